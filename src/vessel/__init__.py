@@ -1,0 +1,3 @@
+"""Vessel: plan, prove, trace and record the locating of buried lines."""
+
+__version__ = "0.1.0"

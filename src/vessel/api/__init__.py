@@ -1,0 +1,1 @@
+"""FastAPI routers and schemas: translate, call, translate back."""

@@ -1,0 +1,66 @@
+"""The application: routers, guards, error handling and the built interface."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import asdict
+from pathlib import Path
+
+from fastapi import FastAPI
+from fastapi.responses import FileResponse, JSONResponse, Response
+from fastapi.staticfiles import StaticFiles
+from sqlalchemy import select
+from sqlalchemy.orm import Session, sessionmaker
+
+from vessel import __version__
+from vessel.api import errors
+from vessel.api.routes import catalogue, hookups, jobs, kits, lines, stations
+from vessel.api.security import LOOPBACK, LocalGuard
+from vessel.core.model.kit import SAMPLE_KIT
+from vessel.formats.job_file import KitDoc
+from vessel.store.database import open_engine, sessions
+from vessel.store.tables import KitRow
+
+WEB = Path(__file__).parents[1] / "web"
+
+
+def ship_sample_kit(db: Session) -> None:
+    """Store the sample kit in a database that has no kit yet."""
+    if db.scalars(select(KitRow)).first() is None:
+        data = KitDoc.model_validate(asdict(SAMPLE_KIT)).model_dump()
+        db.add(KitRow(name=SAMPLE_KIT.name, data=data))
+
+
+def open_store(database: Path) -> sessionmaker[Session]:
+    """Open and migrate the database; the sample kit is there afterwards."""
+    make = sessions(open_engine(database))
+    with make() as db, db.begin():
+        ship_sample_kit(db)
+    return make
+
+
+def create_app(database: Path, *, hosts: Iterable[str] = LOOPBACK, web: Path = WEB) -> FastAPI:
+    """Return the application on the SQLite file `database`, answering to `hosts` only."""
+    app = FastAPI(title="Vessel", version=__version__, docs_url=None, redoc_url=None)
+    app.state.sessions = open_store(database)
+    app.add_middleware(LocalGuard, hosts=tuple(hosts))
+    errors.install(app)
+    for module in (catalogue, jobs, lines, hookups, stations, kits):
+        app.include_router(module.router)
+    _serve_interface(app, web)
+    return app
+
+
+def _serve_interface(app: FastAPI, web: Path) -> None:
+    if (web / "assets").is_dir():
+        app.mount("/assets", StaticFiles(directory=web / "assets"), name="assets")
+
+    @app.get("/{path:path}", include_in_schema=False)
+    def page(path: str) -> Response:
+        """Serve the single page for every address that is not an API address."""
+        if path.startswith("api/"):
+            body = {"code": "not_found", "field": "", "message": "There is no such address.", "fix": ""}
+            return JSONResponse(body, 404)
+        if not (web / "index.html").is_file():
+            return Response("The interface is not built: run `make demo`.", 503, media_type="text/plain")
+        return FileResponse(web / "index.html", headers={"Cache-Control": "no-cache"})

@@ -1,0 +1,77 @@
+"""The core's answers for stored rows, remembered while nothing they depend on changes."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+
+from vessel.core.judge.verdict import Judgement
+from vessel.core.model.kit import Kit
+from vessel.core.model.line import Line
+from vessel.core.model.reading import StationReading, TransmitterReading
+from vessel.core.model.setup import Setup
+from vessel.core.model.soil import Soil
+from vessel.core.plan.hookup import LoopForecast, loop_forecasts
+from vessel.core.plan.options import Plan, plan_line
+from vessel.core.plan.trace import HookupState, hookup_state, judge_stations
+from vessel.formats.to_core import kit_of, line_of, reading_of, setup_of, soil_of, station_of
+from vessel.store.tables import LineRow, ReadingRow, SetupRow, StationRow
+
+_plan = lru_cache(maxsize=64)(plan_line)
+_state = lru_cache(maxsize=256)(hookup_state)
+_loops = lru_cache(maxsize=256)(loop_forecasts)
+
+
+@lru_cache(maxsize=256)
+def _judged(
+    line: Line,
+    soil: Soil,
+    kit: Kit,
+    setup: Setup,
+    readings: tuple[TransmitterReading, ...],
+    stations: tuple[StationReading, ...],
+    rx_freq_hz: float | None,
+) -> tuple[Judgement, ...]:
+    state = _state(line, soil, kit, setup, readings)
+    return tuple(judge_stations(line, soil, kit, setup, state, stations, rx_freq_hz=rx_freq_hz))
+
+
+def world(line: LineRow) -> tuple[Line, Soil, Kit]:
+    """Return line, soil and kit of a stored line."""
+    return line_of(line), soil_of(line.job), kit_of(line.job.kit.data)
+
+
+def live_readings(setup: SetupRow) -> list[ReadingRow]:
+    """Return the transmitter readings that were not removed."""
+    return [r for r in setup.readings if r.deleted_at is None]
+
+
+def live_stations(setup: SetupRow) -> list[StationRow]:
+    """Return the stations that were not removed, by distance."""
+    return sorted((s for s in setup.stations if s.deleted_at is None), key=lambda s: s.distance_m)
+
+
+def plan_of(line: LineRow) -> Plan:
+    """Return the plan of a stored line."""
+    core_line, soil, kit = world(line)
+    return _plan(core_line, soil, kit, base=Setup("direct", kit.frequencies[0].freq_hz, kit.outputs_a[0]))
+
+
+def state_of(setup: SetupRow) -> HookupState:
+    """Return what a stored hookup is known to do."""
+    return _state(*world(setup.line), setup_of(setup), tuple(reading_of(r) for r in live_readings(setup)))
+
+
+def loops_of(setup: SetupRow) -> tuple[LoopForecast, ...]:
+    """Return the forecast at the transmitter of a stored hookup."""
+    return _loops(*world(setup.line), setup_of(setup))
+
+
+def judgements_of(setup: SetupRow) -> tuple[Judgement, ...]:
+    """Return the judgements of the live stations of a hookup, by distance."""
+    return _judged(
+        *world(setup.line),
+        setup_of(setup),
+        tuple(reading_of(r) for r in live_readings(setup)),
+        tuple(station_of(s) for s in live_stations(setup)),
+        setup.rx_freq_hz,
+    )

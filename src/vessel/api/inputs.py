@@ -1,0 +1,269 @@
+"""What forms send: text as typed, understood once by the core. Field names are the form's field names."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import asdict
+from datetime import datetime
+from typing import Annotated, Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from vessel.core.model.construction import Construction, preset
+from vessel.core.model.entry import Quantity, Units, understand
+from vessel.core.model.errors import BadInput
+from vessel.core.model.line import TYPICAL_FAR_EARTH_OHM
+from vessel.core.model.setup import Setup, Stake
+from vessel.core.model.utility import utility
+from vessel.formats.job_file import KitDoc
+
+Typed = Annotated[str, Field(max_length=200)]
+NameText = Annotated[str, Field(max_length=200)]
+LongText = Annotated[str, Field(max_length=4000)]
+
+
+class Form(BaseModel):
+    """Base of all forms."""
+
+    model_config = ConfigDict(extra="forbid", str_strip_whitespace=True)
+
+
+def need(value: str, *, field: str, name: str) -> str:
+    """Return a required text; raise `BadInput` naming the field when it is empty."""
+    if not value:
+        raise BadInput(f"{name} is empty.", field=field, fix="Fill it in.")
+    return value
+
+
+class Reader:
+    """Reads typed fields of one form and keeps the texts as typed."""
+
+    def __init__(self, form: Form, units: Units) -> None:
+        self.form, self.units, self.typed = form, units, dict[str, str]()
+
+    def read(self, field: str, quantity: Quantity) -> float | None:
+        """Return the value of a typed field in SI, None when left empty."""
+        text = getattr(self.form, field)
+        if not text:
+            return None
+        self.typed[field] = text
+        return understand(text, quantity=quantity, units=self.units, field=field).value
+
+    def must(self, field: str, quantity: Quantity, name: str) -> float:
+        """Return the value of a required field."""
+        need(getattr(self.form, field), field=field, name=name)
+        value = self.read(field, quantity)
+        assert value is not None
+        return value
+
+    def many(self, field: str) -> list[float]:
+        """Return several currents [A] typed in one field."""
+        text = getattr(self.form, field)
+        if not text:
+            return []
+        self.typed[field] = text
+        return list(understand(text, quantity="currents", units=self.units, field=field).values)
+
+
+class JobForm(Form):
+    """Create or change a job."""
+
+    name: NameText
+    dig: LongText = ""
+    due_at: Typed = ""
+    units: Units = "metric"
+    soil_kind: Typed = "loam"
+    soil_resistivity: Typed = ""
+    technician: NameText
+    kit_id: int | None = None
+
+    def values(self) -> dict[str, Any]:
+        """Return column values; raises `BadInput`."""
+        reader = Reader(self, self.units)
+        if self.due_at:
+            try:
+                datetime.fromisoformat(self.due_at)
+            except ValueError as e:
+                raise BadInput(
+                    f"“{self.due_at}” is not a date and time.", field="due_at", fix="Write it as 2026-11-30T08:00."
+                ) from e
+        return {
+            "name": need(self.name, field="name", name="Job name"),
+            "dig": self.dig,
+            "due_at": self.due_at or None,
+            "units": self.units,
+            "soil_kind": self.soil_kind,
+            "soil_resistivity_ohm_m": reader.read("soil_resistivity", "resistivity"),
+            "technician": need(self.technician, field="technician", name="Technician"),
+            "typed": reader.typed,
+        }
+
+
+class LineForm(Form):
+    """Create or change a line."""
+
+    name: NameText
+    utility: Typed
+    preset: Typed
+    overrides: dict[str, float] = {}
+    length: Typed
+    depth_min: Typed
+    depth_max: Typed
+    bare_metal: bool = True
+    live: bool = False
+    in_service: bool = True
+    cased: bool = False
+    near_earth: Typed = ""
+    near_note: LongText = ""
+    far_kind: Literal["open", "earthed", "unknown"] = "unknown"
+    far_earth: Typed = ""
+
+    def values(self, units: Units) -> dict[str, Any]:
+        """Return column values; raises `BadInput`."""
+        reader = Reader(self, units)
+        utility(self.utility)
+        base = asdict(preset(self.preset).construction)
+        for key, value in self.overrides.items():
+            if key not in base or key == "metal":
+                raise BadInput(f"“{key}” is not electrical data of a line.", field=f"construction.{key}")
+            if not math.isfinite(value):
+                raise BadInput(f"“{key}” is not a number.", field=f"construction.{key}", fix="Type a number.")
+            base[key] = value
+        Construction(**base)
+        far = reader.read("far_earth", "ohms")
+        return {
+            "name": need(self.name, field="name", name="Line name"),
+            "utility": self.utility,
+            "preset": self.preset,
+            "construction": base,
+            "length_m": reader.must("length", "distance", "Length"),
+            "depth_min_m": reader.must("depth_min", "depth", "Least depth"),
+            "depth_max_m": reader.must("depth_max", "depth", "Greatest depth"),
+            "near": {
+                "bare_metal": self.bare_metal,
+                "live": self.live,
+                "in_service": self.in_service,
+                "cased": self.cased,
+                "earth_ohm": reader.read("near_earth", "ohms"),
+            },
+            "near_note": self.near_note,
+            "far_kind": self.far_kind,
+            "far_earth_ohm": TYPICAL_FAR_EARTH_OHM if far is None else far,
+            "typed": reader.typed,
+        }
+
+
+class SetupForm(Form):
+    """Start a hookup of a line."""
+
+    hookup: Literal["direct", "clamp", "induction"]
+    freq: Typed
+    output: Typed
+    rx_freq: Typed = ""
+    position: Typed = ""
+    stake_away: Typed = ""
+    stake: Typed = ""
+    clip: Typed = ""
+    technician: NameText = ""
+
+    def values(self, units: Units) -> dict[str, Any]:
+        """Return column values; raises `BadInput`."""
+        reader, defaults = Reader(self, units), Stake()
+        away, clip = reader.read("stake_away", "distance"), reader.read("clip", "ohms")
+        return {
+            "hookup": self.hookup,
+            "freq_hz": reader.must("freq", "frequency", "Frequency"),
+            "output_a": reader.must("output", "current", "Output"),
+            "rx_freq_hz": reader.read("rx_freq", "frequency"),
+            "position_m": reader.read("position", "distance") or 0.0,
+            "stake_away_m": defaults.away_m if away is None else away,
+            "stake_ohm": reader.read("stake", "ohms"),
+            "clip_ohm": Setup("direct", 1e3, 1e-3).clip_ohm if clip is None else clip,
+        }
+
+
+class SetupPatch(Form):
+    """What can still change on a running hookup."""
+
+    rx_freq: Typed | None = None
+    stake_away: Typed | None = None
+    stake: Typed | None = None
+    steps_done: list[str] | None = None
+
+    def values(self, units: Units) -> dict[str, Any]:
+        """Return the columns that were sent; an empty text clears an optional one."""
+        reader, found = Reader(self, units), dict[str, Any]()
+        if self.rx_freq is not None:
+            found["rx_freq_hz"] = reader.read("rx_freq", "frequency")
+        if self.stake_away is not None:
+            found["stake_away_m"] = reader.read("stake_away", "distance") or Stake().away_m
+        if self.stake is not None:
+            found["stake_ohm"] = reader.read("stake", "ohms")
+        if self.steps_done is not None:
+            found["steps_done"] = self.steps_done
+        return found
+
+
+class ReadingForm(Form):
+    """Transmitter volts and milliamps."""
+
+    volts: Typed
+    milliamps: Typed
+    freq: Typed = ""
+    note: LongText = ""
+    technician: NameText = ""
+
+
+class StationForm(Form):
+    """Receiver readings at a station."""
+
+    distance: Typed
+    currents: Typed = ""
+    depth: Typed = ""
+    lift_height: Typed = ""
+    depth_lifted: Typed = ""
+    peak_null: Typed = ""
+    neighbour: Typed = ""
+    note: LongText = ""
+    technician: NameText = ""
+
+    def values(self, units: Units) -> dict[str, Any]:
+        """Return column values; raises `BadInput`."""
+        reader = Reader(self, units)
+        return {
+            "distance_m": reader.must("distance", "distance", "Distance"),
+            "currents_a": reader.many("currents"),
+            "depth_m": reader.read("depth", "depth"),
+            "lift_height_m": reader.read("lift_height", "offset"),
+            "depth_lifted_m": reader.read("depth_lifted", "depth"),
+            "peak_null_m": reader.read("peak_null", "offset"),
+            "neighbour_a": reader.read("neighbour", "current"),
+            "note": self.note,
+            "typed": reader.typed,
+        }
+
+
+class MarkForm(Form):
+    """Mark a station; a reason is needed where the verdict does not allow a mark."""
+
+    reason: LongText = ""
+    technician: NameText = ""
+
+
+class WithdrawForm(Form):
+    """Withdraw a mark; it stays on record."""
+
+    reason: LongText
+    technician: NameText = ""
+
+
+class ImportForm(Form):
+    """The text of a job file."""
+
+    text: Annotated[str, Field(max_length=20_000_000)]
+
+
+class KitForm(Form):
+    """A kit as the user entered it."""
+
+    kit: KitDoc

@@ -1,0 +1,1 @@
+"""From stored rows and core results to views."""

@@ -1,0 +1,164 @@
+"""Jobs and lines as views."""
+
+from __future__ import annotations
+
+from typing import cast
+
+from vessel.api import views
+from vessel.api.compute import judgements_of, live_readings, live_stations
+from vessel.api.present.hookup import hookup_view, setup_text
+from vessel.api.present.trace import marks_of, standing_mark, trace_view
+from vessel.core.model.construction import preset
+from vessel.core.model.entry import Units, show_length
+from vessel.core.model.soil import SOIL_KINDS
+from vessel.core.model.utility import utility
+from vessel.formats.to_core import soil_of
+from vessel.store.database import now
+from vessel.store.tables import JobRow, LineRow, SetupRow
+
+_NEXT: dict[views.StepName, str] = {
+    "plan": "Choose a setup",
+    "hookup": "Read the transmitter",
+    "trace": "Take stations",
+    "mark": "Mark what passed",
+}
+
+
+def utility_view(name: str) -> views.UtilityView:
+    """Return one entry of the marking table."""
+    u = utility(name)
+    return views.UtilityView(id=name, label=u.label, colour=u.colour, hex=u.hex, letter=u.letter, pattern=u.pattern)
+
+
+def live_lines(job: JobRow) -> list[LineRow]:
+    """Return the lines that were not removed."""
+    return [line for line in job.lines if line.deleted_at is None]
+
+
+def newest_setup(line: LineRow) -> SetupRow | None:
+    """Return the hookup in use: the newest one."""
+    return line.setups[-1] if line.setups else None
+
+
+def _step(setup: SetupRow | None, *, marked: int, stations: int) -> views.StepName:
+    if setup is None:
+        return "plan"
+    if not live_readings(setup) and setup.hookup != "induction" and not stations:
+        return "hookup"
+    return "mark" if marked else "trace"
+
+
+def near_text(line: LineRow) -> str:
+    """Return the access point in words."""
+    near = line.near
+    parts = ["bare metal in reach" if near["bare_metal"] else "no bare metal"]
+    parts += ["LIVE"] if near["live"] else ["in service"] if near["in_service"] else []
+    parts += ["in metal casing"] if near["cased"] else []
+    parts += [f"earthed, {near['earth_ohm']:g} ohm"] if near["earth_ohm"] is not None else []
+    return ", ".join(parts)
+
+
+def line_state(line: LineRow) -> views.LineState:
+    """Return a line with where it stands; counts are over every hookup, verdicts of the one in use."""
+    units = cast(Units, line.job.units)
+    setup = newest_setup(line)
+    stations = [s for x in line.setups for s in live_stations(x)]
+    marks = sum(1 for s in stations if standing_mark(s))
+    held = sum(1 for j in judgements_of(setup) if j.verdict in ("hold", "need_more")) if setup else 0
+    step = _step(setup, marked=marks, stations=len(stations))
+    low, high = (show_length(d, units, fine=True) for d in (line.depth_min_m, line.depth_max_m))
+    far = {"open": "open", "unknown": "unknown", "earthed": f"earthed, {line.far_earth_ohm:g} ohm"}[line.far_kind]
+    return views.LineState(
+        id=line.id,
+        name=line.name,
+        utility=utility_view(line.utility),
+        preset=line.preset,
+        preset_label=preset(line.preset).label,
+        length_m=line.length_m,
+        length_text=show_length(line.length_m, units),
+        depth_text=f"{low} to {high}",
+        far_text=far,
+        near_text=near_text(line) + (f" · {line.near_note}" if line.near_note else ""),
+        step=step,
+        setup_id=setup.id if setup else None,
+        setup_text=setup_text(setup) if setup else None,
+        stations=len(stations),
+        marks=marks,
+        held=held,
+        next_text=_NEXT[step],
+    )
+
+
+def job_view(job: JobRow) -> views.JobView:
+    """Return a job with its lines."""
+    soil = soil_of(job)
+    how = "measured" if job.soil_resistivity_ohm_m is not None else "typical"
+    return views.JobView(
+        id=job.id,
+        name=job.name,
+        dig=job.dig,
+        due_at=job.due_at,
+        units=cast(Units, job.units),
+        soil_kind=job.soil_kind,
+        soil_text=f"{SOIL_KINDS[job.soil_kind][0]}, {soil.resistivity_ohm_m:g} ohm m ({how})",
+        soil_resistivity_typed=job.typed.get("soil_resistivity", ""),
+        technician=job.technician,
+        kit_id=job.kit_id,
+        kit_name=job.kit.name,
+        lines=[line_state(line) for line in live_lines(job)],
+    )
+
+
+def job_row(job: JobRow) -> views.JobRow:
+    """Return a job for the list of jobs."""
+    lines = live_lines(job)
+    marks = sum(1 for line in lines for x in line.setups for s in live_stations(x) if standing_mark(s))
+    return views.JobRow(
+        id=job.id,
+        name=job.name,
+        dig=job.dig,
+        due_at=job.due_at,
+        technician=job.technician,
+        lines=len(lines),
+        marks=marks,
+    )
+
+
+def line_detail(line: LineRow) -> views.LineDetail:
+    """Return a line as it was typed, for its form."""
+    typed = line.typed
+    return views.LineDetail.model_validate(
+        {
+            "id": line.id,
+            "job_id": line.job_id,
+            "name": line.name,
+            "utility": line.utility,
+            "preset": line.preset,
+            "construction": line.construction,
+            "length": typed.get("length", f"{line.length_m:g}m"),
+            "depth_min": typed.get("depth_min", f"{line.depth_min_m:g}m"),
+            "depth_max": typed.get("depth_max", f"{line.depth_max_m:g}m"),
+            **{k: line.near[k] for k in ("bare_metal", "live", "in_service", "cased")},
+            "near_earth": typed.get("near_earth", ""),
+            "near_note": line.near_note,
+            "far_kind": line.far_kind,
+            "far_earth": typed.get("far_earth", ""),
+        }
+    )
+
+
+def record_view(job: JobRow) -> views.RecordView:
+    """Return everything the printable page needs."""
+    return views.RecordView(
+        job=job_view(job),
+        printed_at=now(),
+        lines=[
+            views.LineRecord(
+                line=line_state(line),
+                hookups=[hookup_view(s) for s in line.setups],
+                traces=[trace_view(s) for s in line.setups],
+                marks=marks_of(line.setups),
+            )
+            for line in live_lines(job)
+        ],
+    )

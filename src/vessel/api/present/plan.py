@@ -1,0 +1,85 @@
+"""The plan of a line as a view."""
+
+from __future__ import annotations
+
+from typing import cast
+
+from vessel.api import views
+from vessel.api.compute import plan_of, world
+from vessel.core.judge.rules import BY_ID
+from vessel.core.model.entry import Units, show_length
+from vessel.core.model.kit import Kit, show_hz
+from vessel.core.model.line import Line
+from vessel.core.model.setup import METHOD_LABEL
+from vessel.core.plan.options import Option
+from vessel.core.plan.simulate import NOISE_MARGIN, Forecast
+from vessel.core.plan.wording import cautions, reason, rejection, show_ma
+from vessel.core.signal.sources import Output
+from vessel.store.tables import LineRow
+
+CASE_TEXT = {"open": "far end open", "earthed": "far end earthed"}
+
+
+def transmitter_text(out: Output) -> str:
+    """Return what the transmitter shows: `16.1 V, 30 mA, 537 ohm`."""
+    if out.volts is None or out.amps is None or out.ohms is None:
+        return "nothing to read (induction)"
+    return f"{out.volts:.1f} V, {show_ma(out.amps)}, {out.ohms:.0f} ohm"
+
+
+def _forecast(f: Forecast, units: Units) -> views.ForecastView:
+    return views.ForecastView(
+        far_case=CASE_TEXT[f.far_case],
+        transmitter_text=transmitter_text(f.output),
+        end_text=show_ma(f.current_a[-1]),
+        marked_text=show_length(f.length_m("mark"), units),
+        zones=[
+            views.ZoneView(
+                start_m=z.start_m,
+                end_m=z.end_m,
+                verdict=z.verdict,
+                why=BY_ID[z.rule_id].title if z.rule_id else "Every check would pass",
+            )
+            for z in f.zones
+        ],
+    )
+
+
+def _option(o: Option, line: Line, kit: Kit, units: Units, *, best: bool) -> views.OptionView:
+    s = o.setup
+    return views.OptionView(
+        key=f"{s.method}-{s.freq_hz:g}-{s.output_a:g}",
+        hookup=s.method,
+        hookup_label=METHOD_LABEL[s.method],
+        freq_hz=s.freq_hz,
+        freq_text=show_hz(s.freq_hz),
+        output_a=s.output_a,
+        output_text=show_ma(s.output_a),
+        position_m=s.position_m,
+        reason="" if o.rejected else reason(o, line, units),
+        cautions=[] if o.rejected else cautions(o, line, kit, units),
+        forecasts=[_forecast(f, units) for f in o.forecasts],
+        best_of_kind=best,
+        rejected=rejection(o, kit, units) if o.rejected else None,
+    )
+
+
+def plan_view(row: LineRow) -> views.PlanView:
+    """Return the plan of a stored line; the first option of each hookup and frequency is the best of its kind."""
+    line, _, kit = world(row)
+    units = cast(Units, row.job.units)
+    plan = plan_of(row)
+    seen = set[tuple[str, float]]()
+    options = []
+    for o in plan.ranked:
+        kind = (o.setup.method, o.setup.freq_hz)
+        options.append(_option(o, line, kit, units, best=kind not in seen))
+        seen.add(kind)
+    return views.PlanView(
+        line_id=row.id,
+        length_m=line.length_m,
+        far_cases=[CASE_TEXT[n] for n, _ in line.far_cases()],
+        noise_margin=NOISE_MARGIN,
+        options=options,
+        rejected=[_option(o, line, kit, units, best=False) for o in plan.rejected],
+    )

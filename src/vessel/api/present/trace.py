@@ -1,0 +1,188 @@
+"""Stations, verdicts and marks as views."""
+
+from __future__ import annotations
+
+from statistics import median
+from typing import Any, cast
+
+from vessel.api import views
+from vessel.api.compute import judgements_of, live_stations, state_of
+from vessel.api.present.hookup import setup_text
+from vessel.core.judge.rules import CRITERIA_VERSION
+from vessel.core.judge.verdict import VERDICT_LABEL, Judgement
+from vessel.core.judge.wording import explain, headline, next_step
+from vessel.core.model.entry import FOOT_M, Units, show_length
+from vessel.core.model.utility import utility
+from vessel.core.plan.wording import show_ma
+from vessel.store.tables import MarkRow, SetupRow, StationRow
+
+_ORDER = {"hold": 0, "need": 1, "care": 2, "pass": 3, "skip": 4}
+
+
+def readings_text(s: StationRow, units: Units) -> str:
+    """Return a station's readings in one phrase."""
+    parts = [f"{show_ma(median(s.currents_a))} ({len(s.currents_a)}×)" if s.currents_a else "no current"]
+    parts.append(f"depth {show_length(s.depth_m, units, fine=True)}" if s.depth_m is not None else "no depth")
+    if s.depth_lifted_m is not None and s.lift_height_m is not None:
+        lifted, by = (show_length(v, units, fine=True) for v in (s.depth_lifted_m, s.lift_height_m))
+        parts.append(f"{lifted} lifted by {by}")
+    if s.peak_null_m is not None:
+        parts.append(f"peak to null {show_length(s.peak_null_m, units, fine=True)}")
+    if s.neighbour_a is not None:
+        parts.append(f"neighbour {show_ma(s.neighbour_a) if s.neighbour_a else '0 mA'}")
+    return ", ".join(parts)
+
+
+def findings_view(j: Judgement, units: Units) -> list[views.FindingView]:
+    """Return the findings, gravest first."""
+    ordered = sorted(j.findings, key=lambda f: _ORDER[f.outcome])
+    return [
+        views.FindingView(
+            rule_id=f.rule.id, title=f.rule.title, outcome=f.outcome, sentence=explain(f, units), why=f.rule.why
+        )
+        for f in ordered
+    ]
+
+
+def standing_mark(s: StationRow) -> MarkRow | None:
+    """Return the mark of a station that was not withdrawn."""
+    return next((m for m in s.marks if m.withdrawn_at is None), None)
+
+
+def station_view(s: StationRow, j: Judgement, units: Units) -> views.StationView:
+    """Return one station with its verdict."""
+    mark = standing_mark(s)
+    return views.StationView(
+        id=s.id,
+        distance_m=s.distance_m,
+        distance_text=show_length(s.distance_m, units),
+        current_a=median(s.currents_a) if s.currents_a else None,
+        current_text=show_ma(median(s.currents_a)) if s.currents_a else "–",
+        depth_m=s.depth_m,
+        depth_text="–" if s.depth_m is None else show_length(s.depth_m, units, fine=True),
+        peak_null_text="–" if s.peak_null_m is None else show_length(s.peak_null_m, units, fine=True),
+        neighbour_text="–" if s.neighbour_a is None else show_ma(s.neighbour_a) if s.neighbour_a else "none",
+        note=s.note,
+        technician=s.technician,
+        taken_at=s.taken_at,
+        typed=s.typed,
+        verdict=j.verdict,
+        verdict_label=VERDICT_LABEL[j.verdict],
+        headline=headline(j, units),
+        next_step=next_step(j),
+        findings=findings_view(j, units),
+        mark_id=mark.id if mark else None,
+    )
+
+
+def _next_distance(stations: list[StationRow], length_m: float, units: Units) -> str:
+    """Suggest the next station: as far again as the last two were apart, not past the end; empty at the end."""
+    if not stations:
+        return ""
+    gap = stations[-1].distance_m - (stations[-2].distance_m if len(stations) > 1 else 0.0)
+    at = stations[-1].distance_m + max(gap, 1.0)
+    return "" if at > length_m else f"{at if units == 'metric' else at / FOOT_M:.4g}"
+
+
+def trace_view(setup: SetupRow) -> views.TraceView:
+    """Return the trace under one hookup."""
+    line, units = setup.line, cast(Units, setup.line.job.units)
+    stations, state = live_stations(setup), state_of(setup)
+    based = (
+        "what the transmitter reading leaves possible"
+        if state.diagnosis is not None
+        else "the forecast only: the transmitter reading does not narrow it"
+    )
+    return views.TraceView(
+        setup_id=setup.id,
+        line_id=line.id,
+        title=setup_text(setup),
+        length_m=line.length_m,
+        units=units,
+        depth_min_m=line.depth_min_m,
+        depth_max_m=line.depth_max_m,
+        criteria_version=CRITERIA_VERSION,
+        band=views.BandView(
+            distance_m=list(state.band.distance_m), low_a=list(state.band.low_a), high_a=list(state.band.high_a)
+        ),
+        band_text=f"Expected current from {based}.",
+        next_distance=_next_distance(stations, line.length_m, units),
+        stations=[station_view(s, j, units) for s, j in zip(stations, judgements_of(setup), strict=True)],
+    )
+
+
+def snapshot(s: StationRow, j: Judgement) -> dict[str, Any]:
+    """Return what led to a mark, in SI, to be kept with it unchanged."""
+    setup, line = s.setup, s.setup.line
+    last = next((r for r in reversed(setup.readings) if r.deleted_at is None), None)
+    return {
+        "setup": {
+            k: getattr(setup, k)
+            for k in ("hookup", "freq_hz", "rx_freq_hz", "output_a", "position_m", "stake_away_m", "stake_ohm")
+        },
+        "transmitter": None if last is None else {"volts": last.volts, "amps": last.amps, "freq_hz": last.freq_hz},
+        "kit": line.job.kit.data,
+        "line": {
+            k: getattr(line, k)
+            for k in ("length_m", "depth_min_m", "depth_max_m", "construction", "near", "far_kind", "far_earth_ohm")
+        },
+        "station": {
+            k: getattr(s, k)
+            for k in (
+                "distance_m",
+                "currents_a",
+                "depth_m",
+                "lift_height_m",
+                "depth_lifted_m",
+                "peak_null_m",
+                "neighbour_a",
+                "note",
+                "taken_at",
+            )
+        },
+        "findings": [
+            {
+                "rule": f.rule.id,
+                "outcome": f.outcome,
+                "value": None if f.value is None or f.value != f.value or f.value == float("inf") else f.value,
+            }
+            for f in j.findings
+        ],
+        "headline": headline(j, cast(Units, line.job.units)),
+        "readings_text": readings_text(s, cast(Units, line.job.units)),
+        "setup_text": setup_text(setup),
+    }
+
+
+def mark_view(m: MarkRow) -> views.MarkView:
+    """Return a mark; everything that led to it comes from its snapshot, not from today's rows."""
+    line = m.station.setup.line
+    at = m.snapshot["station"]["distance_m"]
+    verdict = cast(views.Verdict, m.verdict)
+    return views.MarkView(
+        id=m.id,
+        station_id=m.station_id,
+        distance_m=at,
+        distance_text=show_length(at, cast(Units, line.job.units)),
+        label=m.label,
+        colour=m.colour,
+        hex=utility(line.utility).hex,
+        verdict=verdict,
+        verdict_label=VERDICT_LABEL[verdict],
+        criteria_version=m.criteria_version,
+        headline=m.snapshot["headline"],
+        reason=m.reason,
+        setup_text=m.snapshot["setup_text"],
+        readings_text=m.snapshot["readings_text"],
+        technician=m.technician,
+        marked_at=m.marked_at,
+        withdrawn_at=m.withdrawn_at,
+        withdrawn_by=m.withdrawn_by,
+        withdrawn_reason=m.withdrawn_reason,
+    )
+
+
+def marks_of(setups: list[SetupRow]) -> list[views.MarkView]:
+    """Return all marks of a line, by distance."""
+    rows = [m for setup in setups for s in setup.stations for m in s.marks]
+    return sorted((mark_view(m) for m in rows), key=lambda v: (v.distance_m, v.marked_at))

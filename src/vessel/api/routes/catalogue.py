@@ -1,0 +1,64 @@
+"""Fixed lists: utilities, presets, soils, rules; and how a typed text is understood."""
+
+from __future__ import annotations
+
+from fastapi import APIRouter
+
+from vessel.api import views
+from vessel.api.present.job import utility_view
+from vessel.api.routes import REFUSALS
+from vessel.core.judge.rules import CRITERIA_VERSION, RULES
+from vessel.core.judge.wording import bounds_text
+from vessel.core.model.construction import PRESETS
+from vessel.core.model.entry import Quantity, Units, understand
+from vessel.core.model.errors import VesselError
+from vessel.core.model.soil import SOIL_KINDS
+from vessel.core.model.utility import UTILITIES
+
+router = APIRouter(prefix="/api", tags=["catalogue"], responses=REFUSALS)
+_MISSING = {"need": "asked for: Need more", "care": "care", "skip": "left out"}
+
+
+@router.get("/catalogue")
+def catalogue() -> views.Catalogue:
+    """Return what forms choose from."""
+    return views.Catalogue.model_validate(
+        {
+            "utilities": [utility_view(k) for k in UTILITIES],
+            "presets": [
+                {"id": k, "label": p.label, "note": p.note, "construction": p.construction.__dict__}
+                for k, p in PRESETS.items()
+            ],
+            "soils": [{"id": k, "label": label, "resistivity_ohm_m": rho} for k, (label, rho, _) in SOIL_KINDS.items()],
+        }
+    )
+
+
+@router.get("/rules")
+def rules(units: Units = "metric") -> views.RulesView:
+    """Return the judge's table with its bounds in words."""
+    return views.RulesView(
+        criteria_version=CRITERIA_VERSION,
+        rules=[
+            views.RuleView(
+                id=r.id,
+                title=r.title,
+                measures=r.measures,
+                bounds=bounds_text(r, units),
+                when_missing=_MISSING[r.missing],
+                why=r.why,
+                next_step=r.next_step,
+            )
+            for r in RULES
+        ],
+    )
+
+
+@router.get("/understand")
+def understanding(text: str, quantity: Quantity, units: Units = "metric") -> views.Understanding:
+    """Return how a typed text would be understood; never an error, so that it can follow typing."""
+    try:
+        found = understand(text, quantity=quantity, units=units)
+    except VesselError as e:
+        return views.Understanding(ok=False, shown=e.message, fix=e.fix)
+    return views.Understanding(ok=True, shown=found.shown, fix="")

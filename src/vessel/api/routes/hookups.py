@@ -1,0 +1,133 @@
+"""Hookups: safe order, transmitter readings, diagnosis; stations under a hookup."""
+
+from __future__ import annotations
+
+from typing import cast
+
+from fastapi import APIRouter
+
+from vessel.api import views
+from vessel.api.compute import live_stations
+from vessel.api.inputs import Reader, ReadingForm, SetupPatch, StationForm
+from vessel.api.present.hookup import hookup_view
+from vessel.api.present.trace import trace_view
+from vessel.api.routes import REFUSALS, Db, get
+from vessel.core.model.entry import Units, show_length
+from vessel.core.model.errors import BadInput, Conflict
+from vessel.core.model.kit import Kit
+from vessel.formats.to_core import kit_of, reading_of, setup_of, station_of
+from vessel.store.database import now
+from vessel.store.tables import ReadingRow, SetupRow, StationRow
+
+router = APIRouter(prefix="/api", tags=["hookups"], responses=REFUSALS)
+SAME_STATION_M = 0.05
+
+
+def _units(setup: SetupRow) -> Units:
+    return cast(Units, setup.line.job.units)
+
+
+def _kit(setup: SetupRow) -> Kit:
+    return kit_of(setup.line.job.kit.data)
+
+
+@router.get("/setups/{setup_id}")
+def hookup(setup_id: int, db: Db) -> views.HookupView:
+    """Return a hookup with forecast, readings and diagnosis."""
+    return hookup_view(get(db, SetupRow, setup_id, "hookup"))
+
+
+@router.patch("/setups/{setup_id}")
+def change_hookup(setup_id: int, form: SetupPatch, db: Db) -> views.HookupView:
+    """Tick steps, or record the receiver's frequency and what the stake measured."""
+    row = get(db, SetupRow, setup_id, "hookup")
+    values = form.values(_units(row))
+    if values.get("rx_freq_hz") is not None:
+        values["rx_freq_hz"] = _kit(row).frequency(values["rx_freq_hz"], at="rx_freq").freq_hz
+    with db.no_autoflush:
+        for key, value in values.items():
+            setattr(row, key, value)
+        setup_of(row)
+    db.flush()
+    return hookup_view(row)
+
+
+@router.post("/setups/{setup_id}/readings", status_code=201)
+def add_reading(setup_id: int, form: ReadingForm, db: Db) -> views.HookupView:
+    """Add a transmitter reading."""
+    setup = get(db, SetupRow, setup_id, "hookup")
+    reader = Reader(form, _units(setup))
+    kit = _kit(setup)
+    freq = reader.read("freq", "frequency")
+    row = ReadingRow(
+        volts=reader.must("volts", "volts", "Volts"),
+        amps=reader.must("milliamps", "current", "Milliamps"),
+        freq_hz=setup.freq_hz if freq is None else kit.frequency(freq).freq_hz,
+        note=form.note,
+        technician=form.technician or setup.line.job.technician,
+        taken_at=now(),
+    )
+    try:
+        reading_of(row)
+    except BadInput as e:
+        raise BadInput(e.message, field={"amps": "milliamps"}.get(e.field, e.field), fix=e.fix) from e
+    if row.volts > 1.1 * kit.volts_max:
+        raise BadInput(
+            f"{row.volts:g} V is above the {kit.volts_max:g} V this transmitter can give.",
+            field="volts",
+            fix="Read the display again, or correct the kit.",
+        )
+    setup.readings.append(row)
+    db.flush()
+    return hookup_view(setup)
+
+
+@router.delete("/readings/{reading_id}", status_code=204)
+def remove_reading(reading_id: int, db: Db) -> None:
+    """Remove a transmitter reading; it can be restored."""
+    get(db, ReadingRow, reading_id, "reading").deleted_at = now()
+
+
+@router.post("/readings/{reading_id}/restore", status_code=204)
+def restore_reading(reading_id: int, db: Db) -> None:
+    """Undo the removal of a transmitter reading."""
+    get(db, ReadingRow, reading_id, "reading", removed=True).deleted_at = None
+
+
+@router.get("/setups/{setup_id}/trace")
+def trace(setup_id: int, db: Db) -> views.TraceView:
+    """Return the stations with their verdicts and the forecast."""
+    return trace_view(get(db, SetupRow, setup_id, "hookup"))
+
+
+def refuse_twice(setup: SetupRow, row: StationRow) -> None:
+    """Refuse a station far beyond the line, or where there is one already."""
+    length = setup.line.length_m
+    if row.distance_m > 1.5 * length:
+        raise BadInput(
+            f"{show_length(row.distance_m, _units(setup))} is far beyond the line's "
+            f"{show_length(length, _units(setup))}.",
+            field="distance",
+            fix="Correct the distance, or first make the line longer.",
+        )
+    for other in live_stations(setup):
+        if other.id != row.id and abs(other.distance_m - row.distance_m) < SAME_STATION_M:
+            raise Conflict(
+                f"There is a station at {show_length(other.distance_m, _units(setup))} already.",
+                field="distance",
+                fix="Open that one and correct it, or enter another distance.",
+            )
+
+
+@router.post("/setups/{setup_id}/stations", status_code=201)
+def add_station(setup_id: int, form: StationForm, db: Db) -> views.TraceView:
+    """Add a station; its verdict comes back with the trace."""
+    setup = get(db, SetupRow, setup_id, "hookup")
+    row = StationRow(
+        **form.values(_units(setup)), technician=form.technician or setup.line.job.technician, taken_at=now()
+    )
+    station_of(row)
+    refuse_twice(setup, row)
+    setup.stations.append(row)
+    db.flush()
+    return trace_view(setup)

@@ -1,0 +1,99 @@
+"""Jobs: list, create, change, remove and restore, export and import, record."""
+
+from __future__ import annotations
+
+from fastapi import APIRouter
+from fastapi.responses import Response
+from sqlalchemy import select
+
+from vessel.api import jobs_io, views
+from vessel.api.inputs import ImportForm, JobForm
+from vessel.api.present.job import job_row, job_view, record_view
+from vessel.api.routes import REFUSALS, Db, get
+from vessel.core.model.errors import BadInput
+from vessel.core.model.soil import Soil
+from vessel.formats import job_file
+from vessel.store.database import now
+from vessel.store.tables import JobRow, KitRow
+
+router = APIRouter(prefix="/api/jobs", tags=["jobs"], responses=REFUSALS)
+
+
+def _apply(db: Db, job: JobRow, form: JobForm) -> None:
+    values = form.values()
+    Soil.of_kind(values["soil_kind"], values["soil_resistivity_ohm_m"])
+    kit = db.get(KitRow, form.kit_id) if form.kit_id else db.scalars(select(KitRow).order_by(KitRow.id)).first()
+    if kit is None or (kit.deleted_at is not None and kit.id != job.kit_id):
+        raise BadInput("That kit does not exist.", field="kit_id", fix="Choose one of the list.")
+    for key, value in values.items():
+        setattr(job, key, value)
+    job.kit = kit
+
+
+@router.get("")
+def jobs(db: Db) -> list[views.JobRow]:
+    """Return all jobs, newest first."""
+    rows = db.scalars(select(JobRow).where(JobRow.deleted_at.is_(None)).order_by(JobRow.id.desc()))
+    return [job_row(j) for j in rows]
+
+
+@router.post("", status_code=201)
+def create_job(form: JobForm, db: Db) -> views.Created:
+    """Create a job."""
+    job = JobRow(created_at=now())
+    _apply(db, job, form)
+    db.add(job)
+    db.flush()
+    return views.Created(id=job.id)
+
+
+@router.post("/import", status_code=201)
+def import_job(form: ImportForm, db: Db) -> views.Created:
+    """Import a job file as a new job."""
+    job = jobs_io.import_job(db, job_file.load(form.text))
+    return views.Created(id=job.id)
+
+
+@router.get("/{job_id}")
+def job(job_id: int, db: Db) -> views.JobView:
+    """Return a job with its lines."""
+    return job_view(get(db, JobRow, job_id, "job"))
+
+
+@router.put("/{job_id}")
+def change_job(job_id: int, form: JobForm, db: Db) -> views.JobView:
+    """Change a job."""
+    row = get(db, JobRow, job_id, "job")
+    _apply(db, row, form)
+    db.flush()
+    return job_view(row)
+
+
+@router.delete("/{job_id}", status_code=204)
+def remove_job(job_id: int, db: Db) -> None:
+    """Remove a job from the list; it can be restored."""
+    get(db, JobRow, job_id, "job").deleted_at = now()
+
+
+@router.post("/{job_id}/restore", status_code=204)
+def restore_job(job_id: int, db: Db) -> None:
+    """Undo the removal of a job."""
+    get(db, JobRow, job_id, "job", removed=True).deleted_at = None
+
+
+@router.get("/{job_id}/export", response_class=Response)
+def export_job(job_id: int, db: Db) -> Response:
+    """Return the whole job as a job file."""
+    row = get(db, JobRow, job_id, "job")
+    name = "".join(c if c.isalnum() and c.isascii() else "-" for c in row.name).strip("-").lower() or "job"
+    return Response(
+        job_file.dump(jobs_io.export_job(row)),
+        media_type="application/json",
+        headers={"Content-Disposition": f'attachment; filename="{name}.vessel.json"'},
+    )
+
+
+@router.get("/{job_id}/record")
+def record(job_id: int, db: Db) -> views.RecordView:
+    """Return everything the printable page needs."""
+    return record_view(get(db, JobRow, job_id, "job"))

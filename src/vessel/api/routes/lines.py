@@ -1,0 +1,101 @@
+"""Lines of a job: create, change, remove and restore; plan; hookups; marks."""
+
+from __future__ import annotations
+
+from typing import Any, cast
+
+from fastapi import APIRouter
+
+from vessel.api import views
+from vessel.api.inputs import LineForm, SetupForm
+from vessel.api.present.job import line_detail
+from vessel.api.present.plan import plan_view
+from vessel.api.present.trace import marks_of
+from vessel.api.routes import REFUSALS, Db, get
+from vessel.core.model.entry import Units
+from vessel.core.model.errors import Conflict
+from vessel.core.plan.options import safety_rejection
+from vessel.core.plan.wording import REJECTED
+from vessel.formats.to_core import kit_of, line_of, setup_of
+from vessel.store.database import now
+from vessel.store.tables import JobRow, LineRow, SetupRow
+
+router = APIRouter(prefix="/api", tags=["lines"], responses=REFUSALS)
+
+
+def _checked(row: LineRow, values: dict[str, Any]) -> LineRow:
+    for key, value in values.items():
+        setattr(row, key, value)
+    line_of(row)
+    return row
+
+
+@router.post("/jobs/{job_id}/lines", status_code=201)
+def create_line(job_id: int, form: LineForm, db: Db) -> views.Created:
+    """Add a line to a job."""
+    job = get(db, JobRow, job_id, "job")
+    row = _checked(LineRow(created_at=now()), form.values(cast(Units, job.units)))
+    row.job_id = job.id
+    db.add(row)
+    db.flush()
+    return views.Created(id=row.id)
+
+
+@router.get("/lines/{line_id}")
+def line(line_id: int, db: Db) -> views.LineDetail:
+    """Return a line as typed."""
+    return line_detail(get(db, LineRow, line_id, "line"))
+
+
+@router.put("/lines/{line_id}", status_code=204)
+def change_line(line_id: int, form: LineForm, db: Db) -> None:
+    """Change a line; hookups and stations stay and are judged anew."""
+    row = get(db, LineRow, line_id, "line")
+    values = form.values(cast(Units, row.job.units))
+    with db.no_autoflush:
+        _checked(row, values)
+
+
+@router.delete("/lines/{line_id}", status_code=204)
+def remove_line(line_id: int, db: Db) -> None:
+    """Remove a line from the job; it can be restored."""
+    get(db, LineRow, line_id, "line").deleted_at = now()
+
+
+@router.post("/lines/{line_id}/restore", status_code=204)
+def restore_line(line_id: int, db: Db) -> None:
+    """Undo the removal of a line."""
+    get(db, LineRow, line_id, "line", removed=True).deleted_at = None
+
+
+@router.get("/lines/{line_id}/plan")
+def plan(line_id: int, db: Db) -> views.PlanView:
+    """Return the plan: every option, ranked, and the rejected ones with reasons."""
+    return plan_view(get(db, LineRow, line_id, "line"))
+
+
+@router.post("/lines/{line_id}/setups", status_code=201)
+def create_setup(line_id: int, form: SetupForm, db: Db) -> views.Created:
+    """Start a hookup; earlier ones stay on record with their readings."""
+    row = get(db, LineRow, line_id, "line")
+    values = form.values(cast(Units, row.job.units))
+    setup = SetupRow(
+        **values, line_id=row.id, steps_done=[], technician=form.technician or row.job.technician, created_at=now()
+    )
+    kit = kit_of(row.job.kit.data)
+    frequency = kit.frequency(setup_of(setup).freq_hz)
+    setup.freq_hz = frequency.freq_hz
+    if setup.rx_freq_hz is not None:
+        setup.rx_freq_hz = kit.frequency(setup.rx_freq_hz, at="rx_freq").freq_hz
+    why = safety_rejection(setup_of(setup).method, line_of(row), kit)
+    if why is not None:
+        raise Conflict(REJECTED[why], field="hookup", fix="Choose another hookup.")
+    db.add(setup)
+    db.flush()
+    return views.Created(id=setup.id)
+
+
+@router.get("/lines/{line_id}/marks")
+def marks(line_id: int, db: Db) -> list[views.MarkView]:
+    """Return all marks of a line, withdrawn ones included."""
+    return marks_of(get(db, LineRow, line_id, "line").setups)

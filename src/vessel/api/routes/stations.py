@@ -1,0 +1,107 @@
+"""Stations and marks."""
+
+from __future__ import annotations
+
+from typing import cast
+
+from fastapi import APIRouter
+
+from vessel.api import views
+from vessel.api.compute import judgements_of, live_stations
+from vessel.api.inputs import MarkForm, StationForm, WithdrawForm, need
+from vessel.api.present.trace import mark_view, snapshot, standing_mark, trace_view
+from vessel.api.routes import REFUSALS, Db, get
+from vessel.api.routes.hookups import refuse_twice
+from vessel.core.judge.verdict import VERDICT_LABEL
+from vessel.core.model.entry import Units, show_length
+from vessel.core.model.errors import BadInput, Conflict
+from vessel.core.model.utility import utility
+from vessel.formats.to_core import station_of
+from vessel.store.database import now
+from vessel.store.tables import MarkRow, StationRow
+
+router = APIRouter(prefix="/api", tags=["stations"], responses=REFUSALS)
+
+
+def _unmarked(row: StationRow, doing: str) -> None:
+    if standing_mark(row):
+        raise Conflict(
+            f"This station carries a mark, so it cannot be {doing}.",
+            field="station",
+            fix="Withdraw the mark first; it stays on record.",
+        )
+
+
+@router.put("/stations/{station_id}")
+def change_station(station_id: int, form: StationForm, db: Db) -> views.TraceView:
+    """Correct a station in place."""
+    row = get(db, StationRow, station_id, "station")
+    _unmarked(row, "changed")
+    values = form.values(cast(Units, row.setup.line.job.units))
+    with db.no_autoflush:
+        for key, value in values.items():
+            setattr(row, key, value)
+        station_of(row)
+        refuse_twice(row.setup, row)
+    db.flush()
+    return trace_view(row.setup)
+
+
+@router.delete("/stations/{station_id}", status_code=204)
+def remove_station(station_id: int, db: Db) -> None:
+    """Remove a station; it can be restored."""
+    row = get(db, StationRow, station_id, "station")
+    _unmarked(row, "removed")
+    row.deleted_at = now()
+
+
+@router.post("/stations/{station_id}/restore", status_code=204)
+def restore_station(station_id: int, db: Db) -> None:
+    """Undo the removal of a station."""
+    row = get(db, StationRow, station_id, "station", removed=True)
+    refuse_twice(row.setup, row)
+    row.deleted_at = None
+
+
+@router.post("/stations/{station_id}/marks", status_code=201)
+def mark(station_id: int, form: MarkForm, db: Db) -> views.MarkView:
+    """Mark a station. One that did not pass needs a written reason, kept and shown with the mark."""
+    row = get(db, StationRow, station_id, "station")
+    if standing_mark(row):
+        raise Conflict("This station is marked already.", field="station", fix="Withdraw that mark first.")
+    j = judgements_of(row.setup)[live_stations(row.setup).index(row)]
+    if j.verdict in ("hold", "need_more") and len(form.reason) < 10:
+        raise BadInput(
+            f"The verdict here is {VERDICT_LABEL[j.verdict]}: a mark needs a written reason.",
+            field="reason",
+            fix="Say in a sentence why it is marked all the same.",
+        )
+    line = row.setup.line
+    u = utility(line.utility)
+    depth = "" if row.depth_m is None else f" {show_length(row.depth_m, cast(Units, line.job.units), fine=True)}"
+    doubt = "" if j.verdict in ("mark", "mark_with_care") else " NOT PROVED"
+    made = MarkRow(
+        label=f"{u.letter}{depth}{doubt}",
+        colour=u.colour,
+        verdict=j.verdict,
+        criteria_version=j.criteria_version,
+        reason=form.reason,
+        snapshot=snapshot(row, j),
+        technician=form.technician or line.job.technician,
+        marked_at=now(),
+    )
+    row.marks.append(made)
+    db.flush()
+    return mark_view(made)
+
+
+@router.post("/marks/{mark_id}/withdraw")
+def withdraw(mark_id: int, form: WithdrawForm, db: Db) -> views.MarkView:
+    """Withdraw a mark with a reason; the entry stays on record."""
+    row = get(db, MarkRow, mark_id, "mark")
+    if row.withdrawn_at is not None:
+        raise Conflict("This mark was withdrawn already.", field="mark")
+    row.withdrawn_reason = need(form.reason, field="reason", name="The reason")
+    row.withdrawn_by = form.technician or row.station.setup.line.job.technician
+    row.withdrawn_at = now()
+    return mark_view(row)

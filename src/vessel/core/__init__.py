@@ -1,0 +1,1 @@
+"""Every rule and computation of Vessel: no web, database or file code."""

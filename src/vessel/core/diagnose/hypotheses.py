@@ -1,0 +1,145 @@
+"""Parameter families that could explain what the transmitter shows over a direct connection."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from vessel.core.model.kit import Kit
+from vessel.core.model.line import Line
+from vessel.core.model.setup import Setup
+from vessel.core.model.soil import Soil
+from vessel.core.signal.line_circuit import Floats, LineCircuit, LineFault
+from vessel.core.signal.sources import excite
+from vessel.core.signal.stake import stake_ohm
+
+STAKE_SPREAD = 0.35
+"""Standard deviation of the logarithm of a sound stake's resistance round its formula."""
+
+
+@dataclass(frozen=True)
+class Family:
+    """One kind of explanation: `cost` is minus the logarithm of how rare it is before any reading."""
+
+    id: str
+    title: str
+    cost: float
+    remedy: str
+
+
+@dataclass(frozen=True)
+class Candidate:
+    """A family at one parameter value: stake and clip replaced, the line changed, the far end closed or open.
+
+    `parameter` is what the family varies (m, ohm or a factor), `prior` its own cost.
+    """
+
+    family: Family
+    parameter: float
+    prior: float
+    line: Line
+    far_ohm: float | None
+    stake_factor: float = 1.0
+    clip_ohm: float | None = None
+    faults: tuple[LineFault, ...] = ()
+    free_stake: bool = True
+
+
+FAMILIES: dict[str, Family] = {
+    f.id: f
+    for f in (
+        Family("far_earthed", "Good loop, far end earthed", 0.0, "Go on: the loop is sound."),
+        Family(
+            "far_open",
+            "Far end not earthed",
+            0.0,
+            "Have the far end earthed and watch the current jump, or stay at a frequency that the wire leaks.",
+        ),
+        Family("poor_stake", "Poor ground stake", 1.5, "Drive the stake deeper, wet it, or add a second one."),
+        Family("bad_clip", "Bad clip contact", 2.0, "Scrape the metal bright and set the clip again, transmitter off."),
+        Family(
+            "break",
+            "Line broken before its end",
+            2.5,
+            "Hook up from the other end; where both signals stop is the break. Raise the frequency only at low output.",
+        ),
+        Family(
+            "earth_fault",
+            "Line touches earth on the way",
+            3.0,
+            "Trace to where the current drops in one step; the fault is there.",
+        ),
+    )
+}
+
+
+def _normal_cost(z: float) -> float:
+    return 0.5 * z * z
+
+
+def candidates(line: Line, setup: Setup, soil: Soil, kit: Kit) -> list[Candidate]:
+    """Return every candidate explanation of a direct connection to `line`, on grids of their parameters."""
+    f, found = FAMILIES, list[Candidate]()
+    length, kind = line.length_m, line.far.kind
+    # a stated far end is believed, but not blindly: the other case stays possible at a cost
+    open_cost = {"open": 0.0, "unknown": 0.7, "earthed": 3.0}[kind]
+    earthed_cost = {"open": 3.0, "unknown": 0.7, "earthed": 0.0}[kind]
+    typical = line.far.earth_ohm
+    for ohm in np.geomspace(1.0, 1000.0, 19):
+        spread = _normal_cost(float(np.log(ohm / typical)) / 0.9)
+        found.append(Candidate(f["far_earthed"], float(ohm), earthed_cost + spread, line, float(ohm)))
+    for share in np.linspace(0.08, 1.3, 40):
+        at = float(share * length)
+        if share >= 0.8:
+            prior = open_cost + _normal_cost(float(np.log(share)) / 0.12)
+            found.append(Candidate(f["far_open"], at, prior, replace(line, length_m=max(at, 2.0)), None))
+        elif at >= 2.0:
+            found.append(Candidate(f["break"], at, 0.0, replace(line, length_m=at), None))
+    cases = ((None, open_cost), (typical, earthed_cost))
+    for far, cost in cases:
+        for factor in np.geomspace(1.8, 60.0, 16):
+            found.append(Candidate(f["poor_stake"], float(factor), cost, line, far, float(factor), free_stake=False))
+        for clip in np.geomspace(20.0, 5000.0, 16):
+            found.append(Candidate(f["bad_clip"], float(clip), cost, line, far, clip_ohm=float(clip)))
+    if not line.construction.bare:
+        for at in np.linspace(0.05, 0.95, 10) * length:
+            fault = (LineFault("earth_fault", float(at), 10.0),)
+            found.append(Candidate(f["earth_fault"], float(at), open_cost, line, None, faults=fault))
+    return found
+
+
+@dataclass(frozen=True)
+class Predicted:
+    """Loop ohms of a candidate at one frequency, split so that the stake can float: fixed part + stake."""
+
+    fixed_ohm: complex
+    stake_ohm: float
+
+    def ohms(self, stake_factors: Floats) -> Floats:
+        """Return |Z| (k,) [ohm] for stake resistances scaled by `stake_factors` (k,)."""
+        return np.asarray(np.abs(self.fixed_ohm + self.stake_ohm * stake_factors))
+
+
+def predict(found: Sequence[Candidate], setup: Setup, soil: Soil, kit: Kit, *, freq_hz: float) -> list[Predicted]:
+    """Return the predicted loop of each candidate at `freq_hz` [Hz]; candidates on one line share a factorisation."""
+    at_freq = replace(setup, freq_hz=freq_hz)
+    sound = stake_ohm(setup.stake, soil)
+    circuits: dict[tuple[Line, tuple[LineFault, ...]], LineCircuit] = {}
+    loads: dict[tuple[int, float | None], complex] = {}
+    result = []
+    for c in found:
+        key = (c.line, c.faults)
+        if key not in circuits:
+            circuits[key] = LineCircuit(c.line, soil, freq_hz=freq_hz, faults=c.faults)
+        circuit = circuits[key]
+        port = (id(circuit), c.far_ohm)
+        if port not in loads:
+            load = excite(circuit, at_freq, kit, far_ohms=(c.far_ohm,))[0].load_ohm
+            if load is None:
+                raise AssertionError("a direct connection always has a load")
+            loads[port] = load
+        clip = 0.0 if c.clip_ohm is None else c.clip_ohm - setup.clip_ohm
+        result.append(Predicted(loads[port] - sound + clip, sound * c.stake_factor))
+    return result

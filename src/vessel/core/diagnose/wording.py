@@ -1,0 +1,47 @@
+"""Sentences for a diagnosis, in the user's units."""
+
+from __future__ import annotations
+
+from vessel.core.diagnose.circuit import Diagnosis, Hypothesis
+from vessel.core.model.entry import Units, show_length
+from vessel.core.model.kit import show_hz
+
+
+def _span(low: str, high: str) -> str:
+    return low if low == high else f"{low} to {high}"
+
+
+def explain(h: Hypothesis, *, line_m: float, units: Units) -> str:
+    """Return one sentence that says what the hypothesis means here, with its figures."""
+    low, high = h.parameter_range
+    key = h.family.id
+    if key == "far_earthed":
+        return f"Current returns through an earth of about {_span(f'{low:.0f}', f'{high:.0f}')} ohm at the far end."
+    lengths = _span(show_length(low, units), show_length(high, units))
+    if key == "far_open":
+        return f"About {lengths} of wire is carrying only the current it leaks to the soil."
+    if key == "break":
+        return (
+            f"The loop looks like an open line of about {lengths}, short of the {show_length(line_m, units)} expected."
+        )
+    if key == "earth_fault":
+        return f"The metal seems to reach earth about {lengths} from here."
+    if key == "poor_stake":
+        return f"The stake takes about {_span(f'{low:.1f}', f'{high:.1f}')} times the resistance this soil should give."
+    return f"About {_span(f'{low:.0f}', f'{high:.0f}')} ohm sits in the clip or its contact."
+
+
+def advice(d: Diagnosis) -> str:
+    """Return the one extra reading or change that best separates the two leaders."""
+    first, second = d.hypotheses[0].family, d.hypotheses[1].family
+    if d.next_reading.freq_hz is not None:
+        return (
+            f"To tell “{first.title.lower()}” from “{second.title.lower()}”, read volts and milliamps at "
+            f"{show_hz(d.next_reading.freq_hz)}."
+        )
+    if "poor_stake" in (first.id, second.id) or "bad_clip" in (first.id, second.id):
+        return (
+            "No frequency tells these two apart. Wet the stake or drive it deeper: if the current rises, "
+            "it was the stake."
+        )
+    return "No frequency tells these two apart. Have somebody earth the far end and watch whether the current jumps."

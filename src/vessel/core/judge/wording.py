@@ -1,0 +1,58 @@
+"""Sentences for findings and verdicts, in the user's units. No wording is ever a permission to dig."""
+
+from __future__ import annotations
+
+from vessel.core.judge.rules import Rule
+from vessel.core.judge.verdict import Finding, Judgement
+from vessel.core.model.entry import Units, show_length
+
+
+def show_measure(rule: Rule, value: float, units: Units) -> str:
+    """Return a measure with its unit: percent, times, depths, or a length in the user's system."""
+    if value == float("inf"):
+        return "beyond measure"
+    if rule.unit == "ratio":
+        return f"{100 * value:.2g} %" if value < 0.1 else f"{100 * value:.0f} %"
+    if rule.unit == "times":
+        return f"{value:.3g} times"
+    if rule.unit == "depths":
+        return f"{value:.1f} depths"
+    return show_length(value, units, fine=True)
+
+
+def bounds_text(rule: Rule, units: Units) -> str:
+    """Return the rule's bounds in words: `care above 10 %, hold above 25 %`."""
+    care = "" if rule.care is None else f"care {rule.sense} {show_measure(rule, rule.care, units)}, "
+    return f"{care}hold {rule.sense} {show_measure(rule, rule.hold, units)}"
+
+
+def explain(finding: Finding, units: Units) -> str:
+    """Return one sentence for a finding, with the number and the bounds that decided it."""
+    rule = finding.rule
+    if finding.value is None:
+        return rule.ask or f"{rule.title}: not checked, nothing to compare with."
+    if finding.value != finding.value:
+        return f"{rule.title}: does not apply to this hookup."
+    return f"{rule.title}: {rule.measures} is {show_measure(rule, finding.value, units)} ({bounds_text(rule, units)})."
+
+
+def headline(judgement: Judgement, units: Units) -> str:
+    """Return the sentence under a verdict."""
+    deciding = judgement.deciding
+    if judgement.verdict == "mark":
+        return "Every check passed. The mark shows where the line was found, not that digging is safe."
+    first = explain(deciding[0], units)
+    more = len(deciding) - 1
+    return first if not more else f"{first} And {more} more {'check' if more == 1 else 'checks'} below."
+
+
+def next_step(judgement: Judgement) -> str:
+    """Return what to do next."""
+    if judgement.verdict == "mark":
+        return "Paint the mark, then go on to the next station."
+    first = judgement.deciding[0]
+    if judgement.verdict == "need_more":
+        return first.rule.ask
+    if judgement.verdict == "mark_with_care":
+        return first.rule.ask if first.value is None else first.rule.care_step or first.rule.next_step
+    return first.rule.next_step

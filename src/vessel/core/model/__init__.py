@@ -1,0 +1,1 @@
+"""What the world is: soil, lines, kit, setups and readings. Immutable, SI units, rms."""

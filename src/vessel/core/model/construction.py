@@ -1,0 +1,178 @@
+"""Electrical make-up of a line: construction presets as visible data that can be overridden."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from vessel.core.model.errors import BadInput, require_range
+
+MetalKind = Literal["solid", "tube", "clad"]
+
+
+@dataclass(frozen=True)
+class Construction:
+    """The metal that carries the signal and what lies between it and the soil.
+
+    Lengths in m, conductivity in S/m. `wall_m` is the wall of a tube or the outer skin of a clad wire.
+    `coating_s_m2` is coating conductance per coated surface [S/m2]. Joints: every `joint_spacing_m`,
+    `joint_ohm` in parallel with `joint_f` farad; spacing 0 means no joints.
+    """
+
+    metal: MetalKind
+    radius_m: float
+    conductivity_s_m: float
+    rel_permeability: float = 1.0
+    wall_m: float = 0.0
+    core_conductivity_s_m: float = 0.0
+    core_rel_permeability: float = 1.0
+    insulation_m: float = 0.0
+    insulation_eps_r: float = 2.3
+    coating_s_m2: float = 0.0
+    joint_spacing_m: float = 0.0
+    joint_ohm: float = 0.0
+    joint_f: float = 0.0
+
+    def __post_init__(self) -> None:
+        bounds = {
+            "radius_m": (1e-4, 2.0, "m"),
+            "conductivity_s_m": (1e4, 1e8, "S/m"),
+            "rel_permeability": (1.0, 5000.0, ""),
+            "wall_m": (0.0, self.radius_m, "m"),
+            "core_conductivity_s_m": (0.0, 1e8, "S/m"),
+            "core_rel_permeability": (1.0, 5000.0, ""),
+            "insulation_m": (0.0, 0.2, "m"),
+            "insulation_eps_r": (1.0, 20.0, ""),
+            "coating_s_m2": (0.0, 10.0, "S/m2"),
+            "joint_spacing_m": (0.0, 1000.0, "m"),
+            "joint_ohm": (0.0, 1e9, "ohm"),
+            "joint_f": (0.0, 1e-3, "F"),
+        }
+        for name, (low, high, unit) in bounds.items():
+            label = name.rsplit("_", 1)[0].replace("_", " ").capitalize()
+            require_range(getattr(self, name), low=low, high=high, field=f"construction.{name}", name=label, unit=unit)
+        if self.metal != "solid" and self.wall_m <= 0.0:
+            raise BadInput(
+                "The wall or outer skin has no thickness.", field="construction.wall_m", fix="Enter it in metres."
+            )
+        if self.metal == "clad" and self.core_conductivity_s_m <= 0.0:
+            raise BadInput(
+                "A clad wire needs the conductivity of its core.",
+                field="construction.core_conductivity_s_m",
+                fix="Steel is about 6e6 S/m.",
+            )
+
+    @property
+    def outer_radius_m(self) -> float:
+        """Radius over the insulation [m]."""
+        return self.radius_m + self.insulation_m
+
+    @property
+    def bare(self) -> bool:
+        """Whether the metal lies in the soil without insulation."""
+        return self.insulation_m <= 0.0
+
+
+COPPER_S_M = 5.8e7
+STEEL_S_M = 6.0e6
+LEAD_S_M = 4.8e6
+IRON_S_M = 1.5e6
+
+
+@dataclass(frozen=True)
+class Preset:
+    """A named construction with what it usually is and how it usually behaves."""
+
+    label: str
+    note: str
+    construction: Construction
+
+
+PRESETS: dict[str, Preset] = {
+    "tracer_wire": Preset(
+        "Tracer wire on plastic",
+        "Insulated copper wire laid with a plastic pipe. Closes its circuit only through its capacitance to "
+        "soil, unless the far end is earthed.",
+        Construction("solid", 1.0e-3, COPPER_S_M, insulation_m=0.8e-3, insulation_eps_r=2.3),
+    ),
+    "tracer_wire_clad": Preset(
+        "Copper-clad steel tracer wire",
+        "Copper skin over a steel core, insulated.",
+        Construction(
+            "clad",
+            1.0e-3,
+            COPPER_S_M,
+            wall_m=3.0e-5,
+            core_conductivity_s_m=STEEL_S_M,
+            core_rel_permeability=200.0,
+            insulation_m=0.8e-3,
+            insulation_eps_r=2.3,
+        ),
+    ),
+    "coated_steel_pipe": Preset(
+        "Coated steel pipe",
+        "Welded steel under a coating; leaks a little everywhere, more where the coating is old.",
+        Construction(
+            "tube",
+            0.057,
+            STEEL_S_M,
+            rel_permeability=200.0,
+            wall_m=4.0e-3,
+            insulation_m=3.0e-3,
+            insulation_eps_r=2.5,
+            coating_s_m2=1.0e-4,
+        ),
+    ),
+    "bare_steel_service": Preset(
+        "Bare steel service",
+        "Steel straight in the soil: eats current along its whole length.",
+        Construction("tube", 0.0135, STEEL_S_M, rel_permeability=200.0, wall_m=2.6e-3),
+    ),
+    "bare_copper_service": Preset(
+        "Bare copper service",
+        "Copper tube straight in the soil.",
+        Construction("tube", 0.011, COPPER_S_M, wall_m=1.2e-3),
+    ),
+    "jointed_iron_main": Preset(
+        "Jointed iron main",
+        "Cast or ductile iron in 6 m lengths with lead or strapped joints. Rubber gaskets: set about 10 kohm and "
+        "2 nF a joint; low frequency then stops at the first one.",
+        Construction(
+            "tube",
+            0.085,
+            IRON_S_M,
+            rel_permeability=300.0,
+            wall_m=8.0e-3,
+            joint_spacing_m=6.0,
+            joint_ohm=1.0,
+            joint_f=1.0e-9,
+        ),
+    ),
+    "armoured_cable": Preset(
+        "Armoured or shielded cable",
+        "Signal goes on the armour or sheath, under an outer jacket.",
+        Construction("tube", 0.012, LEAD_S_M, wall_m=1.2e-3, insulation_m=2.0e-3, insulation_eps_r=2.5),
+    ),
+    "pair_cable": Preset(
+        "Unshielded pair cable",
+        "One conductor of an unshielded cable, far end as found.",
+        Construction("solid", 0.4e-3, COPPER_S_M, insulation_m=1.6e-3, insulation_eps_r=2.3),
+    ),
+    "power_bare_neutral": Preset(
+        "Power cable with bare neutral",
+        "Bare concentric neutral wires in the soil carry the signal; never connect to a live line.",
+        Construction("tube", 0.015, COPPER_S_M, wall_m=0.8e-3),
+    ),
+    "rodded_drain": Preset(
+        "Drain with a metal rod in it",
+        "An insulated push-rod in a non-metallic drain, energised as a line.",
+        Construction("solid", 2.0e-3, STEEL_S_M, rel_permeability=50.0, insulation_m=2.5e-3, insulation_eps_r=3.0),
+    ),
+}
+
+
+def preset(name: str) -> Preset:
+    """Return a preset by name; raise `BadInput` for one that is not on the list."""
+    if name not in PRESETS:
+        raise BadInput(f"Construction “{name}” is not known.", field="preset", fix="Choose one of the list.")
+    return PRESETS[name]

@@ -1,0 +1,148 @@
+"""Entry as the trade says it: text typed in the field, understood once, shown back.
+
+Every quantity has a natural bare-number reading; where a bare number could be two things it is refused with
+both spellings rather than guessed.
+"""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+from typing import Literal
+
+from vessel.core.model.errors import BadInput
+from vessel.core.model.kit import show_hz
+
+Quantity = Literal["distance", "depth", "offset", "current", "currents", "frequency", "volts", "ohms", "resistivity"]
+Units = Literal["metric", "imperial"]
+
+FOOT_M = 0.3048
+INCH_M = 0.0254
+
+_NUMBER = r"(\d+(?:\.\d*)?|\.\d+)(?:[eE]([+-]?\d+))?"
+_LENGTH_UNITS = {
+    "mm": 1e-3,
+    "cm": 1e-2,
+    "m": 1.0,
+    "km": 1e3,
+    "in": INCH_M,
+    '"': INCH_M,
+    "ft": FOOT_M,
+    "'": FOOT_M,
+}
+_SUFFIXES: dict[str, dict[str, float]] = {
+    "current": {"": 1e-3, "ma": 1e-3, "a": 1.0, "ua": 1e-6, "µa": 1e-6},
+    "frequency": {"": 1.0, "hz": 1.0, "k": 1e3, "khz": 1e3},
+    "volts": {"": 1.0, "v": 1.0, "mv": 1e-3},
+    "ohms": {"": 1.0, "ohm": 1.0, "ohms": 1.0, "r": 1.0, "k": 1e3, "kohm": 1e3},
+    "resistivity": {"": 1.0, "ohmm": 1.0},
+}
+
+
+@dataclass(frozen=True)
+class Understood:
+    """What a typed text means: `values` in SI, and `shown` in words with units."""
+
+    values: tuple[float, ...]
+    shown: str
+
+    @property
+    def value(self) -> float:
+        """The single value in SI units."""
+        return self.values[0]
+
+
+def understand(text: str, *, quantity: Quantity, units: Units = "metric", field: str = "value") -> Understood:
+    """Return what `text` means as `quantity`; raise `BadInput` naming `field` and the fix."""
+    clean = text.strip().lower().replace("′", "'").replace("’", "'").replace("″", '"').replace("”", '"')
+    if not clean:
+        raise BadInput("Nothing entered.", field=field, fix="Type a value.")
+    if quantity == "currents":
+        parts = [p for p in re.split(r"[\s;/]+", clean) if p]
+        each = [understand(p, quantity="current", units=units, field=field).value for p in parts]
+        return Understood(tuple(each), ", ".join(f"{a * 1e3:.4g}" for a in each) + " mA")
+    if "," in clean:
+        raise BadInput(
+            f"“{text.strip()}” has a comma.", field=field, fix=f"Write the decimal point: {clean.replace(',', '.')}."
+        )
+    if clean.startswith("-"):
+        raise BadInput(f"“{text.strip()}” is below zero.", field=field, fix="Enter it without the minus sign.")
+    if quantity in ("distance", "depth", "offset"):
+        value = _length(clean, quantity, units, field)
+        return Understood((value,), show_length(value, units, fine=quantity != "distance"))
+    return _suffixed(clean, quantity, field)
+
+
+def show_length(value_m: float, units: Units, *, fine: bool = False) -> str:
+    """Return a length [m] in the user's system: `0.58 m`; `1'11" (23 in)` where `fine`; `63.0 ft`."""
+    if units == "metric":
+        return f"{value_m:.2f} m" if fine else f"{value_m:.1f} m"
+    if not fine:
+        return f"{value_m / FOOT_M:.1f} ft"
+    feet, inches = divmod(round(value_m / INCH_M, 1), 12)
+    return f"{feet:.0f}'{inches:g}\""
+
+
+def _number(clean: str, field: str, hint: str) -> tuple[float, str]:
+    match = re.match(_NUMBER, clean)
+    if match is None:
+        raise BadInput(f"“{clean}” is not a number.", field=field, fix=hint)
+    return float(match.group(0)), clean[match.end() :].strip()
+
+
+def _suffixed(clean: str, quantity: str, field: str) -> Understood:
+    hints = {
+        "current": "Type milliamps, such as 63.",
+        "frequency": "Type hertz or kilohertz, such as 560 or 8.96k.",
+        "volts": "Type volts, such as 30.",
+        "ohms": "Type ohms, such as 110.",
+        "resistivity": "Type ohm metres, such as 60.",
+    }
+    number, rest = _number(clean, field, hints[quantity])
+    rest = rest.replace(" ", "").replace("ω", "ohm").replace("Ω", "ohm").replace("·", "")
+    factor = _SUFFIXES[quantity].get(rest)
+    if factor is None:
+        raise BadInput(f"“{rest}” is not a unit for this field.", field=field, fix=hints[quantity])
+    value = number * factor
+    shown = {
+        "current": f"{value * 1e3:.4g} mA",
+        "frequency": show_hz(value),
+        "volts": f"{value:g} V",
+        "ohms": f"{value:g} ohm",
+        "resistivity": f"{value:g} ohm m",
+    }[quantity]
+    return Understood((value,), shown)
+
+
+def _length(clean: str, quantity: str, units: Units, field: str) -> float:
+    hint = "Type it as 0.58, 58cm, 23in or 1'11."
+    feet_inches = re.fullmatch(rf"(\d+)\s*(?:'|ft)\s*(?:{_NUMBER})\s*(?:\"|in)?", clean)
+    if feet_inches:
+        inches = float(feet_inches.group(2))
+        if inches >= 12:
+            raise BadInput(f"“{clean}”: {inches:g} inches is a foot or more.", field=field, fix=hint)
+        return int(feet_inches.group(1)) * FOOT_M + inches * INCH_M
+    number, rest = _number(clean, field, hint)
+    if rest:
+        factor = _LENGTH_UNITS.get(rest)
+        if factor is None:
+            raise BadInput(f"“{rest}” is not a unit of length.", field=field, fix=hint)
+        return number * factor
+    if quantity == "distance":
+        return number * (1.0 if units == "metric" else FOOT_M)
+    return _bare_depth(number, "." in clean, units, field)
+
+
+def _bare_depth(number: float, has_point: bool, units: Units, field: str) -> float:
+    """A bare number in a depth field: whole numbers can be centimetres or inches, so the doubtful ones are refused."""
+    if units == "imperial":
+        return number * INCH_M
+    if has_point or number == 0 or number <= 3:
+        return number
+    if number < 10:
+        raise BadInput(
+            f"“{number:g}” could be {number:g} m or {number:g} cm.",
+            field=field,
+            fix=f"Type {number:g}m or {number:g}cm.",
+        )
+    return number * 1e-2

@@ -1,0 +1,136 @@
+"""Transmitter, clamp, coil and receiver as data that the user can replace by their own."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+from vessel.core.model.errors import BadInput, require_range
+
+
+@dataclass(frozen=True)
+class Frequency:
+    """One frequency of the kit: what the transmitter may put out there and what the receiver can read.
+
+    `freq_hz` [Hz]; `watts` power ceiling [W]; `noise_t` ambient noise in the receiver's bandwidth [T rms].
+    """
+
+    freq_hz: float
+    watts: float
+    noise_t: float
+    reads_depth: bool = True
+    reads_direction: bool = False
+
+
+@dataclass(frozen=True)
+class Clamp:
+    """A transformer round the line: `turns` of primary, EMF of 1/turns of the primary volts.
+
+    `magnetising_h` [H] is the primary's own inductance: below the frequency where it lets the transmitter
+    reach its volts ceiling the EMF is proportional to frequency, above it is flat.
+    """
+
+    turns: float = 40.0
+    magnetising_h: float = 1.48e-3
+    min_freq_hz: float = 4000.0
+
+
+@dataclass(frozen=True)
+class Coil:
+    """The transmitter's own induction coil: full-output moment [A m2], flat up to `corner_hz`, then as 1/f."""
+
+    moment_a_m2: float = 10.0
+    corner_hz: float = 36000.0
+    height_m: float = 0.25
+    min_freq_hz: float = 4000.0
+
+    def moment_at(self, freq_hz: float) -> float:
+        """Return the full-output moment [A m2] at `freq_hz` [Hz]."""
+        return self.moment_a_m2 * min(1.0, self.corner_hz / freq_hz)
+
+
+@dataclass(frozen=True)
+class Receiver:
+    """Two horizontal coils `low_m` and `high_m` above ground [m]."""
+
+    low_m: float = 0.05
+    high_m: float = 0.45
+
+    @property
+    def separation_m(self) -> float:
+        """Distance between the two horizontal coils [m]."""
+        return self.high_m - self.low_m
+
+
+@dataclass(frozen=True)
+class Kit:
+    """Everything a crew carries. Outputs in A, volts ceiling in V, energy in Wh."""
+
+    name: str
+    frequencies: tuple[Frequency, ...]
+    outputs_a: tuple[float, ...]
+    volts_max: float = 40.0
+    battery_wh: float = 70.0
+    idle_w: float = 1.5
+    efficiency: float = 0.6
+    lead_m: float = 10.0
+    clamp: Clamp | None = field(default_factory=Clamp)
+    coil: Coil | None = field(default_factory=Coil)
+    receiver: Receiver = field(default_factory=Receiver)
+
+    def __post_init__(self) -> None:
+        if not self.frequencies:
+            raise BadInput("The kit has no frequency.", field="frequencies", fix="Add at least one.")
+        if not self.outputs_a:
+            raise BadInput("The kit has no output step.", field="outputs_a", fix="Add at least one.")
+        require_range(self.volts_max, low=1, high=1000, field="volts_max", name="Volts ceiling", unit="V")
+        require_range(self.battery_wh, low=1, high=5000, field="battery_wh", name="Battery", unit="Wh")
+        require_range(self.idle_w, low=0, high=100, field="idle_w", name="Idle power", unit="W")
+        require_range(self.efficiency, low=0.05, high=1, field="efficiency", name="Efficiency", unit="")
+        require_range(self.lead_m, low=0.5, high=200, field="lead_m", name="Lead length", unit="m")
+        for i, f in enumerate(self.frequencies):
+            at = f"frequencies.{i}"
+            require_range(f.freq_hz, low=100, high=500e3, field=f"{at}.freq_hz", name="Frequency", unit="Hz")
+            require_range(f.watts, low=0.01, high=100, field=f"{at}.watts", name="Power ceiling", unit="W")
+            require_range(f.noise_t, low=1e-14, high=1e-6, field=f"{at}.noise_t", name="Noise", unit="T")
+        if len({f.freq_hz for f in self.frequencies}) < len(self.frequencies):
+            raise BadInput("A frequency stands twice.", field="frequencies", fix="Remove one of the two.")
+        for i, amps in enumerate(self.outputs_a):
+            require_range(amps, low=1e-4, high=5, field=f"outputs_a.{i}", name="Output step", unit="A")
+        if self.receiver.separation_m < 0.05 or self.receiver.low_m < 0:
+            raise BadInput(
+                "The receiver's upper coil must be at least 0.05 m above its lower coil.",
+                field="receiver.high_m",
+                fix="Enter both heights above ground.",
+            )
+
+    def frequency(self, freq_hz: float, *, at: str = "freq_hz") -> Frequency:
+        """Return the kit's entry for `freq_hz` [Hz]; raise `BadInput` naming what the kit has otherwise."""
+        for f in self.frequencies:
+            if abs(f.freq_hz - freq_hz) <= 1e-3 * f.freq_hz:
+                return f
+        known = ", ".join(show_hz(f.freq_hz) for f in self.frequencies)
+        raise BadInput(f"{self.name} has no {show_hz(freq_hz)}.", field=at, fix=f"Choose one of {known}.")
+
+
+def show_hz(freq_hz: float) -> str:
+    """Return a frequency as the trade writes it: 560 Hz, 8.96 kHz."""
+    return f"{freq_hz:g} Hz" if freq_hz < 1000 else f"{freq_hz / 1000:g} kHz"
+
+
+def _sample_frequency(freq_hz: float, watts: float, noise_pt: float, depth: bool = True) -> Frequency:
+    return Frequency(freq_hz, watts, noise_pt * 1e-12, depth, freq_hz < 10_000)
+
+
+SAMPLE_KIT = Kit(
+    name="Sample kit",
+    frequencies=(
+        _sample_frequency(560.0, 5.0, 100.0),
+        _sample_frequency(1120.0, 5.0, 70.0),
+        _sample_frequency(4480.0, 5.0, 30.0),
+        _sample_frequency(8960.0, 5.0, 20.0),
+        _sample_frequency(35840.0, 5.0, 2.0),
+        _sample_frequency(71680.0, 1.0, 2.0),
+        _sample_frequency(143360.0, 1.0, 2.0, depth=False),
+    ),
+    outputs_a=(0.005, 0.015, 0.030, 0.060, 0.120),
+)

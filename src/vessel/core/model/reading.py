@@ -1,0 +1,72 @@
+"""What was read: at the transmitter and at a station."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from vessel.core.model.errors import BadInput, require_range
+
+
+@dataclass(frozen=True)
+class TransmitterReading:
+    """Volts [V] and current [A] shown by the transmitter at `freq_hz` [Hz]."""
+
+    volts: float
+    amps: float
+    freq_hz: float
+
+    def __post_init__(self) -> None:
+        require_range(self.volts, low=0.01, high=2000, field="volts", name="Volts", unit="V")
+        if self.amps < 0:
+            raise BadInput("A current below zero.", field="milliamps", fix="Enter it without the minus sign.")
+        if self.amps == 0:
+            raise BadInput(
+                "The transmitter reads 0 mA: nothing flows, so there is no ratio to judge.",
+                field="milliamps",
+                fix="Check that the leads are on and enter the smallest figure the display can show (0.1 mA).",
+            )
+        require_range(self.amps, low=1e-5, high=10, field="milliamps", name="Current", unit="A")
+
+    @property
+    def ohms(self) -> float:
+        """Magnitude of the loop impedance as the transmitter shows it [ohm]."""
+        return self.volts / self.amps
+
+
+@dataclass(frozen=True)
+class StationReading:
+    """Receiver readings at one station: `distance_m` along the line [m], repeated currents [A], depths [m].
+
+    None means not taken. `neighbour_a` is the best current found on a neighbour [A], 0 when looked and found none.
+    """
+
+    distance_m: float
+    currents_a: tuple[float, ...] = ()
+    depth_m: float | None = None
+    lift_height_m: float | None = None
+    depth_lifted_m: float | None = None
+    peak_null_m: float | None = None
+    neighbour_a: float | None = None
+
+    def __post_init__(self) -> None:
+        require_range(self.distance_m, low=0, high=2e4, field="distance_m", name="Distance", unit="m")
+        for i, amps in enumerate(self.currents_a):
+            require_range(amps, low=0, high=10, field=f"currents_a.{i}", name="Current", unit="A")
+        for field, label, low, high in (
+            ("depth_m", "Depth", 0.01, 15.0),
+            ("depth_lifted_m", "Depth lifted", 0.01, 20.0),
+            ("lift_height_m", "Lift height", 0.05, 2.5),
+            ("peak_null_m", "Peak-to-null distance", 0.0, 10.0),
+            ("neighbour_a", "Current on a neighbour", 0.0, 10.0),
+        ):
+            value = getattr(self, field)
+            if value is not None:
+                require_range(
+                    value, low=low, high=high, field=field, name=label, unit="A" if field == "neighbour_a" else "m"
+                )
+        if self.depth_lifted_m is not None and self.lift_height_m is None:
+            raise BadInput(
+                "A lifted depth without the height of the lift.",
+                field="lift_height_m",
+                fix="Enter how far the receiver was lifted.",
+            )

@@ -1,0 +1,71 @@
+"""One way of putting signal on a line."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from vessel.core.model.errors import BadInput, require_range
+
+Method = Literal["direct", "clamp", "induction"]
+METHODS: tuple[Method, ...] = ("direct", "clamp", "induction")
+METHOD_LABEL: dict[Method, str] = {
+    "direct": "Direct connection",
+    "clamp": "Clamp",
+    "induction": "Induction",
+}
+
+
+@dataclass(frozen=True)
+class Stake:
+    """The ground stake: rods of `length_m` x `radius_m` [m], `away_m` from the line [m].
+
+    `measured_ohm` overrides the formula; `rods` stakes in parallel, well apart.
+    """
+
+    away_m: float = 8.0
+    length_m: float = 0.4
+    radius_m: float = 0.006
+    rods: int = 1
+    measured_ohm: float | None = None
+
+    def __post_init__(self) -> None:
+        require_range(self.away_m, low=0.5, high=500, field="stake_away_m", name="Stake distance", unit="m")
+        require_range(self.length_m, low=0.05, high=10, field="stake_length_m", name="Stake length", unit="m")
+        require_range(self.radius_m, low=1e-3, high=0.1, field="stake_radius_m", name="Stake radius", unit="m")
+        require_range(self.rods, low=1, high=20, field="stake_rods", name="Number of stakes", unit="")
+        if self.length_m < 4 * self.radius_m:
+            raise BadInput(
+                "The stake is thicker than it is long.", field="stake_length_m", fix="Enter length in the ground."
+            )
+        if self.measured_ohm is not None:
+            require_range(self.measured_ohm, low=0.1, high=1e5, field="stake_ohm", name="Stake resistance", unit="ohm")
+
+
+@dataclass(frozen=True)
+class Setup:
+    """Hookup, frequency [Hz] and output step [A] with the stake, clip contact [ohm] and transmitter position [m].
+
+    `position_m` is the distance of clamp or induction coil along the line from the near end.
+    """
+
+    method: Method
+    freq_hz: float
+    output_a: float
+    stake: Stake = Stake()
+    clip_ohm: float = 0.5
+    position_m: float = 0.0
+
+    def __post_init__(self) -> None:
+        if self.method not in METHODS:
+            raise BadInput(f"“{self.method}” is not a hookup.", field="hookup", fix="Use direct, clamp or induction.")
+        if not self.output_a > 0:
+            raise BadInput(
+                "The output asked for is 0 mA: no signal would go on the line.",
+                field="output_ma",
+                fix="Choose an output step above 0 mA.",
+            )
+        require_range(self.output_a, low=1e-4, high=5, field="output_ma", name="Output", unit="A")
+        require_range(self.freq_hz, low=100, high=500e3, field="freq_hz", name="Frequency", unit="Hz")
+        require_range(self.clip_ohm, low=0, high=1e5, field="clip_ohm", name="Clip contact", unit="ohm")
+        require_range(self.position_m, low=0, high=2e4, field="position_m", name="Position", unit="m")

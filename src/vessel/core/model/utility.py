@@ -1,0 +1,40 @@
+"""What a line carries, with marking colour, pattern and letter.
+
+Defaults follow the public-works colour convention common in North America; the local rule decides.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from vessel.core.model.errors import BadInput
+
+
+@dataclass(frozen=True)
+class Utility:
+    """Label, marking colour (name and sRGB hex), letter and pattern for one kind of line."""
+
+    label: str
+    colour: str
+    hex: str
+    letter: str
+    pattern: str
+
+
+UTILITIES: dict[str, Utility] = {
+    "gas": Utility("Gas", "Yellow", "#f2c200", "G", "dash"),
+    "oil": Utility("Oil or steam", "Yellow", "#f2c200", "O", "dash-dot"),
+    "power": Utility("Electric power", "Red", "#d11f2a", "E", "solid"),
+    "telecom": Utility("Telecom", "Orange", "#f07c12", "T", "dot"),
+    "water": Utility("Drinking water", "Blue", "#1d5fd0", "W", "long-dash"),
+    "reclaimed": Utility("Reclaimed water", "Purple", "#7b3fa8", "R", "long-dash-dot"),
+    "sewer": Utility("Sewer or drain", "Green", "#1a8a3f", "S", "double-dash"),
+    "unknown": Utility("Unknown", "Pink", "#e75aa7", "?", "sparse-dot"),
+}
+
+
+def utility(name: str) -> Utility:
+    """Return the utility by name; raise `BadInput` for one not in the table."""
+    if name not in UTILITIES:
+        raise BadInput(f"“{name}” is not a kind of line.", field="utility", fix="Choose one of the list.")
+    return UTILITIES[name]

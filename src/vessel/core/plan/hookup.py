@@ -1,0 +1,60 @@
+"""The hookup as planned and as read: forecast at the transmitter, and where the volts go."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+from vessel.core.diagnose.circuit import Hypothesis
+from vessel.core.model.kit import Kit
+from vessel.core.model.line import Line
+from vessel.core.model.setup import Setup
+from vessel.core.model.soil import Soil
+from vessel.core.signal.line_circuit import LineCircuit
+from vessel.core.signal.sources import Output, excite, output
+from vessel.core.signal.stake import stake_ohm
+from vessel.core.signal.volts import VoltShare, volt_shares
+
+PART_LABEL = {
+    "clip": "Clip contact",
+    "lead": "Stake lead",
+    "stake": "Ground stake",
+    "metal": "Along the metal",
+    "along": "Metal to soil, along the way",
+    "near_earth": "Earth at the near end",
+    "far_earth": "Earth at the far end",
+}
+
+
+@dataclass(frozen=True)
+class LoopForecast:
+    """What the transmitter should show in one far-end case, and the shares of its volts (direct only)."""
+
+    far_case: str
+    output: Output
+    shares: tuple[VoltShare, ...]
+
+
+def loop_forecasts(line: Line, soil: Soil, kit: Kit, setup: Setup) -> tuple[LoopForecast, ...]:
+    """Return the forecast at the transmitter for each far-end case of the line."""
+    circuit = LineCircuit(line, soil, freq_hz=setup.freq_hz)
+    cases = line.far_cases()
+    found = []
+    for (name, ohm), e in zip(cases, excite(circuit, setup, kit, far_ohms=tuple(o for _, o in cases)), strict=True):
+        out = output(e.load_ohm, setup, kit)
+        shares: tuple[VoltShare, ...] = ()
+        if setup.method == "direct" and e.load_ohm is not None:
+            shares = tuple(volt_shares(circuit, setup, e.response, load_ohm=e.load_ohm, far_ohm=ohm, amps=out.drive))
+        found.append(LoopForecast(name, out, shares))
+    return tuple(found)
+
+
+def explained_shares(h: Hypothesis, soil: Soil, kit: Kit, setup: Setup, *, amps: float) -> tuple[VoltShare, ...]:
+    """Return where the volts go at the measured current [A] if hypothesis `h` is true (direct only)."""
+    stake = replace(setup.stake, measured_ohm=stake_ohm(setup.stake, soil) * h.stake_factor)
+    clip = setup.clip_ohm if h.best.clip_ohm is None else h.best.clip_ohm
+    as_is = replace(setup, stake=stake, clip_ohm=clip)
+    circuit = LineCircuit(h.best.line, soil, freq_hz=setup.freq_hz, faults=h.best.faults)
+    e = excite(circuit, as_is, kit, far_ohms=(h.best.far_ohm,))[0]
+    if e.load_ohm is None:
+        return ()
+    return tuple(volt_shares(circuit, as_is, e.response, load_ohm=e.load_ohm, far_ohm=h.best.far_ohm, amps=amps))

@@ -1,0 +1,145 @@
+"""Judge entered stations: forecast from every plausible explanation of the hookup, then the judge."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from vessel.core.diagnose.circuit import Diagnosis, diagnose
+from vessel.core.judge.measures import StationContext
+from vessel.core.judge.verdict import Judgement, judge
+from vessel.core.model.kit import Kit
+from vessel.core.model.line import Line
+from vessel.core.model.reading import StationReading, TransmitterReading
+from vessel.core.model.setup import Setup
+from vessel.core.model.soil import Soil
+from vessel.core.plan.simulate import Simulator
+from vessel.core.signal.field import Floats
+from vessel.core.signal.line_circuit import LineCircuit, LineFault
+from vessel.core.signal.sources import excite, output
+
+
+@dataclass(frozen=True)
+class Band:
+    """Expected line current (low, high) [A] at `distance_m` (n,) [m]."""
+
+    distance_m: tuple[float, ...]
+    low_a: tuple[float, ...]
+    high_a: tuple[float, ...]
+
+    def at(self, distance_m: float) -> tuple[float, float]:
+        """Return (low, high) [A] at one distance [m]; zero beyond the line."""
+        low = np.interp(distance_m, self.distance_m, self.low_a, right=0.0)
+        high = np.interp(distance_m, self.distance_m, self.high_a, right=0.0)
+        return float(low), float(high)
+
+
+@dataclass(frozen=True)
+class HookupState:
+    """What the hookup is known to do: diagnosis of its readings (direct only), forecast band, what it rests on."""
+
+    diagnosis: Diagnosis | None
+    band: Band
+    tx_read: bool
+
+    @property
+    def loop_gap(self) -> float | None:
+        """Gap for the judge: None without a reading; NaN where the transmitter cannot tell."""
+        if self.diagnosis is not None:
+            return self.diagnosis.gap
+        return float("nan") if self.tx_read else None
+
+
+def hookup_state(line: Line, soil: Soil, kit: Kit, setup: Setup, readings: Sequence[TransmitterReading]) -> HookupState:
+    """Return the state of a hookup: the band spans the plausible explanations, scaled to the measured current.
+
+    Without a reading the band spans the far-end cases at the transmitter's forecast output.
+    """
+    sim_line_m = np.linspace(0, line.length_m, 81)
+    if setup.method == "direct" and readings:
+        found = diagnose(line, setup, soil, kit, readings)
+        at_freq = [r for r in readings if r.freq_hz == setup.freq_hz]
+        if at_freq:
+            profiles = [
+                _profile(h.best.line, soil, kit, setup, h.best.far_ohm, sim_line_m, h.best.faults)
+                for h in found.plausible
+            ]
+            return HookupState(found, _band(sim_line_m, profiles, at_freq[-1].amps), True)
+        return HookupState(found, _forecast_band(line, soil, kit, setup, sim_line_m), True)
+    return HookupState(None, _forecast_band(line, soil, kit, setup, sim_line_m), setup.method != "direct")
+
+
+def _band(x_m: Floats, profiles: Sequence[Floats], amps: float) -> Band:
+    stack = np.vstack(profiles) * amps
+    return Band(tuple(x_m.tolist()), tuple(stack.min(0).tolist()), tuple(stack.max(0).tolist()))
+
+
+def _forecast_band(line: Line, soil: Soil, kit: Kit, setup: Setup, x_m: Floats) -> Band:
+    circuit = LineCircuit(line, soil, freq_hz=setup.freq_hz)
+    far = tuple(ohm for _, ohm in line.far_cases())
+    rows = [
+        np.interp(x_m, circuit.mid_m, np.abs(e.response.amps)) * output(e.load_ohm, setup, kit).drive
+        for e in excite(circuit, setup, kit, far_ohms=far)
+    ]
+    return _band(x_m, rows, 1.0)
+
+
+def _profile(
+    line: Line, soil: Soil, kit: Kit, setup: Setup, far_ohm: float | None, x_m: Floats, faults: tuple[LineFault, ...]
+) -> Floats:
+    """Line current (n,) per ampere of transmitter on the hypothesis' own line; zero past its end."""
+    circuit = LineCircuit(line, soil, freq_hz=setup.freq_hz, faults=faults)
+    e = excite(circuit, setup, kit, far_ohms=(far_ohm,))[0]
+    return np.asarray(np.interp(x_m, circuit.mid_m, np.abs(e.response.amps), right=0.0))
+
+
+def air_share(line: Line, soil: Soil, kit: Kit, setup: Setup, distance_m: float) -> float | None:
+    """Return the transmitter's own field against the line's field at a station (induction), else None."""
+    if setup.method != "induction":
+        return None
+    sim = Simulator(line, soil, kit, lead_m=setup.stake.away_m)
+    sim.stations_m = np.array([min(max(distance_m, 0.1), line.length_m)])
+    return max(float(sim.unit_field(setup, e).air_share[0]) for _, _, e in sim.excitations(setup))
+
+
+def judge_stations(
+    line: Line,
+    soil: Soil,
+    kit: Kit,
+    setup: Setup,
+    state: HookupState,
+    readings: Sequence[StationReading],
+    *,
+    rx_freq_hz: float | None,
+) -> list[Judgement]:
+    """Return the judgement of each station, in the order given. `readings` need not be sorted by distance."""
+    frequency = kit.frequency(setup.freq_hz)
+    ordered = sorted(range(len(readings)), key=lambda i: readings[i].distance_m)
+    found: dict[int, Judgement] = {}
+    previous: tuple[StationReading, float] | None = None
+    for i in ordered:
+        r = readings[i]
+        forecast = state.band.at(r.distance_m)
+        # distances count from the near end, but a coil or clamp further along is the hookup
+        end = min(abs(r.distance_m - setup.position_m), abs(line.length_m - r.distance_m))
+        found[i] = judge(
+            r,
+            StationContext(
+                tx_freq_hz=setup.freq_hz,
+                rx_freq_hz=rx_freq_hz,
+                noise_t=frequency.noise_t,
+                low_m=kit.receiver.low_m,
+                reads_depth=frequency.reads_depth,
+                depth_range_m=(line.depth_min_m, line.depth_max_m),
+                end_m=end,
+                loop_gap=state.loop_gap,
+                forecast_a=forecast,
+                air_share=air_share(line, soil, kit, setup, r.distance_m),
+                previous=previous,
+            ),
+        )
+        if r.depth_m is not None and r.currents_a and found[i].verdict in ("mark", "mark_with_care"):
+            previous = (r, 0.5 * sum(forecast))
+    return [found[i] for i in range(len(readings))]

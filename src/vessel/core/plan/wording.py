@@ -1,0 +1,101 @@
+"""Why an option ranks where it does, what to watch with it, and why others are rejected; in the user's units."""
+
+from __future__ import annotations
+
+from vessel.core.judge.rules import BY_ID
+from vessel.core.model.entry import Units, show_length
+from vessel.core.model.kit import Kit, show_hz
+from vessel.core.model.line import Line
+from vessel.core.model.setup import METHOD_LABEL
+from vessel.core.plan.options import Option
+from vessel.core.plan.simulate import Forecast
+
+REJECTED = {
+    "live": "Live: no direct connection. Use clamp or induction, or the owner's staff isolate it and prove it dead.",
+    "no_metal": "No bare metal to connect to at this access point.",
+    "no_clamp": "This kit has no clamp.",
+    "cased": "Metal casing round the line here: the clamp would put its signal on the casing.",
+    "no_coil": "This kit has no induction coil.",
+}
+
+
+def show_ma(amps: float) -> str:
+    """Return a current as `30 mA`, `4.1 mA`, `0.35 mA`, or `under 0.01 mA`."""
+    ma = amps * 1e3
+    if ma < 0.01:
+        return "under 0.01 mA"
+    return f"{ma:.0f} mA" if ma >= 10 else f"{ma:.1f} mA" if ma >= 1 else f"{ma:.2f} mA"
+
+
+def reason(option: Option, line: Line, units: Units) -> str:
+    """Return the one-sentence reason for a ranked option."""
+    lengths = [(f, f.length_m("mark")) for f in option.forecasts]
+    whole = show_length(line.length_m, units)
+    worst, best = min(lengths, key=lambda p: p[1]), max(lengths, key=lambda p: p[1])
+    if len(lengths) > 1 and best[1] - worst[1] > 0.05 * line.length_m:
+        span = (
+            f"{show_length(worst[1], units)} of {whole} markable if the far end is {worst[0].far_case}, "
+            f"{show_length(best[1], units)} if it is {best[0].far_case}"
+        )
+    else:
+        whichever = ", whichever way the far end is" if len(lengths) > 1 else ""
+        span = f"{show_length(worst[1], units)} of {whole} markable{whichever}"
+    case = f"with it {worst[0].far_case}, " if len(lengths) > 1 else ""
+    return f"{span}; {case}{_drive_text(worst[0])}"
+
+
+def _drive_text(f: Forecast) -> str:
+    end = show_ma(f.current_a[-1])
+    out = f.output
+    if out.volts is None or out.amps is None:
+        return f"induction puts up to {show_ma(max(f.current_a))} on the line, {end} at its end."
+    limit = {"asked": "", "volts": ", all the volts it has", "watts": ", all the power it has"}[out.limited_by]
+    return f"{out.volts:.1f} V drives {show_ma(out.amps)}{limit}, {end} left at the end."
+
+
+def cautions(option: Option, line: Line, kit: Kit, units: Units) -> list[str]:
+    """Return what to watch with an option."""
+    s, found = option.setup, []
+    frequency = kit.frequency(s.freq_hz)
+    if s.method == "direct" and line.near.in_service:
+        found.append("In service: connect only with the owner's consent, never to a live conductor.")
+    if s.method == "clamp":
+        found.append("The line must be earthed on both sides of the clamp; the signal ends at the next earth.")
+    if s.method == "induction":
+        clear = max((f.first_good_m or line.length_m) for f in option.forecasts) - s.position_m
+        if clear > 0:
+            found.append(
+                f"Stand off at least {show_length(clear, units)} from the transmitter: nearer, the receiver hears "
+                "it through the air. Every conductor around is energised too."
+            )
+    if s.freq_hz >= 30e3:
+        found.append("High frequency bleeds onto neighbours: look sideways at every station.")
+    if not frequency.reads_depth:
+        found.append(f"The receiver gives no depth at {show_hz(s.freq_hz)}, so nothing is proved there.")
+    if not frequency.reads_direction:
+        found.append(f"No current direction at {show_hz(s.freq_hz)}.")
+    if any(f.output.limited_by != "asked" for f in option.forecasts):
+        asked, got = s.output_a, min(f.output.drive for f in option.forecasts)
+        found.append(f"Asks for {show_ma(asked)}, may get only {show_ma(got)}.")
+    return found
+
+
+def rejection(option: Option, kit: Kit, units: Units) -> str:
+    """Return why an option is rejected."""
+    s, why = option.setup, option.rejected or ""
+    if why in REJECTED:
+        return REJECTED[why]
+    if why == "too_low_for_tool":
+        tool = kit.clamp if s.method == "clamp" else kit.coil
+        low = show_hz(tool.min_freq_hz) if tool else ""
+        return f"{METHOD_LABEL[s.method]} needs at least {low} with this kit."
+    worst = max(option.forecasts, key=lambda f: max(f.current_a))
+    if why == "no_more_current":
+        return (
+            f"No more current than the {show_ma(option.same_as_a or 0)} step: the loop takes "
+            f"{show_ma(worst.output.drive)} at most."
+        )
+    obstacle = BY_ID[worst.main_obstacle].title.lower() if worst.main_obstacle else "no stretch passes"
+    if len(option.forecasts) == 1 and worst.far_case == "open" and max(worst.current_a) < 0.005:
+        return f"Open far end: {show_hz(s.freq_hz)} carries only {show_ma(max(worst.current_a))}."
+    return f"Nothing would be markable: at best {show_ma(max(worst.current_a))} on the line; fails on “{obstacle}”."

@@ -1,0 +1,46 @@
+"""Where the volts go: each part's share of the transmitter's volts in a direct connection."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from vessel.core.model.setup import Setup
+from vessel.core.signal.line_circuit import LineCircuit, Response
+from vessel.core.signal.stake import lead_impedance, stake_ohm
+
+
+@dataclass(frozen=True)
+class VoltShare:
+    """One part of the loop and its share of the volts [V], in phase with the total; shares add up to the total.
+
+    A share may be below zero: wire inductance and capacitance to soil swing against each other.
+    """
+
+    part: str
+    volts: float
+
+
+def volt_shares(
+    circuit: LineCircuit, setup: Setup, response: Response, *, load_ohm: complex, far_ohm: float | None, amps: float
+) -> list[VoltShare]:
+    """Return the shares at an output of `amps` [A]; `response` and `load_ohm` are per ampere, far end as given.
+
+    Complex power of each part divided by the current is its part of the terminal volts (Tellegen's theorem).
+    """
+    near_y = 0.0 if circuit.line.near.earth_ohm is None else 1 / circuit.line.near.earth_ohm
+    far_part = 0.0 if far_ohm is None else far_ohm * abs(response.far_amps) ** 2
+    metal = (np.abs(response.amps) ** 2 * circuit.network.z).sum()
+    parts = {
+        "clip": complex(setup.clip_ohm),
+        "lead": lead_impedance(circuit.soil, freq_hz=circuit.freq_hz, length_m=setup.stake.away_m),
+        "stake": complex(stake_ohm(setup.stake, circuit.soil)),
+        "metal": complex(metal),
+        "near_earth": complex(near_y * abs(response.volts[0]) ** 2) if near_y else 0j,
+        "far_earth": complex(far_part),
+    }
+    # what remains is the way from metal to soil along the line, together with the soil it shares with the stake
+    parts["along"] = load_ohm - sum(parts.values())
+    turn = np.conj(load_ohm) / abs(load_ohm)
+    return [VoltShare(name, float((z * turn).real) * amps) for name, z in parts.items() if z != 0]

@@ -1,0 +1,1 @@
+"""The ferry-terminal job as data."""

@@ -1,0 +1,85 @@
+"""From documents or database rows (same field names) to the core's model objects, with its checks."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from vessel.core.model.construction import Construction
+from vessel.core.model.kit import Clamp, Coil, Frequency, Kit, Receiver
+from vessel.core.model.line import AccessPoint, FarEnd, Line
+from vessel.core.model.reading import StationReading, TransmitterReading
+from vessel.core.model.setup import Setup, Stake
+from vessel.core.model.soil import Soil
+from vessel.formats.job_file import ConstructionDoc, KitDoc, NearDoc
+
+
+def kit_of(data: Any) -> Kit:
+    """Return the kit of a document or of its stored data."""
+    doc = data if isinstance(data, KitDoc) else KitDoc.model_validate(data)
+    d = doc.model_dump()
+    return Kit(
+        **{k: d[k] for k in ("name", "volts_max", "battery_wh", "idle_w", "efficiency", "lead_m")},
+        frequencies=tuple(Frequency(**f) for f in d["frequencies"]),
+        outputs_a=tuple(d["outputs_a"]),
+        clamp=None if d["clamp"] is None else Clamp(**d["clamp"]),
+        coil=None if d["coil"] is None else Coil(**d["coil"]),
+        receiver=Receiver(**d["receiver"]),
+    )
+
+
+def soil_of(job: Any) -> Soil:
+    """Return the soil of a job."""
+    return Soil.of_kind(job.soil_kind, job.soil_resistivity_ohm_m)
+
+
+def line_of(line: Any) -> Line:
+    """Return the line of a document or row."""
+    construction = ConstructionDoc.model_validate(line.construction)
+    near = NearDoc.model_validate(line.near)
+    return Line(
+        Construction(**construction.model_dump()),
+        line.length_m,
+        line.depth_min_m,
+        line.depth_max_m,
+        AccessPoint(**near.model_dump()),
+        FarEnd(line.far_kind, line.far_earth_ohm),
+    )
+
+
+def setup_of(setup: Any) -> Setup:
+    """Return the setup of a document or row."""
+    return Setup(
+        setup.hookup,
+        setup.freq_hz,
+        setup.output_a,
+        Stake(away_m=setup.stake_away_m, measured_ohm=setup.stake_ohm),
+        setup.clip_ohm,
+        setup.position_m,
+    )
+
+
+def reading_of(r: Any) -> TransmitterReading:
+    """Return the transmitter reading of a document or row."""
+    return TransmitterReading(r.volts, r.amps, r.freq_hz)
+
+
+def station_of(s: Any) -> StationReading:
+    """Return the station reading of a document or row."""
+    return StationReading(
+        s.distance_m, tuple(s.currents_a), s.depth_m, s.lift_height_m, s.depth_lifted_m, s.peak_null_m, s.neighbour_a
+    )
+
+
+def check(job: Any) -> None:
+    """Build every model object of a job once, so that a value out of range is refused before anything is stored."""
+    kit = kit_of(job.kit)
+    soil_of(job)
+    for line in job.lines:
+        line_of(line)
+        for setup in line.setups:
+            setup_of(setup)
+            kit.frequency(setup.freq_hz)
+            for r in setup.readings:
+                reading_of(r)
+            for s in setup.stations:
+                station_of(s)

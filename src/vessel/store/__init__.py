@@ -1,0 +1,1 @@
+"""SQLAlchemy models, sessions and Alembic migrations: everything kept in SQLite."""

@@ -1,0 +1,158 @@
+"""Tables of the store. SI units; times are ISO 8601 UTC text; rows are hidden (`deleted_at`), never lost."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from sqlalchemy import JSON, ForeignKey, Index, MetaData
+from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
+
+Json = dict[str, Any]
+
+
+class Base(DeclarativeBase):
+    """Base of all tables, with named constraints so that migrations can address them."""
+
+    metadata = MetaData(
+        naming_convention={
+            "ix": "ix_%(table_name)s_%(column_0_N_name)s",
+            "fk": "fk_%(table_name)s_%(column_0_name)s_%(referred_table_name)s",
+            "pk": "pk_%(table_name)s",
+        }
+    )
+    type_annotation_map = {Json: JSON, list[float]: JSON, list[str]: JSON}  # noqa: RUF012
+
+
+class KitRow(Base):
+    """A crew's kit: `data` is the kit as in `core.model.kit`."""
+
+    __tablename__ = "kits"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    name: Mapped[str]
+    data: Mapped[Json]
+    deleted_at: Mapped[str | None]
+
+
+class JobRow(Base):
+    """A job: site, soil, units and who is in charge."""
+
+    __tablename__ = "jobs"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    kit_id: Mapped[int] = mapped_column(ForeignKey("kits.id"))
+    name: Mapped[str]
+    dig: Mapped[str]
+    due_at: Mapped[str | None]
+    units: Mapped[str]
+    soil_kind: Mapped[str]
+    soil_resistivity_ohm_m: Mapped[float | None]
+    technician: Mapped[str]
+    typed: Mapped[Json]
+    created_at: Mapped[str]
+    deleted_at: Mapped[str | None]
+    kit: Mapped[KitRow] = relationship()
+    lines: Mapped[list[LineRow]] = relationship(back_populates="job", order_by="LineRow.id")
+
+
+class LineRow(Base):
+    """A line of a job with its construction as used (preset plus overrides)."""
+
+    __tablename__ = "lines"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    job_id: Mapped[int] = mapped_column(ForeignKey("jobs.id"), index=True)
+    name: Mapped[str]
+    utility: Mapped[str]
+    preset: Mapped[str]
+    construction: Mapped[Json]
+    length_m: Mapped[float]
+    depth_min_m: Mapped[float]
+    depth_max_m: Mapped[float]
+    near: Mapped[Json]
+    near_note: Mapped[str]
+    far_kind: Mapped[str]
+    far_earth_ohm: Mapped[float]
+    typed: Mapped[Json]
+    created_at: Mapped[str]
+    deleted_at: Mapped[str | None]
+    job: Mapped[JobRow] = relationship(back_populates="lines")
+    setups: Mapped[list[SetupRow]] = relationship(back_populates="line", order_by="SetupRow.id")
+
+
+class SetupRow(Base):
+    """One hookup of a line; a change of setup is a new row, so the history stays."""
+
+    __tablename__ = "setups"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    line_id: Mapped[int] = mapped_column(ForeignKey("lines.id"), index=True)
+    hookup: Mapped[str]
+    freq_hz: Mapped[float]
+    rx_freq_hz: Mapped[float | None]
+    output_a: Mapped[float]
+    position_m: Mapped[float]
+    stake_away_m: Mapped[float]
+    stake_ohm: Mapped[float | None]
+    clip_ohm: Mapped[float]
+    steps_done: Mapped[list[str]]
+    technician: Mapped[str]
+    created_at: Mapped[str]
+    line: Mapped[LineRow] = relationship(back_populates="setups")
+    readings: Mapped[list[ReadingRow]] = relationship(back_populates="setup", order_by="ReadingRow.id")
+    stations: Mapped[list[StationRow]] = relationship(back_populates="setup", order_by="StationRow.distance_m")
+
+
+class ReadingRow(Base):
+    """Volts and current shown by the transmitter."""
+
+    __tablename__ = "transmitter_readings"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    setup_id: Mapped[int] = mapped_column(ForeignKey("setups.id"), index=True)
+    volts: Mapped[float]
+    amps: Mapped[float]
+    freq_hz: Mapped[float]
+    note: Mapped[str]
+    technician: Mapped[str]
+    taken_at: Mapped[str]
+    deleted_at: Mapped[str | None]
+    setup: Mapped[SetupRow] = relationship(back_populates="readings")
+
+
+class StationRow(Base):
+    """Receiver readings at one station, with the text as typed."""
+
+    __tablename__ = "stations"
+    __table_args__ = (Index("ix_stations_setup_id_distance_m", "setup_id", "distance_m"),)
+    id: Mapped[int] = mapped_column(primary_key=True)
+    setup_id: Mapped[int] = mapped_column(ForeignKey("setups.id"))
+    distance_m: Mapped[float]
+    currents_a: Mapped[list[float]]
+    depth_m: Mapped[float | None]
+    lift_height_m: Mapped[float | None]
+    depth_lifted_m: Mapped[float | None]
+    peak_null_m: Mapped[float | None]
+    neighbour_a: Mapped[float | None]
+    note: Mapped[str]
+    typed: Mapped[Json]
+    technician: Mapped[str]
+    taken_at: Mapped[str]
+    deleted_at: Mapped[str | None]
+    setup: Mapped[SetupRow] = relationship(back_populates="stations")
+    marks: Mapped[list[MarkRow]] = relationship(back_populates="station", order_by="MarkRow.id")
+
+
+class MarkRow(Base):
+    """A mark on the ground. `snapshot` keeps setup, readings, verdict and criteria version; it never changes."""
+
+    __tablename__ = "marks"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    station_id: Mapped[int] = mapped_column(ForeignKey("stations.id"), index=True)
+    label: Mapped[str]
+    colour: Mapped[str]
+    verdict: Mapped[str]
+    criteria_version: Mapped[str]
+    reason: Mapped[str]
+    snapshot: Mapped[Json]
+    technician: Mapped[str]
+    marked_at: Mapped[str]
+    withdrawn_at: Mapped[str | None]
+    withdrawn_by: Mapped[str | None]
+    withdrawn_reason: Mapped[str | None]
+    station: Mapped[StationRow] = relationship(back_populates="marks")

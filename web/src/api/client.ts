@@ -1,0 +1,52 @@
+import createClient from "openapi-fetch";
+import type { components, paths } from "./schema";
+
+export type Schemas = components["schemas"];
+export type Verdict = Schemas["StationView"]["verdict"];
+export type Units = Schemas["JobView"]["units"];
+
+export const api = createClient<paths>({ baseUrl: "/" });
+
+/** What the server refused, or that it could not be reached: always a sentence, a field and a fix. */
+export class Refusal extends Error {
+  constructor(
+    readonly field: string,
+    message: string,
+    readonly fix: string,
+    readonly code: string,
+  ) {
+    super(message);
+  }
+}
+
+type Answer<T> = { data?: T; error?: unknown; response: Response };
+
+/** Unwrap an answer; throw a Refusal otherwise. */
+export async function take<T>(call: Promise<Answer<T>>): Promise<T> {
+  let answer: Answer<T>;
+  try {
+    answer = await call;
+  } catch {
+    throw new Refusal(
+      "",
+      "Vessel's server does not answer.",
+      "Nothing you typed is lost: check that it runs, then try again.",
+      "offline",
+    );
+  }
+  if (!answer.response.ok) {
+    const body = answer.error as Partial<Schemas["ErrorBody"]> | undefined;
+    throw new Refusal(
+      body?.field ?? "",
+      body?.message ?? `The server answered ${answer.response.status}.`,
+      body?.fix ?? "Try again.",
+      body?.code ?? "failed",
+    );
+  }
+  return answer.data as T;
+}
+
+export const asRefusal = (e: unknown): Refusal =>
+  e instanceof Refusal
+    ? e
+    : new Refusal("", "Something went wrong in the interface.", "Try again.", "failed");

@@ -1,0 +1,70 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { api, type Refusal, take, type Units } from "./client";
+
+export const useJobs = () => useQuery({ queryKey: ["jobs"], queryFn: () => take(api.GET("/api/jobs")) });
+
+export const useJob = (job_id: number) =>
+  useQuery({
+    queryKey: ["job", job_id],
+    queryFn: () => take(api.GET("/api/jobs/{job_id}", { params: { path: { job_id } } })),
+  });
+
+export const useRecord = (job_id: number) =>
+  useQuery({
+    queryKey: ["job", job_id, "record"],
+    queryFn: () => take(api.GET("/api/jobs/{job_id}/record", { params: { path: { job_id } } })),
+  });
+
+export const useCatalogue = () =>
+  useQuery({ queryKey: ["catalogue"], queryFn: () => take(api.GET("/api/catalogue")), staleTime: Infinity });
+
+export const useRules = (units: Units) =>
+  useQuery({
+    queryKey: ["rules", units],
+    queryFn: () => take(api.GET("/api/rules", { params: { query: { units } } })),
+  });
+
+export const useKits = () => useQuery({ queryKey: ["kits"], queryFn: () => take(api.GET("/api/kits")) });
+
+export const useLine = (line_id: number, enabled = true) =>
+  useQuery({
+    queryKey: ["line", line_id],
+    enabled,
+    queryFn: () => take(api.GET("/api/lines/{line_id}", { params: { path: { line_id } } })),
+  });
+
+export const usePlan = (line_id: number) =>
+  useQuery({
+    queryKey: ["line", line_id, "plan"],
+    queryFn: () => take(api.GET("/api/lines/{line_id}/plan", { params: { path: { line_id } } })),
+  });
+
+export const useHookup = (setup_id: number | null) =>
+  useQuery({
+    queryKey: ["setup", setup_id],
+    enabled: setup_id !== null,
+    queryFn: () => take(api.GET("/api/setups/{setup_id}", { params: { path: { setup_id: setup_id ?? 0 } } })),
+  });
+
+export const useTrace = (setup_id: number | null) =>
+  useQuery({
+    queryKey: ["setup", setup_id, "trace"],
+    enabled: setup_id !== null,
+    queryFn: () =>
+      take(api.GET("/api/setups/{setup_id}/trace", { params: { path: { setup_id: setup_id ?? 0 } } })),
+  });
+
+export const useMarks = (line_id: number) =>
+  useQuery({
+    queryKey: ["line", line_id, "marks"],
+    queryFn: () => take(api.GET("/api/lines/{line_id}/marks", { params: { path: { line_id } } })),
+  });
+
+/** A change; everything shown is read again afterwards, since one reading can move many verdicts. */
+export function useChange<In, Out>(run: (input: In) => Promise<Out>) {
+  const client = useQueryClient();
+  return useMutation<Out, Refusal | Error, In>({
+    mutationFn: run,
+    onSuccess: () => client.invalidateQueries(),
+  });
+}

@@ -1,0 +1,102 @@
+import { Keyboard, Moon, Sun, SunDim } from "lucide-react";
+import { useEffect, useState } from "react";
+import { Link, NavLink, Outlet } from "react-router";
+import { Button } from "../ui/Button";
+import { Sheet } from "../ui/Sheet";
+import { Toasts } from "../ui/Toasts";
+import { useKeys } from "./keys";
+
+const THEMES = ["light", "dark", "sun"] as const;
+type Theme = (typeof THEMES)[number];
+const THEME_LABEL: Record<Theme, string> = { light: "Light", dark: "Dark", sun: "Full sun" };
+const THEME_ICON = { light: Sun, dark: Moon, sun: SunDim };
+
+const KEYS = [
+  ["?", "Show this list"],
+  ["1 to 4", "Plan, Hook up, Trace, Mark of the open line"],
+  ["n", "Go to the next station's distance"],
+  ["Enter", "Save the form you are in"],
+  ["Tab, Shift+Tab", "Next and previous field"],
+  ["Esc", "Close a dialog"],
+];
+
+function useTheme() {
+  const [theme, setTheme] = useState<Theme>(() => {
+    const saved = localStorage.getItem("vessel-theme");
+    return THEMES.find((t) => t === saved) ?? "light";
+  });
+  useEffect(() => {
+    document.documentElement.dataset.theme = theme;
+    localStorage.setItem("vessel-theme", theme);
+  }, [theme]);
+  return [theme, () => setTheme((t) => THEMES[(THEMES.indexOf(t) + 1) % THEMES.length] ?? "light")] as const;
+}
+
+export function Shell() {
+  const [theme, nextTheme] = useTheme();
+  const [help, setHelp] = useState(false);
+  useKeys({ "?": () => setHelp(true) });
+  const Icon = THEME_ICON[theme];
+  return (
+    <Toasts>
+      <div className="flex min-h-dvh flex-col">
+        <header className="no-print flex items-center gap-1 border-b-4 border-amber bg-[#123b4a] px-3 py-1 text-[#fdf8ea] sm:gap-4 sm:px-6">
+          <Link to="/" className="flex min-h-11 items-center gap-2 text-xl font-bold tracking-wide">
+            <svg viewBox="0 0 32 32" className="size-7" aria-hidden>
+              <title>Vessel</title>
+              <path d="M3 9h26M3 21q6.5-9 13 0t13 0" stroke="#f4c64e" strokeWidth="3" fill="none" />
+            </svg>
+            Vessel
+          </Link>
+          <nav aria-label="Main" className="ml-auto flex items-center">
+            {[
+              ["/", "Jobs"],
+              ["/kit", "Kit"],
+              ["/rules", "Rules"],
+            ].map(([to, label]) => (
+              <NavLink
+                key={label}
+                to={to ?? "/"}
+                className={({ isActive }) =>
+                  `flex min-h-11 items-center px-2.5 font-semibold sm:px-3 ${isActive ? "underline decoration-amber decoration-4 underline-offset-8" : ""}`
+                }
+              >
+                {label}
+              </NavLink>
+            ))}
+          </nav>
+          <button
+            type="button"
+            className="flex min-h-11 min-w-11 items-center justify-center gap-2"
+            onClick={nextTheme}
+            aria-label={`Display: ${THEME_LABEL[theme]}. Change`}
+          >
+            <Icon aria-hidden /> <span className="hidden sm:inline">{THEME_LABEL[theme]}</span>
+          </button>
+          <button
+            type="button"
+            className="hidden min-h-11 min-w-11 items-center justify-center sm:flex"
+            onClick={() => setHelp(true)}
+            aria-label="Keyboard"
+          >
+            <Keyboard aria-hidden />
+          </button>
+        </header>
+        <main className="flex grow flex-col">
+          <Outlet />
+        </main>
+      </div>
+      <Sheet title="Keyboard" open={help} onClose={() => setHelp(false)}>
+        <dl className="mb-4 grid grid-cols-[auto_1fr] gap-x-6 gap-y-2">
+          {KEYS.map(([key, what]) => (
+            <div key={key} className="contents">
+              <dt className="font-bold">{key}</dt>
+              <dd>{what}</dd>
+            </div>
+          ))}
+        </dl>
+        <Button onClick={() => setHelp(false)}>Close</Button>
+      </Sheet>
+    </Toasts>
+  );
+}

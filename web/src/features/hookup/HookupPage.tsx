@@ -1,0 +1,128 @@
+import { Link } from "react-router";
+import type { Schemas } from "../../api/client";
+import { useHookup } from "../../api/queries";
+import { VoltsLoop } from "../../pictures/VoltsLoop";
+import { buttonClass } from "../../ui/Button";
+import { Wait } from "../../ui/Wait";
+import type { Job, LineState } from "../line/JobPage";
+import { Checklist } from "./Checklist";
+import { ReadingForm } from "./ReadingForm";
+import { Readings } from "./Readings";
+import { SetupDetails } from "./SetupDetails";
+
+export type Hookup = Schemas["HookupView"];
+
+export function HookupPage({ job, line }: { job: Job; line: LineState }) {
+  const hookup = useHookup(line.setup_id);
+  if (line.setup_id === null)
+    return (
+      <div className="card">
+        <h2>No setup chosen</h2>
+        <p className="mb-3">Choose one on the plan first; the safe order for it stands here then.</p>
+        <Link className={buttonClass("main")} to={`/jobs/${job.id}/lines/${line.id}/plan`}>
+          To the plan
+        </Link>
+      </div>
+    );
+  return (
+    <Wait query={hookup} doing="Reading the hookup">
+      {(h) => <HookupView key={h.id} hookup={h} job={job} line={line} />}
+    </Wait>
+  );
+}
+
+function HookupView({ hookup: h, job, line }: { hookup: Hookup; job: Job; line: LineState }) {
+  const main = h.explained ?? h.forecasts[0];
+  const compare = h.explained ? h.forecasts : h.forecasts.slice(1);
+  return (
+    <div className="grid gap-4">
+      <section className="card" aria-label="Setup">
+        <p className="text-sm font-semibold text-quiet">Setup in use</p>
+        <p className="text-2xl leading-tight font-bold">{h.title}</p>
+        <SetupDetails hookup={h} job={job} />
+      </section>
+      <Checklist hookup={h} />
+      <section className="card" aria-label="Transmitter">
+        <h2 className="mb-2">Transmitter reading</h2>
+        <ul className="mb-3 grid gap-2 sm:grid-cols-2">
+          {h.forecasts.map((f) => (
+            <li key={f.title} className="rounded-md border border-edge p-2 text-sm">
+              Forecast, {f.title}: <strong className="text-base">{f.text}</strong>
+              {f.limit_text ? <span className="block text-quiet">{f.limit_text}</span> : null}
+            </li>
+          ))}
+        </ul>
+        {h.hookup === "induction" ? null : <ReadingForm hookup={h} job={job} />}
+        <Readings hookup={h} />
+        <Diagnosis hookup={h} />
+        {h.readings.length > 0 || h.hookup === "induction" ? (
+          <Link
+            className={`${buttonClass("main")} mt-4 w-full sm:w-auto`}
+            to={`/jobs/${job.id}/lines/${line.id}/trace`}
+          >
+            Go on to the trace
+          </Link>
+        ) : null}
+        <p className="mt-3 text-sm text-quiet">
+          Before the trace, walk a full circle round the hookup and find the line with the most current. This
+          version does not guide that first sweep yet.
+        </p>
+      </section>
+      {h.hookup === "direct" && main ? (
+        <section className="card" aria-label="Where the volts go">
+          <h2>Where the volts go</h2>
+          <p className="mb-1 text-sm text-quiet">
+            Shares in phase with the total, so they add up to it. A share below zero is normal: wire and soil
+            capacitance swing against each other.
+          </p>
+          <VoltsLoop loop={main} compare={compare} />
+        </section>
+      ) : null}
+    </div>
+  );
+}
+
+const TONE: Record<Hookup["state"], string> = {
+  not_read: "border-need bg-need-bg text-need",
+  as_forecast: "border-mark bg-mark-bg text-mark",
+  different: "border-care bg-care-bg text-care",
+  unexplained: "border-hold bg-hold-bg text-hold",
+  cannot_tell: "border-need bg-need-bg text-need",
+};
+const WORD: Record<Hookup["state"], string> = {
+  not_read: "Not read",
+  as_forecast: "As forecast",
+  different: "Look again",
+  unexplained: "Not explained",
+  cannot_tell: "Cannot tell",
+};
+
+function Diagnosis({ hookup: h }: { hookup: Hookup }) {
+  return (
+    <div className="mt-4" data-state={h.state}>
+      <div role="status" className={`rounded-md border-2 p-3 ${TONE[h.state]}`}>
+        <p className="text-lg font-bold">
+          {WORD[h.state]}: {h.headline}
+        </p>
+        <p>{h.advice}</p>
+      </div>
+      {h.hypotheses.length ? (
+        <details className="mt-3">
+          <summary className="min-h-11 cursor-pointer py-2 font-semibold">
+            What could explain it ({h.hypotheses.length})
+          </summary>
+          <ol className="grid gap-2">
+            {h.hypotheses.map((x) => (
+              <li key={x.title} className="grid grid-cols-[4rem_1fr] gap-3 border-t border-edge pt-2">
+                <strong className="text-lg">{x.share_text}</strong>
+                <span>
+                  <strong>{x.title}.</strong> {x.sentence} <span className="text-quiet">{x.remedy}</span>
+                </span>
+              </li>
+            ))}
+          </ol>
+        </details>
+      ) : null}
+    </div>
+  );
+}

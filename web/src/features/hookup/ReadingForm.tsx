@@ -1,0 +1,65 @@
+import { type FormEvent, useState } from "react";
+import { api, asRefusal, type Refusal, take } from "../../api/client";
+import { useChange, useKits } from "../../api/queries";
+import { useDraft } from "../../app/draft";
+import { Button } from "../../ui/Button";
+import { Choice, Field, FormError } from "../../ui/Field";
+import type { Job } from "../line/JobPage";
+import type { Hookup } from "./HookupPage";
+
+const EMPTY = { volts: "", milliamps: "", freq: "", note: "" };
+
+export function ReadingForm({ hookup: h, job }: { hookup: Hookup; job: Job }) {
+  const [form, change, clear] = useDraft(`reading-${h.id}`, EMPTY);
+  const [error, setError] = useState<Refusal | null>(null);
+  const kit = useKits().data?.find((k) => k.id === job.kit_id)?.kit;
+  const add = useChange(() =>
+    take(
+      api.POST("/api/setups/{setup_id}/readings", {
+        params: { path: { setup_id: h.id } },
+        body: { ...form, technician: job.technician },
+      }),
+    ),
+  );
+  const submit = (e: FormEvent) => {
+    e.preventDefault();
+    setError(null);
+    add.mutate(undefined, { onSuccess: () => clear(EMPTY), onError: (err) => setError(asRefusal(err)) });
+  };
+  const text = (name: keyof typeof EMPTY) => ({
+    name,
+    value: form[name],
+    error,
+    onChange: (v: string) => change({ [name]: v }),
+  });
+  const show = (hz: number) => (hz < 1000 ? `${hz} Hz` : `${hz / 1000} kHz`);
+  return (
+    <form
+      onSubmit={submit}
+      noValidate
+      className="grid grid-cols-2 items-start gap-x-3 sm:grid-cols-[1fr_1fr_1.2fr_auto]"
+    >
+      <Field {...text("volts")} label="Volts" quantity="volts" required />
+      <Field {...text("milliamps")} label="Milliamps" quantity="current" required />
+      <Choice
+        label="At"
+        name="freq"
+        value={form.freq}
+        error={error}
+        onChange={(v) => change({ freq: v })}
+        options={[
+          { id: "", label: `${h.freq_text} (in use)` },
+          ...(kit?.frequencies ?? [])
+            .filter((f) => f.freq_hz !== h.freq_hz)
+            .map((f) => ({ id: `${f.freq_hz}Hz`, label: show(f.freq_hz) })),
+        ]}
+      />
+      <Button type="submit" look="main" className="mt-6" disabled={add.isPending}>
+        Judge the loop
+      </Button>
+      <div className="col-span-full">
+        <FormError error={error} fields={Object.keys(EMPTY)} />
+      </div>
+    </form>
+  );
+}

@@ -1,0 +1,115 @@
+import { Plus } from "lucide-react";
+import { useState } from "react";
+import { api, asRefusal, type Refusal, type Schemas, take } from "../../api/client";
+import { useChange, useKits } from "../../api/queries";
+import { Button } from "../../ui/Button";
+import { Sheet } from "../../ui/Sheet";
+import { useToast } from "../../ui/Toasts";
+import { Wait } from "../../ui/Wait";
+import { KitForm } from "./KitForm";
+
+type Kit = Schemas["KitView"];
+
+export function KitPage() {
+  const kits = useKits();
+  const [open, setOpen] = useState<{ kit: Kit["kit"]; id: number | null } | null>(null);
+  return (
+    <div className="mx-auto w-full max-w-5xl p-4 sm:p-8">
+      <h1>Kit</h1>
+      <p className="mb-4">
+        Transmitters and receivers as data. The sample kit is a starting point with typical figures; copy it
+        and enter your own.
+      </p>
+      <Wait query={kits} doing="Reading the kits">
+        {(list) => (
+          <ul className="grid gap-3">
+            {list.map((k) => (
+              <KitItem
+                key={k.id}
+                kit={k}
+                onEdit={() => setOpen({ kit: k.kit, id: k.id })}
+                onCopy={() => setOpen({ kit: { ...k.kit, name: `${k.kit.name}, own copy` }, id: null })}
+              />
+            ))}
+          </ul>
+        )}
+      </Wait>
+      <Sheet
+        title={open?.id === null ? "New kit" : "Edit kit"}
+        note="Power and noise per frequency; what the receiver can read there."
+        open={open !== null}
+        onClose={() => setOpen(null)}
+      >
+        {open ? <KitForm kit={open.kit} kitId={open.id} onDone={() => setOpen(null)} /> : null}
+      </Sheet>
+    </div>
+  );
+}
+
+const show = (hz: number) => (hz < 1000 ? `${hz} Hz` : `${hz / 1000} kHz`);
+
+function KitItem({ kit: k, onEdit, onCopy }: { kit: Kit; onEdit: () => void; onCopy: () => void }) {
+  const toast = useToast();
+  const [refused, setRefused] = useState<Refusal | null>(null);
+  const path = { params: { path: { kit_id: k.id } } };
+  const restore = useChange(() => take(api.POST("/api/kits/{kit_id}/restore", path)));
+  const remove = useChange(() => take(api.DELETE("/api/kits/{kit_id}", path)));
+  const d = k.kit;
+  return (
+    <li className="card">
+      <div className="flex flex-wrap items-center gap-2">
+        <h2 className="mr-auto">{d.name}</h2>
+        <span className="text-sm text-quiet">
+          {k.in_use ? `used by ${k.in_use} ${k.in_use === 1 ? "job" : "jobs"}` : "not in use"}
+        </span>
+        <Button onClick={onEdit}>Edit</Button>
+        <Button onClick={onCopy}>
+          <Plus aria-hidden className="size-5" /> Copy
+        </Button>
+        {k.in_use ? null : (
+          <Button
+            look="quiet"
+            onClick={() =>
+              remove.mutate(undefined, {
+                onSuccess: () => toast(`Removed “${d.name}”.`, () => restore.mutate(undefined)),
+                onError: (e) => setRefused(asRefusal(e)),
+              })
+            }
+          >
+            Remove
+          </Button>
+        )}
+      </div>
+      {refused ? <p className="text-hold">{`${refused.message} ${refused.fix}`}</p> : null}
+      <p className="mt-1">
+        Up to {d.volts_max} V, steps {d.outputs_a.map((a) => Number((a * 1e3).toPrecision(4))).join(", ")} mA,
+        battery {d.battery_wh} Wh, {d.clamp ? "clamp" : "no clamp"}, {d.coil ? "induction coil" : "no coil"},
+        receiver coils {d.receiver.low_m} m and {d.receiver.high_m} m above ground.
+      </p>
+      <div className="mt-2 overflow-x-auto">
+        <table className="w-full text-left">
+          <thead>
+            <tr className="border-b-2 border-edge text-sm">
+              <th className="py-1 pr-3">Frequency</th>
+              <th className="py-1 pr-3">Power, W</th>
+              <th className="py-1 pr-3">Noise, pT</th>
+              <th className="py-1 pr-3">Depth</th>
+              <th className="py-1">Direction</th>
+            </tr>
+          </thead>
+          <tbody>
+            {d.frequencies.map((f) => (
+              <tr key={f.freq_hz} className="border-b border-edge">
+                <td className="py-1 pr-3 font-bold">{show(f.freq_hz)}</td>
+                <td className="pr-3">{f.watts}</td>
+                <td className="pr-3">{Number((f.noise_t * 1e12).toPrecision(4))}</td>
+                <td className="pr-3">{f.reads_depth ? "yes" : "no"}</td>
+                <td>{f.reads_direction ? "yes" : "no"}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </li>
+  );
+}

@@ -1,0 +1,71 @@
+import { Link } from "react-router";
+import type { Schemas } from "../../api/client";
+import type { Job } from "./JobPage";
+
+const DASH: Record<string, string> = {
+  solid: "",
+  dash: "10 6",
+  "long-dash": "18 6",
+  dot: "3 5",
+  "dash-dot": "12 5 3 5",
+  "long-dash-dot": "18 5 3 5",
+  "double-dash": "8 3 8 9",
+  "sparse-dot": "3 12",
+};
+
+/** Marking colour with its pattern and letter: never colour alone. */
+export function UtilityTag({ utility }: { utility: Schemas["UtilityView"] }) {
+  return (
+    <svg
+      width="44"
+      height="26"
+      viewBox="0 0 44 26"
+      role="img"
+      aria-label={`${utility.label}, ${utility.colour}`}
+    >
+      <rect x="0.5" y="0.5" width="43" height="25" rx="4" fill="#1f2a30" />
+      <line
+        x1="2"
+        x2="42"
+        y1="21"
+        y2="21"
+        stroke={utility.hex}
+        strokeWidth="4"
+        strokeDasharray={DASH[utility.pattern]}
+      />
+      <text x="22" y="15" textAnchor="middle" fontSize="14" fontWeight="700" fill="#fff">
+        {utility.letter}
+      </text>
+    </svg>
+  );
+}
+
+export function LineList({ job, current }: { job: Job; current: number | null }) {
+  return (
+    <ul className="grid gap-2">
+      {job.lines.map((l) => (
+        <li key={l.id}>
+          <Link
+            to={`/jobs/${job.id}/lines/${l.id}/${l.step}`}
+            data-line={l.id}
+            data-step={l.step}
+            aria-current={current === l.id ? "true" : undefined}
+            className={`flex items-start gap-3 rounded-lg border-2 p-3 ${current === l.id ? "border-ink bg-sheet" : "border-edge"}`}
+          >
+            <UtilityTag utility={l.utility} />
+            <span className="min-w-0">
+              <strong className="block leading-tight">{l.name}</strong>
+              <span className="block text-sm text-quiet">{l.next_text}</span>
+              {l.stations ? (
+                <span className="block text-sm">
+                  {l.stations} {l.stations === 1 ? "station" : "stations"}, {l.marks} marked
+                  {l.held ? `, ${l.held} not proved` : ""}
+                </span>
+              ) : null}
+            </span>
+          </Link>
+        </li>
+      ))}
+    </ul>
+  );
+}

@@ -1,0 +1,64 @@
+import { type FormEvent, useState } from "react";
+import { api, asRefusal, type Refusal, type Schemas, take } from "../../api/client";
+import { useChange } from "../../api/queries";
+import { useDraft } from "../../app/draft";
+import { Button } from "../../ui/Button";
+import { Field, FormError } from "../../ui/Field";
+import type { Job } from "../line/JobPage";
+
+/** Mark a station; where the verdict does not allow it, a written reason is kept and shown with the mark. */
+export function MarkForm(p: { station: Schemas["StationView"]; job: Job; onDone: () => void }) {
+  const s = p.station;
+  const passed = s.verdict === "mark" || s.verdict === "mark_with_care";
+  const [form, change, clear] = useDraft(`mark-${s.id}`, { reason: "" });
+  const [error, setError] = useState<Refusal | null>(null);
+  const mark = useChange(() =>
+    take(
+      api.POST("/api/stations/{station_id}/marks", {
+        params: { path: { station_id: s.id } },
+        body: { reason: form.reason, technician: p.job.technician },
+      }),
+    ),
+  );
+  const submit = (e: FormEvent) => {
+    e.preventDefault();
+    setError(null);
+    mark.mutate(undefined, {
+      onSuccess: () => {
+        clear({ reason: "" });
+        p.onDone();
+      },
+      onError: (err) => setError(asRefusal(err)),
+    });
+  };
+  return (
+    <form
+      onSubmit={submit}
+      noValidate
+      className={`mt-3 rounded-md border-2 p-3 ${passed ? "border-edge" : "border-hold bg-hold-bg"}`}
+    >
+      {passed ? null : (
+        <p className="mb-2 font-bold text-hold">
+          This station is not proved. A mark here needs your written reason; it stays on the record and the
+          mark is labelled “NOT PROVED”.
+        </p>
+      )}
+      <Field
+        name="reason"
+        label={passed ? "Note with the mark (optional)" : "Reason for marking all the same"}
+        value={form.reason}
+        onChange={(reason) => change({ reason })}
+        error={error}
+        required={!passed}
+        multiline
+      />
+      <FormError error={error} fields={["reason"]} />
+      <div className="flex flex-wrap gap-2">
+        <Button type="submit" look={passed ? "main" : "stop"} disabled={mark.isPending}>
+          {passed ? `Mark at ${s.distance_text}` : "Mark as not proved"}
+        </Button>
+        <Button onClick={p.onDone}>Cancel</Button>
+      </div>
+    </form>
+  );
+}

@@ -1,0 +1,163 @@
+import { useState } from "react";
+import { api, asRefusal, type Refusal, type Schemas, take } from "../../api/client";
+import { useChange, useMarks, useTrace } from "../../api/queries";
+import { when } from "../../app/units";
+import { Button } from "../../ui/Button";
+import { Field } from "../../ui/Field";
+import { VerdictBadge } from "../../ui/Verdict";
+import { Wait } from "../../ui/Wait";
+import type { Job, LineState } from "../line/JobPage";
+import { MarkForm } from "./MarkForm";
+
+type Mark = Schemas["MarkView"];
+
+export function MarksPage({ job, line }: { job: Job; line: LineState }) {
+  const marks = useMarks(line.id);
+  const trace = useTrace(line.setup_id);
+  const open = (trace.data?.stations ?? []).filter((s) => s.mark_id === null);
+  return (
+    <div className="grid gap-4">
+      <section className="card" aria-label="Stations to mark">
+        <h2>Stations without a mark</h2>
+        {open.length === 0 ? (
+          <p>None. Take more stations on the trace.</p>
+        ) : (
+          <ul>
+            {open.map((s) => (
+              <OpenStation key={s.id} station={s} job={job} />
+            ))}
+          </ul>
+        )}
+      </section>
+      <section className="card" aria-label="Marks">
+        <h2 className="mb-2">Marks on the ground</h2>
+        <Wait query={marks} doing="Reading the marks">
+          {(list) =>
+            list.length === 0 ? (
+              <p>No mark yet. Marks come from stations that passed.</p>
+            ) : (
+              <ul className="grid gap-3">
+                {list.map((m) => (
+                  <MarkItem key={m.id} mark={m} job={job} />
+                ))}
+              </ul>
+            )
+          }
+        </Wait>
+        <p className="mt-3 text-sm text-quiet">
+          Stretches without a mark are not located. Say so to the excavator: that record protects them too.
+        </p>
+      </section>
+    </div>
+  );
+}
+
+function OpenStation({ station: s, job }: { station: Schemas["StationView"]; job: Job }) {
+  const [marking, setMarking] = useState(false);
+  const passed = s.verdict === "mark" || s.verdict === "mark_with_care";
+  return (
+    <li className="border-t border-edge py-2" data-verdict={s.verdict}>
+      <div className="flex flex-wrap items-center gap-3">
+        <strong className="text-xl">{s.distance_text}</strong>
+        <VerdictBadge verdict={s.verdict} />
+        <span className="min-w-0 grow basis-56 text-sm">{s.headline}</span>
+        {marking ? null : (
+          <Button look={passed ? "main" : "stop"} onClick={() => setMarking(true)}>
+            {passed ? "Mark it" : "Mark all the same"}
+          </Button>
+        )}
+      </div>
+      {marking ? <MarkForm station={s} job={job} onDone={() => setMarking(false)} /> : null}
+    </li>
+  );
+}
+
+export function MarkItem({ mark: m, job }: { mark: Mark; job?: Job }) {
+  const withdrawn = m.withdrawn_at !== null;
+  return (
+    <li className="rounded-md border border-edge p-3" data-mark={m.id} data-withdrawn={withdrawn}>
+      <div className="flex flex-wrap items-center gap-3">
+        <span
+          className={`rounded-sm border-2 border-[#1f2a30] px-3 py-1 text-xl font-bold text-[#1f2a30] ${withdrawn ? "line-through" : ""}`}
+          style={{ background: `color-mix(in srgb, ${m.hex} 55%, white)` }}
+        >
+          {m.label}
+        </span>
+        <strong className="text-lg">at {m.distance_text}</strong>
+        <span className="text-sm text-quiet">{m.colour}</span>
+        <VerdictBadge verdict={m.verdict} />
+      </div>
+      {m.reason ? (
+        <p
+          className={`mt-2 ${m.verdict === "hold" || m.verdict === "need_more" ? "font-bold text-hold" : ""}`}
+        >
+          {m.verdict === "hold" || m.verdict === "need_more" ? "Marked all the same: " : "Note: "}
+          {m.reason}
+        </p>
+      ) : null}
+      <p className="mt-1 text-sm">
+        {m.setup_text}. {m.readings_text}.
+      </p>
+      <p className="text-sm text-quiet">
+        {m.technician}, {when(m.marked_at)}, criteria version {m.criteria_version}
+      </p>
+      {withdrawn ? (
+        <p className="mt-1 font-semibold text-hold">
+          Withdrawn by {m.withdrawn_by}, {when(m.withdrawn_at ?? "")}: {m.withdrawn_reason}
+        </p>
+      ) : job ? (
+        <Withdraw mark={m} job={job} />
+      ) : null}
+    </li>
+  );
+}
+
+function Withdraw({ mark, job }: { mark: Mark; job: Job }) {
+  const [open, setOpen] = useState(false);
+  const [reason, setReason] = useState("");
+  const [error, setError] = useState<Refusal | null>(null);
+  const run = useChange(() =>
+    take(
+      api.POST("/api/marks/{mark_id}/withdraw", {
+        params: { path: { mark_id: mark.id } },
+        body: { reason, technician: job.technician },
+      }),
+    ),
+  );
+  if (!open)
+    return (
+      <Button
+        look="quiet"
+        className="mt-1 text-sm"
+        onClick={() => setOpen(true)}
+        aria-label={`Withdraw the mark at ${mark.distance_text}`}
+      >
+        Withdraw
+      </Button>
+    );
+  return (
+    <form
+      className="mt-2"
+      noValidate
+      onSubmit={(e) => {
+        e.preventDefault();
+        run.mutate(undefined, { onError: (err) => setError(asRefusal(err)) });
+      }}
+    >
+      <Field
+        name="reason"
+        label="Why is it withdrawn?"
+        value={reason}
+        onChange={setReason}
+        error={error}
+        required
+      />
+      <div className="flex gap-2">
+        <Button type="submit" look="stop">
+          Withdraw, keep on record
+        </Button>
+        <Button onClick={() => setOpen(false)}>Cancel</Button>
+      </div>
+    </form>
+  );
+}

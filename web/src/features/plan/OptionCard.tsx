@@ -1,0 +1,57 @@
+import { TriangleAlert } from "lucide-react";
+import type { Refusal, Schemas } from "../../api/client";
+import { Button } from "../../ui/Button";
+
+/** The setup under the thumb: what to do, what it will show, what to watch. */
+export function OptionCard(p: {
+  option: Schemas["OptionView"];
+  best: boolean;
+  busy: boolean;
+  refused: Refusal | null;
+  onUse: () => void;
+}) {
+  const o = p.option;
+  return (
+    <section className="card border-2 border-ink" aria-label="Chosen setup">
+      <div className="flex flex-wrap items-start justify-between gap-3">
+        <div className="min-w-0 grow basis-64">
+          <p className="text-sm font-semibold text-quiet">{p.best ? "Use this setup" : "Another setup"}</p>
+          <p className="text-2xl leading-tight font-bold">
+            {o.hookup_label}, {o.freq_text}, {o.output_text}
+          </p>
+        </div>
+        <Button look="main" disabled={p.busy} onClick={p.onUse} className="w-full text-lg sm:w-auto">
+          Hook up like this
+        </Button>
+      </div>
+      <p className="mt-2 text-lg leading-snug">{o.reason}</p>
+      {p.refused ? (
+        <p role="alert" className="mt-2 font-semibold text-hold">
+          {p.refused.message} {p.refused.fix}
+        </p>
+      ) : null}
+      <dl className="mt-3 grid gap-3 sm:grid-cols-2">
+        {o.forecasts.map((f) => (
+          <div key={f.far_case} className="rounded-md border border-edge p-3">
+            <dt className="font-bold first-letter:uppercase">{f.far_case}</dt>
+            <dd>
+              Transmitter: <strong>{f.transmitter_text}</strong>
+              <br />
+              Markable <strong>{f.marked_text}</strong>, {f.end_text} at the end
+            </dd>
+          </div>
+        ))}
+      </dl>
+      {o.cautions.length ? (
+        <ul className="mt-3 grid gap-1">
+          {o.cautions.map((c) => (
+            <li key={c} className="flex gap-2">
+              <TriangleAlert aria-hidden className="mt-0.5 size-5 shrink-0 text-care" />
+              {c}
+            </li>
+          ))}
+        </ul>
+      ) : null}
+    </section>
+  );
+}

@@ -1,0 +1,100 @@
+import { useState } from "react";
+import { useNavigate } from "react-router";
+import { api, asRefusal, type Refusal, type Schemas, take } from "../../api/client";
+import { useChange, usePlan } from "../../api/queries";
+import { formatter } from "../../app/units";
+import { ReachBoard } from "../../pictures/ReachBoard";
+import { Button } from "../../ui/Button";
+import { Wait } from "../../ui/Wait";
+import type { Job, LineState } from "../line/JobPage";
+import { OptionCard } from "./OptionCard";
+import { Rejected } from "./Rejected";
+
+type Plan = Schemas["PlanView"];
+
+export function PlanPage({ job, line }: { job: Job; line: LineState }) {
+  const plan = usePlan(line.id);
+  return (
+    <Wait query={plan} doing="Simulating a trace for every setup">
+      {(data) => <PlanView key={line.id} plan={data} job={job} line={line} />}
+    </Wait>
+  );
+}
+
+function PlanView({ plan, job, line }: { plan: Plan; job: Job; line: LineState }) {
+  const [chosen, setChosen] = useState<string | null>(null);
+  const [all, setAll] = useState(false);
+  const [refused, setRefused] = useState<Refusal | null>(null);
+  const go = useNavigate();
+  const shown = all ? plan.options : plan.options.filter((o) => o.best_of_kind);
+  const option = plan.options.find((o) => o.key === chosen) ?? plan.options[0];
+  const use = useChange((o: Schemas["OptionView"]) =>
+    take(
+      api.POST("/api/lines/{line_id}/setups", {
+        params: { path: { line_id: line.id } },
+        body: {
+          hookup: o.hookup,
+          freq: `${o.freq_hz}Hz`,
+          output: `${o.output_a}A`,
+          position: `${o.position_m}m`,
+          technician: job.technician,
+        },
+      }),
+    ),
+  );
+  const onUse = (o: Schemas["OptionView"]) =>
+    use.mutate(o, {
+      onSuccess: () => go(`/jobs/${job.id}/lines/${line.id}/hookup`),
+      onError: (e) => setRefused(asRefusal(e)),
+    });
+  return (
+    <div className="grid gap-4">
+      {option ? (
+        <OptionCard
+          option={option}
+          best={option === plan.options[0]}
+          busy={use.isPending}
+          refused={refused}
+          onUse={() => onUse(option)}
+        />
+      ) : (
+        <NothingWorks name={line.name} />
+      )}
+      {plan.options.length ? (
+        <section className="card" aria-label="Reach board">
+          <div className="mb-2 flex flex-wrap items-baseline justify-between gap-2">
+            <h2>Reach board</h2>
+            <Button look="quiet" onClick={() => setAll(!all)} aria-expanded={all}>
+              {all ? "Best output of each only" : `All ${plan.options.length} setups`}
+            </Button>
+          </div>
+          <ReachBoard
+            options={shown}
+            lengthM={plan.length_m}
+            format={formatter(job.units)}
+            chosen={option?.key ?? null}
+            onChoose={setChosen}
+          />
+          <p className="mt-2 text-sm text-quiet">
+            Each row is a simulated trace of this line alone, at its greatest depth and with{" "}
+            {plan.noise_margin} times the kit's noise, rated by the same judge as real stations. Neighbouring
+            lines are not in it yet: bleed-off is not forecast.
+          </p>
+        </section>
+      ) : null}
+      <Rejected options={plan.rejected} />
+    </div>
+  );
+}
+
+function NothingWorks({ name }: { name: string }) {
+  return (
+    <div className="card border-2 border-hold" role="status">
+      <h2>No setup would prove this line</h2>
+      <p>
+        With this kit and what is known of it, no stretch of “{name}” would be markable. Earth the far end,
+        use another access point, or report the line as <strong>not located</strong>. The reasons are below.
+      </p>
+    </div>
+  );
+}

@@ -1,0 +1,32 @@
+import type { Schemas } from "../../api/client";
+
+/** Rejected options, folded: same hookup, frequency and reason in one row. */
+export function Rejected({ options }: { options: Schemas["OptionView"][] }) {
+  const rows = new Map<string, { title: string; outputs: string[]; why: string }>();
+  for (const o of options) {
+    const title = `${o.hookup_label}, ${o.freq_text}`;
+    const row = rows.get(`${title}|${o.rejected}`) ?? { title, outputs: [], why: o.rejected ?? "" };
+    row.outputs.push(o.output_text);
+    rows.set(`${title}|${o.rejected}`, row);
+  }
+  if (rows.size === 0) return null;
+  return (
+    <details className="card">
+      <summary className="min-h-8 cursor-pointer text-lg font-bold">
+        Rejected setups and why ({options.length})
+      </summary>
+      <ul className="mt-2 grid gap-2">
+        {[...rows.entries()].map(([key, r]) => (
+          <li key={key} className="border-t border-edge pt-2">
+            <strong>{r.title}</strong>{" "}
+            <span className="text-sm text-quiet">
+              {r.outputs.length > 2 ? `${r.outputs[0]} to ${r.outputs.at(-1)}` : r.outputs.join(", ")}
+            </span>
+            <br />
+            {r.why}
+          </li>
+        ))}
+      </ul>
+    </details>
+  );
+}

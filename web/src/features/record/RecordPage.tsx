@@ -1,0 +1,136 @@
+import { Download, Printer } from "lucide-react";
+import { Link, useParams } from "react-router";
+import type { Schemas } from "../../api/client";
+import { useRecord } from "../../api/queries";
+import { formatter, when } from "../../app/units";
+import { TraceRibbon } from "../../pictures/TraceRibbon";
+import { Button, buttonClass } from "../../ui/Button";
+import { VerdictBadge } from "../../ui/Verdict";
+import { Wait } from "../../ui/Wait";
+import { MarkItem } from "../marks/MarksPage";
+
+type Record = Schemas["RecordView"];
+
+/** The printable page: who, when, with what, what was found, what was not proved. */
+export function RecordPage() {
+  const { jobId } = useParams();
+  const record = useRecord(Number(jobId));
+  return (
+    <div className="mx-auto w-full max-w-4xl p-4 sm:p-8">
+      <Wait query={record} doing="Putting the record together">
+        {(r) => <RecordView record={r} />}
+      </Wait>
+    </div>
+  );
+}
+
+function RecordView({ record: r }: { record: Record }) {
+  const job = r.job;
+  return (
+    <>
+      <div className="no-print mb-4 flex flex-wrap gap-2">
+        <Link to={`/jobs/${job.id}`} className={buttonClass("plain")}>
+          Back to the job
+        </Link>
+        <Button look="main" onClick={() => window.print()}>
+          <Printer aria-hidden className="size-5" /> Print
+        </Button>
+        <a href={`/api/jobs/${job.id}/export`} download className={buttonClass("plain")}>
+          <Download aria-hidden className="size-5" /> Export as a file
+        </a>
+      </div>
+      <h1>{job.name}</h1>
+      <p>{job.dig}</p>
+      <p className="mt-1 text-sm">
+        Technician {job.technician}. {job.due_at ? `Due ${when(job.due_at)}. ` : ""}Soil: {job.soil_text}.
+        Kit: {job.kit_name}. Record of {when(r.printed_at)}.
+      </p>
+      <p className="mt-3 rounded-md border-2 border-ink p-3 font-semibold">
+        Marks show where lines were found. They are not permission to dig: local codes, the lines' owners and
+        qualified staff decide. Stretches without a mark are not located.
+      </p>
+      {r.lines.map((l) => (
+        <LineRecord key={l.line.id} record={l} job={job} />
+      ))}
+    </>
+  );
+}
+
+function LineRecord({ record: r, job }: { record: Schemas["LineRecord"]; job: Record["job"] }) {
+  const l = r.line;
+  return (
+    <section className="mt-6 border-t-4 border-ink pt-3" aria-label={l.name}>
+      <h2 className="text-xl">
+        {l.name} ({l.utility.label}, {l.utility.colour.toLowerCase()})
+      </h2>
+      <p className="text-sm">
+        {l.preset_label}, about {l.length_text}, expected {l.depth_text}. Near end: {l.near_text}. Far end:{" "}
+        {l.far_text}.
+      </p>
+      {r.hookups.length === 0 ? <p className="mt-2 font-bold">No hookup: not located.</p> : null}
+      {r.hookups.map((h, i) => {
+        const trace = r.traces[i];
+        return (
+          <div key={h.id} className="mt-4">
+            <h3>
+              {h.title}{" "}
+              <span className="font-normal text-quiet">
+                {h.technician}, {when(h.created_at)}
+              </span>
+            </h3>
+            <p className="text-sm">
+              Receiver {h.rx_freq_text || "frequency not checked"}. Safe order:{" "}
+              {h.steps.filter((s) => s.done).length} of {h.steps.length} steps ticked.
+            </p>
+            <ul className="text-sm">
+              {h.readings.map((x) => (
+                <li key={x.id}>
+                  Transmitter {x.volts_text}, {x.amps_text}, {x.ohms_text} at {x.freq_text} ({x.technician},{" "}
+                  {when(x.taken_at)})
+                </li>
+              ))}
+            </ul>
+            <p className="font-semibold">{h.headline}</p>
+            {trace?.stations.length ? (
+              <>
+                <TraceRibbon
+                  trace={trace}
+                  format={formatter(job.units)}
+                  chosen={null}
+                  onChoose={() => undefined}
+                />
+                <ul className="mt-1">
+                  {trace.stations.map((s) => (
+                    <li
+                      key={s.id}
+                      className="flex flex-wrap items-baseline gap-x-3 border-t border-edge py-1 text-sm"
+                    >
+                      <strong>{s.distance_text}</strong>
+                      <VerdictBadge verdict={s.verdict} />
+                      <span>
+                        {s.current_text}, depth {s.depth_text}, peak to null {s.peak_null_text}, neighbour{" "}
+                        {s.neighbour_text}
+                      </span>
+                      <span className="text-quiet">
+                        {s.technician}, {when(s.taken_at)}
+                        {s.note ? ` · ${s.note}` : ""}
+                      </span>
+                      {s.verdict === "mark" ? null : <span className="w-full">{s.headline}</span>}
+                    </li>
+                  ))}
+                </ul>
+              </>
+            ) : null}
+          </div>
+        );
+      })}
+      <h3 className="mt-4">Marks</h3>
+      {r.marks.length === 0 ? <p className="font-bold">None: not located.</p> : null}
+      <ul className="mt-1 grid gap-2">
+        {r.marks.map((m) => (
+          <MarkItem key={m.id} mark={m} />
+        ))}
+      </ul>
+    </section>
+  );
+}

@@ -1,0 +1,119 @@
+import { ArrowRight, Check, CircleHelp, Minus, OctagonX, TriangleAlert } from "lucide-react";
+import { useState } from "react";
+import { api, asRefusal, type Refusal, take } from "../../api/client";
+import { useChange } from "../../api/queries";
+import { Button } from "../../ui/Button";
+import { useToast } from "../../ui/Toasts";
+import { VerdictBadge } from "../../ui/Verdict";
+import type { Job } from "../line/JobPage";
+import { MarkForm } from "../marks/MarkForm";
+import type { Station } from "./TracePage";
+
+const OUTCOME = {
+  pass: { icon: Check, word: "passed", tone: "text-mark" },
+  care: { icon: TriangleAlert, word: "care", tone: "text-care" },
+  hold: { icon: OctagonX, word: "hold", tone: "text-hold" },
+  need: { icon: CircleHelp, word: "missing", tone: "text-need" },
+  skip: { icon: Minus, word: "not checked", tone: "text-quiet" },
+} as const;
+
+/** The verdict first, then the sentence that decided it, then what to do; every check is one tap away. */
+export function StationCard(p: { station: Station; job: Job; onEdit: () => void; onRemoved: () => void }) {
+  const s = p.station;
+  const [marking, setMarking] = useState(false);
+  const [refused, setRefused] = useState<Refusal | null>(null);
+  const toast = useToast();
+  const path = { params: { path: { station_id: s.id } } };
+  const restore = useChange(() => take(api.POST("/api/stations/{station_id}/restore", path)));
+  const remove = useChange(() => take(api.DELETE("/api/stations/{station_id}", path)));
+  const onRemove = () =>
+    remove.mutate(undefined, {
+      onSuccess: () => {
+        p.onRemoved();
+        toast(`Station at ${s.distance_text} removed.`, () => restore.mutate(undefined));
+      },
+      onError: (e) => setRefused(asRefusal(e)),
+    });
+  return (
+    <section
+      className="card border-2 border-ink"
+      aria-label={`Station at ${s.distance_text}`}
+      data-verdict={s.verdict}
+    >
+      <div className="flex flex-wrap items-center gap-3">
+        <p className="text-2xl font-bold">{s.distance_text}</p>
+        <VerdictBadge verdict={s.verdict} large />
+        <p className="ml-auto text-lg">
+          {s.current_text}, {s.depth_text} deep
+        </p>
+      </div>
+      <p className="mt-2 text-lg leading-snug">{s.headline}</p>
+      <p className="mt-1 flex gap-2 text-lg leading-snug font-bold">
+        <ArrowRight aria-hidden className="mt-0.5 size-5 shrink-0" />
+        {s.next_step}
+      </p>
+      {refused ? (
+        <p role="alert" className="mt-2 font-semibold text-hold">
+          {refused.message} {refused.fix}
+        </p>
+      ) : null}
+      {marking ? (
+        <MarkForm station={s} job={p.job} onDone={() => setMarking(false)} />
+      ) : (
+        <div className="mt-3 flex flex-wrap gap-2">
+          {s.mark_id === null ? (
+            <>
+              <Button
+                look={s.verdict === "mark" || s.verdict === "mark_with_care" ? "main" : "stop"}
+                onClick={() => setMarking(true)}
+              >
+                {s.verdict === "mark" || s.verdict === "mark_with_care" ? "Mark it" : "Mark all the same"}
+              </Button>
+              <Button onClick={p.onEdit}>Correct</Button>
+              <Button look="quiet" onClick={onRemove}>
+                Remove
+              </Button>
+            </>
+          ) : (
+            <p className="font-semibold">Marked. The mark keeps these readings and this verdict.</p>
+          )}
+        </div>
+      )}
+      <Findings station={s} />
+    </section>
+  );
+}
+
+function Findings({ station: s }: { station: Station }) {
+  const passed = s.findings.filter((f) => f.outcome === "pass").length;
+  return (
+    <details className="mt-3">
+      <summary className="min-h-11 cursor-pointer py-2 font-semibold">
+        All checks: {passed} of {s.findings.length} passed
+      </summary>
+      <ul className="grid gap-2">
+        {s.findings.map((f) => {
+          const o = OUTCOME[f.outcome];
+          const Icon = o.icon;
+          return (
+            <li
+              key={f.rule_id}
+              data-outcome={f.outcome}
+              className="grid grid-cols-[7.5rem_1fr] gap-2 border-t border-edge pt-2"
+            >
+              <span className={`flex items-start gap-1.5 font-bold ${o.tone}`}>
+                <Icon aria-hidden className="mt-0.5 size-5 shrink-0" /> {o.word}
+              </span>
+              <span>
+                {f.sentence} <span className="text-quiet">{f.outcome === "pass" ? "" : f.why}</span>
+              </span>
+            </li>
+          );
+        })}
+      </ul>
+      <p className="mt-2 text-sm text-quiet">
+        {s.technician}. {s.note}
+      </p>
+    </details>
+  );
+}

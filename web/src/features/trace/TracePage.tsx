@@ -1,0 +1,78 @@
+import { useState } from "react";
+import { Link } from "react-router";
+import type { Schemas } from "../../api/client";
+import { useTrace } from "../../api/queries";
+import { formatter } from "../../app/units";
+import { TraceRibbon } from "../../pictures/TraceRibbon";
+import { buttonClass } from "../../ui/Button";
+import { Wait } from "../../ui/Wait";
+import type { Job, LineState } from "../line/JobPage";
+import { StationCard } from "./StationCard";
+import { StationForm } from "./StationForm";
+import { StationTable } from "./StationTable";
+
+export type Trace = Schemas["TraceView"];
+export type Station = Schemas["StationView"];
+
+export function TracePage({ job, line }: { job: Job; line: LineState }) {
+  const trace = useTrace(line.setup_id);
+  if (line.setup_id === null)
+    return (
+      <div className="card">
+        <h2>Nothing on the line yet</h2>
+        <p className="mb-3">Choose a setup and hook up first; stations are judged against its forecast.</p>
+        <Link className={buttonClass("main")} to={`/jobs/${job.id}/lines/${line.id}/plan`}>
+          To the plan
+        </Link>
+      </div>
+    );
+  return (
+    <Wait query={trace} doing="Judging the stations">
+      {(t) => <TraceView key={t.setup_id} trace={t} job={job} />}
+    </Wait>
+  );
+}
+
+function TraceView({ trace, job }: { trace: Trace; job: Job }) {
+  const [chosen, setChosen] = useState<number | null>(trace.stations.at(-1)?.id ?? null);
+  const [editing, setEditing] = useState<number | null>(null);
+  const station = trace.stations.find((s) => s.id === chosen) ?? trace.stations.at(-1) ?? null;
+  const edited = trace.stations.find((s) => s.id === editing) ?? null;
+  return (
+    <div className="grid gap-4">
+      {station ? (
+        <StationCard
+          key={station.id}
+          station={station}
+          job={job}
+          onEdit={() => setEditing(station.id)}
+          onRemoved={() => setChosen(null)}
+        />
+      ) : null}
+      <StationForm
+        key={edited ? `edit-${edited.id}` : "new"}
+        trace={trace}
+        job={job}
+        station={edited}
+        onSaved={(id) => {
+          setEditing(null);
+          setChosen(id);
+        }}
+        onCancel={() => setEditing(null)}
+      />
+      <section className="card" aria-label="Trace ribbon">
+        <h2>Trace ribbon</h2>
+        <p className="mb-1 text-sm text-quiet">
+          {trace.title}. {trace.band_text}
+        </p>
+        <TraceRibbon
+          trace={trace}
+          format={formatter(job.units)}
+          chosen={station?.id ?? null}
+          onChoose={setChosen}
+        />
+        <StationTable trace={trace} chosen={station?.id ?? null} onChoose={setChosen} />
+      </section>
+    </div>
+  );
+}

@@ -1,0 +1,151 @@
+import { scaleLinear } from "d3-scale";
+import type { Schemas, Verdict } from "../api/client";
+import type { Formatter } from "../app/units";
+import { useWidth, ZoneLegend, ZonePatterns } from "./shared";
+
+type Option = Schemas["OptionView"];
+
+const BAR = 14;
+const GAP = 3;
+
+/** One row per setup on a common distance axis: where a trace would be markable, shaky or lost. */
+export function ReachBoard(p: {
+  options: Option[];
+  lengthM: number;
+  format: Formatter;
+  chosen: string | null;
+  onChoose: (key: string) => void;
+}) {
+  const [box, width] = useWidth();
+  const present = new Set<Verdict>(
+    p.options.flatMap((o) => o.forecasts.flatMap((f) => f.zones.map((z) => z.verdict))),
+  );
+  const narrow = width < 620;
+  const labelWidth = narrow ? 0 : 190;
+  const x = scaleLinear()
+    .domain([0, p.format.toUnit(p.lengthM)])
+    .range([labelWidth + 6, Math.max(width - 14, labelWidth + 60)]);
+  const at = (m: number) => x(p.format.toUnit(m));
+  return (
+    <div ref={box}>
+      <ZoneLegend id="reach" present={present} />
+      <Axis x={x} width={width} format={p.format} lengthM={p.lengthM} at={at} />
+      <ul className="grid gap-1">
+        {p.options.map((o, i) => (
+          <li key={o.key}>
+            <button
+              type="button"
+              data-option={o.key}
+              aria-pressed={p.chosen === o.key}
+              onClick={() => p.onChoose(o.key)}
+              className={`block w-full rounded-md border-2 py-1 text-left ${p.chosen === o.key ? "border-ink bg-sheet" : "border-transparent"}`}
+            >
+              <Row option={o} rank={i + 1} width={width - 4} labelWidth={labelWidth} at={at} />
+            </button>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}
+
+function Axis(p: {
+  x: ReturnType<typeof scaleLinear<number, number>>;
+  width: number;
+  format: Formatter;
+  lengthM: number;
+  at: (m: number) => number;
+}) {
+  const end = p.x.range()[1] ?? 0;
+  const ticks = p.x.ticks(p.width < 620 ? 4 : 8).filter((t) => p.x(t) < end - 44);
+  return (
+    <svg
+      width={p.width}
+      height={44}
+      role="img"
+      aria-label={`Distance from the access point to ${p.format.distance(p.lengthM)}`}
+    >
+      <line x1={p.at(0)} x2={end} y1={36} y2={36} stroke="var(--quiet)" />
+      {ticks.map((t) => (
+        <g key={t} transform={`translate(${p.x(t)},36)`}>
+          <line y2={-5} stroke="var(--quiet)" />
+          <text y={-8} textAnchor={t === 0 ? "start" : "middle"} fontSize={13} fill="var(--ink)">
+            {t === 0 ? `0 ${p.format.distanceUnit}` : t}
+          </text>
+        </g>
+      ))}
+      <text x={end} y={28} textAnchor="end" fontSize={13} fill="var(--ink)">
+        {p.format.distance(p.lengthM)}
+      </text>
+      <rect x={p.at(0) - 4} y={32} width={8} height={8} fill="var(--ink)" />
+      <circle cx={end} cy={36} r={4.5} fill="var(--sheet)" stroke="var(--ink)" strokeWidth={2} />
+      <text x={p.at(0)} y={12} fontSize={12.5} fill="var(--quiet)">
+        ■ access point
+      </text>
+      <text x={end} y={12} textAnchor="end" fontSize={12.5} fill="var(--quiet)">
+        far end ○
+      </text>
+    </svg>
+  );
+}
+
+function Row(p: {
+  option: Option;
+  rank: number;
+  width: number;
+  labelWidth: number;
+  at: (m: number) => number;
+}) {
+  const o = p.option;
+  const title = `${p.rank}. ${o.hookup_label}`;
+  const what = `${o.freq_text}, ${o.output_text}`;
+  const top = p.labelWidth ? 2 : 22;
+  const height = Math.max(top + o.forecasts.length * (BAR + GAP), p.labelWidth ? 38 : 0);
+  return (
+    <svg
+      width={Math.max(p.width, 0)}
+      height={height}
+      role="img"
+      aria-label={`${title}, ${what}: ${o.reason || o.rejected}`}
+    >
+      <ZonePatterns id="reach" />
+      <text x={6} y={15} fontSize={15} fontWeight={700} fill="var(--ink)">
+        {p.labelWidth ? title : `${title}, ${what}`}
+      </text>
+      {p.labelWidth ? (
+        <text x={24} y={33} fontSize={14} fill="var(--quiet)">
+          {what}
+        </text>
+      ) : null}
+      {o.forecasts.map((f, i) => (
+        <g key={f.far_case} transform={`translate(0,${top + i * (BAR + GAP)})`}>
+          {f.zones.map((z) => (
+            <rect
+              key={z.start_m}
+              x={p.at(z.start_m)}
+              width={Math.max(p.at(z.end_m) - p.at(z.start_m), 0.5)}
+              height={BAR}
+              fill={`url(#reach-${z.verdict})`}
+            >
+              <title>{`${f.far_case}: ${z.why}`}</title>
+            </rect>
+          ))}
+          {o.forecasts.length > 1 ? (
+            <text
+              x={p.at(0) + 6}
+              y={BAR - 3}
+              fontSize={11.5}
+              fontWeight={700}
+              fill="var(--ink)"
+              stroke="var(--sheet)"
+              strokeWidth={4}
+              paintOrder="stroke"
+            >
+              {f.far_case}
+            </text>
+          ) : null}
+        </g>
+      ))}
+    </svg>
+  );
+}

@@ -1,0 +1,182 @@
+import { type ScaleLinear, scaleLinear } from "d3-scale";
+import { area, line } from "d3-shape";
+import type { Schemas } from "../api/client";
+import { type Formatter, milliamps } from "../app/units";
+import { VERDICTS } from "../ui/Verdict";
+import { useWidth } from "./shared";
+
+type Trace = Schemas["TraceView"];
+type Scale = ScaleLinear<number, number>;
+
+const LEFT = 58;
+const GROUND = 58;
+const DEPTH = 110;
+const CURRENT_TOP = GROUND + DEPTH + 40;
+const CURRENT = 120;
+const BOTTOM = CURRENT_TOP + CURRENT;
+
+/** Stations above ground with verdicts, depth below against the expected band, current against the forecast band. */
+export function TraceRibbon(p: {
+  trace: Trace;
+  format: Formatter;
+  chosen: number | null;
+  onChoose: (id: number) => void;
+}) {
+  const [box, width] = useWidth();
+  const t = p.trace;
+  const far = Math.max(t.length_m, ...t.stations.map((s) => s.distance_m));
+  const x = scaleLinear()
+    .domain([0, p.format.toUnit(far)])
+    .range([LEFT, Math.max(width - 16, LEFT + 80)]);
+  const at = (m: number) => x(p.format.toUnit(m));
+  const deepest = Math.max(t.depth_max_m, ...t.stations.map((s) => s.depth_m ?? 0)) * 1.15;
+  const d = scaleLinear()
+    .domain([0, deepest])
+    .range([GROUND, GROUND + DEPTH]);
+  const most = Math.max(...t.band.high_a, ...t.stations.map((s) => s.current_a ?? 0), 1e-4) * 1.1;
+  const c = scaleLinear().domain([0, most]).range([BOTTOM, CURRENT_TOP]);
+  return (
+    <div ref={box}>
+      <svg
+        width={width}
+        height={BOTTOM + 30}
+        role="group"
+        aria-label="Trace ribbon: stations, depth and current against distance"
+      >
+        <Grounds trace={t} at={at} d={d} right={x.range()[1] ?? 0} format={p.format} />
+        <Currents trace={t} at={at} c={c} right={x.range()[1] ?? 0} />
+        {x.ticks(width < 500 ? 4 : 8).map((v) => (
+          <text key={v} x={x(v)} y={BOTTOM + 20} textAnchor="middle" fontSize={13} fill="var(--ink)">
+            {v === 0 ? `0 ${p.format.distanceUnit}` : v}
+          </text>
+        ))}
+        {t.stations.map((s) => (
+          <StationFlag
+            key={s.id}
+            station={s}
+            x={at(s.distance_m)}
+            depthY={s.depth_m === null ? null : d(s.depth_m)}
+            currentY={s.current_a === null ? null : c(s.current_a)}
+            chosen={p.chosen === s.id}
+            onChoose={() => p.onChoose(s.id)}
+          />
+        ))}
+      </svg>
+    </div>
+  );
+}
+
+function Grounds(p: { trace: Trace; at: (m: number) => number; d: Scale; right: number; format: Formatter }) {
+  const { trace: t, d } = p;
+  return (
+    <g>
+      <rect x={LEFT} y={GROUND} width={Math.max(p.right - LEFT, 0)} height={DEPTH} fill="var(--soil)" />
+      <rect
+        x={LEFT}
+        y={d(t.depth_min_m)}
+        width={Math.max(p.at(t.length_m) - LEFT, 0)}
+        height={d(t.depth_max_m) - d(t.depth_min_m)}
+        fill="var(--soil-line)"
+        opacity={0.45}
+      >
+        <title>Expected depth</title>
+      </rect>
+      <line x1={LEFT} x2={p.right} y1={GROUND} y2={GROUND} stroke="var(--soil-line)" strokeWidth={4} />
+      <text x={LEFT - 6} y={GROUND + 5} textAnchor="end" fontSize={12.5} fill="var(--ink)">
+        ground
+      </text>
+      {[t.depth_min_m, t.depth_max_m].map((v) => (
+        <text key={v} x={LEFT - 6} y={d(v) + 5} textAnchor="end" fontSize={12.5} fill="var(--ink)">
+          {p.format.depth(v)}
+        </text>
+      ))}
+      <text x={p.right} y={GROUND + DEPTH + 16} textAnchor="end" fontSize={12.5} fill="var(--quiet)">
+        depth; band: expected
+      </text>
+    </g>
+  );
+}
+
+function Currents(p: { trace: Trace; at: (m: number) => number; c: Scale; right: number }) {
+  const b = p.trace.band;
+  const points = b.distance_m.map((m, i) => ({ m, low: b.low_a[i] ?? 0, high: b.high_a[i] ?? 0 }));
+  const fill = area<(typeof points)[number]>()
+    .x((q) => p.at(q.m))
+    .y0((q) => p.c(q.low))
+    .y1((q) => p.c(q.high));
+  const edge = line<(typeof points)[number]>()
+    .x((q) => p.at(q.m))
+    .y((q) => p.c(q.high));
+  return (
+    <g>
+      <path d={fill(points) ?? ""} fill="var(--deep)" opacity={0.28}>
+        <title>{p.trace.band_text}</title>
+      </path>
+      <path d={edge(points) ?? ""} fill="none" stroke="var(--deep)" strokeWidth={2} strokeDasharray="5 4" />
+      <line x1={LEFT} x2={p.right} y1={BOTTOM} y2={BOTTOM} stroke="var(--quiet)" />
+      {p.c.ticks(4).map((v) => (
+        <g key={v}>
+          <line x1={LEFT} x2={p.right} y1={p.c(v)} y2={p.c(v)} stroke="var(--edge)" strokeWidth={0.7} />
+          <text x={LEFT - 6} y={p.c(v) + 4} textAnchor="end" fontSize={12.5} fill="var(--ink)">
+            {v === 0 ? "0 mA" : milliamps(v)}
+          </text>
+        </g>
+      ))}
+      <text x={p.right} y={CURRENT_TOP - 4} textAnchor="end" fontSize={12.5} fill="var(--quiet)">
+        current; band: forecast
+      </text>
+    </g>
+  );
+}
+
+function StationFlag(p: {
+  station: Trace["stations"][number];
+  x: number;
+  depthY: number | null;
+  currentY: number | null;
+  chosen: boolean;
+  onChoose: () => void;
+}) {
+  const v = VERDICTS[p.station.verdict];
+  const Icon = v.icon;
+  const ink = `var(--${v.token})`;
+  return (
+    // biome-ignore lint/a11y/noStaticElementInteractions: the station table below offers the same by keyboard
+    <g data-station={p.station.id} onClick={p.onChoose} className="cursor-pointer">
+      <title>{`${p.station.distance_text}: ${v.label}`}</title>
+      <rect x={p.x - 16} y={0} width={32} height={BOTTOM} fill="transparent" />
+      <line x1={p.x} x2={p.x} y1={32} y2={GROUND} stroke={ink} strokeWidth={p.chosen ? 4 : 2} />
+      <rect
+        x={p.x - 13}
+        y={4}
+        width={26}
+        height={28}
+        rx={5}
+        fill={`var(--${v.token}-bg)`}
+        stroke={ink}
+        strokeWidth={p.chosen ? 3 : 1.5}
+      />
+      <Icon x={p.x - 9} y={9} width={18} height={18} color={ink} strokeWidth={2.6} aria-hidden />
+      {p.station.mark_id !== null ? (
+        <path d={`M${p.x - 7} ${GROUND} l7 -8 l7 8 z`} fill="var(--ink)">
+          <title>marked</title>
+        </path>
+      ) : null}
+      {p.depthY === null ? null : (
+        <circle cx={p.x} cy={p.depthY} r={6} fill="var(--sheet)" stroke={ink} strokeWidth={3} />
+      )}
+      {p.currentY === null ? null : (
+        <rect
+          x={p.x - 5}
+          y={p.currentY - 5}
+          width={10}
+          height={10}
+          fill="var(--sheet)"
+          stroke={ink}
+          strokeWidth={3}
+          transform={`rotate(45 ${p.x} ${p.currentY})`}
+        />
+      )}
+    </g>
+  );
+}

@@ -1,0 +1,166 @@
+import { type ReactNode, useEffect, useId, useState } from "react";
+import { api, type Refusal, type Schemas, take, type Units } from "../api/client";
+
+type Quantity =
+  | "distance"
+  | "depth"
+  | "offset"
+  | "current"
+  | "currents"
+  | "frequency"
+  | "volts"
+  | "ohms"
+  | "resistivity";
+
+interface FieldProps {
+  name: string;
+  label: string;
+  value: string;
+  onChange: (text: string) => void;
+  error?: Refusal | null;
+  hint?: ReactNode;
+  quantity?: Quantity;
+  units?: Units;
+  type?: string;
+  required?: boolean;
+  multiline?: boolean;
+  inputRef?: React.Ref<HTMLInputElement>;
+}
+
+/** Asks the server how a text is understood, a moment after typing stops. */
+function useUnderstanding(text: string, quantity: Quantity | undefined, units: Units) {
+  const [found, setFound] = useState<Schemas["Understanding"] | null>(null);
+  useEffect(() => {
+    setFound(null);
+    if (!quantity || !text.trim()) return;
+    let live = true;
+    const timer = setTimeout(() => {
+      take(api.GET("/api/understand", { params: { query: { text, quantity, units } } })).then(
+        (u) => live && setFound(u),
+        () => undefined,
+      );
+    }, 180);
+    return () => {
+      live = false;
+      clearTimeout(timer);
+    };
+  }, [text, quantity, units]);
+  return found;
+}
+
+/** A labelled text field. With a quantity it takes entry as the trade says it and shows how it was understood. */
+export function Field(p: FieldProps) {
+  const id = useId();
+  const found = useUnderstanding(p.value, p.quantity, p.units ?? "metric");
+  const wrong =
+    p.error && (p.error.field === p.name || p.error.field.startsWith(`${p.name}.`)) ? p.error : null;
+  const common = {
+    id,
+    name: p.name,
+    value: p.value,
+    required: p.required,
+    "aria-invalid": Boolean(wrong),
+    "aria-describedby": `${id}-note`,
+    className: "field",
+    autoComplete: "off",
+  };
+  return (
+    <div className="min-w-0">
+      <label htmlFor={id} className="mb-1 block text-sm font-semibold">
+        {p.label}
+        {p.required ? <span aria-hidden> *</span> : null}
+      </label>
+      {p.multiline ? (
+        <textarea {...common} rows={2} onChange={(e) => p.onChange(e.target.value)} />
+      ) : (
+        <input
+          {...common}
+          ref={p.inputRef}
+          type={p.type ?? "text"}
+          inputMode="text"
+          onChange={(e) => p.onChange(e.target.value)}
+        />
+      )}
+      <p id={`${id}-note`} className="mt-1 min-h-5 text-sm leading-5">
+        {wrong ? (
+          <strong role="alert" className="text-hold">
+            {wrong.message} {wrong.fix}
+          </strong>
+        ) : found ? (
+          <span className={found.ok ? "text-quiet" : "font-semibold text-hold"}>
+            {found.ok ? `= ${found.shown}` : `${found.shown} ${found.fix}`}
+          </span>
+        ) : (
+          <span className="text-quiet">{p.hint}</span>
+        )}
+      </p>
+    </div>
+  );
+}
+
+export function Choice(p: {
+  label: string;
+  name: string;
+  value: string;
+  onChange: (value: string) => void;
+  options: { id: string; label: string }[];
+  hint?: ReactNode;
+  error?: Refusal | null;
+}) {
+  const id = useId();
+  const wrong = p.error?.field === p.name ? p.error : null;
+  return (
+    <div className="min-w-0">
+      <label htmlFor={id} className="mb-1 block text-sm font-semibold">
+        {p.label}
+      </label>
+      <select
+        id={id}
+        name={p.name}
+        className="field"
+        value={p.value}
+        aria-invalid={Boolean(wrong)}
+        onChange={(e) => p.onChange(e.target.value)}
+      >
+        {p.options.map((o) => (
+          <option key={o.id} value={o.id}>
+            {o.label}
+          </option>
+        ))}
+      </select>
+      <p className="mt-1 min-h-5 text-sm leading-5 text-quiet">
+        {wrong ? <strong className="text-hold">{`${wrong.message} ${wrong.fix}`}</strong> : p.hint}
+      </p>
+    </div>
+  );
+}
+
+export function Tick(p: {
+  label: ReactNode;
+  name: string;
+  checked: boolean;
+  onChange: (on: boolean) => void;
+}) {
+  return (
+    <label className="flex min-h-11 cursor-pointer items-center gap-3 py-1">
+      <input
+        type="checkbox"
+        name={p.name}
+        className="size-6 shrink-0 accent-deep"
+        checked={p.checked}
+        onChange={(e) => p.onChange(e.target.checked)}
+      />
+      <span>{p.label}</span>
+    </label>
+  );
+}
+
+/** What was refused, where no field of the form carries it. */
+export function FormError({ error, fields }: { error: Refusal | null; fields: string[] }) {
+  if (!error || fields.some((f) => error.field === f || error.field.startsWith(`${f}.`))) return null;
+  return (
+    <p role="alert" className="rounded-md border-2 border-hold bg-hold-bg p-3 font-semibold text-hold">
+      {error.message} {error.fix}
+    </p>
+  );
+}

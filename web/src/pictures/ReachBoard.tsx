@@ -21,10 +21,11 @@ export function ReachBoard(p: {
     p.options.flatMap((o) => o.forecasts.flatMap((f) => f.zones.map((z) => z.verdict))),
   );
   const narrow = width < 620;
-  const labelWidth = narrow ? 0 : 190;
+  const labelWidth = narrow ? 0 : 176;
+  const caseWidth = 68;
   const x = scaleLinear()
     .domain([0, p.format.toUnit(p.lengthM)])
-    .range([labelWidth + 6, Math.max(width - 14, labelWidth + 60)]);
+    .range([labelWidth + caseWidth, Math.max(width - 14, labelWidth + caseWidth + 60)]);
   const at = (m: number) => x(p.format.toUnit(m));
   return (
     <div ref={box}>
@@ -130,20 +131,9 @@ function Row(p: {
               <title>{`${f.far_case}: ${z.why}`}</title>
             </rect>
           ))}
-          {o.forecasts.length > 1 ? (
-            <text
-              x={p.at(0) + 6}
-              y={BAR - 3}
-              fontSize={11.5}
-              fontWeight={700}
-              fill="var(--ink)"
-              stroke="var(--sheet)"
-              strokeWidth={4}
-              paintOrder="stroke"
-            >
-              {f.far_case}
-            </text>
-          ) : null}
+          <text x={p.at(0) - 8} y={BAR - 2.5} textAnchor="end" fontSize={13} fill="var(--ink)">
+            {f.far_case.replace("far end ", "")}
+          </text>
         </g>
       ))}
     </svg>

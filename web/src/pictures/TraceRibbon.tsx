@@ -35,6 +35,8 @@ export function TraceRibbon(p: {
     .range([GROUND, GROUND + DEPTH]);
   const most = Math.max(...t.band.high_a, ...t.stations.map((s) => s.current_a ?? 0), 1e-4) * 1.1;
   const c = scaleLinear().domain([0, most]).range([BOTTOM, CURRENT_TOP]);
+  const places = t.stations.map((s) => at(s.distance_m));
+  const closest = Math.min(26, ...places.slice(1).map((v, i) => v - (places[i] ?? 0) - 1));
   return (
     <div ref={box}>
       <svg
@@ -57,6 +59,7 @@ export function TraceRibbon(p: {
             x={at(s.distance_m)}
             depthY={s.depth_m === null ? null : d(s.depth_m)}
             currentY={s.current_a === null ? null : c(s.current_a)}
+            size={Math.max(closest, 9)}
             chosen={p.chosen === s.id}
             onChoose={() => p.onChoose(s.id)}
           />
@@ -134,6 +137,7 @@ function StationFlag(p: {
   x: number;
   depthY: number | null;
   currentY: number | null;
+  size: number;
   chosen: boolean;
   onChoose: () => void;
 }) {
@@ -144,19 +148,27 @@ function StationFlag(p: {
     // biome-ignore lint/a11y/noStaticElementInteractions: the station table below offers the same by keyboard
     <g data-station={p.station.id} onClick={p.onChoose} className="cursor-pointer">
       <title>{`${p.station.distance_text}: ${v.label}`}</title>
-      <rect x={p.x - 16} y={0} width={32} height={BOTTOM} fill="transparent" />
+      <rect x={p.x - p.size / 2} y={0} width={p.size} height={BOTTOM} fill="transparent" />
       <line x1={p.x} x2={p.x} y1={32} y2={GROUND} stroke={ink} strokeWidth={p.chosen ? 4 : 2} />
       <rect
-        x={p.x - 13}
+        x={p.x - p.size / 2}
         y={4}
-        width={26}
+        width={p.size}
         height={28}
-        rx={5}
+        rx={Math.min(5, p.size / 4)}
         fill={`var(--${v.token}-bg)`}
         stroke={ink}
         strokeWidth={p.chosen ? 3 : 1.5}
       />
-      <Icon x={p.x - 9} y={9} width={18} height={18} color={ink} strokeWidth={2.6} aria-hidden />
+      <Icon
+        x={p.x - (p.size * 0.7) / 2}
+        y={18 - (p.size * 0.7) / 2}
+        width={p.size * 0.7}
+        height={p.size * 0.7}
+        color={ink}
+        strokeWidth={2.6}
+        aria-hidden
+      />
       {p.station.mark_id !== null ? (
         <path d={`M${p.x - 7} ${GROUND} l7 -8 l7 8 z`} fill="var(--ink)">
           <title>marked</title>

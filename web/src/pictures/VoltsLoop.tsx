@@ -8,9 +8,9 @@ const PLACE: Record<string, { x: number; y: number; anchor: "start" | "middle" |
   "Stake lead": { x: 0.2, y: 44, anchor: "middle" },
   "Ground stake": { x: 0.02, y: 128, anchor: "start" },
   "Along the metal": { x: 0.72, y: 112, anchor: "middle" },
-  "Metal to soil, along the way": { x: 0.72, y: 176, anchor: "middle" },
+  "Metal to soil, along the way": { x: 0.66, y: 156, anchor: "middle" },
   "Earth at the near end": { x: 0.42, y: 176, anchor: "middle" },
-  "Earth at the far end": { x: 0.98, y: 146, anchor: "end" },
+  "Earth at the far end": { x: 0.98, y: 188, anchor: "end" },
 };
 
 /** The loop drawn in the ground: each part with its share of the transmitter's volts. */
@@ -80,7 +80,7 @@ function Shares({ loops }: { loops: Loop[] }) {
   const top = Math.max(...loops.flatMap((l) => l.shares.map((s) => Math.abs(s.volts))), 0.1);
   return (
     <div className="mt-3 overflow-x-auto">
-      <table className="w-full text-sm">
+      <table className="w-full table-fixed text-sm">
         <caption className="sr-only">Share of the volts, part by part</caption>
         <thead>
           <tr className="text-left align-bottom">

@@ -95,7 +95,7 @@ def _verdict_on_loop(state: HookupState, s: SetupRow) -> tuple[State, str, str]:
     lead = d.hypotheses[0]
     likely = lead.family.title
     if lead.family.id in _SOUND and d.told_apart:
-        return "as_forecast", f"{likely}: the loop reads as forecast.", lead.family.remedy
+        return "as_forecast", f"{likely[0].lower()}{likely[1:]}. Volts and milliamps fit.", lead.family.remedy
     if lead.family.id in _SOUND:
         return "different", f"Most likely: {likely.lower()}. But one reading cannot prove it.", advice(d)
     told = "Likely cause" if d.told_apart else "Not as forecast. Perhaps"

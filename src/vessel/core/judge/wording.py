@@ -43,7 +43,7 @@ def headline(judgement: Judgement, units: Units) -> str:
         return "Every check passed. The mark shows where the line was found, not that digging is safe."
     first = explain(deciding[0], units)
     more = len(deciding) - 1
-    return first if not more else f"{first} And {more} more {'check' if more == 1 else 'checks'} below."
+    return first if not more else f"{first} {more} more {'check' if more == 1 else 'checks'} did not pass."
 
 
 def next_step(judgement: Judgement) -> str:

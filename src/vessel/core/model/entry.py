@@ -74,11 +74,11 @@ def understand(text: str, *, quantity: Quantity, units: Units = "metric", field:
 
 
 def show_length(value_m: float, units: Units, *, fine: bool = False) -> str:
-    """Return a length [m] in the user's system: `0.58 m`; `1'11" (23 in)` where `fine`; `63.0 ft`."""
+    """Return a length [m] in the user's system: `0.58 m` or `1'11"` where `fine`; else `63 m`, `63.5 ft`."""
     if units == "metric":
-        return f"{value_m:.2f} m" if fine else f"{value_m:.1f} m"
+        return f"{value_m:.2f} m" if fine else f"{round(value_m, 1):g} m"
     if not fine:
-        return f"{value_m / FOOT_M:.1f} ft"
+        return f"{round(value_m / FOOT_M, 1):g} ft"
     feet, inches = divmod(round(value_m / INCH_M, 1), 12)
     return f"{feet:.0f}'{inches:g}\""
 

@@ -20,11 +20,11 @@ REJECTED = {
 
 
 def show_ma(amps: float) -> str:
-    """Return a current as `30 mA`, `4.1 mA`, `0.35 mA`, or `under 0.01 mA`."""
+    """Return a current as `28.6 mA`, `4.12 mA`, `0.35 mA`, or `under 0.01 mA`."""
     ma = amps * 1e3
     if ma < 0.01:
         return "under 0.01 mA"
-    return f"{ma:.0f} mA" if ma >= 10 else f"{ma:.1f} mA" if ma >= 1 else f"{ma:.2f} mA"
+    return f"{ma:.3g} mA" if ma >= 1 else f"{ma:.2g} mA"
 
 
 def reason(option: Option, line: Line, units: Units) -> str:

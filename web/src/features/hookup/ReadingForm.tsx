@@ -48,7 +48,7 @@ export function ReadingForm({ hookup: h, job }: { hookup: Hookup; job: Job }) {
         error={error}
         onChange={(v) => change({ freq: v })}
         options={[
-          { id: "", label: `${h.freq_text} (in use)` },
+          { id: "", label: h.freq_text },
           ...(kit?.frequencies ?? [])
             .filter((f) => f.freq_hz !== h.freq_hz)
             .map((f) => ({ id: `${f.freq_hz}Hz`, label: show(f.freq_hz) })),

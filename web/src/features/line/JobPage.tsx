@@ -46,7 +46,7 @@ function JobView({ job }: { job: Job }) {
     <div className="mx-auto grid max-w-[100rem] gap-4 p-3 pb-24 sm:p-5 lg:grid-cols-[15rem_minmax(0,1fr)] lg:pb-6 xl:grid-cols-[15rem_minmax(0,1fr)_17rem]">
       <section aria-label="Job and lines" className="min-w-0">
         <div className="mb-3">
-          <h1 className="text-lg leading-tight">{job.name}</h1>
+          <h1 className="truncate text-lg leading-tight lg:whitespace-normal">{job.name}</h1>
           <p className="text-sm text-quiet">
             {job.technician}
             {job.due_at ? ` · due ${when(job.due_at)}` : ""}
@@ -61,12 +61,12 @@ function JobView({ job }: { job: Job }) {
             >
               <Printer aria-hidden className="size-4" /> Record
             </Link>
+            <Button onClick={() => setSheet("new-line")} className="px-3 text-sm lg:order-last">
+              <Plus aria-hidden className="size-4" /> Add a line
+            </Button>
           </div>
         </div>
         <LineList job={job} current={line?.id ?? null} />
-        <Button className="mt-3 w-full" onClick={() => setSheet("new-line")}>
-          <Plus aria-hidden className="size-5" /> Add a line
-        </Button>
       </section>
       {line ? (
         <>

@@ -90,7 +90,7 @@ function LineRecord({ record: r, job }: { record: Schemas["LineRecord"]; job: Re
                 </li>
               ))}
             </ul>
-            <p className="font-semibold">{h.headline}</p>
+            <p className="font-semibold first-letter:uppercase">{h.headline}</p>
             {trace?.stations.length ? (
               <>
                 <TraceRibbon

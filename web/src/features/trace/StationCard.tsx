@@ -1,5 +1,5 @@
 import { ArrowRight, Check, CircleHelp, Minus, OctagonX, TriangleAlert } from "lucide-react";
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { api, asRefusal, type Refusal, take } from "../../api/client";
 import { useChange } from "../../api/queries";
 import { Button } from "../../ui/Button";
@@ -22,6 +22,9 @@ export function StationCard(p: { station: Station; job: Job; onEdit: () => void;
   const s = p.station;
   const [marking, setMarking] = useState(false);
   const [refused, setRefused] = useState<Refusal | null>(null);
+  const card = useRef<HTMLElement>(null);
+  // a new verdict must be seen, even when the entry form below it holds the focus
+  useEffect(() => card.current?.scrollIntoView({ block: "nearest" }), []);
   const toast = useToast();
   const path = { params: { path: { station_id: s.id } } };
   const restore = useChange(() => take(api.POST("/api/stations/{station_id}/restore", path)));
@@ -36,7 +39,8 @@ export function StationCard(p: { station: Station; job: Job; onEdit: () => void;
     });
   return (
     <section
-      className="card border-2 border-ink"
+      ref={card}
+      className="card scroll-mt-2 border-2 border-ink"
       aria-label={`Station at ${s.distance_text}`}
       data-verdict={s.verdict}
     >

@@ -63,7 +63,7 @@ export function StationForm(p: Props) {
       onSuccess: (next) => {
         clear({ ...FIELDS, distance: next.next_distance, lift_height: form.lift_height });
         p.onSaved(station?.id ?? next.stations.find((s) => !known.has(s.id))?.id ?? 0);
-        if (!station) first.current?.focus();
+        if (!station) first.current?.focus({ preventScroll: true });
       },
       onError: (err) => setError(asRefusal(err)),
     });
@@ -87,12 +87,7 @@ export function StationForm(p: Props) {
           inputRef={first}
           hint={metric ? "metres" : "feet"}
         />
-        <Field
-          {...text("currents")}
-          label="Current, mA, three times"
-          quantity="currents"
-          hint="28.6 28.4 28.7"
-        />
+        <Field {...text("currents")} label="Current ×3, mA" quantity="currents" hint="28.6 28.4 28.7" />
         <Field
           {...text("depth")}
           label="Depth on the ground"
@@ -103,16 +98,11 @@ export function StationForm(p: Props) {
           {...text("peak_null")}
           label="Peak to null"
           quantity="offset"
-          hint={metric ? "0.02 or 2cm; 0 if together" : "1 (inches)"}
+          hint={metric ? "0.02 or 2cm" : "1 (inches)"}
         />
         <Field {...text("lift_height")} label="Lifted by" quantity="offset" />
         <Field {...text("depth_lifted")} label="Depth when lifted" quantity="depth" />
-        <Field
-          {...text("neighbour")}
-          label="Best neighbour, mA"
-          quantity="current"
-          hint="0 if you looked and found none"
-        />
+        <Field {...text("neighbour")} label="Best neighbour, mA" quantity="current" hint="0 if none found" />
         <Field {...text("note")} label="Note" />
         <div className="col-span-full flex flex-wrap items-center gap-2">
           <div className="w-full">

@@ -31,7 +31,7 @@ export function StationTable(p: { trace: Trace; chosen: number | null; onChoose:
               <td className="pr-2">
                 <button
                   type="button"
-                  className="min-h-11 font-bold underline underline-offset-4"
+                  className="min-h-11 whitespace-nowrap font-bold underline underline-offset-4"
                   aria-label={`Show station at ${s.distance_text}`}
                   onClick={() => p.onChoose(s.id)}
                 >
@@ -41,8 +41,8 @@ export function StationTable(p: { trace: Trace; chosen: number | null; onChoose:
               <td className="pr-2">
                 <VerdictBadge verdict={s.verdict} />
               </td>
-              <td className="pr-2">{s.current_text}</td>
-              <td className="pr-2">{s.depth_text}</td>
+              <td className="pr-2 whitespace-nowrap">{s.current_text}</td>
+              <td className="pr-2 whitespace-nowrap">{s.depth_text}</td>
               <td className="hidden pr-2 sm:table-cell">{s.peak_null_text}</td>
               <td className="hidden pr-2 sm:table-cell">{s.neighbour_text}</td>
               <td className="hidden sm:table-cell">{s.mark_id === null ? "" : "marked"}</td>

@@ -167,7 +167,9 @@ def simulated_reading(trace: Trace, i: int) -> StationReading:
     depth, lifted, amps = trace.depth_m[i], trace.depth_lifted_m[i], trace.current_a[i]
     usable = bool(np.isfinite(depth) and 0.01 <= depth <= 15.0 and amps <= 10.0)
     lifted_ok = usable and bool(np.isfinite(lifted) and lifted <= 20.0)
-    repeats = np.clip(amps * (1 + _REPEATS * trace.noise_share[i]), 0.0, 10.0) if usable else np.empty(0)
+    # where noise drowns the signal the instrument still shows a current: none
+    mean, spread = (amps, trace.noise_share[i]) if usable else (0.0, 0.0)
+    repeats = np.clip(mean * (1 + _REPEATS * spread), 0.0, 10.0)
     return StationReading(
         distance_m=float(trace.distance_m[i]),
         currents_a=tuple(float(a) for a in repeats),

@@ -29,20 +29,19 @@ def tube_surfaces(
 ) -> tuple[complex, complex, complex]:
     """Return (outer surface, inner surface, transfer) impedance [ohm/m] of a tube (Schelkunoff 1934, eq. 75 ff.).
 
-    Radii in m. Each product of Bessel functions is divided by exp(m (outer - inner)) before it is formed.
+    Radii in m. Each product of Bessel functions is divided by exp(Re(m outer) - m inner) before it is formed.
     """
     m = metal_propagation(freq_hz=freq_hz, conductivity_s_m=conductivity_s_m, rel_permeability=rel_permeability)
     a, b = m * inner_m, m * outer_m
-    # ive carries exp(-Re), kve carries exp(+z): what is left after dividing by exp(b - a)
-    turn = np.exp(-1j * (b.imag - a.imag))
+    # ive carries exp(-Re), kve carries exp(+z): I(b) K(a) keeps exactly exp(Re b - a), K(b) I(a) this times it
     decay = np.exp(a.real - b.real + a - b)
-    i0b_k1a, i1b_k1a = ive(0, b) * kve(1, a) * turn, ive(1, b) * kve(1, a) * turn
+    i0b_k1a, i1b_k1a = ive(0, b) * kve(1, a), ive(1, b) * kve(1, a)
     k0b_i1a, k1b_i1a = kve(0, b) * ive(1, a) * decay, kve(1, b) * ive(1, a) * decay
-    i0a_k1b, k0a_i1b = ive(0, a) * kve(1, b) * decay, kve(0, a) * ive(1, b) * turn
+    i0a_k1b, k0a_i1b = ive(0, a) * kve(1, b) * decay, kve(0, a) * ive(1, b)
     d = i1b_k1a - k1b_i1a
     outer = m / (2 * np.pi * outer_m * conductivity_s_m) * (i0b_k1a + k0b_i1a) / d
     inner = m / (2 * np.pi * inner_m * conductivity_s_m) * (i0a_k1b + k0a_i1b) / d
-    transfer = np.exp(a - b) / (2 * np.pi * inner_m * outer_m * conductivity_s_m) / d
+    transfer = np.exp(a - b.real) / (2 * np.pi * inner_m * outer_m * conductivity_s_m) / d
     return complex(outer), complex(inner), complex(transfer)
 
 

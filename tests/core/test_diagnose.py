@@ -1,0 +1,80 @@
+"""Circuit diagnosis: the true cause comes out of readings that the network makes for it."""
+
+from dataclasses import replace
+
+import pytest
+
+from vessel.core.diagnose.circuit import diagnose
+from vessel.core.diagnose.wording import advice, explain
+from vessel.core.model.construction import PRESETS
+from vessel.core.model.kit import SAMPLE_KIT
+from vessel.core.model.line import Line
+from vessel.core.model.reading import TransmitterReading
+from vessel.core.model.setup import Setup, Stake
+from vessel.core.model.soil import Soil
+from vessel.core.plan.hookup import explained_shares
+from vessel.core.signal.line_circuit import LineCircuit
+from vessel.core.signal.sources import excite, output
+
+SOIL = Soil(120.0)
+LINE = Line(PRESETS["tracer_wire"].construction, 140.0, 0.6, 1.0)
+SETUP = Setup("direct", 35840.0, 0.03)
+
+
+def read(*, line=LINE, far=None, setup=SETUP, freqs=(35840.0, 560.0)):
+    """What the transmitter would show, rounded as its display rounds."""
+    found = []
+    for f in freqs:
+        at = replace(setup, freq_hz=f)
+        out = output(excite(LineCircuit(line, SOIL, freq_hz=f), at, SAMPLE_KIT, far_ohms=(far,))[0].load_ohm, at, SAMPLE_KIT)
+        found.append(TransmitterReading(float(f"{out.volts:.3g}"), float(f"{out.amps:.3g}"), f))
+    return found
+
+
+def leader(readings):
+    d = diagnose(LINE, SETUP, SOIL, SAMPLE_KIT, readings)
+    return d, d.hypotheses[0]
+
+
+def test_far_end_open_or_earthed_is_told_by_a_low_frequency():
+    d, first = leader(read(far=None))
+    assert first.family.id == "far_open"
+    assert d.told_apart
+    assert first.parameter == pytest.approx(140.0, rel=0.15)
+    assert "of wire is carrying only the current it leaks" in explain(first, line_m=140.0, units="metric")
+    d, first = leader(read(far=30.0))
+    assert first.family.id == "far_earthed"
+    assert d.told_apart
+    assert first.parameter_range[0] < 30.0 < first.parameter_range[1]
+
+
+def test_one_reading_that_cannot_tell_says_so_and_names_the_next():
+    d, _ = leader(read(far=None, freqs=(35840.0,)))
+    assert not d.told_apart
+    assert d.next_reading.freq_hz is not None
+    assert "read volts and milliamps at" in advice(d)
+    assert {h.family.id for h in d.plausible} >= {"far_open", "far_earthed"}
+
+
+def test_a_break_is_found_by_the_charging_current_of_what_is_left():
+    d, first = leader(read(line=replace(LINE, length_m=60.0)))
+    assert first.family.id == "break"
+    assert first.parameter == pytest.approx(60.0, rel=0.15)
+    assert d.gap < 0.1
+
+
+def test_a_dry_stake_on_an_earthed_line():
+    poor = replace(SETUP, stake=Stake(measured_ohm=2500.0))
+    d, first = leader(read(far=30.0, setup=poor))
+    assert first.family.id in ("poor_stake", "bad_clip")
+    assert not d.told_apart
+    assert d.next_reading.freq_hz is None
+    assert "Wet the stake" in advice(d)
+
+
+def test_shares_of_the_explained_loop_add_up_to_the_volts_read():
+    readings = read(far=None)
+    d, first = leader(readings)
+    shares = explained_shares(first, SOIL, SAMPLE_KIT, SETUP, amps=readings[0].amps)
+    assert sum(s.volts for s in shares) == pytest.approx(readings[0].volts, rel=0.1)
+    assert max(shares, key=lambda s: s.volts).part == "stake"

@@ -1,0 +1,141 @@
+"""Planning: what a technician would expect of the options for one line."""
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+
+from vessel.core.model.construction import PRESETS
+from vessel.core.model.kit import SAMPLE_KIT
+from vessel.core.model.line import AccessPoint, FarEnd, Line
+from vessel.core.model.reading import StationReading, TransmitterReading
+from vessel.core.model.setup import Setup
+from vessel.core.model.soil import Soil
+from vessel.core.plan.options import plan_line
+from vessel.core.plan.trace import hookup_state, judge_stations
+from vessel.core.plan.wording import cautions, reason, rejection
+
+SOIL = Soil(120.0)
+BASE = Setup("direct", 560.0, 0.005)
+SERVICE = Line(PRESETS["tracer_wire"].construction, 140.0, 0.6, 1.0)
+
+
+def plan(line, kit=SAMPLE_KIT):
+    return plan_line(line, SOIL, kit, base=BASE)
+
+
+def why_not(p, line, method, freq):
+    return [rejection(o, SAMPLE_KIT, "metric") for o in p.rejected if (o.setup.method, o.setup.freq_hz) == (method, freq)]
+
+
+@pytest.fixture(scope="module")
+def unknown():
+    return plan(SERVICE)
+
+
+def test_an_unknown_far_end_is_planned_for_both_cases(unknown):
+    best = unknown.ranked[0]
+    assert [f.far_case for f in best.forecasts] == ["open", "earthed"]
+    assert best.proved_m == min(f.length_m("mark") for f in best.forecasts) > 120
+    assert best.setup.method == "direct"
+    assert "whichever way the far end is" in reason(best, SERVICE, "metric")
+    assert any("owner's consent" in c for c in cautions(best, SERVICE, SAMPLE_KIT, "metric"))
+
+
+def test_the_forecast_covers_the_whole_line_without_gaps(unknown):
+    for option in unknown.ranked:
+        for f in option.forecasts:
+            assert f.zones[0].start_m == 0
+            assert f.zones[-1].end_m == 140.0
+            assert all(a.end_m == b.start_m for a, b in zip(f.zones, f.zones[1:], strict=False))
+
+
+def test_ranking_puts_the_most_proved_length_first_then_the_least_power(unknown):
+    proved = [round(50 * o.proved_m / 140.0) for o in unknown.ranked]
+    assert proved == sorted(proved, reverse=True)
+    same = [o for o in unknown.ranked if o.setup.freq_hz == 35840.0 and round(50 * o.proved_m / 140) == proved[0]]
+    outputs = [o.setup.output_a for o in same]
+    assert outputs == sorted(outputs)
+
+
+def test_an_open_end_starves_low_frequency_and_earthing_it_feeds_it():
+    opened = plan(replace(SERVICE, far=FarEnd("open")))
+    texts = why_not(opened, SERVICE, "direct", 560.0)
+    assert texts
+    assert any(t.startswith("Open far end: 560 Hz carries only") for t in texts)
+    earthed = plan(replace(SERVICE, far=FarEnd("earthed")))
+    low = next(o for o in earthed.ranked if o.setup.freq_hz == 560.0 and o.setup.output_a == 0.12)
+    assert low.forecasts[0].current_a[-1] == pytest.approx(0.12, rel=0.02)
+
+
+def test_no_direct_connection_to_a_live_line_whatever_it_would_do():
+    live = plan(replace(SERVICE, near=AccessPoint(live=True)))
+    assert all(o.setup.method != "direct" for o in live.ranked)
+    direct = [o for o in live.rejected if o.setup.method == "direct"]
+    assert len(direct) == 35
+    assert {o.rejected for o in direct} == {"live"}
+    assert not any(o.forecasts for o in direct)
+
+
+def test_access_and_kit_rule_hookups_out_by_name():
+    p = plan(replace(SERVICE, near=AccessPoint(bare_metal=False, cased=True)), replace(SAMPLE_KIT, coil=None))
+    assert not p.ranked
+    assert {o.rejected for o in p.rejected} == {"no_metal", "cased", "no_coil"}
+    assert why_not(plan(SERVICE), SERVICE, "clamp", 560.0)[0] == "Clamp needs at least 4 kHz with this kit."
+
+
+def test_a_clamp_works_between_two_earths_and_not_on_a_floating_wire(unknown):
+    assert all(o.setup.method != "clamp" for o in unknown.ranked)
+    bonded = Line(
+        PRESETS["armoured_cable"].construction, 90.0, 0.6, 1.0, AccessPoint(live=True, earth_ohm=20.0), FarEnd("earthed")
+    )
+    best = plan(bonded).ranked[0]
+    assert best.setup.method == "clamp"
+    assert best.proved_m > 60
+
+
+def test_induction_keeps_its_distance_from_the_transmitter():
+    buried = Line(PRESETS["coated_steel_pipe"].construction, 120.0, 0.8, 1.0, AccessPoint(bare_metal=False, earth_ohm=20.0),
+                  FarEnd("earthed"))  # fmt: skip
+    best = next(o for o in plan(buried).ranked if o.setup.method == "induction")
+    first = best.forecasts[0].first_good_m
+    assert first - best.setup.position_m > 5
+    assert any("Stand off at least" in c for c in cautions(best, buried, SAMPLE_KIT, "metric"))
+
+
+def test_steps_the_loop_cannot_take_are_rejected_by_name(unknown):
+    texts = [t for o in unknown.rejected if o.rejected == "no_more_current" for t in [rejection(o, SAMPLE_KIT, "metric")]]
+    assert texts
+    assert all("No more current than" in t for t in texts)
+
+
+def stations_on_the_forecast(state, at, scale=1.0):
+    amps = [scale * np.mean(state.band.at(x)) for x in at]
+    return [
+        StationReading(x, (a, a * 1.01, a * 0.99), 0.8, 0.5, 1.3, 0.01, 0.0) for x, a in zip(at, amps, strict=True)
+    ]
+
+
+def test_a_true_trace_is_marked_and_half_its_current_is_not():
+    setup = Setup("direct", 35840.0, 0.03)
+    readings = (TransmitterReading(7.6, 0.03, 35840.0), TransmitterReading(40.0, 0.0043, 560.0))
+    state = hookup_state(SERVICE, SOIL, SAMPLE_KIT, setup, readings)
+    assert state.diagnosis.hypotheses[0].family.id == "far_open"
+    at = [10.0, 30.0, 60.0, 90.0]
+    good = judge_stations(
+        SERVICE, SOIL, SAMPLE_KIT, setup, state, stations_on_the_forecast(state, at), rx_freq_hz=35840.0
+    )
+    assert [j.verdict for j in good] == ["mark"] * 4
+    weak = stations_on_the_forecast(state, at, scale=0.45)
+    held = judge_stations(SERVICE, SOIL, SAMPLE_KIT, setup, state, weak, rx_freq_hz=35840.0)
+    assert {j.verdict for j in held} == {"hold"}
+    assert held[0].deciding[0].rule.id == "current_low"
+
+
+def test_without_a_transmitter_reading_nothing_is_proved():
+    setup = Setup("direct", 35840.0, 0.03)
+    state = hookup_state(SERVICE, SOIL, SAMPLE_KIT, setup, ())
+    j = judge_stations(
+        SERVICE, SOIL, SAMPLE_KIT, setup, state, stations_on_the_forecast(state, [30.0]), rx_freq_hz=35840.0
+    )
+    assert j[0].verdict == "need_more"

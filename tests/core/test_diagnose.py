@@ -26,7 +26,9 @@ def read(*, line=LINE, far=None, setup=SETUP, freqs=(35840.0, 560.0)):
     found = []
     for f in freqs:
         at = replace(setup, freq_hz=f)
-        out = output(excite(LineCircuit(line, SOIL, freq_hz=f), at, SAMPLE_KIT, far_ohms=(far,))[0].load_ohm, at, SAMPLE_KIT)
+        out = output(
+            excite(LineCircuit(line, SOIL, freq_hz=f), at, SAMPLE_KIT, far_ohms=(far,))[0].load_ohm, at, SAMPLE_KIT
+        )
         found.append(TransmitterReading(float(f"{out.volts:.3g}"), float(f"{out.amps:.3g}"), f))
     return found
 
@@ -74,7 +76,7 @@ def test_a_dry_stake_on_an_earthed_line():
 
 def test_shares_of_the_explained_loop_add_up_to_the_volts_read():
     readings = read(far=None)
-    d, first = leader(readings)
+    _, first = leader(readings)
     shares = explained_shares(first, SOIL, SAMPLE_KIT, SETUP, amps=readings[0].amps)
     assert sum(s.volts for s in shares) == pytest.approx(readings[0].volts, rel=0.1)
     assert max(shares, key=lambda s: s.volts).part == "stake"

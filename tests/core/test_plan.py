@@ -25,7 +25,9 @@ def plan(line, kit=SAMPLE_KIT):
 
 
 def why_not(p, line, method, freq):
-    return [rejection(o, SAMPLE_KIT, "metric") for o in p.rejected if (o.setup.method, o.setup.freq_hz) == (method, freq)]
+    return [
+        rejection(o, SAMPLE_KIT, "metric") for o in p.rejected if (o.setup.method, o.setup.freq_hz) == (method, freq)
+    ]
 
 
 @pytest.fixture(scope="module")
@@ -87,7 +89,12 @@ def test_access_and_kit_rule_hookups_out_by_name():
 def test_a_clamp_works_between_two_earths_and_not_on_a_floating_wire(unknown):
     assert all(o.setup.method != "clamp" for o in unknown.ranked)
     bonded = Line(
-        PRESETS["armoured_cable"].construction, 90.0, 0.6, 1.0, AccessPoint(live=True, earth_ohm=20.0), FarEnd("earthed")
+        PRESETS["armoured_cable"].construction,
+        90.0,
+        0.6,
+        1.0,
+        AccessPoint(live=True, earth_ohm=20.0),
+        FarEnd("earthed"),
     )
     best = plan(bonded).ranked[0]
     assert best.setup.method == "clamp"
@@ -104,16 +111,16 @@ def test_induction_keeps_its_distance_from_the_transmitter():
 
 
 def test_steps_the_loop_cannot_take_are_rejected_by_name(unknown):
-    texts = [t for o in unknown.rejected if o.rejected == "no_more_current" for t in [rejection(o, SAMPLE_KIT, "metric")]]
+    texts = [
+        t for o in unknown.rejected if o.rejected == "no_more_current" for t in [rejection(o, SAMPLE_KIT, "metric")]
+    ]
     assert texts
     assert all("No more current than" in t for t in texts)
 
 
 def stations_on_the_forecast(state, at, scale=1.0):
     amps = [scale * np.mean(state.band.at(x)) for x in at]
-    return [
-        StationReading(x, (a, a * 1.01, a * 0.99), 0.8, 0.5, 1.3, 0.01, 0.0) for x, a in zip(at, amps, strict=True)
-    ]
+    return [StationReading(x, (a, a * 1.01, a * 0.99), 0.8, 0.5, 1.3, 0.01, 0.0) for x, a in zip(at, amps, strict=True)]
 
 
 def test_a_true_trace_is_marked_and_half_its_current_is_not():

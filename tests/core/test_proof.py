@@ -79,7 +79,9 @@ def test_earthed_line_obeys_ohms_law_at_low_frequency():
 def test_earth_return_tends_to_wedepohl_and_wilcox():
     freq, b, h = 8960.0, 1.8e-3, 0.8
     m = soil_propagation(LOAM, freq_hz=freq)
-    limit = 1j * 2 * np.pi * freq * MU0 / (2 * np.pi) * (-np.log(np.exp(np.euler_gamma) * m * b / 2) + 0.5 - 4 * m * h / 3)
+    limit = (
+        1j * 2 * np.pi * freq * MU0 / (2 * np.pi) * (-np.log(np.exp(np.euler_gamma) * m * b / 2) + 0.5 - 4 * m * h / 3)
+    )
     z = earth_return_impedance(LOAM, freq_hz=freq, outer_radius_m=b, depth_m=h)
     assert z == pytest.approx(limit, rel=0.01)
     assert skin_depth(LOAM, freq_hz=freq) == pytest.approx(503.3 * np.sqrt(60.0 / freq), rel=1e-3)
@@ -105,7 +107,12 @@ def test_scaled_tube_formula_equals_the_unscaled_one_in_high_precision(freq_hz, 
     )
     m = mpmath.mpmathify(metal_propagation(freq_hz=freq_hz, conductivity_s_m=sigma, rel_permeability=mu))
     with mpmath.workdps(60):
-        i0, i1, k0, k1 = mpmath.besseli(0, m * b), mpmath.besseli(1, m * b), mpmath.besselk(0, m * b), mpmath.besselk(1, m * b)
+        i0, i1, k0, k1 = (
+            mpmath.besseli(0, m * b),
+            mpmath.besseli(1, m * b),
+            mpmath.besselk(0, m * b),
+            mpmath.besselk(1, m * b),
+        )
         i1a, k1a = mpmath.besseli(1, m * a), mpmath.besselk(1, m * a)
         d, scale = i1 * k1a - k1 * i1a, m / (2 * mpmath.pi * sigma)
         exact = scale / b * (i0 * k1a + k0 * i1a) / d
@@ -130,7 +137,9 @@ SITES = {
 
 @settings(max_examples=60, deadline=None)
 @given(**SITES)
-def test_power_in_is_power_lost_and_no_site_makes_power(preset, length_m, rho, depth_m, freq_hz, far_ohm, near_ohm, away_m):
+def test_power_in_is_power_lost_and_no_site_makes_power(
+    preset, length_m, rho, depth_m, freq_hz, far_ohm, near_ohm, away_m
+):
     line = Line(PRESETS[preset].construction, length_m, depth_m, depth_m, AccessPoint(earth_ohm=near_ohm), FarEnd())
     soil = Soil(rho)
     circuit = LineCircuit(line, soil, freq_hz=freq_hz)
@@ -211,7 +220,9 @@ def test_stake_sonde_and_triangulation_closed_forms():
     moment, depth = np.array([1.0, 0, 0]), 1.6
 
     def vertical_null(x: float) -> float:
-        return float(field.dipole_field(np.array([[x, 0, 0.0]]), at_m=np.array([0, 0, -depth]), moment_a_m2=moment)[0, 0])
+        return float(
+            field.dipole_field(np.array([[x, 0, 0.0]]), at_m=np.array([0, 0, -depth]), moment_a_m2=moment)[0, 0]
+        )
 
     null = brentq(vertical_null, 0.2, 5.0)
     assert field.sonde_depth(null_separation_m=2 * null) == pytest.approx(depth, rel=1e-3)

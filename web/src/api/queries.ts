@@ -60,7 +60,10 @@ export const useMarks = (line_id: number) =>
     queryFn: () => take(api.GET("/api/lines/{line_id}/marks", { params: { path: { line_id } } })),
   });
 
-/** A change; everything shown is read again afterwards, since one reading can move many verdicts. */
+/**
+ * A change; everything shown is read again afterwards, since one reading can move many verdicts.
+ * What the change removes may be gone from the page by then: follow up on `mutateAsync`, whose promise outlives it.
+ */
 export function useChange<In, Out>(run: (input: In) => Promise<Out>) {
   const client = useQueryClient();
   return useMutation<Out, Refusal | Error, In>({

@@ -7,6 +7,7 @@ import { KitPage } from "../features/kit/KitPage";
 import { JobPage } from "../features/line/JobPage";
 import { RecordPage } from "../features/record/RecordPage";
 import { RulesPage } from "../features/rules/RulesPage";
+import { Broken } from "./Broken";
 import { Shell } from "./Shell";
 import "./style.css";
 
@@ -17,6 +18,7 @@ const queries = new QueryClient({
 const router = createBrowserRouter([
   {
     element: <Shell />,
+    errorElement: <Broken />,
     children: [
       { path: "/", element: <JobsPage /> },
       { path: "/jobs/:jobId", element: <JobPage /> },

@@ -1,31 +1,51 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { ShieldCheck } from "lucide-react";
-import { api, take } from "../../api/client";
-import { useChange } from "../../api/queries";
+import { useState } from "react";
+import { api, asRefusal, take } from "../../api/client";
 import { Tick } from "../../ui/Field";
 import type { Hookup } from "./HookupPage";
 
-/** The safe order: numbered, ticked one by one; steps that protect a person stand out. */
+/**
+ * The safe order: numbered, ticked one by one; steps that protect a person stand out. A tick shows at once and is
+ * sent in turn, so that quick taps never overtake each other.
+ */
 export function Checklist({ hookup: h }: { hookup: Hookup }) {
-  const tick = useChange((steps_done: string[]) =>
-    take(api.PATCH("/api/setups/{setup_id}", { params: { path: { setup_id: h.id } }, body: { steps_done } })),
-  );
-  const done = h.steps.filter((s) => s.done).map((s) => s.id);
-  const all = done.length === h.steps.length;
+  const client = useQueryClient();
+  const [done, setDone] = useState(() => h.steps.filter((s) => s.done).map((s) => s.id));
+  const send = useMutation({
+    scope: { id: `steps-${h.id}` },
+    mutationFn: (steps_done: string[]) =>
+      take(
+        api.PATCH("/api/setups/{setup_id}", { params: { path: { setup_id: h.id } }, body: { steps_done } }),
+      ),
+    onSuccess: () => client.invalidateQueries({ queryKey: ["setup", h.id] }),
+  });
+  const tick = (id: string, on: boolean) => {
+    const next = on ? [...done, id] : done.filter((d) => d !== id);
+    setDone(next);
+    send.mutate(next);
+  };
+  const [startedOpen] = useState(done.length < h.steps.length);
   return (
-    <details className="card" open={all ? undefined : true}>
+    <details className="card" open={startedOpen}>
       <summary className="min-h-8 cursor-pointer text-lg font-bold">
         Safe order{" "}
         <span className="font-normal text-quiet">
           {done.length} of {h.steps.length} done
         </span>
       </summary>
+      {send.isError ? (
+        <p role="alert" className="font-semibold text-hold">
+          {asRefusal(send.error).message} The ticks are not saved yet: tick again.
+        </p>
+      ) : null}
       <ol className="mt-2">
         {h.steps.map((s, i) => (
           <li key={s.id} className={`border-t border-edge ${s.protects ? "font-semibold" : ""}`}>
             <Tick
               name={s.id}
-              checked={s.done}
-              onChange={(on) => tick.mutate(on ? [...done, s.id] : done.filter((d) => d !== s.id))}
+              checked={done.includes(s.id)}
+              onChange={(on) => tick(s.id, on)}
               label={
                 <>
                   {i + 1}. {s.text}

@@ -30,7 +30,10 @@ export function Readings({ hookup: h }: { hookup: Hookup }) {
             className="ml-auto text-sm"
             aria-label={`Remove the reading ${r.volts_text}, ${r.amps_text}`}
             onClick={() =>
-              remove.mutate(r.id, { onSuccess: () => toast("Reading removed.", () => restore.mutate(r.id)) })
+              remove.mutateAsync(r.id).then(
+                () => toast("Reading removed.", () => restore.mutate(r.id)),
+                (e) => toast(e.message),
+              )
             }
           >
             Remove

@@ -84,9 +84,10 @@ function JobItem({ job }: { job: Schemas["JobRow"] }) {
   const restore = useChange(() => take(api.POST("/api/jobs/{job_id}/restore", path)));
   const remove = useChange(() => take(api.DELETE("/api/jobs/{job_id}", path)));
   const onRemove = () =>
-    remove.mutate(undefined, {
-      onSuccess: () => toast(`Removed “${job.name}”.`, () => restore.mutate(undefined)),
-    });
+    remove.mutateAsync(undefined).then(
+      () => toast(`Removed “${job.name}”.`, () => restore.mutate(undefined)),
+      (e) => toast(e.message),
+    );
   return (
     <li className="card flex flex-wrap items-center gap-x-4 gap-y-2">
       <div className="min-w-0 grow basis-72">

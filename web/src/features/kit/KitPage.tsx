@@ -70,10 +70,10 @@ function KitItem({ kit: k, onEdit, onCopy }: { kit: Kit; onEdit: () => void; onC
           <Button
             look="quiet"
             onClick={() =>
-              remove.mutate(undefined, {
-                onSuccess: () => toast(`Removed “${d.name}”.`, () => restore.mutate(undefined)),
-                onError: (e) => setRefused(asRefusal(e)),
-              })
+              remove.mutateAsync(undefined).then(
+                () => toast(`Removed “${d.name}”.`, () => restore.mutate(undefined)),
+                (e) => setRefused(asRefusal(e)),
+              )
             }
           >
             Remove

@@ -120,12 +120,13 @@ function Form(p: Props & { catalogue: Schemas["Catalogue"]; start: LineFormState
     <Tick name={name} label={label} checked={form[name]} onChange={(on) => change({ [name]: on })} />
   );
   const onRemove = () =>
-    remove.mutate(undefined, {
-      onSuccess: () => {
+    remove.mutateAsync(undefined).then(
+      () => {
         p.onRemoved?.();
         toast(`Removed “${form.name}”.`, () => restore.mutate(undefined));
       },
-    });
+      (e) => setError(asRefusal(e)),
+    );
   const preset = p.catalogue.presets.find((x) => x.id === form.preset);
   return (
     <form onSubmit={submit} noValidate className="grid gap-x-4 gap-y-1 sm:grid-cols-2">

@@ -23,13 +23,13 @@ export function MarkForm(p: { station: Schemas["StationView"]; job: Job; onDone:
   const submit = (e: FormEvent) => {
     e.preventDefault();
     setError(null);
-    mark.mutate(undefined, {
-      onSuccess: () => {
+    mark.mutateAsync(undefined).then(
+      () => {
         clear({ reason: "" });
         p.onDone();
       },
-      onError: (err) => setError(asRefusal(err)),
-    });
+      (err) => setError(asRefusal(err)),
+    );
   };
   return (
     <form

@@ -24,19 +24,21 @@ export function StationCard(p: { station: Station; job: Job; onEdit: () => void;
   const [refused, setRefused] = useState<Refusal | null>(null);
   const card = useRef<HTMLElement>(null);
   // a new verdict must be seen, even when the entry form below it holds the focus
-  useEffect(() => card.current?.scrollIntoView({ block: "nearest" }), []);
+  useEffect(() => {
+    card.current?.scrollIntoView({ block: "nearest" });
+  }, []);
   const toast = useToast();
   const path = { params: { path: { station_id: s.id } } };
   const restore = useChange(() => take(api.POST("/api/stations/{station_id}/restore", path)));
   const remove = useChange(() => take(api.DELETE("/api/stations/{station_id}", path)));
   const onRemove = () =>
-    remove.mutate(undefined, {
-      onSuccess: () => {
+    remove.mutateAsync(undefined).then(
+      () => {
         p.onRemoved();
         toast(`Station at ${s.distance_text} removed.`, () => restore.mutate(undefined));
       },
-      onError: (e) => setRefused(asRefusal(e)),
-    });
+      (e) => setRefused(asRefusal(e)),
+    );
   return (
     <section
       ref={card}

@@ -1,0 +1,59 @@
+# `make` lists the targets. `make demo` and `make test` do all set-up by themselves.
+PYTHON ?= python3.11
+VENV := .venv
+BIN := $(VENV)/bin
+PORT ?= 8420
+WEB_SOURCES := $(shell find web/src -type f) web/index.html web/vite.config.ts web/package.json
+APT := $(shell [ "$$(id -u)" = 0 ] && echo apt-get || echo sudo apt-get)
+
+.PHONY: help demo test check bench screenshots docs types clean
+
+help: ## List the targets
+	@grep -E '^[a-z]+:.*##' $(MAKEFILE_LIST) | sed 's/:.*## /\t/' | expand -t 14
+
+$(VENV)/installed: pyproject.toml requirements.lock
+	@command -v $(PYTHON) >/dev/null || { echo "Vessel needs Python 3.11 as $(PYTHON); set PYTHON=... to another name"; exit 1; }
+	$(PYTHON) -m venv $(VENV)
+	$(BIN)/pip install --quiet --disable-pip-version-check --constraint requirements.lock --editable '.[dev]'
+	@touch $@
+
+web/node_modules/installed: web/package.json web/package-lock.json
+	@command -v npm >/dev/null || { echo "Vessel needs Node.js 20 with npm"; exit 1; }
+	cd web && npm ci --no-audit --no-fund --silent
+	@touch $@
+
+src/vessel/web/index.html: web/node_modules/installed $(WEB_SOURCES)
+	cd web && npx tsc -b && npx vite build --logLevel warn
+
+demo: $(VENV)/installed src/vessel/web/index.html ## Install, build, seed and serve the demo job; prints the address
+	$(BIN)/vessel serve --demo --port $(PORT) --database var/demo.sqlite3
+
+.PHONY: chromium
+chromium:
+	@command -v chromium >/dev/null || { $(APT) update -qq && $(APT) install -y -qq --no-install-recommends chromium; }
+
+test: $(VENV)/installed src/vessel/web/index.html chromium check ## Install what tests need and run everything
+	$(BIN)/pytest
+
+check: $(VENV)/installed web/node_modules/installed ## Style, types and floors
+	$(BIN)/ruff check src tests benchmarks tools
+	$(BIN)/ruff format --check --quiet src tests benchmarks tools
+	$(BIN)/mypy
+	$(BIN)/lint-imports
+	cd web && npx biome check --error-on-warnings . && npx tsc -b
+
+bench: $(VENV)/installed ## Measure speed
+	$(BIN)/python benchmarks/run.py
+
+screenshots: $(VENV)/installed src/vessel/web/index.html chromium ## Take docs/screenshots anew from the demo job
+	$(BIN)/python tools/screenshots.py
+
+docs: $(VENV)/installed ## Write the generated documents and the job file's schema
+	$(BIN)/python tools/docs.py
+
+types: $(VENV)/installed web/node_modules/installed ## Write the OpenAPI schema and the interface's types
+	$(BIN)/python tools/openapi.py web/openapi.json
+	cd web && npm run --silent types
+
+clean: ## Remove everything built
+	rm -rf $(VENV) web/node_modules src/vessel/web var

@@ -1,0 +1,65 @@
+"""Shared fixtures: a client on an empty database, and the demo job as text."""
+
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from starlette.testclient import TestClient
+
+from vessel.api.app import create_app
+from vessel.demo.seed import demo_text
+
+SERVICE = {
+    "name": "Gas service",
+    "utility": "gas",
+    "preset": "tracer_wire",
+    "length": "140",
+    "depth_min": "0.6",
+    "depth_max": "1.0",
+}
+STATION = {
+    "distance": "20",
+    "currents": "25.8 26.1 25.9",
+    "depth": "0.78",
+    "lift_height": "0.5",
+    "depth_lifted": "1.28",
+    "peak_null": "0.02",
+    "neighbour": "1.8",
+}
+
+
+@pytest.fixture
+def client(tmp_path: Path) -> Iterator[TestClient]:
+    with TestClient(create_app(tmp_path / "vessel.sqlite3"), base_url="http://127.0.0.1:8420") as c:
+        yield c
+
+
+@pytest.fixture
+def demo() -> str:
+    return demo_text()
+
+
+def sent(response, status: int = 200):
+    """The body of a response that went well."""
+    assert response.status_code in (status, 201, 204), response.text
+    return response.json() if response.content else None
+
+
+@pytest.fixture
+def job(client: TestClient) -> int:
+    body = {"name": "Apron", "technician": "R. Tallow", "soil_kind": "moist_sand", "soil_resistivity": "120"}
+    return sent(client.post("/api/jobs", json=body))["id"]
+
+
+@pytest.fixture
+def line(client: TestClient, job: int) -> int:
+    return sent(client.post(f"/api/jobs/{job}/lines", json=SERVICE))["id"]
+
+
+@pytest.fixture
+def setup(client: TestClient, line: int) -> int:
+    body = {"hookup": "direct", "freq": "35.84k", "output": "30", "rx_freq": "35.84k"}
+    made = sent(client.post(f"/api/lines/{line}/setups", json=body))["id"]
+    for volts, milliamps, freq in (("7.9", "30", ""), ("40", "4.3", "560")):
+        sent(client.post(f"/api/setups/{made}/readings", json={"volts": volts, "milliamps": milliamps, "freq": freq}))
+    return made

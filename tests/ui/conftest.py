@@ -1,0 +1,52 @@
+"""A real server and Debian's Chromium for every test of the interface."""
+
+from pathlib import Path
+
+import pytest
+
+from vessel.demo.seed import seed
+from vessel.demo.serving import serving
+
+ROOT = Path(__file__).parents[2]
+DESK = {"width": 1280, "height": 800}
+PHONE = {"width": 390, "height": 844}
+
+
+@pytest.fixture(scope="session")
+def browser_type_launch_args(browser_type_launch_args):
+    quiet = ["--no-sandbox", "--disable-background-networking", "--disable-component-update", "--disable-sync"]
+    return {**browser_type_launch_args, "executable_path": "/usr/bin/chromium", "args": quiet}
+
+
+@pytest.fixture(scope="session")
+def browser_context_args(browser_context_args):
+    return {**browser_context_args, "viewport": DESK, "locale": "en-GB", "timezone_id": "UTC"}
+
+
+@pytest.fixture
+def address(tmp_path):
+    """An empty Vessel."""
+    with serving(tmp_path / "vessel.sqlite3") as url:
+        yield url
+
+
+@pytest.fixture
+def demo_address(tmp_path):
+    """Vessel with the demo job."""
+    seed(tmp_path / "demo.sqlite3")
+    with serving(tmp_path / "demo.sqlite3") as url:
+        yield url
+
+
+@pytest.fixture
+def page(page):
+    """A page on which no script error and no broken figure goes unseen."""
+    errors = []
+    page.on("pageerror", lambda e: errors.append(str(e)))
+    page.on(
+        "console", lambda m: errors.append(m.text) if m.type == "error" and "Failed to load" not in m.text else None
+    )
+    page.set_default_timeout(15000)
+    yield page
+    assert errors == []
+    assert "NaN" not in page.inner_text("body")

@@ -1,0 +1,122 @@
+"""What keeps a crew's work safe in the interface: clear refusals, nothing lost, undo, keyboard, accessibility."""
+
+import pytest
+from playwright.sync_api import expect
+
+from tests.ui.conftest import PHONE, ROOT
+
+pytestmark = pytest.mark.ui
+LINE = "/jobs/1/lines/1"
+
+
+def test_a_refused_station_names_the_field_and_keeps_everything_typed(page, demo_address):
+    page.goto(demo_address + f"{LINE}/trace")
+    page.get_by_label("Distance along").fill("60")
+    page.get_by_label("Current ×3, mA").fill("63,0")
+    page.get_by_label("Depth on the ground").fill("0.8")
+    expect(page.get_by_text("Write the decimal point: 63.0.")).to_be_visible()
+    page.get_by_role("button", name="Judge this station").click()
+    expect(page.get_by_role("alert").filter(has_text="has a comma")).to_be_visible()
+    expect(page.get_by_label("Current ×3, mA")).to_have_attribute("aria-invalid", "true")
+    page.reload()
+    expect(page.get_by_label("Current ×3, mA")).to_have_value("63,0")
+    expect(page.get_by_label("Depth on the ground")).to_have_value("0.8")
+    page.get_by_label("Current ×3, mA").fill("17.9 18.0 18.1")
+    page.get_by_label("Distance along").fill("52")
+    page.get_by_role("button", name="Judge this station").click()
+    expect(page.get_by_role("alert").filter(has_text="There is a station at 52 m already")).to_be_visible()
+
+
+def test_a_dropped_connection_loses_nothing_and_says_so(page, demo_address):
+    page.goto(demo_address + f"{LINE}/hookup")
+    page.locator("input[name=volts]").fill("7.7")
+    page.locator("input[name=milliamps]").fill("30")
+    page.route("**/api/setups/*/readings", lambda route: route.abort())
+    page.get_by_role("button", name="Judge the loop").click()
+    expect(page.get_by_role("alert")).to_contain_text("Nothing you typed is lost")
+    page.unroute("**/api/setups/*/readings")
+    page.get_by_role("button", name="Judge the loop").click()
+    expect(page.get_by_label("Transmitter", exact=True)).to_contain_text("7.7 V, 30 mA")
+
+
+def test_a_station_is_corrected_in_place_and_a_removal_is_undone(page, demo_address):
+    page.goto(demo_address + f"{LINE}/trace")
+    held = page.get_by_label("Station at 52 m", exact=True)
+    held.get_by_role("button", name="Correct").click()
+    field = page.get_by_label("Peak to null")
+    expect(field).to_have_value("0.24")
+    field.fill("0.3")
+    page.get_by_role("button", name="Save and judge again").click()
+    expect(held).to_contain_text("0.30 m")
+    held.get_by_role("button", name="Remove").click()
+    expect(held).to_have_count(0)
+    page.get_by_role("button", name="Undo").click()
+    page.get_by_role("button", name="Show station at 52 m").click()
+    expect(held).to_be_visible()
+
+
+def test_keys_lead_through_the_line(page, demo_address):
+    page.goto(demo_address + f"{LINE}/plan")
+    expect(page.get_by_label("Chosen setup")).to_be_visible()
+    page.keyboard.press("3")
+    expect(page).to_have_url(demo_address + f"{LINE}/trace")
+    expect(page.get_by_label("Distance along")).to_be_visible()
+    page.keyboard.press("n")
+    expect(page.get_by_label("Distance along")).to_be_focused()
+    page.keyboard.press("Shift+Tab")
+    page.keyboard.press("?")
+    expect(page.get_by_role("dialog", name="Keyboard")).to_be_visible()
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("dialog")).to_have_count(0)
+
+
+def test_the_users_own_kit_replans_the_line(page, demo_address):
+    page.goto(demo_address + "/kit")
+    page.get_by_role("button", name="Copy").click()
+    dialog = page.get_by_role("dialog")
+    dialog.get_by_label("Name").fill("Yard kit")
+    dialog.get_by_label("Volts ceiling, V").fill("0")
+    dialog.get_by_role("button", name="Save kit").click()
+    expect(dialog.get_by_role("alert")).to_contain_text("Enter a value from 1 to 1000 V")
+    dialog.get_by_label("Volts ceiling, V").fill("12")
+    dialog.get_by_label("Has a clamp").uncheck()
+    dialog.get_by_role("button", name="Save kit").click()
+    expect(page.get_by_role("heading", name="Yard kit")).to_be_visible()
+    page.goto(demo_address + f"{LINE}/plan")
+    page.get_by_role("button", name="Job", exact=True).click()
+    page.get_by_label("Kit").select_option(label="Yard kit")
+    page.get_by_role("button", name="Save job").click()
+    page.get_by_text("Rejected setups and why").click()
+    expect(page.get_by_text("This kit has no clamp.").first).to_be_visible()
+
+
+def test_a_preset_is_visible_data_that_can_be_overridden(page, demo_address):
+    page.goto(demo_address + f"{LINE}/plan")
+    page.get_by_label("This line").get_by_role("button", name="Edit").click()
+    dialog = page.get_by_role("dialog")
+    dialog.get_by_text("Electrical data").click()
+    expect(dialog.get_by_text("Typical: 0.0008")).to_be_visible()
+    dialog.get_by_label("Insulation or coating, m").fill("thick")
+    dialog.get_by_role("button", name="Save line").click()
+    expect(dialog.get_by_role("alert")).to_contain_text("“thick” is not a number")
+    dialog.get_by_label("Insulation or coating, m").fill("0.004")
+    dialog.get_by_role("button", name="Save line").click()
+    expect(page.get_by_role("dialog")).to_have_count(0)
+    page.get_by_label("This line").get_by_role("button", name="Edit").click()
+    expect(page.get_by_text("typical values, 1 changed")).to_be_visible()
+
+
+@pytest.mark.parametrize("theme", ["light", "dark", "sun"])
+def test_axe_finds_nothing(page, demo_address, theme):
+    page.add_init_script(f"localStorage.setItem('vessel-theme', '{theme}')")
+    axe = (ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text(encoding="utf-8")
+    views = ["/", f"{LINE}/plan", f"{LINE}/hookup", f"{LINE}/trace", f"{LINE}/mark", "/jobs/1/record", "/kit", "/rules"]
+    for size in ({"width": 1280, "height": 800}, PHONE) if theme == "light" else ({"width": 1280, "height": 800},):
+        page.set_viewport_size(size)
+        for view in views:
+            page.goto(demo_address + view)
+            page.wait_for_load_state("networkidle")
+            page.evaluate(axe)
+            found = page.evaluate("axe.run().then(r => r.violations.map(v => v.id + ': ' + v.nodes[0].html))")
+            assert found == [], view
+            assert page.evaluate("document.documentElement.scrollWidth") <= size["width"], view

@@ -1,0 +1,157 @@
+"""The whole story in the real interface: one line from plan to mark, and all of it there after a restart."""
+
+import json
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.ui.conftest import DESK, PHONE
+from vessel.demo.serving import serving
+
+pytestmark = pytest.mark.ui
+LINE = "Gas service to ticket hall"
+
+
+def fill(page: Page, values: dict[str, str]) -> None:
+    for label, text in values.items():
+        page.get_by_label(label, exact=False).first.fill(text)
+
+
+def create_job(page: Page) -> None:
+    expect(page.get_by_text("No jobs yet")).to_be_visible()
+    page.get_by_role("button", name="New job").click()
+    fill(page, {"Job name": "Ostrel Bay ferry terminal", "Technician": "R. Tallow"})
+    fill(page, {"Measured resistivity": "120"})
+    page.get_by_label("Soil", exact=True).select_option("moist_sand")
+    page.get_by_role("button", name="Create job").click()
+    expect(page.get_by_role("heading", name="No line yet")).to_be_visible()
+
+
+def add_line(page: Page) -> None:
+    page.get_by_role("button", name="Add a line").last.click()
+    dialog = page.get_by_role("dialog")
+    dialog.get_by_label("Name").fill(LINE)
+    dialog.get_by_label("Length, about").fill("140")
+    dialog.get_by_label("Depth, at least").fill("60")
+    expect(dialog.get_by_text("= 0.60 m")).to_be_visible()
+    dialog.get_by_label("Depth, at most").fill("1.0")
+    dialog.get_by_role("button", name="Add line").click()
+
+
+def plan_and_choose(page: Page) -> None:
+    chosen = page.get_by_label("Chosen setup")
+    expect(chosen).to_contain_text("Direct connection, 35.84 kHz, 30 mA")
+    expect(chosen).to_contain_text("whichever way the far end is")
+    page.get_by_text("Rejected setups and why").click()
+    expect(page.get_by_text("Clamp needs at least 4 kHz with this kit.").first).to_be_visible()
+    board = page.get_by_label("Reach board")
+    board.get_by_role("button", name="8.96 kHz").first.click()
+    expect(chosen).to_contain_text("8.96 kHz")
+    board.get_by_role("button", name="35.84 kHz").first.click()
+    page.get_by_role("button", name="Hook up like this").click()
+
+
+def hook_up(page: Page) -> None:
+    expect(page.get_by_text("Not read: ")).to_be_visible()
+    steps = page.locator("ol input[type=checkbox]")
+    expect(steps.first).to_be_visible()
+    for i in range(steps.count()):
+        page.locator("ol input[type=checkbox]").nth(i).check()
+    expect(page.get_by_text("8 of 8 done")).to_be_visible()
+    page.get_by_label("Receiver is set to").select_option(label="8.96 kHz")
+    expect(page.get_by_text("this receiver hears something else")).to_be_visible()
+    page.get_by_label("Receiver is set to").select_option(label="35.84 kHz")
+    read(page, "7.9", "30")
+    expect(page.get_by_text("one reading cannot prove it")).to_be_visible()
+    expect(page.get_by_text("read volts and milliamps at 560 Hz")).to_be_visible()
+    page.get_by_label("At", exact=True).select_option(label="560 Hz")
+    read(page, "40", "4.3")
+    expect(page.get_by_text("As forecast: far end not earthed")).to_be_visible()
+    expect(page.get_by_label("Where the volts go")).to_contain_text("Ground stake")
+    page.get_by_role("link", name="Go on to the trace").click()
+
+
+def read(page: Page, volts: str, milliamps: str) -> None:
+    page.locator("input[name=volts]").fill(volts)
+    page.locator("input[name=milliamps]").fill(milliamps)
+    page.locator("input[name=milliamps]").press("Enter")
+    expect(page.locator("input[name=milliamps]")).to_have_value("")
+
+
+def station(page: Page, *values: str) -> None:
+    """Type one station the way the crew does: field after field with Tab, then Enter."""
+    page.get_by_label("Distance along").focus()
+    for text in values:
+        page.keyboard.press("ControlOrMeta+a")
+        page.keyboard.type(text)
+        page.keyboard.press("Tab")
+    page.keyboard.press("Enter")
+
+
+def trace(page: Page) -> None:
+    expect(page.get_by_text("No station yet")).to_be_visible()
+    station(page, "12", "27.5 27.6 27.3", "0.76", "1cm", "0.5", "1.26", "0", "kerb")
+    card = page.get_by_label("Station at 12 m", exact=True)
+    expect(card).to_have_attribute("data-verdict", "mark")
+    expect(card).to_be_in_viewport()
+    expect(page.get_by_label("Distance along")).to_have_value("24")
+    station(page, "52", "13.1 15.8 14.2", "1.06", "24cm", "0.5", "1.49", "11.5", "restless")
+    card = page.get_by_label("Station at 52 m", exact=True)
+    expect(card).to_have_attribute("data-verdict", "hold")
+    expect(card).to_contain_text("distance between the peak and the null is 0.24 m")
+    expect(card).to_contain_text("Do not mark from this field")
+    station(page, "60", "18.1 18.2 18.3", "0.8")
+    expect(page.get_by_label("Station at 60 m", exact=True)).to_have_attribute("data-verdict", "need_more")
+    expect(page.get_by_role("group", name="Trace ribbon: stations")).to_be_visible()
+
+
+def mark(page: Page) -> None:
+    page.get_by_role("navigation", name="Steps of this line").get_by_role("link", name="Mark").click()
+    todo = page.get_by_label("Stations to mark")
+    todo.get_by_role("button", name="Mark it").click()
+    todo.get_by_role("button", name="Mark at 12 m").click()
+    marks = page.get_by_label("Marks", exact=True)
+    expect(marks).to_contain_text("G 0.76 m")
+    todo.get_by_role("listitem").filter(has_text="52 m").get_by_role("button", name="Mark all the same").click()
+    todo.get_by_role("button", name="Mark as not proved").click()
+    expect(todo.get_by_role("alert")).to_contain_text("needs a written reason")
+    todo.get_by_label("Reason for marking all the same").fill("Seen in the open trial pit beside it.")
+    todo.get_by_role("button", name="Mark as not proved").click()
+    expect(marks).to_contain_text("Marked all the same: Seen in the open trial pit")
+    expect(marks).to_contain_text("G 1.06 m NOT PROVED")
+
+
+def record(page: Page) -> None:
+    page.get_by_role("link", name="Record").click()
+    expect(page.get_by_role("heading", name="Ostrel Bay ferry terminal")).to_be_visible()
+    for text in ("They are not permission to dig", "7.9 V, 30 mA", "8 of 8 steps ticked", "R. Tallow", "NOT PROVED"):
+        expect(page.get_by_text(text).first).to_be_visible()
+
+
+@pytest.mark.parametrize("size", [DESK, PHONE], ids=["desk", "phone"])
+def test_one_line_from_plan_to_mark_and_after_a_restart(page, tmp_path, size):
+    page.set_viewport_size(size)
+    database = tmp_path / "vessel.sqlite3"
+    with serving(database) as address:
+        page.goto(address)
+        create_job(page)
+        add_line(page)
+        plan_and_choose(page)
+        hook_up(page)
+        trace(page)
+        assert page.evaluate("document.documentElement.scrollWidth") <= size["width"]
+        mark(page)
+        record(page)
+    with serving(database) as address:
+        page.goto(address)
+        page.get_by_role("link", name="Ostrel Bay ferry terminal").click()
+        expect(page.get_by_text("3 stations, 2 marked, 2 not proved")).to_be_visible()
+        expect(page.get_by_label("Marks", exact=True)).to_contain_text("Seen in the open trial pit")
+        page.goto(address)
+        with page.expect_download() as download:
+            page.get_by_role("link", name="Export").click()
+        path = download.value.path()
+        assert json.loads(path.read_text(encoding="utf-8"))["format"] == "vessel-job"
+        page.get_by_label("Job file").set_input_files(path)
+        expect(page.get_by_role("heading", name="Ostrel Bay ferry terminal")).to_be_visible()
+        expect(page.get_by_text("3 stations, 2 marked, 2 not proved")).to_be_visible()

@@ -1,0 +1,40 @@
+"""Write the generated documents: the judge's table and the job file's schema."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from vessel.core.judge.rules import CRITERIA_VERSION, RULES
+from vessel.core.judge.wording import bounds_text
+from vessel.formats.job_file import schema_text
+
+DOCS = Path(__file__).parents[1] / "docs"
+_MISSING = {"need": "Need more", "care": "care", "skip": "left out"}
+
+
+def judge_text() -> str:
+    """Return docs/judge.md."""
+    rows = [
+        f"| {r.title} | {r.measures} | {bounds_text(r, 'metric')} | {_MISSING[r.missing]} | {r.why} | {r.next_step} |"
+        for r in RULES
+    ]
+    head = [
+        "# The judge",
+        "",
+        f"Made by `make docs` from `vessel.core.judge.rules`, criteria version {CRITERIA_VERSION}; not edited by hand.",
+        "",
+        "Any hold means **Hold**. Otherwise missing evidence means **Need more**. Otherwise any care means **Mark with",
+        "care**. Only then **Mark**. No verdict is permission to dig.",
+        "",
+        "| rule | what it measures | bounds | when missing | why | what to do |",
+        "|---|---|---|---|---|---|",
+    ]
+    return "\n".join([*head, *rows]) + "\n"
+
+
+GENERATED = {DOCS / "judge.md": judge_text, DOCS / "formats" / "vessel-job-1.schema.json": schema_text}
+
+if __name__ == "__main__":
+    for path, make in GENERATED.items():
+        path.parent.mkdir(parents=True, exist_ok=True)
+        path.write_text(make(), encoding="utf-8")

@@ -1,0 +1,47 @@
+"""Take the pictures of docs/screenshots from the demo job, in a server and browser of their own."""
+
+from __future__ import annotations
+
+import tempfile
+from pathlib import Path
+
+from playwright.sync_api import sync_playwright
+
+from vessel.demo.seed import seed
+from vessel.demo.serving import serving
+
+OUT = Path(__file__).parents[1] / "docs" / "screenshots"
+LINE = "/jobs/1/lines/1"
+DESK = {
+    "jobs": "/",
+    "plan": f"{LINE}/plan",
+    "hookup": f"{LINE}/hookup",
+    "trace": f"{LINE}/trace",
+    "mark": f"{LINE}/mark",
+    "record": "/jobs/1/record",
+    "kit": "/kit",
+    "rules": "/rules",
+}
+PHONE = {"plan-phone": f"{LINE}/plan", "trace-phone": f"{LINE}/trace", "mark-phone": f"{LINE}/mark"}
+
+
+def main() -> None:
+    """Write one PNG a view."""
+    OUT.mkdir(parents=True, exist_ok=True)
+    with tempfile.TemporaryDirectory() as folder, sync_playwright() as p:
+        database = Path(folder) / "demo.sqlite3"
+        seed(database)
+        with serving(database) as address:
+            browser = p.chromium.launch(executable_path="/usr/bin/chromium", args=["--no-sandbox"])
+            for views, size in ((DESK, (1280, 800)), (PHONE, (390, 844))):
+                page = browser.new_page(viewport={"width": size[0], "height": size[1]})
+                for name, path in views.items():
+                    page.goto(address + path)
+                    page.wait_for_load_state("networkidle")
+                    page.wait_for_timeout(500)
+                    page.screenshot(path=str(OUT / f"{name}.png"))
+            browser.close()
+
+
+if __name__ == "__main__":
+    main()

@@ -19,7 +19,7 @@ from vessel.core.signal.conductor import internal_impedance, metal_propagation, 
 from vessel.core.signal.earth_return import MU0, earth_return_impedance, skin_depth, soil_propagation
 from vessel.core.signal.line_circuit import LineCircuit, LineFault, mesh
 from vessel.core.signal.line_params import line_params
-from vessel.core.signal.sources import excite, leak_amps, output
+from vessel.core.signal.sources import excite, leak_amps, output, stake_potentials
 from vessel.core.signal.stake import driven_rod_ohm, lead_impedance, stake_ohm
 from vessel.core.signal.volts import volt_shares
 
@@ -155,8 +155,7 @@ def test_power_in_is_power_lost_and_no_site_makes_power(
     far = 0.0 if far_ohm is None else far_ohm * abs(r.far_amps) ** 2
     series = stake_ohm(setup.stake, soil) + setup.clip_ohm
     series += lead_impedance(soil, freq_hz=freq_hz, length_m=away_m).real
-    mutual = soil.resistivity_ohm_m / (2 * np.pi * np.sqrt(away_m**2 + circuit.x_m**2 + circuit.depth_m**2))
-    shared = -2 * (mutual * leak.real).sum()
+    shared = -2 * (stake_potentials(circuit, setup) * leak.real).sum()
     lost = metal + shunts + far + series + shared
     # relative to the apparent power: a short insulated line is nearly all capacitance
     assert abs(e.load_ohm.real - lost) < 1e-6 * abs(e.load_ohm)

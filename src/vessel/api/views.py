@@ -271,6 +271,7 @@ class HookupView(BaseModel):
     rx_freq_text: str
     stake_text: str
     stake_ohm_typed: str
+    stake_away_typed: str
     position_text: str
     technician: str
     created_at: str

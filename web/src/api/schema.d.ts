@@ -800,6 +800,8 @@ export interface components {
             stake_text: string;
             /** Stake Ohm Typed */
             stake_ohm_typed: string;
+            /** Stake Away Typed */
+            stake_away_typed: string;
             /** Position Text */
             position_text: string;
             /** Technician */

@@ -11,7 +11,7 @@ from vessel.api.present.plan import CASE_TEXT, transmitter_text
 from vessel.core.diagnose.circuit import Diagnosis
 from vessel.core.diagnose.wording import advice, explain
 from vessel.core.judge.rules import BY_ID
-from vessel.core.model.entry import Units, show_length
+from vessel.core.model.entry import FOOT_M, Units, show_length
 from vessel.core.model.kit import show_hz
 from vessel.core.model.setup import METHOD_LABEL, Method
 from vessel.core.plan.checklist import checklist
@@ -127,6 +127,7 @@ def hookup_view(s: SetupRow) -> views.HookupView:
             if setup.method == "direct"
             else ""
         ),
+        stake_away_typed=f"{round(s.stake_away_m if units == 'metric' else s.stake_away_m / FOOT_M, 1):g}",
         stake_ohm_typed="" if s.stake_ohm is None else f"{s.stake_ohm:g}",
         position_text=f"{show_length(s.position_m, units)} along the line" if setup.method != "direct" else "",
         technician=s.technician,

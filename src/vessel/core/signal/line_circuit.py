@@ -98,15 +98,24 @@ class LineCircuit:
         y[:-1] += half
         y[1:] += half
         z = z + self._joint_ohms()
-        if self.line.near.earth_ohm is not None:
-            y[0] += 1 / self.line.near.earth_ohm
+        for node, ohm in self.concentrated_earths().items():
+            y[node] += 1 / ohm
         for fault in self._faults:
             if fault.kind == "break":
                 z[self.branch_at(fault.at_m)] += fault.ohm
-            else:
-                y[int(np.argmin(np.abs(self.x_m - fault.at_m)))] += 1 / fault.ohm
         n = np.arange(len(self.x_m))
         return Network(n[:-1], n[1:], z, y)
+
+    def concentrated_earths(self) -> dict[int, float]:
+        """Return the earths lumped at nodes (node: ohm): the near end's bond and earth faults."""
+        siemens: dict[int, float] = {}
+        if self.line.near.earth_ohm is not None:
+            siemens[0] = 1 / self.line.near.earth_ohm
+        for fault in self._faults:
+            if fault.kind == "earth_fault":
+                node = int(np.argmin(np.abs(self.x_m - fault.at_m)))
+                siemens[node] = siemens.get(node, 0.0) + 1 / fault.ohm
+        return {node: 1 / s for node, s in siemens.items()}
 
     def _joint_ohms(self) -> Complex:
         c = self.line.construction

@@ -45,7 +45,12 @@ class Output:
 def stake_potentials(circuit: LineCircuit, setup: Setup) -> Floats:
     """Return the mutual resistance (n,) [ohm] between the stake, off to the side of the near end, and each node."""
     away = setup.stake.away_m
-    return mutual_earth_ohm(circuit.soil, np.sqrt(away**2 + circuit.x_m**2 + circuit.depth_m**2))
+    mutual = mutual_earth_ohm(circuit.soil, np.sqrt(away**2 + circuit.x_m**2 + circuit.depth_m**2))
+    # an earth of R ohm holds the soil within rho/(2 pi R) at its own potential, so no mutual exceeds either self
+    mutual = np.minimum(mutual, stake_ohm(setup.stake, circuit.soil))
+    for node, ohm in circuit.concentrated_earths().items():
+        mutual[node] = min(mutual[node], ohm)
+    return mutual
 
 
 def leak_amps(circuit: LineCircuit, setup: Setup, response: Response) -> Complex:

@@ -6,15 +6,18 @@ import { Choice, Field } from "../../ui/Field";
 import type { Job } from "../line/JobPage";
 import type { Hookup } from "./HookupPage";
 
+type Patch = { rx_freq?: string; stake?: string; stake_away?: string };
+
 /** What can only be known at the hookup: the receiver's frequency and what the stake measures. */
 export function SetupDetails({ hookup: h, job }: { hookup: Hookup; job: Job }) {
   const [stake, setStake] = useState(h.stake_ohm_typed);
+  const [away, setAway] = useState(h.stake_away_typed);
   const [error, setError] = useState<Refusal | null>(null);
   const kit = useKits().data?.find((k) => k.id === job.kit_id)?.kit;
-  const patch = useChange((body: { rx_freq?: string; stake?: string }) =>
+  const patch = useChange((body: Patch) =>
     take(api.PATCH("/api/setups/{setup_id}", { params: { path: { setup_id: h.id } }, body })),
   );
-  const send = (body: { rx_freq?: string; stake?: string }) =>
+  const send = (body: Patch) =>
     patch.mutate(body, { onSuccess: () => setError(null), onError: (e) => setError(asRefusal(e)) });
   const mismatch = h.rx_freq_hz !== null && h.rx_freq_hz !== h.freq_hz;
   const show = (hz: number) => (hz < 1000 ? `${hz} Hz` : `${hz / 1000} kHz`);
@@ -42,27 +45,42 @@ export function SetupDetails({ hookup: h, job }: { hookup: Hookup; job: Job }) {
       />
       {h.hookup === "direct" ? (
         <form
-          className="flex items-start gap-2"
+          className="flex flex-wrap items-start gap-2"
           noValidate
           onSubmit={(e) => {
             e.preventDefault();
-            send({ stake });
+            send({ stake, stake_away: away });
           }}
         >
-          <div className="grow">
+          <div className="grow basis-28">
+            <Field
+              name="stake_away"
+              label="Stake off the line"
+              value={away}
+              onChange={setAway}
+              quantity="distance"
+              units={job.units}
+              error={error}
+            />
+          </div>
+          <div className="grow basis-28">
             <Field
               name="stake"
-              label="Stake measured, ohm"
+              label="It measures, ohm"
               value={stake}
               onChange={setStake}
               quantity="ohms"
               error={error}
-              hint={h.stake_text}
             />
           </div>
-          <Button type="submit" className="mt-6" disabled={stake === h.stake_ohm_typed}>
+          <Button
+            type="submit"
+            className="mt-6"
+            disabled={stake === h.stake_ohm_typed && away === h.stake_away_typed}
+          >
             Set
           </Button>
+          <p className="w-full text-sm text-quiet">Reckoned with: {h.stake_text}.</p>
         </form>
       ) : (
         <p className="self-center">{h.position_text}</p>

@@ -13,13 +13,22 @@ const PLACE: Record<string, { x: number; y: number; anchor: "start" | "middle" |
   "Earth at the far end": { x: 0.98, y: 188, anchor: "end" },
 };
 
+/** On a phone only the parts that matter, in a word each; the table below has them all. */
+const SHORT: Record<string, string> = {
+  "Ground stake": "Stake",
+  "Along the metal": "Metal",
+  "Metal to soil, along the way": "To soil",
+  "Earth at the near end": "Near earth",
+  "Earth at the far end": "Far earth",
+};
+
 /** The loop drawn in the ground: each part with its share of the transmitter's volts. */
 export function VoltsLoop({ loop, compare }: { loop: Loop; compare: Loop[] }) {
   const [box, width] = useWidth();
   const w = Math.max(width, 280);
   const px = (f: number) => f * w;
-  const shown = loop.shares.filter((s) => PLACE[s.label]);
   const small = w < 480;
+  const shown = loop.shares.filter((s) => PLACE[s.label] && (!small || SHORT[s.label]));
   return (
     <div ref={box}>
       <svg
@@ -48,26 +57,24 @@ export function VoltsLoop({ loop, compare }: { loop: Loop; compare: Loop[] }) {
         <text x={px(0.36)} y={16} fontSize={14} fontWeight={700} textAnchor="middle" fill="var(--ink)">
           {loop.text}
         </text>
-        {small
-          ? null
-          : shown.map((s) => {
-              const at = PLACE[s.label]!;
-              return (
-                <text
-                  key={s.label}
-                  x={px(at.x)}
-                  y={at.y}
-                  textAnchor={at.anchor}
-                  fontSize={13.5}
-                  fill="var(--ink)"
-                  stroke={at.y > 70 ? "var(--soil)" : "var(--sheet)"}
-                  strokeWidth={4}
-                  paintOrder="stroke"
-                >
-                  {s.label} <tspan fontWeight={700}>{s.text}</tspan>
-                </text>
-              );
-            })}
+        {shown.map((s) => {
+          const at = PLACE[s.label]!;
+          return (
+            <text
+              key={s.label}
+              x={px(at.x)}
+              y={at.y}
+              textAnchor={at.anchor}
+              fontSize={13.5}
+              fill="var(--ink)"
+              stroke={at.y > 70 ? "var(--soil)" : "var(--sheet)"}
+              strokeWidth={4}
+              paintOrder="stroke"
+            >
+              {small ? SHORT[s.label] : s.label} <tspan fontWeight={700}>{s.text}</tspan>
+            </text>
+          );
+        })}
       </svg>
       <Shares loops={[loop, ...compare]} />
     </div>

@@ -35,7 +35,7 @@ function HookupView({ hookup: h, job, line }: { hookup: Hookup; job: Job; line: 
   const main = h.explained ?? h.forecasts[0];
   const compare = h.explained ? h.forecasts : h.forecasts.slice(1);
   return (
-    <div className="grid gap-4">
+    <div className="grid grid-cols-1 gap-4">
       <section className="card" aria-label="Setup">
         <p className="text-sm font-semibold text-quiet">Setup in use</p>
         <p className="text-2xl leading-tight font-bold">{h.title}</p>
@@ -47,7 +47,8 @@ function HookupView({ hookup: h, job, line }: { hookup: Hookup; job: Job; line: 
         <ul className="mb-3 grid gap-2 sm:grid-cols-2">
           {h.forecasts.map((f) => (
             <li key={f.title} className="rounded-md border border-edge p-2 text-sm">
-              Forecast, {f.title}: <strong className="text-base">{f.text}</strong>
+              Forecast, {f.title}
+              <strong className="block text-lg">{f.text}</strong>
               {f.limit_text ? <span className="block text-quiet">{f.limit_text}</span> : null}
             </li>
           ))}

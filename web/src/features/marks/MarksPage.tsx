@@ -16,7 +16,7 @@ export function MarksPage({ job, line }: { job: Job; line: LineState }) {
   const trace = useTrace(line.setup_id);
   const open = (trace.data?.stations ?? []).filter((s) => s.mark_id === null);
   return (
-    <div className="grid gap-4">
+    <div className="grid grid-cols-1 gap-4">
       <section className="card" aria-label="Stations to mark">
         <h2>Stations without a mark</h2>
         {open.length === 0 ? (

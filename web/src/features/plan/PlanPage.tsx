@@ -48,7 +48,7 @@ function PlanView({ plan, job, line }: { plan: Plan; job: Job; line: LineState }
       onError: (e) => setRefused(asRefusal(e)),
     });
   return (
-    <div className="grid gap-4">
+    <div className="grid grid-cols-1 gap-4">
       {option ? (
         <OptionCard
           option={option}

@@ -9,7 +9,7 @@ export function RulesPage() {
   const rules = useRules(units);
   return (
     <div className="mx-auto w-full max-w-5xl p-4 sm:p-8">
-      <div className="flex flex-wrap items-end justify-between gap-4">
+      <div className="flex flex-wrap items-center justify-between gap-4">
         <h1>Rules of the judge</h1>
         <Choice
           label="Units"

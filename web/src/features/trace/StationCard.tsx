@@ -20,6 +20,7 @@ const OUTCOME = {
 /** The verdict first, then the sentence that decided it, then what to do; every check is one tap away. */
 export function StationCard(p: { station: Station; job: Job; onEdit: () => void; onRemoved: () => void }) {
   const s = p.station;
+  const passed = s.verdict === "mark" || s.verdict === "mark_with_care";
   const [marking, setMarking] = useState(false);
   const [refused, setRefused] = useState<Refusal | null>(null);
   const card = useRef<HTMLElement>(null);
@@ -69,16 +70,20 @@ export function StationCard(p: { station: Station; job: Job; onEdit: () => void;
         <div className="mt-3 flex flex-wrap gap-2">
           {s.mark_id === null ? (
             <>
-              <Button
-                look={s.verdict === "mark" || s.verdict === "mark_with_care" ? "main" : "stop"}
-                onClick={() => setMarking(true)}
-              >
-                {s.verdict === "mark" || s.verdict === "mark_with_care" ? "Mark it" : "Mark all the same"}
-              </Button>
+              {passed ? (
+                <Button look="main" onClick={() => setMarking(true)}>
+                  Mark it
+                </Button>
+              ) : null}
               <Button onClick={p.onEdit}>Correct</Button>
               <Button look="quiet" onClick={onRemove}>
                 Remove
               </Button>
+              {passed ? null : (
+                <Button look="stop" className="ml-auto" onClick={() => setMarking(true)}>
+                  Mark all the same
+                </Button>
+              )}
             </>
           ) : (
             <p className="font-semibold">Marked. The mark keeps these readings and this verdict.</p>

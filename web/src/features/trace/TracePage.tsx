@@ -39,7 +39,7 @@ function TraceView({ trace, job }: { trace: Trace; job: Job }) {
   const station = trace.stations.find((s) => s.id === chosen) ?? trace.stations.at(-1) ?? null;
   const edited = trace.stations.find((s) => s.id === editing) ?? null;
   return (
-    <div className="grid gap-4">
+    <div className="grid grid-cols-1 gap-4">
       {station ? (
         <StationCard
           key={station.id}

@@ -193,3 +193,32 @@ def test_what_does_not_exist_is_said_plainly(client):
         r = client.get(url)
         assert r.status_code == 404
         assert r.json()["message"]
+
+
+def test_changes_that_would_strand_a_hookup_on_record_are_refused(client, job, line):
+    body = {"hookup": "induction", "freq": "35.84k", "output": "120", "position": "30"}
+    sent(client.post(f"/api/lines/{line}/setups", json=body))
+    shorter = client.put(f"/api/lines/{line}", json={**SERVICE, "length": "20"})
+    assert (shorter.status_code, shorter.json()["field"]) == (422, "length")
+    kit = sent(client.get("/api/kits"))[0]["kit"]
+    bare = sent(client.post("/api/kits", json={"kit": {**kit, "name": "No coil", "coil": None}}))["id"]
+    other = client.put(f"/api/jobs/{job}", json={"name": "Apron", "technician": "T", "kit_id": bare})
+    assert (other.status_code, other.json()["field"]) == (422, "kit_id")
+    assert sent(client.get(f"/api/lines/{line}"))["length"] == "140"
+
+
+def test_a_change_of_units_never_changes_what_a_typed_number_means(client, job, line, setup):
+    sent(station(client, setup, distance="20", depth="78"))
+    body = {"name": "Apron", "technician": "R. Tallow", "units": "imperial", "soil_resistivity": "120"}
+    sent(client.put(f"/api/jobs/{job}", json=body))
+    detail = sent(client.get(f"/api/lines/{line}"))
+    assert (detail["length"], detail["depth_min"]) == ("140m", "0.6m")
+    trace = sent(client.get(f"/api/setups/{setup}/trace"))
+    s = trace["stations"][0]
+    assert (s["typed"]["distance"], s["typed"]["depth"], s["typed"]["currents"]) == (
+        "20m",
+        "0.78m",
+        STATION["currents"],
+    )
+    again = sent(client.put(f"/api/stations/{s['id']}", json={**s["typed"], "note": ""}))
+    assert again["stations"][0]["depth_m"] == pytest.approx(0.78)

@@ -307,6 +307,7 @@ class MarkView(BaseModel):
     hex: str
     verdict: Verdict
     verdict_label: str
+    proved: bool
     criteria_version: str
     headline: str
     reason: str
@@ -337,6 +338,7 @@ class StationView(BaseModel):
     typed: dict[str, str]
     verdict: Verdict
     verdict_label: str
+    proved: bool
     headline: str
     next_step: str
     findings: list[FindingView]

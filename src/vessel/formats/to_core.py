@@ -77,8 +77,8 @@ def check(job: Any) -> None:
     for line in job.lines:
         line_of(line)
         for setup in line.setups:
-            setup_of(setup)
-            kit.frequency(setup.freq_hz)
+            setup_of(setup).require_on(line.length_m)
+            kit.require(setup.hookup, setup.freq_hz, at="kit")
             for r in setup.readings:
                 reading_of(r)
             for s in setup.stations:

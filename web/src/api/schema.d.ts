@@ -1204,6 +1204,8 @@ export interface components {
             verdict: "mark" | "mark_with_care" | "hold" | "need_more";
             /** Verdict Label */
             verdict_label: string;
+            /** Proved */
+            proved: boolean;
             /** Criteria Version */
             criteria_version: string;
             /** Headline */
@@ -1560,6 +1562,8 @@ export interface components {
             verdict: "mark" | "mark_with_care" | "hold" | "need_more";
             /** Verdict Label */
             verdict_label: string;
+            /** Proved */
+            proved: boolean;
             /** Headline */
             headline: string;
             /** Next Step */

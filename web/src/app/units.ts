@@ -30,6 +30,8 @@ export const formatter = (units: Units): Formatter =>
 
 export const milliamps = (a: number): string => `${Number((a * 1e3).toPrecision(2))} mA`;
 
+export const hertz = (hz: number): string => (hz < 1000 ? `${hz} Hz` : `${hz / 1000} kHz`);
+
 export const when = (iso: string): string => {
   const d = new Date(iso);
   return Number.isNaN(d.getTime())

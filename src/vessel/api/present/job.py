@@ -8,6 +8,8 @@ from vessel.api import views
 from vessel.api.compute import judgements_of, live_readings, live_stations
 from vessel.api.present.hookup import hookup_view, setup_text
 from vessel.api.present.trace import marks_of, standing_mark, trace_view
+from vessel.api.present.typed import length_typed
+from vessel.core.judge.verdict import PROVED
 from vessel.core.model.construction import preset
 from vessel.core.model.entry import Units, show_length
 from vessel.core.model.soil import SOIL_KINDS
@@ -64,7 +66,7 @@ def line_state(line: LineRow) -> views.LineState:
     setup = newest_setup(line)
     stations = [s for x in line.setups for s in live_stations(x)]
     marks = sum(1 for s in stations if standing_mark(s))
-    held = sum(1 for j in judgements_of(setup) if j.verdict in ("hold", "need_more")) if setup else 0
+    held = sum(1 for j in judgements_of(setup) if j.verdict not in PROVED) if setup else 0
     step = _step(setup, marked=marks, stations=len(stations))
     low, high = (show_length(d, units, fine=True) for d in (line.depth_min_m, line.depth_max_m))
     far = {"open": "open", "unknown": "unknown", "earthed": f"earthed, {line.far_earth_ohm:g} ohm"}[line.far_kind]
@@ -126,7 +128,7 @@ def job_row(job: JobRow) -> views.JobRow:
 
 def line_detail(line: LineRow) -> views.LineDetail:
     """Return a line as it was typed, for its form."""
-    typed = line.typed
+    typed, units = line.typed, cast(Units, line.job.units)
     return views.LineDetail.model_validate(
         {
             "id": line.id,
@@ -135,9 +137,9 @@ def line_detail(line: LineRow) -> views.LineDetail:
             "utility": line.utility,
             "preset": line.preset,
             "construction": line.construction,
-            "length": typed.get("length", f"{line.length_m:g}m"),
-            "depth_min": typed.get("depth_min", f"{line.depth_min_m:g}m"),
-            "depth_max": typed.get("depth_max", f"{line.depth_max_m:g}m"),
+            "length": length_typed(typed.get("length"), line.length_m, quantity="distance", units=units),
+            "depth_min": length_typed(typed.get("depth_min"), line.depth_min_m, quantity="depth", units=units),
+            "depth_max": length_typed(typed.get("depth_max"), line.depth_max_m, quantity="depth", units=units),
             **{k: line.near[k] for k in ("bare_metal", "live", "in_service", "cased")},
             "near_earth": typed.get("near_earth", ""),
             "near_note": line.near_note,

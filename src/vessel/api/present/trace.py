@@ -8,8 +8,9 @@ from typing import Any, cast
 from vessel.api import views
 from vessel.api.compute import judgements_of, live_stations, state_of
 from vessel.api.present.hookup import setup_text
+from vessel.api.present.typed import station_typed
 from vessel.core.judge.rules import CRITERIA_VERSION
-from vessel.core.judge.verdict import VERDICT_LABEL, Judgement
+from vessel.core.judge.verdict import PROVED, VERDICT_LABEL, Judgement
 from vessel.core.judge.wording import explain, headline, next_step
 from vessel.core.model.entry import FOOT_M, Units, show_length
 from vessel.core.model.utility import utility
@@ -65,9 +66,10 @@ def station_view(s: StationRow, j: Judgement, units: Units) -> views.StationView
         note=s.note,
         technician=s.technician,
         taken_at=s.taken_at,
-        typed=s.typed,
+        typed=station_typed(s, units),
         verdict=j.verdict,
         verdict_label=VERDICT_LABEL[j.verdict],
+        proved=j.verdict in PROVED,
         headline=headline(j, units),
         next_step=next_step(j),
         findings=findings_view(j, units),
@@ -169,6 +171,7 @@ def mark_view(m: MarkRow) -> views.MarkView:
         hex=utility(line.utility).hex,
         verdict=verdict,
         verdict_label=VERDICT_LABEL[verdict],
+        proved=verdict in PROVED,
         criteria_version=m.criteria_version,
         headline=m.snapshot["headline"],
         reason=m.reason,

@@ -13,6 +13,7 @@ from vessel.api.routes import REFUSALS, Db, get
 from vessel.core.model.errors import BadInput
 from vessel.core.model.soil import Soil
 from vessel.formats import job_file
+from vessel.formats.to_core import kit_of
 from vessel.store.database import now
 from vessel.store.tables import JobRow, KitRow
 
@@ -25,6 +26,10 @@ def _apply(db: Db, job: JobRow, form: JobForm) -> None:
     kit = db.get(KitRow, form.kit_id) if form.kit_id else db.scalars(select(KitRow).order_by(KitRow.id)).first()
     if kit is None or (kit.deleted_at is not None and kit.id != job.kit_id):
         raise BadInput("That kit does not exist.", field="kit_id", fix="Choose one of the list.")
+    core_kit = kit_of(kit.data)
+    for line in job.lines:
+        for setup in line.setups:
+            core_kit.require(setup.hookup, setup.freq_hz)
     for key, value in values.items():
         setattr(job, key, value)
     job.kit = kit

@@ -43,9 +43,9 @@ def change_kit(kit_id: int, form: KitForm, db: Db) -> views.KitView:
     """Change a kit; frequencies that hookups on record use must stay."""
     row = get(db, KitRow, kit_id, "kit")
     kit = kit_of(form.kit)
-    used = db.scalars(select(SetupRow.freq_hz).join(LineRow).join(JobRow).where(JobRow.kit_id == kit_id).distinct())
-    for freq in used:
-        kit.frequency(freq, at="frequencies")
+    used = select(SetupRow.hookup, SetupRow.freq_hz).join(LineRow).join(JobRow).where(JobRow.kit_id == kit_id)
+    for hookup, freq in db.execute(used.distinct()):
+        kit.require(hookup, freq, at="frequencies")
     row.name, row.data = form.kit.name, form.kit.model_dump()
     return _view(db, row)
 

@@ -54,6 +54,8 @@ def change_line(line_id: int, form: LineForm, db: Db) -> None:
     values = form.values(cast(Units, row.job.units))
     with db.no_autoflush:
         _checked(row, values)
+        for setup in row.setups:
+            setup_of(setup).require_on(row.length_m)
 
 
 @router.delete("/lines/{line_id}", status_code=204)
@@ -82,6 +84,7 @@ def create_setup(line_id: int, form: SetupForm, db: Db) -> views.Created:
     setup = SetupRow(
         **values, line_id=row.id, steps_done=[], technician=form.technician or row.job.technician, created_at=now()
     )
+    setup_of(setup).require_on(row.length_m)
     kit = kit_of(row.job.kit.data)
     frequency = kit.frequency(setup_of(setup).freq_hz)
     setup.freq_hz = frequency.freq_hz

@@ -12,7 +12,7 @@ from vessel.api.inputs import MarkForm, StationForm, WithdrawForm, need
 from vessel.api.present.trace import mark_view, snapshot, standing_mark, trace_view
 from vessel.api.routes import REFUSALS, Db, get
 from vessel.api.routes.hookups import refuse_twice
-from vessel.core.judge.verdict import VERDICT_LABEL
+from vessel.core.judge.verdict import PROVED, VERDICT_LABEL
 from vessel.core.model.entry import Units, show_length
 from vessel.core.model.errors import BadInput, Conflict
 from vessel.core.model.utility import utility
@@ -70,7 +70,7 @@ def mark(station_id: int, form: MarkForm, db: Db) -> views.MarkView:
     if standing_mark(row):
         raise Conflict("This station is marked already.", field="station", fix="Withdraw that mark first.")
     j = judgements_of(row.setup)[live_stations(row.setup).index(row)]
-    if j.verdict in ("hold", "need_more") and len(form.reason) < 10:
+    if j.verdict not in PROVED and len(form.reason) < 10:
         raise BadInput(
             f"The verdict here is {VERDICT_LABEL[j.verdict]}: a mark needs a written reason.",
             field="reason",
@@ -79,7 +79,7 @@ def mark(station_id: int, form: MarkForm, db: Db) -> views.MarkView:
     line = row.setup.line
     u = utility(line.utility)
     depth = "" if row.depth_m is None else f" {show_length(row.depth_m, cast(Units, line.job.units), fine=True)}"
-    doubt = "" if j.verdict in ("mark", "mark_with_care") else " NOT PROVED"
+    doubt = "" if j.verdict in PROVED else " NOT PROVED"
     made = MarkRow(
         label=f"{u.letter}{depth}{doubt}",
         colour=u.colour,

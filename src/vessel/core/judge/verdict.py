@@ -7,11 +7,14 @@ from dataclasses import dataclass
 from typing import Literal
 
 from vessel.core.judge.measures import MEASURES, StationContext
-from vessel.core.judge.rules import BY_ID, CRITERIA_VERSION, RULES, Rule
+from vessel.core.judge.rules import CRITERIA_VERSION, RULES, Rule
 from vessel.core.model.reading import StationReading
 
 Outcome = Literal["pass", "care", "hold", "need", "skip"]
 Verdict = Literal["mark", "mark_with_care", "hold", "need_more"]
+PROVED: frozenset[Verdict] = frozenset({"mark", "mark_with_care"})
+"""Verdicts that a mark may rest on; any other needs a written reason."""
+
 VERDICT_LABEL: dict[Verdict, str] = {
     "mark": "Mark",
     "mark_with_care": "Mark with care",
@@ -73,6 +76,3 @@ def judge(reading: StationReading, context: StationContext, *, rules: Sequence[R
         else "mark"
     )
     return Judgement(verdict, tuple(findings))
-
-
-__all__ = ["BY_ID", "VERDICT_LABEL", "Finding", "Judgement", "Outcome", "Verdict", "judge", "outcome_of"]

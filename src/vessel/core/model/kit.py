@@ -111,6 +111,17 @@ class Kit:
         known = ", ".join(show_hz(f.freq_hz) for f in self.frequencies)
         raise BadInput(f"{self.name} has no {show_hz(freq_hz)}.", field=at, fix=f"Choose one of {known}.")
 
+    def require(self, method: str, freq_hz: float, *, at: str = "kit_id") -> None:
+        """Refuse if a hookup on record by `method` at `freq_hz` [Hz] could not be computed with this kit."""
+        self.frequency(freq_hz, at=at)
+        tools = {"clamp": self.clamp, "induction": self.coil}
+        if method in tools and tools[method] is None:
+            raise BadInput(
+                f"{self.name} lacks what a {method} hookup on record uses.",
+                field=at,
+                fix="Keep it, or choose another kit.",
+            )
+
 
 def show_hz(freq_hz: float) -> str:
     """Return a frequency as the trade writes it: 560 Hz, 8.96 kHz."""

@@ -69,3 +69,12 @@ class Setup:
         require_range(self.freq_hz, low=100, high=500e3, field="freq_hz", name="Frequency", unit="Hz")
         require_range(self.clip_ohm, low=0, high=1e5, field="clip_ohm", name="Clip contact", unit="ohm")
         require_range(self.position_m, low=0, high=2e4, field="position_m", name="Position", unit="m")
+
+    def require_on(self, length_m: float) -> None:
+        """Refuse a clamp or coil that would stand beyond a line of `length_m` [m]."""
+        if self.position_m > length_m:
+            raise BadInput(
+                f"A {self.method} hookup stands at {self.position_m:g} m, beyond the line's {length_m:g} m.",
+                field="length_m",
+                fix="Correct the length of the line or the position of the hookup.",
+            )

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from vessel.core.judge.verdict import PROVED
 from vessel.core.model.kit import Frequency, Kit
 from vessel.core.model.line import Line
 from vessel.core.model.setup import METHODS, Method, Setup
@@ -32,7 +33,7 @@ class Option:
     @property
     def usable_m(self) -> float:
         """Length [m] that is Mark or Mark with care whichever way the far end is."""
-        return min((f.length_m("mark", "mark_with_care") for f in self.forecasts), default=0.0)
+        return min((f.length_m(*PROVED) for f in self.forecasts), default=0.0)
 
 
 @dataclass(frozen=True)
@@ -107,7 +108,7 @@ def _rate(sim: Simulator, setups: list[Setup]) -> list[Option]:
             rated.append(Option(setup, before.forecasts, "no_more_current", same_as))
             continue
         forecasts = tuple(sim.forecast(setup, name, e, field) for name, e, field in cases)
-        if not any(f.length_m("mark", "mark_with_care") > 0 for f in forecasts):
+        if not any(f.length_m(*PROVED) > 0 for f in forecasts):
             rated.append(Option(setup, forecasts, "nothing_markable"))
         else:
             rated.append(Option(setup, forecasts))

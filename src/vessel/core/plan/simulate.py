@@ -8,7 +8,7 @@ from functools import cached_property
 import numpy as np
 
 from vessel.core.judge.measures import StationContext
-from vessel.core.judge.verdict import Verdict, judge
+from vessel.core.judge.verdict import PROVED, Verdict, judge
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
 from vessel.core.model.reading import StationReading
@@ -55,14 +55,14 @@ class Forecast:
     @property
     def first_good_m(self) -> float | None:
         """Return the distance [m] at which the first markable stretch starts, None without any."""
-        return next((z.start_m for z in self.zones if z.verdict in ("mark", "mark_with_care")), None)
+        return next((z.start_m for z in self.zones if z.verdict in PROVED), None)
 
     @property
     def main_obstacle(self) -> str | None:
         """Return the rule that holds back the longest stretch, None if none is held back."""
         lengths: dict[str, float] = {}
         for z in self.zones:
-            if z.verdict in ("hold", "need_more") and z.rule_id:
+            if z.verdict not in PROVED and z.rule_id:
                 lengths[z.rule_id] = lengths.get(z.rule_id, 0.0) + z.end_m - z.start_m
         return max(lengths, key=lambda k: lengths[k]) if lengths else None
 

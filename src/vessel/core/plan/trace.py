@@ -9,7 +9,7 @@ import numpy as np
 
 from vessel.core.diagnose.circuit import Diagnosis, diagnose
 from vessel.core.judge.measures import StationContext
-from vessel.core.judge.verdict import Judgement, judge
+from vessel.core.judge.verdict import PROVED, Judgement, judge
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
 from vessel.core.model.reading import StationReading, TransmitterReading
@@ -140,6 +140,6 @@ def judge_stations(
                 previous=previous,
             ),
         )
-        if r.depth_m is not None and r.currents_a and found[i].verdict in ("mark", "mark_with_care"):
+        if r.depth_m is not None and r.currents_a and found[i].verdict in PROVED:
             previous = (r, 0.5 * sum(forecast))
     return [found[i] for i in range(len(readings))]

@@ -65,12 +65,7 @@ def excite(circuit: LineCircuit, setup: Setup, kit: Kit, *, far_ohms: tuple[floa
     """
     if setup.method == "direct":
         return _direct(circuit, setup, kit, far_ohms)
-    if setup.position_m > circuit.line.length_m:
-        raise BadInput(
-            f"The {setup.method} position lies beyond the line's end.",
-            field="position_m",
-            fix=f"Enter at most {circuit.line.length_m:g} m.",
-        )
+    setup.require_on(circuit.line.length_m)
     return _clamp(circuit, setup, kit, far_ohms) if setup.method == "clamp" else _coil(circuit, setup, kit, far_ohms)
 
 

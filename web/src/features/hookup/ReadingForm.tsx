@@ -2,6 +2,7 @@ import { type FormEvent, useState } from "react";
 import { api, asRefusal, type Refusal, take } from "../../api/client";
 import { useChange, useKits } from "../../api/queries";
 import { useDraft } from "../../app/draft";
+import { hertz } from "../../app/units";
 import { Button } from "../../ui/Button";
 import { Choice, Field, FormError } from "../../ui/Field";
 import type { Job } from "../line/JobPage";
@@ -32,7 +33,6 @@ export function ReadingForm({ hookup: h, job }: { hookup: Hookup; job: Job }) {
     error,
     onChange: (v: string) => change({ [name]: v }),
   });
-  const show = (hz: number) => (hz < 1000 ? `${hz} Hz` : `${hz / 1000} kHz`);
   return (
     <form
       onSubmit={submit}
@@ -51,7 +51,7 @@ export function ReadingForm({ hookup: h, job }: { hookup: Hookup; job: Job }) {
           { id: "", label: h.freq_text },
           ...(kit?.frequencies ?? [])
             .filter((f) => f.freq_hz !== h.freq_hz)
-            .map((f) => ({ id: `${f.freq_hz}Hz`, label: show(f.freq_hz) })),
+            .map((f) => ({ id: `${f.freq_hz}Hz`, label: hertz(f.freq_hz) })),
         ]}
       />
       <Button type="submit" look="main" className="mt-6" disabled={add.isPending}>

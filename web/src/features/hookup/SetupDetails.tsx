@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { api, asRefusal, type Refusal, take } from "../../api/client";
 import { useChange, useKits } from "../../api/queries";
+import { hertz } from "../../app/units";
 import { Button } from "../../ui/Button";
 import { Choice, Field } from "../../ui/Field";
 import type { Job } from "../line/JobPage";
@@ -20,7 +21,6 @@ export function SetupDetails({ hookup: h, job }: { hookup: Hookup; job: Job }) {
   const send = (body: Patch) =>
     patch.mutate(body, { onSuccess: () => setError(null), onError: (e) => setError(asRefusal(e)) });
   const mismatch = h.rx_freq_hz !== null && h.rx_freq_hz !== h.freq_hz;
-  const show = (hz: number) => (hz < 1000 ? `${hz} Hz` : `${hz / 1000} kHz`);
   return (
     <div className="mt-3 grid gap-x-4 sm:grid-cols-2">
       <Choice
@@ -30,7 +30,7 @@ export function SetupDetails({ hookup: h, job }: { hookup: Hookup; job: Job }) {
         onChange={(v) => send({ rx_freq: v ? `${v}Hz` : "" })}
         options={[
           { id: "", label: "not checked yet" },
-          ...(kit?.frequencies ?? []).map((f) => ({ id: String(f.freq_hz), label: show(f.freq_hz) })),
+          ...(kit?.frequencies ?? []).map((f) => ({ id: String(f.freq_hz), label: hertz(f.freq_hz) })),
         ]}
         hint={
           mismatch ? (

@@ -2,6 +2,7 @@ import { Plus } from "lucide-react";
 import { useState } from "react";
 import { api, asRefusal, type Refusal, type Schemas, take } from "../../api/client";
 import { useChange, useKits } from "../../api/queries";
+import { hertz } from "../../app/units";
 import { Button } from "../../ui/Button";
 import { Sheet } from "../../ui/Sheet";
 import { useToast } from "../../ui/Toasts";
@@ -45,8 +46,6 @@ export function KitPage() {
     </div>
   );
 }
-
-const show = (hz: number) => (hz < 1000 ? `${hz} Hz` : `${hz / 1000} kHz`);
 
 function KitItem({ kit: k, onEdit, onCopy }: { kit: Kit; onEdit: () => void; onCopy: () => void }) {
   const toast = useToast();
@@ -100,7 +99,7 @@ function KitItem({ kit: k, onEdit, onCopy }: { kit: Kit; onEdit: () => void; onC
           <tbody>
             {d.frequencies.map((f) => (
               <tr key={f.freq_hz} className="border-b border-edge">
-                <td className="py-1 pr-3 font-bold">{show(f.freq_hz)}</td>
+                <td className="py-1 pr-3 font-bold">{hertz(f.freq_hz)}</td>
                 <td className="pr-3">{f.watts}</td>
                 <td className="pr-3">{Number((f.noise_t * 1e12).toPrecision(4))}</td>
                 <td className="pr-3">{f.reads_depth ? "yes" : "no"}</td>

@@ -9,7 +9,7 @@ import type { Job } from "../line/JobPage";
 /** Mark a station; where the verdict does not allow it, a written reason is kept and shown with the mark. */
 export function MarkForm(p: { station: Schemas["StationView"]; job: Job; onDone: () => void }) {
   const s = p.station;
-  const passed = s.verdict === "mark" || s.verdict === "mark_with_care";
+  const passed = s.proved;
   const [form, change, clear] = useDraft(`mark-${s.id}`, { reason: "" });
   const [error, setError] = useState<Refusal | null>(null);
   const mark = useChange(() =>

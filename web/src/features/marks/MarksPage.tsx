@@ -54,7 +54,7 @@ export function MarksPage({ job, line }: { job: Job; line: LineState }) {
 
 function OpenStation({ station: s, job }: { station: Schemas["StationView"]; job: Job }) {
   const [marking, setMarking] = useState(false);
-  const passed = s.verdict === "mark" || s.verdict === "mark_with_care";
+  const passed = s.proved;
   return (
     <li className="border-t border-edge py-2" data-verdict={s.verdict}>
       <div className="flex flex-wrap items-center gap-3">
@@ -88,10 +88,8 @@ export function MarkItem({ mark: m, job }: { mark: Mark; job?: Job }) {
         <VerdictBadge verdict={m.verdict} />
       </div>
       {m.reason ? (
-        <p
-          className={`mt-2 ${m.verdict === "hold" || m.verdict === "need_more" ? "font-bold text-hold" : ""}`}
-        >
-          {m.verdict === "hold" || m.verdict === "need_more" ? "Marked all the same: " : "Note: "}
+        <p className={`mt-2 ${m.proved ? "" : "font-bold text-hold"}`}>
+          {m.proved ? "Note: " : "Marked all the same: "}
           {m.reason}
         </p>
       ) : null}

@@ -20,7 +20,7 @@ const OUTCOME = {
 /** The verdict first, then the sentence that decided it, then what to do; every check is one tap away. */
 export function StationCard(p: { station: Station; job: Job; onEdit: () => void; onRemoved: () => void }) {
   const s = p.station;
-  const passed = s.verdict === "mark" || s.verdict === "mark_with_care";
+  const passed = s.proved;
   const [marking, setMarking] = useState(false);
   const [refused, setRefused] = useState<Refusal | null>(null);
   const card = useRef<HTMLElement>(null);

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from typing import Annotated, Any, Final, Literal
+from typing import Annotated, Final, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
@@ -101,6 +101,23 @@ class NearDoc(Doc):
     earth_ohm: Number | None
 
 
+class MarkedStation(BaseModel):
+    """The station as it was when it was marked; further readings are kept as they are."""
+
+    model_config = ConfigDict(extra="allow")
+    distance_m: Number
+
+
+class Snapshot(BaseModel):
+    """What led to a mark, kept unchanged: these texts and whatever else was known then."""
+
+    model_config = ConfigDict(extra="allow")
+    headline: Text
+    setup_text: Text
+    readings_text: Text
+    station: MarkedStation
+
+
 class MarkDoc(Doc):
     """A mark with what led to it."""
 
@@ -109,7 +126,7 @@ class MarkDoc(Doc):
     verdict: Literal["mark", "mark_with_care", "hold", "need_more"]
     criteria_version: Text
     reason: Text
-    snapshot: dict[str, Any]
+    snapshot: Snapshot
     technician: Text
     marked_at: Text
     withdrawn_at: Text | None

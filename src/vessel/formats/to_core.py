@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from typing import Any
 
-from vessel.core.model.construction import Construction
+from vessel.core.model.construction import Construction, preset
 from vessel.core.model.kit import Clamp, Coil, Frequency, Kit, Receiver
 from vessel.core.model.line import AccessPoint, FarEnd, Line
 from vessel.core.model.reading import StationReading, TransmitterReading
 from vessel.core.model.setup import Setup, Stake
 from vessel.core.model.soil import Soil
+from vessel.core.model.utility import utility
 from vessel.formats.job_file import ConstructionDoc, KitDoc, NearDoc
 
 
@@ -75,6 +76,8 @@ def check(job: Any) -> None:
     kit = kit_of(job.kit)
     soil_of(job)
     for line in job.lines:
+        utility(line.utility)
+        preset(line.preset)
         line_of(line)
         for setup in line.setups:
             setup_of(setup).require_on(line.length_m)

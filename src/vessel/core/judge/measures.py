@@ -5,7 +5,6 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from dataclasses import dataclass
-from statistics import median
 
 from vessel.core.model.reading import StationReading
 from vessel.core.signal.receiver import signal_at
@@ -35,10 +34,6 @@ class StationContext:
     previous: tuple[StationReading, float] | None = None
 
 
-def _current(r: StationReading) -> float | None:
-    return median(r.currents_a) if r.currents_a else None
-
-
 def _depth(r: StationReading, c: StationContext) -> float | None:
     return r.depth_m if c.reads_depth else None
 
@@ -48,7 +43,7 @@ def _frequency(r: StationReading, c: StationContext) -> float | None:
 
 
 def _signal(r: StationReading, c: StationContext) -> float | None:
-    amps, depth = _current(r), _depth(r, c)
+    amps, depth = r.current_a, _depth(r, c)
     if amps is None or depth is None:
         return None
     return signal_at(amps, depth_m=depth, low_m=c.low_m) / c.noise_t
@@ -57,17 +52,16 @@ def _signal(r: StationReading, c: StationContext) -> float | None:
 def _steady(r: StationReading, c: StationContext) -> float | None:
     if len(r.currents_a) < MIN_REPEATS:
         return None
-    mid = median(r.currents_a)
-    return (max(r.currents_a) - min(r.currents_a)) / mid if mid > 0 else math.inf
+    return (max(r.currents_a) - min(r.currents_a)) / r.current_a if r.current_a else math.inf
 
 
 def _current_low(r: StationReading, c: StationContext) -> float | None:
-    amps = _current(r)
+    amps = r.current_a
     return None if amps is None or c.forecast_a is None else amps / max(c.forecast_a[0], 1e-12)
 
 
 def _current_high(r: StationReading, c: StationContext) -> float | None:
-    amps = _current(r)
+    amps = r.current_a
     return None if amps is None or c.forecast_a is None else amps / max(c.forecast_a[1], 1e-12)
 
 
@@ -79,7 +73,7 @@ def _lift(r: StationReading, c: StationContext) -> float | None:
 
 
 def _neighbour(r: StationReading, c: StationContext) -> float | None:
-    amps = _current(r)
+    amps = r.current_a
     if r.neighbour_a is None or amps is None:
         return None
     return r.neighbour_a / amps if amps > 0 else math.inf
@@ -98,11 +92,11 @@ def _ends(r: StationReading, c: StationContext) -> float | None:
 
 
 def _jump(r: StationReading, c: StationContext) -> float | None:
-    amps, depth = _current(r), _depth(r, c)
+    amps, depth = r.current_a, _depth(r, c)
     if c.previous is None or c.forecast_a is None or not amps or depth is None:
         return None
     before, before_forecast = c.previous
-    before_amps = _current(before)
+    before_amps = before.current_a
     if not before_amps or before.depth_m is None:
         return None
     expected = max(0.5 * sum(c.forecast_a), 1e-12) / max(before_forecast, 1e-12)

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
+from statistics import median
 
 from vessel.core.model.errors import BadInput, require_range
 
@@ -70,3 +72,8 @@ class StationReading:
                 field="lift_height_m",
                 fix="Enter how far the receiver was lifted.",
             )
+
+    @cached_property
+    def current_a(self) -> float | None:
+        """Median of the repeated currents [A], None when none was read."""
+        return median(self.currents_a) if self.currents_a else None

@@ -22,7 +22,7 @@ from vessel.core.signal.sources import Excitation, Output, coil_geometry, excite
 
 NOISE_MARGIN = 3.0
 """Forecasts assume this many times the kit's noise: a bad day, so that a plan holds on an ordinary one."""
-_REPEATS = np.array([-1.2, -0.5, 0.0, 0.5, 1.2])  # spread of five repeated readings, in standard deviations
+_REPEATS = (-1.2, -0.5, 0.0, 0.5, 1.2)  # spread of five repeated readings, in standard deviations
 
 
 @dataclass(frozen=True)
@@ -164,18 +164,19 @@ class Simulator:
 
 def simulated_reading(trace: Trace, i: int) -> StationReading:
     """Return station `i` of a simulated trace as a reading, with five repeats spread by the noise."""
-    depth, lifted, amps = trace.depth_m[i], trace.depth_lifted_m[i], trace.current_a[i]
-    usable = bool(np.isfinite(depth) and 0.01 <= depth <= 15.0 and amps <= 10.0)
-    lifted_ok = usable and bool(np.isfinite(lifted) and lifted <= 20.0)
+    depth, lifted, amps = float(trace.depth_m[i]), float(trace.depth_lifted_m[i]), float(trace.current_a[i])
+    # comparisons with NaN are false: an instrument that shows nothing gives no reading
+    usable = 0.01 <= depth <= 15.0 and amps <= 10.0
+    lifted_ok = usable and 0.01 <= lifted <= 20.0
     # where noise drowns the signal the instrument still shows a current: none
-    mean, spread = (amps, trace.noise_share[i]) if usable else (0.0, 0.0)
-    repeats = np.clip(mean * (1 + _REPEATS * spread), 0.0, 10.0)
+    mean, spread = (amps, float(trace.noise_share[i])) if usable else (0.0, 0.0)
+    repeats = tuple(min(max(mean * (1 + k * spread), 0.0), 10.0) for k in _REPEATS)
     return StationReading(
         distance_m=float(trace.distance_m[i]),
-        currents_a=tuple(float(a) for a in repeats),
-        depth_m=float(depth) if usable else None,
+        currents_a=repeats,
+        depth_m=depth if usable else None,
         lift_height_m=LIFT_M if lifted_ok else None,
-        depth_lifted_m=float(lifted) if lifted_ok else None,
+        depth_lifted_m=lifted if lifted_ok else None,
         peak_null_m=float(min(trace.peak_null_m[i], 10.0)),
         neighbour_a=0.0,
     )

@@ -1,0 +1,87 @@
+"""What the core says: safe orders, sentences, and words it must never use."""
+
+import pytest
+
+from tests.core.test_judge import CONTEXT, GOOD, MAKE
+from vessel.core.diagnose.hypotheses import FAMILIES
+from vessel.core.judge.rules import RULES
+from vessel.core.judge.verdict import VERDICT_LABEL, judge
+from vessel.core.judge.wording import bounds_text, explain, headline, next_step
+from vessel.core.model.construction import PRESETS
+from vessel.core.model.line import AccessPoint, Line
+from vessel.core.plan.checklist import CHECKLISTS, checklist
+from vessel.core.plan.hookup import PART_LABEL
+from vessel.core.plan.wording import show_ma
+
+PERMISSION = ("safe to dig", "you may dig", "can dig", "clear to dig", "go ahead")
+
+
+def said(judgement, units):
+    return " ".join(
+        [headline(judgement, units), next_step(judgement), *(explain(f, units) for f in judgement.findings)]
+    )
+
+
+@pytest.mark.parametrize("units", ["metric", "imperial"])
+@pytest.mark.parametrize("rule", RULES, ids=lambda r: r.id)
+def test_every_finding_speaks_plainly_at_every_outcome(rule, units):
+    for share in (0.2, 0.99, 1.01, 2.5):
+        if rule.id == "lift" and share * rule.hold > 1.5:
+            continue
+        text = said(judge(*MAKE[rule.id](share * rule.hold)), units)
+        assert "nan" not in text.lower().split()
+        assert "inf" not in text.lower().split()
+        assert not any(p in text.lower().replace("not that digging is safe", "") for p in PERMISSION)
+    assert rule.why.endswith(".")
+    assert rule.next_step.endswith(".")
+    assert bounds_text(rule, units)
+
+
+def test_required_evidence_can_always_be_asked_for():
+    for rule in RULES:
+        assert bool(rule.ask) == (rule.missing in ("need", "care")), rule.id
+
+
+def test_a_verdict_names_the_gravest_check_and_counts_the_rest():
+    from dataclasses import replace
+
+    j = judge(replace(GOOD, peak_null_m=0.3, currents_a=(0.01, 0.03, 0.05)), CONTEXT)
+    assert j.verdict == "hold"
+    assert headline(j, "metric").endswith("1 more check did not pass.")
+    assert VERDICT_LABEL[j.verdict] == "Hold"
+
+
+def test_the_safe_order_of_a_direct_connection():
+    order = [s.id for s in CHECKLISTS["direct"]]
+    assert order[0] == "off"
+    assert order.index("stake_lead") < order.index("line_lead") < order.index("on") < order.index("read")
+    assert {s.id for s in CHECKLISTS["direct"] if s.protects} >= {"off", "dead", "stake_lead"}
+
+
+@pytest.mark.parametrize("method", ["direct", "clamp", "induction"])
+def test_every_hookup_starts_with_the_transmitter_off_and_a_live_line_first_of_all(method):
+    line = Line(PRESETS["tracer_wire"].construction, 50.0, 0.6, 1.0, AccessPoint(live=True))
+    steps = checklist(method, line)
+    assert steps[0].id == "live"
+    assert steps[0].protects
+    assert steps[1].id == "off"
+    assert [s.id for s in CHECKLISTS[method]].index("match") > 0
+
+
+def test_induction_has_no_stake_but_an_air_test():
+    order = {s.id for s in CHECKLISTS["induction"]}
+    assert "air" in order
+    assert not order & {"stake_lead", "line_lead"}
+
+
+@pytest.mark.parametrize(
+    ("amps", "text"),
+    [(0.03, "30 mA"), (0.0286, "28.6 mA"), (0.00412, "4.12 mA"), (3.5e-4, "0.35 mA"), (1e-6, "under 0.01 mA")],
+)
+def test_currents_keep_their_unit_and_three_figures(amps, text):
+    assert show_ma(amps) == text
+
+
+def test_every_explanation_has_a_remedy_and_every_part_a_name():
+    assert all(f.remedy.endswith(".") for f in FAMILIES.values())
+    assert len(set(PART_LABEL.values())) == len(PART_LABEL) == 7

@@ -1,0 +1,189 @@
+"""The rest of the interface: forms, empty states, imports, withdrawals, hookups that need no stake."""
+
+import json
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from vessel.demo.seed import demo_text
+
+pytestmark = pytest.mark.ui
+LINE = "/jobs/1/lines/1"
+
+
+def add_line(page: Page, address: str, **fields: str) -> None:
+    page.goto(address + f"{LINE}/plan")
+    page.get_by_role("button", name="Add a line").click()
+    dialog = page.get_by_role("dialog")
+    for label, text in {
+        "Name": "Pump cable",
+        "Length, about": "90",
+        "Depth, at least": "0.6",
+        "Depth, at most": "1.0",
+    }.items():
+        dialog.get_by_label(label).fill(text)
+    for label, text in fields.items():
+        dialog.get_by_label(label).fill(text)
+
+
+def test_a_half_typed_line_survives_reload_and_a_refusal(page, demo_address):
+    add_line(page, demo_address, **{"Depth, at least": "-0.5"})
+    dialog = page.get_by_role("dialog")
+    dialog.get_by_role("button", name="Add line").click()
+    expect(dialog.get_by_role("alert")).to_contain_text("below zero")
+    page.reload()
+    page.get_by_role("button", name="Add a line").click()
+    expect(dialog.get_by_label("Name")).to_have_value("Pump cable")
+    expect(dialog.get_by_label("Depth, at least")).to_have_value("-0.5")
+    dialog.get_by_label("Depth, at least").fill("7")
+    expect(dialog.get_by_text("could be 7 m or 7 cm")).to_be_visible()
+    dialog.get_by_label("Depth, at least").fill("0.7")
+    dialog.get_by_role("button", name="Add line").click()
+    expect(page.get_by_role("heading", name="This line")).to_be_visible()
+    expect(page.get_by_label("This line", exact=True)).to_contain_text("90 m")
+
+
+def test_a_live_line_is_clamped_never_connected(page, demo_address):
+    add_line(page, demo_address)
+    dialog = page.get_by_role("dialog")
+    dialog.get_by_label("Carries").select_option("power")
+    dialog.get_by_label("Made as").select_option("armoured_cable")
+    dialog.get_by_label("LIVE: dangerous voltage").check()
+    dialog.get_by_label("Earth bonded there, ohm").fill("20")
+    dialog.get_by_label("Far end", exact=True).select_option("earthed")
+    dialog.get_by_role("button", name="Add line").click()
+    chosen = page.get_by_label("Chosen setup")
+    expect(chosen).to_contain_text("Clamp")
+    expect(chosen).to_contain_text("earthed on both sides of the clamp")
+    page.get_by_text("Rejected setups and why").click()
+    expect(page.get_by_text("Live: no direct connection").first).to_be_visible()
+    page.get_by_role("button", name="Hook up like this").click()
+    expect(page.get_by_text("LIVE line: touch nothing bare")).to_be_visible()
+    expect(page.get_by_label("Where the volts go")).to_have_count(0)
+
+
+def test_induction_says_that_the_transmitter_cannot_tell(page, demo_address):
+    page.goto(demo_address + f"{LINE}/plan")
+    page.get_by_label("Reach board").get_by_role("button", name="Induction").first.click()
+    page.get_by_role("button", name="Hook up like this").click()
+    expect(page.get_by_text("With induction the transmitter cannot show")).to_be_visible()
+    expect(page.locator("input[name=volts]")).to_have_count(0)
+    page.get_by_role("link", name="Go on to the trace").click()
+    expect(page.get_by_text("No station yet")).to_be_visible()
+    page.goto(demo_address + "/jobs/1/record")
+    expect(page.get_by_text("7.9 V, 30 mA")).to_be_visible()
+    expect(page.get_by_role("heading", name="Induction")).to_be_visible()
+
+
+def test_a_line_without_a_hookup_leads_back_to_the_plan(page, demo_address):
+    add_line(page, demo_address)
+    page.get_by_role("dialog").get_by_role("button", name="Add line").click()
+    expect(page.get_by_label("This line", exact=True)).to_contain_text("90 m")
+    expect(page.get_by_label("Chosen setup")).to_be_visible()
+    page.keyboard.press("2")
+    expect(page.get_by_text("No setup chosen")).to_be_visible()
+    page.keyboard.press("3")
+    expect(page.get_by_text("Nothing on the line yet")).to_be_visible()
+    page.keyboard.press("4")
+    expect(page.get_by_text("No mark yet")).to_be_visible()
+    page.goto(demo_address + "/jobs/1/record")
+    expect(page.get_by_text("No hookup: not located.")).to_be_visible()
+
+
+def test_removing_a_line_and_a_job_can_be_undone(page, demo_address):
+    page.goto(demo_address + f"{LINE}/plan")
+    page.get_by_label("This line", exact=True).get_by_role("button", name="Edit").click()
+    page.get_by_role("button", name="Remove this line").click()
+    expect(page.get_by_role("heading", name="No line yet")).to_be_visible()
+    page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_role("heading", name="This line")).to_be_visible()
+    page.goto(demo_address)
+    page.get_by_role("button", name="Remove Ostrel Bay").click()
+    expect(page.get_by_text("No jobs yet")).to_be_visible()
+    page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_role("link", name="Ostrel Bay ferry terminal")).to_be_visible()
+
+
+@pytest.mark.parametrize(
+    ("spoil", "says"),
+    [
+        (lambda text: text[: len(text) // 2], "breaks off at line"),
+        (lambda text: text.replace('"version": 1', '"version": 9', 1), "version 9"),
+    ],
+    ids=["cut in half", "newer"],
+)
+def test_a_bad_file_is_refused_in_words(page, address, tmp_path, spoil, says):
+    file = tmp_path / "job.json"
+    file.write_text(spoil(demo_text()), encoding="utf-8")
+    page.goto(address)
+    page.get_by_label("Job file").set_input_files(file)
+    expect(page.get_by_role("alert")).to_contain_text(says)
+    expect(page.get_by_text("No jobs yet")).to_be_visible()
+
+
+def test_a_withdrawn_mark_stays_with_its_reason(page, demo_address):
+    page.goto(demo_address + f"{LINE}/mark")
+    page.get_by_role("button", name="Withdraw the mark at 28 m").click()
+    page.get_by_role("button", name="Withdraw, keep on record").click()
+    expect(page.get_by_role("alert")).to_contain_text("The reason is empty")
+    page.get_by_label("Why is it withdrawn?").fill("Painted on the wrong kerb.")
+    page.get_by_role("button", name="Withdraw, keep on record").click()
+    expect(page.get_by_text("Withdrawn by R. Tallow")).to_contain_text("Painted on the wrong kerb.")
+    expect(page.get_by_label("Stations to mark")).to_contain_text("28 m")
+
+
+def test_feet_and_inches_from_the_field_to_the_picture(page, demo_address):
+    page.goto(demo_address + f"{LINE}/trace")
+    page.get_by_role("button", name="Job", exact=True).click()
+    page.get_by_label("Units").select_option("imperial")
+    page.get_by_role("button", name="Save job").click()
+    expect(page.get_by_role("dialog")).to_have_count(0)
+    expect(page.get_by_label("Station at 170.6 ft", exact=True)).to_contain_text("3'5.7\" deep")
+    page.get_by_label("Depth on the ground").fill("1'11")
+    expect(page.get_by_text("= 1'11\"")).to_be_visible()
+    ribbon = page.get_by_role("group", name="Trace ribbon: stations")
+    expect(ribbon).to_contain_text("0 ft")
+    page.get_by_label("Station at 170.6 ft", exact=True).get_by_role("button", name="Correct").click()
+    expect(page.get_by_label("Distance along")).to_have_value("52m")
+
+
+def test_slow_work_shows_progress_and_a_failure_offers_another_try(page, demo_address):
+    waiting = []
+    page.route("**/api/lines/1/plan", lambda route: waiting.append(route))
+    page.goto(demo_address + f"{LINE}/plan", wait_until="commit")
+    expect(page.get_by_role("status")).to_contain_text("Simulating a trace for every setup")
+    page.unroute("**/api/lines/1/plan")
+    page.route("**/api/lines/1/plan", lambda route: route.abort())
+    for route in waiting:
+        route.abort()
+    expect(page.get_by_role("alert")).to_contain_text("server does not answer")
+    page.unroute("**/api/lines/1/plan")
+    page.get_by_role("button", name="Try again").click()
+    expect(page.get_by_label("Chosen setup")).to_be_visible()
+
+
+def test_what_does_not_exist_is_said(page, demo_address):
+    page.goto(demo_address + "/jobs/77")
+    expect(page.get_by_role("alert")).to_contain_text("There is no such job")
+    page.goto(demo_address + "/nowhere")
+    expect(page.get_by_text("There is no such page.")).to_be_visible()
+
+
+def test_the_rules_screen_shows_the_judges_own_table(page, demo_address):
+    page.goto(demo_address + "/rules")
+    expect(page.get_by_text("Care above 0.08 m, hold above 0.20 m")).to_be_visible()
+    page.get_by_label("Units").select_option("imperial")
+    expect(page.get_by_text("hold above 0'7.9\"")).to_be_visible()
+    expect(page.get_by_text("The bounds cannot be edited in this version.")).to_be_visible()
+
+
+def test_a_measured_stake_moves_the_forecast(page, demo_address):
+    page.goto(demo_address + f"{LINE}/hookup")
+    expect(page.get_by_text("about 219 ohm by the soil")).to_be_visible()
+    page.get_by_label("It measures, ohm").fill("400")
+    page.get_by_role("button", name="Set").click()
+    expect(page.get_by_text("about 400 ohm measured")).to_be_visible()
+    page.reload()
+    expect(page.get_by_label("It measures, ohm")).to_have_value("400")
+    exported = page.request.get(demo_address + "/api/jobs/1/export").text()
+    assert json.loads(exported)["job"]["lines"][0]["setups"][0]["stake_ohm"] == 400.0

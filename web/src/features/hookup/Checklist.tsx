@@ -28,7 +28,7 @@ export function Checklist({ hookup: h }: { hookup: Hookup }) {
   const [startedOpen] = useState(done.length < h.steps.length);
   return (
     <details className="card" open={startedOpen}>
-      <summary className="min-h-8 cursor-pointer text-lg font-bold">
+      <summary className="min-h-11 cursor-pointer py-2 text-lg font-bold">
         Safe order{" "}
         <span className="font-normal text-quiet">
           {done.length} of {h.steps.length} done

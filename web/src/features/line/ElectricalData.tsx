@@ -29,7 +29,7 @@ export function ElectricalData(p: {
   const changed = Object.values(p.overrides).filter((v) => v.trim() !== "").length;
   return (
     <details className="mb-3 rounded-md border border-edge p-3" open={wrong || undefined}>
-      <summary className="min-h-8 cursor-pointer font-semibold">
+      <summary className="min-h-11 cursor-pointer py-2 font-semibold">
         Electrical data (typical values{changed ? `, ${changed} changed` : ""})
       </summary>
       <div className="mt-2 grid gap-x-4 sm:grid-cols-2">

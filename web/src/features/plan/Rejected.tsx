@@ -12,7 +12,7 @@ export function Rejected({ options }: { options: Schemas["OptionView"][] }) {
   if (rows.size === 0) return null;
   return (
     <details className="card">
-      <summary className="min-h-8 cursor-pointer text-lg font-bold">
+      <summary className="min-h-11 cursor-pointer py-2 text-lg font-bold">
         Rejected setups and why ({options.length})
       </summary>
       <ul className="mt-2 grid gap-2">

@@ -2,7 +2,7 @@ import { ArrowRight, Check, CircleHelp, Minus, OctagonX, TriangleAlert } from "l
 import { useEffect, useRef, useState } from "react";
 import { api, asRefusal, type Refusal, take } from "../../api/client";
 import { useChange } from "../../api/queries";
-import { Button } from "../../ui/Button";
+import { Button, buttonClass } from "../../ui/Button";
 import { useToast } from "../../ui/Toasts";
 import { VerdictBadge } from "../../ui/Verdict";
 import type { Job } from "../line/JobPage";
@@ -90,6 +90,9 @@ export function StationCard(p: { station: Station; job: Job; onEdit: () => void;
           )}
         </div>
       )}
+      <a href="#next-station" className={`${buttonClass("plain")} mt-3 w-full lg:hidden`}>
+        Next station
+      </a>
       <Findings station={s} />
     </section>
   );

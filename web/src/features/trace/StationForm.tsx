@@ -76,7 +76,11 @@ export function StationForm(p: Props) {
     onChange: (v: string) => change({ [name]: v }),
   });
   return (
-    <section className="card" aria-label={station ? "Correct a station" : "Next station"}>
+    <section
+      id="next-station"
+      className="card scroll-mt-2"
+      aria-label={station ? "Correct a station" : "Next station"}
+    >
       <h2 className="mb-2">{station ? `Correct the station at ${station.distance_text}` : "Next station"}</h2>
       <form onSubmit={submit} noValidate className="grid grid-cols-2 gap-x-3 md:grid-cols-4">
         <Field

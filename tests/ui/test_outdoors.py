@@ -1,0 +1,79 @@
+"""Made for wet gloves and glare: touch targets, contrast, themes, print."""
+
+import pytest
+from playwright.sync_api import expect
+
+from tests.ui.conftest import PHONE, ROOT
+
+pytestmark = pytest.mark.ui
+LINE = "/jobs/1/lines/1"
+WALKED = ["plan", "hookup", "trace", "mark"]
+
+SMALL_TARGETS = """() => [...document.querySelectorAll('a, button, input, select, summary, textarea')]
+  .filter(e => e.checkVisibility() && !e.classList.contains('sr-only') && e.tabIndex >= 0)
+  .map(e => [e, (e.type === 'checkbox' ? e.closest('label') : e).getBoundingClientRect()])
+  .filter(([, r]) => r.height > 0 && r.height < (0.0 + 43.5))
+  .map(([e, r]) => `${e.tagName} ${e.innerText.slice(0, 30)} ${Math.round(r.height)}px`)"""
+
+
+@pytest.mark.parametrize("view", WALKED)
+def test_everything_to_touch_is_at_least_44_pixels(page, demo_address, view):
+    page.set_viewport_size(PHONE)
+    page.goto(f"{demo_address}{LINE}/{view}")
+    page.wait_for_load_state("networkidle")
+    assert page.evaluate(SMALL_TARGETS) == []
+
+
+@pytest.mark.parametrize("theme", ["light", "dark", "sun"])
+def test_what_is_read_outdoors_has_seven_to_one_contrast(page, demo_address, theme):
+    page.set_viewport_size(PHONE)
+    page.add_init_script(f"localStorage.setItem('vessel-theme', '{theme}')")
+    axe = (ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text(encoding="utf-8")
+    for view in WALKED:
+        page.goto(f"{demo_address}{LINE}/{view}")
+        page.wait_for_load_state("networkidle")
+        page.evaluate(axe)
+        found = page.evaluate(
+            "axe.run({runOnly: ['color-contrast-enhanced'], rules: {'color-contrast-enhanced': {enabled: true}}})"
+            ".then(r => r.violations.flatMap(v => v.nodes.map(n => n.any[0].message + n.html.slice(0, 120))))"
+        )
+        assert found == [], view
+
+
+def test_the_display_is_remembered(page, demo_address):
+    page.goto(demo_address)
+    page.get_by_role("button", name="Display: Light").click()
+    page.get_by_role("button", name="Display: Dark").click()
+    expect(page.locator("html")).to_have_attribute("data-theme", "sun")
+    page.reload()
+    expect(page.locator("html")).to_have_attribute("data-theme", "sun")
+
+
+def test_the_record_prints_without_the_screens_furniture(page, demo_address):
+    page.goto(f"{demo_address}/jobs/1/record")
+    expect(page.get_by_role("button", name="Print")).to_be_visible()
+    page.emulate_media(media="print")
+    expect(page.get_by_role("button", name="Print")).to_be_hidden()
+    expect(page.locator("header")).to_be_hidden()
+    expect(page.get_by_text("G 0.74 m")).to_be_visible()
+    assert len(page.pdf(format="A4")) > 20_000
+
+
+def test_on_a_phone_the_next_station_is_one_tap_from_the_verdict(page, demo_address):
+    page.set_viewport_size(PHONE)
+    page.goto(f"{demo_address}{LINE}/trace")
+    page.get_by_role("link", name="Next station").click()
+    expect(page.get_by_label("Distance along")).to_be_in_viewport()
+    expect(page.get_by_label("Distance along")).to_have_value("60")
+
+
+def test_two_pages_see_each_others_work_after_a_reload(page, demo_address, context):
+    other = context.new_page()
+    other.goto(f"{demo_address}{LINE}/mark")
+    page.goto(f"{demo_address}{LINE}/mark")
+    page.get_by_role("listitem").filter(has_text="36 m").get_by_role("button", name="Mark it").click()
+    page.get_by_role("button", name="Mark at 36 m").click()
+    expect(page.get_by_label("Marks", exact=True)).to_contain_text("G 0.79 m")
+    other.get_by_role("listitem").filter(has_text="36 m").get_by_role("button", name="Mark it").click()
+    other.get_by_role("button", name="Mark at 36 m").click()
+    expect(other.get_by_role("alert")).to_contain_text("marked already")

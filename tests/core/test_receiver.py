@@ -1,0 +1,145 @@
+"""The receiver as an instrument: what it shows beside, above and across a line."""
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+
+from vessel.core.model.construction import PRESETS
+from vessel.core.model.kit import SAMPLE_KIT, Receiver
+from vessel.core.model.line import Line
+from vessel.core.model.reading import StationReading, TransmitterReading
+from vessel.core.model.setup import Setup
+from vessel.core.model.soil import Soil
+from vessel.core.plan.trace import air_share, hookup_state
+from vessel.core.signal.earth_return import MU0
+from vessel.core.signal.field import dipole_field, segment_fields, triangulation_depth
+from vessel.core.signal.receiver import LIFT_M, ReceiverGeometry
+
+SOIL = Soil(60.0)
+LONG = np.linspace(-400.0, 400.0, 801) + 400.0
+
+
+def geometry(stations=(400.0,), depth=1.0, lead=8.0, kit=SAMPLE_KIT):
+    return ReceiverGeometry(x_m=LONG, depth_m=depth, stations_m=np.array(stations), kit=kit, lead_m=lead)
+
+
+def steady(amps=1.0):
+    return np.full(len(LONG) - 1, amps, complex)
+
+
+@pytest.mark.parametrize("depth", [0.3, 1.0, 2.5])
+def test_an_even_current_gives_its_depth_current_and_lift_back(depth):
+    t = geometry(depth=depth).unit_field(steady()).read(0.03, noise_t=0.0)
+    assert t.depth_m[0] == pytest.approx(depth, rel=5e-3)
+    assert t.current_a[0] == pytest.approx(0.03, rel=5e-3)
+    assert t.depth_lifted_m[0] - t.depth_m[0] == pytest.approx(LIFT_M, rel=5e-3)
+    assert t.peak_null_m[0] < 5e-3
+
+
+def test_readings_scale_with_the_drive_and_depth_does_not():
+    unit = geometry().unit_field(steady())
+    one, two = (unit.read(drive, noise_t=0.0) for drive in (0.03, 0.06))
+    assert two.current_a[0] == pytest.approx(2 * one.current_a[0])
+    assert two.depth_m[0] == pytest.approx(one.depth_m[0])
+
+
+@pytest.mark.parametrize("coils", [(0.0, 0.3), (0.05, 0.45), (0.1, 1.0)])
+def test_any_pair_of_coils_finds_the_same_line(coils):
+    kit = replace(SAMPLE_KIT, receiver=Receiver(*coils))
+    t = geometry(kit=kit).unit_field(steady()).read(0.03, noise_t=0.0)
+    assert t.depth_m[0] == pytest.approx(1.0, rel=5e-3)
+
+
+def test_past_the_end_of_the_line_the_instrument_shows_a_wrong_depth():
+    """Half a line gives half the field: the two coils still agree on a ratio, and it is not the depth."""
+    at_end, inside = geometry(stations=(LONG[-1], 400.0)).unit_field(steady()).read(0.03, noise_t=0.0).current_a
+    assert at_end == pytest.approx(0.5 * inside, rel=0.1)
+
+
+def test_noise_makes_a_weak_line_look_deep():
+    unit = geometry().unit_field(steady())
+    clean, noisy = (unit.read(0.002, noise_t=n).depth_m[0] for n in (0.0, 100e-12))
+    assert noisy > 1.05 * clean
+
+
+def test_the_leads_vertical_field_pulls_the_null_but_not_the_peak():
+    near = geometry(stations=(2.0, 30.0))
+    with_lead, without = (near.unit_field(steady(), lead_amps=a).peak_null_m for a in (1.0, 0.0))
+    assert with_lead[0] > without[0] + 0.05
+    assert with_lead[1] == pytest.approx(without[1], abs=0.01)
+
+
+def test_air_coupling_fails_the_lift_test():
+    """Over a coil close by, lifting hardly changes the field: the depth grows by anything but the lift."""
+    g = geometry(stations=(403.0, 440.0))
+    coil = g.coil(np.array([400.0, 0.0, 0.25]), np.array([0.0, 10.0, 0.0]))
+    t = g.unit_field(steady(0.01), coil=coil).read(1.0, noise_t=1e-15)
+    gained = t.depth_lifted_m - t.depth_m
+    assert not abs(gained[0] - LIFT_M) < 0.15
+    assert gained[1] == pytest.approx(LIFT_M, abs=0.05)
+    assert t.air_share[0] > 1 > 0.05 > t.air_share[1]
+
+
+def test_a_segments_field_points_round_the_current_by_the_right_hand():
+    b = segment_fields(np.array([[0.0, 0.0, 0.5]]), np.array([[-900.0, 0, -0.5]]), np.array([[900.0, 0, -0.5]]))[0, 0]
+    assert b[1] == pytest.approx(-MU0 / (2 * np.pi), rel=1e-3)  # above a current along +x the field points to -y
+    assert abs(b[0]) + abs(b[2]) < 1e-12
+
+
+def test_segments_add_up_to_the_whole():
+    point = np.array([[3.0, 0.7, 0.2]])
+    nodes = np.array([[-5.0, 0, -1.0], [1.0, 0, -1.0], [9.0, 0, -1.0]])
+    pieces = segment_fields(point, nodes[:-1], nodes[1:]).sum(1)
+    whole = segment_fields(point, nodes[:1], nodes[2:])[:, 0]
+    assert pieces == pytest.approx(whole, rel=1e-12)
+
+
+def test_a_dipole_is_twice_as_strong_on_its_axis_and_falls_with_the_cube():
+    at, moment = np.zeros(3), np.array([1.0, 0, 0])
+    on, beside, twice = (
+        np.linalg.norm(dipole_field(np.array([p]), at_m=at, moment_a_m2=moment))
+        for p in ([2.0, 0, 0], [0, 2.0, 0], [4.0, 0, 0])
+    )
+    assert on == pytest.approx(2 * beside)
+    assert on == pytest.approx(8 * twice)
+    assert on == pytest.approx(MU0 / (2 * np.pi * 8))
+
+
+def test_triangulation_at_other_tilts():
+    assert triangulation_depth(offset_m=1.2) == pytest.approx(1.2)
+    assert triangulation_depth(offset_m=np.sqrt(3.0), tilt_deg=60.0) == pytest.approx(1.0)
+
+
+def test_the_forecast_band_narrows_when_the_far_end_is_told():
+    line = Line(PRESETS["tracer_wire"].construction, 140.0, 0.6, 1.0)
+    setup = Setup("direct", 35840.0, 0.03)
+    one = (TransmitterReading(7.6, 0.03, 35840.0),)
+    both = (*one, TransmitterReading(40.0, 0.0043, 560.0))
+    widths = []
+    for readings in ((), one, both):
+        low, high = hookup_state(line, Soil(120.0), SAMPLE_KIT, setup, readings).band.at(100.0)
+        widths.append(high - low)
+    assert widths[0] > 0.01
+    assert widths[1] > 0.01
+    assert widths[2] < 0.1 * widths[1]
+
+
+def test_beyond_the_line_no_current_is_expected():
+    line = Line(PRESETS["tracer_wire"].construction, 140.0, 0.6, 1.0)
+    band = hookup_state(line, SOIL, SAMPLE_KIT, Setup("direct", 35840.0, 0.03), ()).band
+    assert band.at(150.0) == (0.0, 0.0)
+
+
+def test_air_share_is_asked_only_of_induction():
+    line = Line(PRESETS["tracer_wire"].construction, 140.0, 0.6, 1.0)
+    assert air_share(line, SOIL, SAMPLE_KIT, Setup("direct", 35840.0, 0.03), 12.0) is None
+    near, far = (
+        air_share(line, SOIL, SAMPLE_KIT, Setup("induction", 35840.0, 0.12, position_m=10.0), d) for d in (12, 90)
+    )
+    assert near > far > 0
+
+
+def test_the_current_of_a_station_is_the_median_of_its_repeats():
+    assert StationReading(1.0, (0.03, 0.01, 0.02)).current_a == 0.02
+    assert StationReading(1.0).current_a is None

@@ -102,6 +102,13 @@ BAD = [
     ("post", "/api/setups/{setup}/stations", {**STATION, "depth_lifted": "1.3", "lift_height": ""}, "lift_height"),
     ("post", "/api/setups/{setup}/stations", {**STATION, "distance": "900"}, "distance"),
     ("patch", "/api/setups/{setup}", {"stake": "0"}, "stake"),
+    ("patch", "/api/setups/{setup}", {"stake_away": "25"}, "stake_away"),
+    (
+        "post",
+        "/api/lines/{line}/setups",
+        {"hookup": "direct", "freq": "560", "output": "30", "stake_away": "25"},
+        "stake_away",
+    ),
 ]
 
 

@@ -5,10 +5,11 @@ from alembic import command
 from alembic.autogenerate import compare_metadata
 from alembic.config import Config
 from alembic.migration import MigrationContext
-from sqlalchemy import inspect, select, text
+from sqlalchemy import event, inspect, select, text
 from sqlalchemy.exc import IntegrityError
+from starlette.testclient import TestClient
 
-from vessel.api.app import open_store
+from vessel.api.app import create_app, open_store
 from vessel.demo.seed import seed
 from vessel.store.database import MIGRATIONS, open_engine, sessions
 from vessel.store.tables import Base, JobRow, KitRow, LineRow
@@ -53,6 +54,18 @@ def test_a_failed_request_leaves_nothing_behind(tmp_path, client, job, monkeypat
     with pytest.raises(RuntimeError):
         client.put(f"/api/jobs/{job}", json={"name": "Other", "technician": "T"})
     assert client.get(f"/api/jobs/{job}").json()["name"] == "Apron"
+
+
+def test_a_commit_that_fails_is_never_answered_as_done(tmp_path):
+    app = create_app(tmp_path / "vessel.sqlite3")
+
+    def fail(_):
+        raise OSError("disk full")
+
+    event.listen(app.state.sessions, "before_commit", fail)
+    with TestClient(app, base_url="http://127.0.0.1", raise_server_exceptions=False) as client:
+        answer = client.post("/api/jobs", json={"name": "Apron", "technician": "T"})
+    assert answer.status_code == 500
 
 
 def test_opening_twice_ships_one_sample_kit_and_one_demo_job(tmp_path):

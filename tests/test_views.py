@@ -115,6 +115,7 @@ KIT_FAULTS = [
     ({"outputs_a": [0.0]}, "outputs_a"),
     ({"frequencies": []}, "frequencies"),
     ({"efficiency": 2}, "efficiency"),
+    ({"clamp": {"turns": 0, "magnetising_h": 1e-3, "min_freq_hz": 0}}, "clamp.turns"),
     ({"receiver": {"low_m": 0.4, "high_m": 0.41}}, "receiver.high_m"),
 ]
 

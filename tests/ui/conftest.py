@@ -3,11 +3,13 @@
 from pathlib import Path
 
 import pytest
+from playwright.sync_api import expect
 
 from vessel.demo.seed import seed
 from vessel.demo.serving import serving
 
 ROOT = Path(__file__).parents[2]
+expect.set_options(timeout=15_000)  # patience for a loaded machine; nothing is judged by time
 DESK = {"width": 1280, "height": 800}
 PHONE = {"width": 390, "height": 844}
 

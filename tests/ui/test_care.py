@@ -79,6 +79,8 @@ def test_the_users_own_kit_replans_the_line(page, demo_address):
     dialog.get_by_role("button", name="Save kit").click()
     expect(dialog.get_by_role("alert")).to_contain_text("Enter a value from 1 to 1000 V")
     dialog.get_by_label("Volts ceiling, V").fill("12")
+    dialog.get_by_label("Stake lead, m").fill("5")
+    dialog.get_by_label("Lowest clamp frequency, Hz").fill("1000")
     dialog.get_by_label("Has a clamp").uncheck()
     dialog.get_by_role("button", name="Save kit").click()
     expect(page.get_by_role("heading", name="Yard kit")).to_be_visible()
@@ -88,6 +90,8 @@ def test_the_users_own_kit_replans_the_line(page, demo_address):
     page.get_by_role("button", name="Save job").click()
     page.get_by_text("Rejected setups and why").click()
     expect(page.get_by_text("This kit has no clamp.").first).to_be_visible()
+    page.get_by_role("button", name="Hook up like this").click()
+    expect(page.get_by_label("Stake off the line")).to_have_value("5")
 
 
 def test_a_preset_is_visible_data_that_can_be_overridden(page, demo_address):

@@ -43,7 +43,7 @@ def install(app: FastAPI) -> None:
 
     async def invalid(_: Request, e: RequestValidationError | ValidationError) -> JSONResponse:
         first = e.errors()[0]
-        path = ".".join(str(p) for p in first["loc"] if p not in ("body", "query", "path"))
+        path = ".".join(str(p) for p in first["loc"] if p not in ("body", "query", "path", "kit"))
         body = ErrorBody(
             code="bad_input", field=path, message=f"{path or 'Request'}: {first['msg']}.", fix="Mend this field."
         )

@@ -166,9 +166,9 @@ class SetupForm(Form):
     clip: Typed = ""
     technician: NameText = ""
 
-    def values(self, units: Units) -> dict[str, Any]:
-        """Return column values; raises `BadInput`."""
-        reader, defaults = Reader(self, units), Stake()
+    def values(self, units: Units, *, lead_m: float) -> dict[str, Any]:
+        """Return column values; the stake stands as far off as usual or as the lead [m] allows. Raises `BadInput`."""
+        reader = Reader(self, units)
         away, clip = reader.read("stake_away", "distance"), reader.read("clip", "ohms")
         return {
             "hookup": self.hookup,
@@ -176,7 +176,7 @@ class SetupForm(Form):
             "output_a": reader.must("output", "current", "Output"),
             "rx_freq_hz": reader.read("rx_freq", "frequency"),
             "position_m": reader.read("position", "distance") or 0.0,
-            "stake_away_m": defaults.away_m if away is None else away,
+            "stake_away_m": min(Stake().away_m, lead_m) if away is None else away,
             "stake_ohm": reader.read("stake", "ohms"),
             "clip_ohm": Setup("direct", 1e3, 1e-3).clip_ohm if clip is None else clip,
         }

@@ -31,7 +31,8 @@ def session(request: Request) -> Iterator[Session]:
         yield s
 
 
-Db = Annotated[Session, Depends(session)]
+# scope "function": the commit comes before the answer, so what was answered as done is there and stays there
+Db = Annotated[Session, Depends(session, scope="function")]
 
 
 def get(db: Session, table: type[Row], key: int, name: str, *, removed: bool = False) -> Row:

@@ -48,6 +48,7 @@ def change_hookup(setup_id: int, form: SetupPatch, db: Db) -> views.HookupView:
         for key, value in values.items():
             setattr(row, key, value)
         setup_of(row)
+        _kit(row).require_lead(row.stake_away_m)
     db.flush()
     return hookup_view(row)
 

@@ -80,14 +80,15 @@ def plan(line_id: int, db: Db) -> views.PlanView:
 def create_setup(line_id: int, form: SetupForm, db: Db) -> views.Created:
     """Start a hookup; earlier ones stay on record with their readings."""
     row = get(db, LineRow, line_id, "line")
-    values = form.values(cast(Units, row.job.units))
+    kit = kit_of(row.job.kit.data)
+    values = form.values(cast(Units, row.job.units), lead_m=kit.lead_m)
     setup = SetupRow(
         **values, line_id=row.id, steps_done=[], technician=form.technician or row.job.technician, created_at=now()
     )
     setup_of(setup).require_on(row.length_m)
-    kit = kit_of(row.job.kit.data)
     frequency = kit.frequency(setup_of(setup).freq_hz)
     setup.freq_hz = frequency.freq_hz
+    kit.require_lead(setup.stake_away_m)
     if setup.rx_freq_hz is not None:
         setup.rx_freq_hz = kit.frequency(setup.rx_freq_hz, at="rx_freq").freq_hz
     why = safety_rejection(setup_of(setup).method, line_of(row), kit)

@@ -111,6 +111,15 @@ class Kit:
         known = ", ".join(show_hz(f.freq_hz) for f in self.frequencies)
         raise BadInput(f"{self.name} has no {show_hz(freq_hz)}.", field=at, fix=f"Choose one of {known}.")
 
+    def require_lead(self, away_m: float) -> None:
+        """Refuse a stake `away_m` [m] off the line if the kit's lead does not reach there."""
+        if away_m > self.lead_m:
+            raise BadInput(
+                f"The stake lead of {self.name} is {self.lead_m:g} m long and does not reach {away_m:g} m.",
+                field="stake_away_m",
+                fix="Correct the distance, or the lead's length in the kit.",
+            )
+
     def require(self, method: str, freq_hz: float, *, at: str = "kit_id") -> None:
         """Refuse if a hookup on record by `method` at `freq_hz` [Hz] could not be computed with this kit."""
         self.frequency(freq_hz, at=at)

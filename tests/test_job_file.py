@@ -113,6 +113,15 @@ def test_judge_on_the_command_line(capsys, path):
     assert stations[0]["criteria_version"] == "1"
 
 
+def test_a_removed_line_is_in_the_file_but_not_in_the_answers(capsys, tmp_path, demo):
+    doc = json.loads(demo)
+    doc["job"]["lines"][0]["deleted_at"] = "2026-11-21T08:00:00Z"
+    file = tmp_path / "removed.json"
+    file.write_text(json.dumps(doc), encoding="utf-8")
+    assert run(capsys, "plan", str(file))["lines"] == []
+    assert run(capsys, "judge", str(file))["stations"] == []
+
+
 @pytest.mark.parametrize(
     ("args", "says"),
     [

@@ -35,6 +35,11 @@ def _job(path: str) -> JobDoc:
     return job
 
 
+def _lines(job: JobDoc) -> list[LineDoc]:
+    """Return the lines of a job that were not removed."""
+    return [doc for doc in job.lines if doc.deleted_at is None]
+
+
 def _finite(value: Any) -> Any:
     """Replace what JSON cannot say (NaN, infinity) by null."""
     if isinstance(value, float):
@@ -72,7 +77,7 @@ def plan_command(args: argparse.Namespace) -> dict[str, Any]:
     job = _job(args.job)
     kit, soil = kit_of(job.kit), soil_of(job)
     lines = []
-    for doc in job.lines:
+    for doc in _lines(job):
         line = line_of(doc)
         plan = plan_line(line, soil, kit, base=Setup("direct", kit.frequencies[0].freq_hz, kit.outputs_a[0]))
         lines.append(
@@ -93,10 +98,10 @@ def plan_command(args: argparse.Namespace) -> dict[str, Any]:
 
 
 def _line(job: JobDoc, name: str) -> LineDoc:
-    for doc in job.lines:
+    for doc in _lines(job):
         if doc.name == name:
             return doc
-    known = ", ".join(f"“{doc.name}”" for doc in job.lines) or "none"
+    known = ", ".join(f"“{doc.name}”" for doc in _lines(job)) or "none"
     raise NotFound(f"The job has no line “{name}”.", field="--line", fix=f"It has {known}.")
 
 
@@ -143,7 +148,7 @@ def judge_command(args: argparse.Namespace) -> dict[str, Any]:
     job = _job(args.job)
     kit, soil = kit_of(job.kit), soil_of(job)
     found = []
-    for doc in job.lines:
+    for doc in _lines(job):
         line = line_of(doc)
         for setup_doc in doc.setups:
             setup = setup_of(setup_doc)

@@ -13,8 +13,8 @@ from typing import Any
 from vessel.core.judge.verdict import VERDICT_LABEL
 from vessel.core.judge.wording import explain, headline, next_step
 from vessel.core.model.errors import BadInput, NotFound, VesselError
-from vessel.core.model.setup import Setup
-from vessel.core.plan.options import Option, plan_line
+from vessel.core.model.setup import Setup, usual_stake
+from vessel.core.plan.options import Option, base_setup, plan_line
 from vessel.core.plan.trace import hookup_state, judge_stations
 from vessel.core.plan.wording import cautions, reason, rejection
 from vessel.core.signal.line_circuit import LineCircuit
@@ -79,7 +79,7 @@ def plan_command(args: argparse.Namespace) -> dict[str, Any]:
     lines = []
     for doc in _lines(job):
         line = line_of(doc)
-        plan = plan_line(line, soil, kit, base=Setup("direct", kit.frequencies[0].freq_hz, kit.outputs_a[0]))
+        plan = plan_line(line, soil, kit, base=base_setup(kit))
         lines.append(
             {
                 "line": doc.name,
@@ -111,7 +111,7 @@ def solve_command(args: argparse.Namespace) -> dict[str, Any]:
     doc = _line(job, args.line)
     kit, soil, line = kit_of(job.kit), soil_of(job), line_of(doc)
     kit.frequency(args.freq_hz, at="--freq-hz")
-    setup = Setup(args.hookup, args.freq_hz, args.output_ma / 1e3, position_m=args.position_m)
+    setup = Setup(args.hookup, args.freq_hz, args.output_ma / 1e3, usual_stake(kit.lead_m), position_m=args.position_m)
     circuit = LineCircuit(line, soil, freq_hz=args.freq_hz)
     cases = line.far_cases()
     results = []

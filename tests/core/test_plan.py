@@ -139,10 +139,13 @@ def test_a_true_trace_is_marked_and_half_its_current_is_not():
     assert held[0].deciding[0].rule.id == "current_low"
 
 
-def test_without_a_transmitter_reading_nothing_is_proved():
-    setup = Setup("direct", 35840.0, 0.03)
+@pytest.mark.parametrize("method", ["direct", "clamp"])
+def test_without_a_transmitter_reading_nothing_is_proved(method):
+    setup = Setup(method, 35840.0, 0.03)
     state = hookup_state(SERVICE, SOIL, SAMPLE_KIT, setup, ())
     j = judge_stations(
         SERVICE, SOIL, SAMPLE_KIT, setup, state, stations_on_the_forecast(state, [30.0]), rx_freq_hz=35840.0
     )
-    assert j[0].verdict == "need_more"
+    assert next(f for f in j[0].findings if f.rule.id == "loop").outcome == "need"
+    # a clamp on this floating wire carries next to nothing, so other checks may hold it first
+    assert j[0].verdict in (("need_more",) if method == "direct" else ("need_more", "hold"))

@@ -11,7 +11,7 @@ from vessel.core.model.line import Line
 from vessel.core.model.reading import StationReading, TransmitterReading
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
-from vessel.core.plan.trace import air_share, hookup_state
+from vessel.core.plan.trace import air_shares, hookup_state
 from vessel.core.signal.earth_return import MU0
 from vessel.core.signal.field import dipole_field, segment_fields, triangulation_depth
 from vessel.core.signal.receiver import LIFT_M, ReceiverGeometry
@@ -133,10 +133,9 @@ def test_beyond_the_line_no_current_is_expected():
 
 def test_air_share_is_asked_only_of_induction():
     line = Line(PRESETS["tracer_wire"].construction, 140.0, 0.6, 1.0)
-    assert air_share(line, SOIL, SAMPLE_KIT, Setup("direct", 35840.0, 0.03), 12.0) is None
-    near, far = (
-        air_share(line, SOIL, SAMPLE_KIT, Setup("induction", 35840.0, 0.12, position_m=10.0), d) for d in (12, 90)
-    )
+    assert air_shares(line, SOIL, SAMPLE_KIT, Setup("direct", 35840.0, 0.03), [12.0]) == [None]
+    coil = Setup("induction", 35840.0, 0.12, position_m=10.0)
+    near, far = air_shares(line, SOIL, SAMPLE_KIT, coil, [12.0, 90.0])
     assert near > far > 0
 
 

@@ -186,7 +186,7 @@ def test_noise_hides_a_weak_signal_and_leaves_a_strong_one_alone():
     line = Line(PRESETS["tracer_wire"].construction, 140.0, 0.8, 0.8)
     sim = Simulator(line, LOAM, SAMPLE_KIT, lead_m=8.0)
     setup = Setup("direct", 8960.0, 0.03)
-    _, _, e = sim.excitations(setup)[1]
+    _, e = sim.excitations(setup)[1]
     unit = sim.unit_field(setup, e)
     noise = NOISE_MARGIN * SAMPLE_KIT.frequency(8960.0).noise_t
     middle = len(sim.stations_m) // 2

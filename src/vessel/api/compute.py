@@ -11,7 +11,7 @@ from vessel.core.model.reading import StationReading, TransmitterReading
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.plan.hookup import LoopForecast, loop_forecasts
-from vessel.core.plan.options import Plan, plan_line
+from vessel.core.plan.options import Plan, base_setup, plan_line
 from vessel.core.plan.trace import HookupState, hookup_state, judge_stations
 from vessel.formats.to_core import kit_of, line_of, reading_of, setup_of, soil_of, station_of
 from vessel.store.tables import LineRow, ReadingRow, SetupRow, StationRow
@@ -53,7 +53,12 @@ def live_stations(setup: SetupRow) -> list[StationRow]:
 def plan_of(line: LineRow) -> Plan:
     """Return the plan of a stored line."""
     core_line, soil, kit = world(line)
-    return _plan(core_line, soil, kit, base=Setup("direct", kit.frequencies[0].freq_hz, kit.outputs_a[0]))
+    return _plan(
+        core_line,
+        soil,
+        kit,
+        base=base_setup(kit),
+    )
 
 
 def state_of(setup: SetupRow) -> HookupState:

@@ -13,7 +13,7 @@ from vessel.core.model.construction import Construction, preset
 from vessel.core.model.entry import Quantity, Units, understand
 from vessel.core.model.errors import BadInput
 from vessel.core.model.line import TYPICAL_FAR_EARTH_OHM
-from vessel.core.model.setup import Setup, Stake
+from vessel.core.model.setup import Setup, Stake, usual_stake
 from vessel.core.model.utility import utility
 from vessel.formats.job_file import KitDoc
 
@@ -176,7 +176,7 @@ class SetupForm(Form):
             "output_a": reader.must("output", "current", "Output"),
             "rx_freq_hz": reader.read("rx_freq", "frequency"),
             "position_m": reader.read("position", "distance") or 0.0,
-            "stake_away_m": min(Stake().away_m, lead_m) if away is None else away,
+            "stake_away_m": usual_stake(lead_m).away_m if away is None else away,
             "stake_ohm": reader.read("stake", "ohms"),
             "clip_ohm": Setup("direct", 1e3, 1e-3).clip_ohm if clip is None else clip,
         }

@@ -3,20 +3,19 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Literal, cast
+from typing import cast
 
 from vessel.api import views
 from vessel.api.compute import live_readings, loops_of, state_of, world
 from vessel.api.present.plan import CASE_TEXT, transmitter_text
 from vessel.core.diagnose.circuit import Diagnosis
-from vessel.core.diagnose.wording import advice, explain
-from vessel.core.judge.rules import BY_ID
+from vessel.core.diagnose.wording import explain
 from vessel.core.model.entry import FOOT_M, Units, show_length
 from vessel.core.model.kit import show_hz
 from vessel.core.model.setup import METHOD_LABEL, Method
 from vessel.core.plan.checklist import checklist
 from vessel.core.plan.hookup import PART_LABEL, explained_shares
-from vessel.core.plan.trace import HookupState
+from vessel.core.plan.loop import judge_loop
 from vessel.core.plan.wording import show_ma
 from vessel.core.signal.sources import Output
 from vessel.core.signal.stake import stake_ohm
@@ -29,8 +28,6 @@ _LIMIT = {
     "volts": "It stops at its volts ceiling, below the current asked for.",
     "watts": "It stops at its power ceiling, below the current asked for.",
 }
-_SOUND = {"far_earthed", "far_open"}
-State = Literal["not_read", "as_forecast", "different", "unexplained", "cannot_tell"]
 
 
 def setup_text(s: SetupRow) -> str:
@@ -65,50 +62,13 @@ def reading_view(r: ReadingRow) -> views.ReadingView:
     )
 
 
-def _verdict_on_loop(state: HookupState, s: SetupRow) -> tuple[State, str, str]:
-    """Return (state, headline, advice) for the loop as read."""
-    if s.hookup == "induction":
-        return (
-            "cannot_tell",
-            "With induction the transmitter cannot show whether signal is on the line.",
-            ("Prove it with the receiver: lift it straight up, the signal must fall smoothly."),
-        )
-    d = state.diagnosis
-    if d is None:
-        if live_readings(s):
-            return (
-                "cannot_tell",
-                "The clamp's own current hides what the line takes.",
-                ("Prove the current with the receiver a few metres along the line."),
-            )
-        return "not_read", "Not read yet: the hookup is not proved.", "Enter the volts and milliamps below."
-    bound = BY_ID["loop"].care or 0.0
-    if d.gap > bound:
-        return (
-            "unexplained",
-            (
-                f"Nothing this line can do explains {100 * d.gap:.0f} % difference in ohms: check the reading, the "
-                "line and the frequency."
-            ),
-            "Switch off, go over stake, clip and leads, and read again.",
-        )
-    lead = d.hypotheses[0]
-    likely = lead.family.title
-    if lead.family.id in _SOUND and d.told_apart:
-        return "as_forecast", f"{likely[0].lower()}{likely[1:]}. Volts and milliamps fit.", lead.family.remedy
-    if lead.family.id in _SOUND:
-        return "different", f"Most likely: {likely.lower()}. But one reading cannot prove it.", advice(d)
-    told = "Likely cause" if d.told_apart else "Not as forecast. Perhaps"
-    return "different", f"{told}: {likely.lower()}.", lead.family.remedy if d.told_apart else advice(d)
-
-
 def hookup_view(s: SetupRow) -> views.HookupView:
     """Return a stored hookup as a view."""
     line, soil, _ = world(s.line)
     units = cast(Units, s.line.job.units)
     setup, state = setup_of(s), state_of(s)
     readings = live_readings(s)
-    verdict, headline, what_next = _verdict_on_loop(state, s)
+    loop = judge_loop(setup.method, state)
     resistance = stake_ohm(setup.stake, soil)
     how = "measured" if setup.stake.measured_ohm is not None else "by the soil"
     return views.HookupView(
@@ -146,9 +106,9 @@ def hookup_view(s: SetupRow) -> views.HookupView:
             for f in loops_of(s)
         ],
         readings=[reading_view(r) for r in readings],
-        state=verdict,
-        headline=headline,
-        advice=what_next,
+        state=loop.state,
+        headline=loop.headline,
+        advice=loop.advice,
         explained=_explained(state.diagnosis, s, readings) if state.diagnosis else None,
         hypotheses=[
             views.HypothesisView(

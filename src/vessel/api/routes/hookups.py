@@ -68,10 +68,7 @@ def add_reading(setup_id: int, form: ReadingForm, db: Db) -> views.HookupView:
         technician=form.technician or setup.line.job.technician,
         taken_at=now(),
     )
-    try:
-        reading_of(row)
-    except BadInput as e:
-        raise BadInput(e.message, field={"amps": "milliamps"}.get(e.field, e.field), fix=e.fix) from e
+    reading_of(row)
     if row.volts > 1.1 * kit.volts_max:
         raise BadInput(
             f"{row.volts:g} V is above the {kit.volts_max:g} V this transmitter can give.",

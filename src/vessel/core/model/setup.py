@@ -42,6 +42,11 @@ class Stake:
             require_range(self.measured_ohm, low=0.1, high=1e5, field="stake_ohm", name="Stake resistance", unit="ohm")
 
 
+def usual_stake(lead_m: float) -> Stake:
+    """Return the stake as far off as usual, or as a lead of `lead_m` [m] allows."""
+    return Stake(away_m=min(Stake().away_m, lead_m))
+
+
 @dataclass(frozen=True)
 class Setup:
     """Hookup, frequency [Hz] and output step [A] with the stake, clip contact [ohm] and transmitter position [m].

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from vessel.core.judge.verdict import PROVED
 from vessel.core.model.kit import Frequency, Kit
 from vessel.core.model.line import Line
-from vessel.core.model.setup import METHODS, Method, Setup
+from vessel.core.model.setup import METHODS, Method, Setup, usual_stake
 from vessel.core.model.soil import Soil
-from vessel.core.plan.simulate import Forecast, Simulator, setup_for
+from vessel.core.plan.simulate import Forecast, Simulator
 from vessel.core.signal.sources import output
 
 
@@ -66,6 +66,11 @@ def kit_rejection(method: Method, frequency: Frequency, kit: Kit) -> str | None:
     return "too_low_for_tool" if tool is not None and frequency.freq_hz < tool.min_freq_hz else None
 
 
+def base_setup(kit: Kit) -> Setup:
+    """Return what a plan varies: the kit's first step and frequency, with the usual stake within its lead."""
+    return Setup("direct", kit.frequencies[0].freq_hz, kit.outputs_a[0], usual_stake(kit.lead_m))
+
+
 def plan_line(line: Line, soil: Soil, kit: Kit, *, base: Setup) -> Plan:
     """Return the plan of one line. `base` carries stake and clip; its hookup, frequency and output do not matter."""
     sim = Simulator(line, soil, kit, lead_m=base.stake.away_m)
@@ -76,7 +81,8 @@ def plan_line(line: Line, soil: Soil, kit: Kit, *, base: Setup) -> Plan:
             why = unsafe or kit_rejection(method, frequency, kit)
             position = sim.position_m[method]
             setups = [
-                setup_for(method, frequency.freq_hz, a, base=base, position_m=position) for a in sorted(kit.outputs_a)
+                replace(base, method=method, freq_hz=frequency.freq_hz, output_a=a, position_m=position)
+                for a in sorted(kit.outputs_a)
             ]
             for option in [Option(s, (), why) for s in setups] if why else _rate(sim, setups):
                 (rejected if option.rejected else ranked).append(option)
@@ -98,7 +104,7 @@ def _rank_key(o: Option, length_m: float) -> tuple[float, ...]:
 
 def _rate(sim: Simulator, setups: list[Setup]) -> list[Option]:
     """Rate the output steps of one hookup and frequency; the excitation is shared, only the drive differs."""
-    cases = [(name, e, sim.unit_field(setups[0], e)) for name, _, e in sim.excitations(setups[0])]
+    cases = [(name, e, sim.unit_field(setups[0], e)) for name, e in sim.excitations(setups[0])]
     rated: list[Option] = []
     for setup in setups:
         before = rated[-1] if rated else None

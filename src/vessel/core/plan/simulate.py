@@ -12,7 +12,7 @@ from vessel.core.judge.verdict import PROVED, Verdict, judge
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
 from vessel.core.model.reading import StationReading
-from vessel.core.model.setup import Method, Setup
+from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.signal.field import Floats
 from vessel.core.signal.line_circuit import LineCircuit, mesh
@@ -67,6 +67,11 @@ class Forecast:
         return max(lengths, key=lambda k: lengths[k]) if lengths else None
 
 
+def end_distance(line: Line, setup: Setup, at_m: float) -> float:
+    """Return the distance [m] from `at_m` to the hookup (a coil or clamp may stand along the line) or the far end."""
+    return min(abs(at_m - setup.position_m), abs(line.length_m - at_m))
+
+
 def station_grid(length_m: float) -> tuple[Floats, Floats]:
     """Return stations (n,) [m] and the edges (n+1,) [m] of the stretch each stands for, denser at both ends."""
     near = [d for d in (0.5, 1.5, 2.5, 4.0, 6.0, 9.0, 13.0, 18.0) if d < 0.4 * length_m]
@@ -81,10 +86,11 @@ def station_grid(length_m: float) -> tuple[Floats, Floats]:
 class Simulator:
     """Everything about one line, soil and kit that setups share: circuits per frequency, fields per geometry."""
 
-    def __init__(self, line: Line, soil: Soil, kit: Kit, *, lead_m: float) -> None:
+    def __init__(self, line: Line, soil: Soil, kit: Kit, *, lead_m: float, stations_m: Floats | None = None) -> None:
         self.line, self.soil, self.kit, self.lead_m = line, soil, kit, lead_m
         self.depth_m = line.depth_max_m  # the least favourable of what is expected
-        self.stations_m, self.edges_m = station_grid(line.length_m)
+        grid, self.edges_m = station_grid(line.length_m)
+        self.stations_m = grid if stations_m is None else stations_m
         self.position_m = {"direct": 0.0, "clamp": min(0.5, 0.25 * line.length_m)}
         self.position_m["induction"] = min(10.0, 0.25 * line.length_m)
         top = max(f.freq_hz for f in kit.frequencies)
@@ -107,11 +113,11 @@ class Simulator:
             )
         return self._circuits[freq_hz]
 
-    def excitations(self, setup: Setup) -> list[tuple[str, float | None, Excitation]]:
-        """Return (far case, far ohms, excitation per unit) for the far-end cases of the line."""
+    def excitations(self, setup: Setup) -> list[tuple[str, Excitation]]:
+        """Return (far case, excitation per unit) for the far-end cases of the line."""
         cases = self.line.far_cases()
         found = excite(self.circuit(setup.freq_hz), setup, self.kit, far_ohms=tuple(ohm for _, ohm in cases))
-        return [(name, ohm, e) for (name, ohm), e in zip(cases, found, strict=True)]
+        return [(name, e) for (name, _), e in zip(cases, found, strict=True)]
 
     def unit_field(self, setup: Setup, e: Excitation) -> UnitField:
         """Return the receiver's field at the stations per unit of drive."""
@@ -147,7 +153,7 @@ class Simulator:
                     low_m=self.kit.receiver.low_m,
                     reads_depth=frequency.reads_depth,
                     depth_range_m=(self.line.depth_min_m, self.line.depth_max_m),
-                    end_m=min(abs(float(at) - setup.position_m), self.line.length_m - float(at)),
+                    end_m=end_distance(self.line, setup, float(at)),
                     loop_gap=0.0,
                     forecast_a=(float(current[i]), float(current[i])),
                     air_share=float(trace.air_share[i]) if setup.method == "induction" else None,
@@ -180,8 +186,3 @@ def simulated_reading(trace: Trace, i: int) -> StationReading:
         peak_null_m=float(min(trace.peak_null_m[i], 10.0)),
         neighbour_a=0.0,
     )
-
-
-def setup_for(method: Method, freq_hz: float, output_a: float, *, base: Setup, position_m: float) -> Setup:
-    """Return a setup that differs from `base` in hookup, frequency [Hz], output [A] and position [m]."""
-    return Setup(method, freq_hz, output_a, base.stake, base.clip_ohm, position_m)

@@ -15,7 +15,7 @@ from vessel.core.model.line import Line
 from vessel.core.model.reading import StationReading, TransmitterReading
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
-from vessel.core.plan.simulate import Simulator
+from vessel.core.plan.simulate import Simulator, end_distance
 from vessel.core.signal.field import Floats
 from vessel.core.signal.line_circuit import LineCircuit, LineFault
 from vessel.core.signal.sources import excite, output
@@ -68,7 +68,8 @@ def hookup_state(line: Line, soil: Soil, kit: Kit, setup: Setup, readings: Seque
             ]
             return HookupState(found, _band(sim_line_m, profiles, at_freq[-1].amps), True)
         return HookupState(found, _forecast_band(line, soil, kit, setup, sim_line_m), True)
-    return HookupState(None, _forecast_band(line, soil, kit, setup, sim_line_m), setup.method != "direct")
+    tx_read = bool(readings) or setup.method == "induction"  # induction has nothing to read
+    return HookupState(None, _forecast_band(line, soil, kit, setup, sim_line_m), tx_read)
 
 
 def _band(x_m: Floats, profiles: Sequence[Floats], amps: float) -> Band:
@@ -95,13 +96,16 @@ def _profile(
     return np.asarray(np.interp(x_m, circuit.mid_m, np.abs(e.response.amps), right=0.0))
 
 
-def air_share(line: Line, soil: Soil, kit: Kit, setup: Setup, distance_m: float) -> float | None:
-    """Return the transmitter's own field against the line's field at a station (induction), else None."""
-    if setup.method != "induction":
-        return None
-    sim = Simulator(line, soil, kit, lead_m=setup.stake.away_m)
-    sim.stations_m = np.array([min(max(distance_m, 0.1), line.length_m)])
-    return max(float(sim.unit_field(setup, e).air_share[0]) for _, _, e in sim.excitations(setup))
+def air_shares(
+    line: Line, soil: Soil, kit: Kit, setup: Setup, distances_m: Sequence[float]
+) -> list[float] | list[None]:
+    """Return the transmitter's own field against the line's field at each station (induction), else Nones."""
+    if setup.method != "induction" or not distances_m:
+        return [None] * len(distances_m)
+    stations = np.clip(np.asarray(distances_m, dtype=float), 0.1, line.length_m)
+    sim = Simulator(line, soil, kit, lead_m=setup.stake.away_m, stations_m=stations)
+    cases = [sim.unit_field(setup, e).air_share for _, e in sim.excitations(setup)]
+    return [float(worst) for worst in np.max(cases, axis=0)]
 
 
 def judge_stations(
@@ -116,14 +120,13 @@ def judge_stations(
 ) -> list[Judgement]:
     """Return the judgement of each station, in the order given. `readings` need not be sorted by distance."""
     frequency = kit.frequency(setup.freq_hz)
+    air = air_shares(line, soil, kit, setup, [r.distance_m for r in readings])
     ordered = sorted(range(len(readings)), key=lambda i: readings[i].distance_m)
     found: dict[int, Judgement] = {}
     previous: tuple[StationReading, float] | None = None
     for i in ordered:
         r = readings[i]
         forecast = state.band.at(r.distance_m)
-        # distances count from the near end, but a coil or clamp further along is the hookup
-        end = min(abs(r.distance_m - setup.position_m), abs(line.length_m - r.distance_m))
         found[i] = judge(
             r,
             StationContext(
@@ -133,10 +136,10 @@ def judge_stations(
                 low_m=kit.receiver.low_m,
                 reads_depth=frequency.reads_depth,
                 depth_range_m=(line.depth_min_m, line.depth_max_m),
-                end_m=end,
+                end_m=end_distance(line, setup, r.distance_m),
                 loop_gap=state.loop_gap,
                 forecast_a=forecast,
-                air_share=air_share(line, soil, kit, setup, r.distance_m),
+                air_share=air[i],
                 previous=previous,
             ),
         )

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
@@ -144,10 +144,3 @@ def output(load_ohm: complex | None, setup: Setup, kit: Kit) -> Output:
 
 def _battery_h(kit: Kit, watts: float) -> float:
     return kit.battery_wh / (kit.idle_w + watts / kit.efficiency)
-
-
-def scaled(response: Response, drive: float) -> Response:
-    """Return `response` times the real `drive`."""
-    return replace(
-        response, volts=response.volts * drive, amps=response.amps * drive, far_amps=response.far_amps * drive
-    )

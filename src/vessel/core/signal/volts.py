@@ -8,6 +8,7 @@ import numpy as np
 
 from vessel.core.model.setup import Setup
 from vessel.core.signal.line_circuit import LineCircuit, Response
+from vessel.core.signal.sources import stake_potentials
 from vessel.core.signal.stake import lead_impedance, stake_ohm
 
 
@@ -29,7 +30,8 @@ def volt_shares(
 
     Complex power of each part divided by the current is its part of the terminal volts (Tellegen's theorem).
     """
-    near_y = 0.0 if circuit.line.near.earth_ohm is None else 1 / circuit.line.near.earth_ohm
+    near = circuit.line.near.earth_ohm
+    near_volts = abs(response.volts[0] + stake_potentials(circuit, setup)[0])  # against its own soil
     far_part = 0.0 if far_ohm is None else far_ohm * abs(response.far_amps) ** 2
     metal = (np.abs(response.amps) ** 2 * circuit.network.z).sum()
     parts = {
@@ -37,7 +39,7 @@ def volt_shares(
         "lead": lead_impedance(circuit.soil, freq_hz=circuit.freq_hz, length_m=setup.stake.away_m),
         "stake": complex(stake_ohm(setup.stake, circuit.soil)),
         "metal": complex(metal),
-        "near_earth": complex(near_y * abs(response.volts[0]) ** 2) if near_y else 0j,
+        "near_earth": 0j if near is None else complex(near_volts**2 / near),
         "far_earth": complex(far_part),
     }
     # what remains is the way from metal to soil along the line, together with the soil it shares with the stake

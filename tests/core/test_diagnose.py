@@ -13,8 +13,8 @@ from vessel.core.model.reading import TransmitterReading
 from vessel.core.model.setup import Setup, Stake
 from vessel.core.model.soil import Soil
 from vessel.core.plan.hookup import explained_shares
-from vessel.core.signal.line_circuit import LineCircuit
-from vessel.core.signal.sources import excite, output
+from vessel.core.signal.line_circuit import LineCircuit, excite
+from vessel.core.signal.sources import output
 
 SOIL = Soil(120.0)
 LINE = Line(PRESETS["tracer_wire"].construction, 140.0, 0.6, 1.0)

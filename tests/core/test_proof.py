@@ -9,6 +9,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.optimize import brentq
 
+from tests.core.lab import driven, geometry, power_lost
 from vessel.core.model.construction import PRESETS
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.line import AccessPoint, FarEnd, Line
@@ -17,10 +18,10 @@ from vessel.core.model.soil import Soil
 from vessel.core.signal import field, receiver
 from vessel.core.signal.conductor import internal_impedance, metal_propagation, tube_surfaces
 from vessel.core.signal.earth_return import MU0, earth_return_impedance, skin_depth, soil_propagation
-from vessel.core.signal.line_circuit import LineCircuit, LineFault, mesh
+from vessel.core.signal.line_circuit import TARGET, LineCircuit, LineFault, excite
 from vessel.core.signal.line_params import line_params
-from vessel.core.signal.sources import excite, leak_amps, output, stake_potentials
-from vessel.core.signal.stake import driven_rod_ohm, lead_impedance, stake_ohm
+from vessel.core.signal.sources import coil_geometry, direct_port, output, stake_lead
+from vessel.core.signal.stake import driven_rod_ohm, lead_impedance
 from vessel.core.signal.volts import volt_shares
 
 LOAM = Soil(60.0)
@@ -38,14 +39,12 @@ def test_insulated_line_matches_the_transmission_line_closed_forms(freq_hz, leng
     p = line_params(TRACER, LOAM, freq_hz=freq_hz, depth_m=0.8)
     gl = p.gamma * length_m
     circuit = LineCircuit(tracer(length_m), LOAM, freq_hz=freq_hz)
-    inject = np.zeros(len(circuit.x_m), complex)
-    inject[0] = 1.0
-    opened = circuit.respond(injected=inject)
+    opened = driven(circuit)
     assert opened.volts[0] == pytest.approx(p.zc / np.tanh(gl), rel=5e-3)
-    mid = np.interp(length_m / 2, circuit.mid_m, np.abs(opened.amps))
+    mid = circuit.current_at(opened, np.array([length_m / 2]))[0]
     assert mid == pytest.approx(abs(np.sinh(gl / 2) / np.sinh(gl)), rel=5e-3)
     load = 30.0
-    closed = circuit.close_far(opened, load)
+    closed = driven(circuit, far_ohm=load)
     textbook = p.zc * (load + p.zc * np.tanh(gl)) / (p.zc + load * np.tanh(gl))
     assert closed.volts[0] == pytest.approx(textbook, rel=5e-3)
 
@@ -147,19 +146,12 @@ def test_power_in_is_power_lost_and_no_site_makes_power(
     e = excite(circuit, setup, SAMPLE_KIT, far_ohms=(far_ohm,))[0]
     assert np.isfinite(e.load_ohm)
     assert e.load_ohm.real > 0
-    # lost: in the metal, in the shunts (bound by their own volts), in far end, stake, clip and lead
-    r, network = e.response, circuit.network
-    leak = leak_amps(circuit, setup, r)
-    metal = (np.abs(r.amps) ** 2 * network.z.real).sum()
-    shunts = ((np.abs(leak) ** 2) / network.y).real.sum()
-    far = 0.0 if far_ohm is None else far_ohm * abs(r.far_amps) ** 2
-    series = stake_ohm(setup.stake, soil) + setup.clip_ohm
-    series += lead_impedance(soil, freq_hz=freq_hz, length_m=away_m).real
-    shared = -2 * (stake_potentials(circuit, setup) * leak.real).sum()
-    lost = metal + shunts + far + series + shared
+    lost = power_lost(circuit.site_circuit, circuit.hookup(setup), e.response)
+    if far_ohm is not None:
+        lost += (far_ohm - line.far.earth_ohm) * abs(e.response.joined[0]) ** 2
     # relative to the apparent power: a short insulated line is nearly all capacitance
     assert abs(e.load_ohm.real - lost) < 1e-6 * abs(e.load_ohm)
-    shares = volt_shares(circuit, setup, r, load_ohm=e.load_ohm, far_ohm=far_ohm, amps=0.03)
+    shares = volt_shares(circuit, setup, e.response, load_ohm=e.load_ohm, far_ohm=far_ohm, amps=0.03)
     assert sum(s.volts for s in shares) == pytest.approx(0.03 * abs(e.load_ohm), rel=1e-9)
 
 
@@ -168,27 +160,25 @@ def test_power_in_is_power_lost_and_no_site_makes_power(
 def test_any_two_ports_are_reciprocal(preset, length_m, rho, depth_m, freq_hz, far_ohm, near_ohm, away_m):
     line = Line(PRESETS[preset].construction, length_m, depth_m, depth_m, AccessPoint(earth_ohm=near_ohm))
     circuit = LineCircuit(line, Soil(rho), freq_hz=freq_hz, faults=(LineFault("earth_fault", length_m / 3, 20.0),))
-    n, k = len(circuit.x_m), len(circuit.mid_m) // 4
-    injected, emf = np.zeros((n, 3), complex), np.zeros((n - 1, 3), complex)
-    near, other = 0, n // 3
-    injected[near, 0] = injected[other, 1] = emf[k, 2] = 1.0
-    volts, amps = circuit.network.solve(injected, emf)
-    assert volts[other, 0] == pytest.approx(volts[near, 1], rel=1e-9)
-    assert volts[near, 2] == pytest.approx(-amps[k, 0], rel=1e-9)
+    site = circuit.site_circuit
+    stake = direct_port(site, circuit.hookup(Setup("direct", freq_hz, 0.03, Stake(away_m=away_m))))
+    inner = site.between(circuit.mesh.node_at(TARGET, length_m / 2), None)
+    clamp = site.inside(circuit.mesh.branch_at(TARGET, length_m / 4))
+    scale = np.sqrt(abs(stake.sees(stake) * inner.sees(inner)))
+    assert abs(stake.sees(inner) - inner.sees(stake)) < 1e-9 * scale
+    assert clamp.sees(inner) == pytest.approx(-inner.sees(clamp), rel=1e-9)
 
 
 @pytest.mark.parametrize(("method", "preset"), [("direct", "jointed_iron_main"), ("induction", "coated_steel_pipe")])
 def test_halving_the_segments_moves_currents_by_less_than_one_percent(method, preset):
     line = Line(PRESETS[preset].construction, 180.0, 1.0, 1.0, AccessPoint(earth_ohm=20.0))
     setup = Setup(method, 35840.0, 0.06, position_m=10.0 if method == "induction" else 0.0)
-    coarse = mesh(180.0, fine_at=(0.0, 10.0, 180.0))
-    fine = np.sort(np.concatenate([coarse, 0.5 * (coarse[1:] + coarse[:-1])]))
     at = np.arange(15.0, 120.0, 6.0)  # the middle of each length of pipe: a joint has no current "at" it
     found = []
-    for x in (coarse, fine):
-        circuit = LineCircuit(line, LOAM, freq_hz=35840.0, x_m=x)
+    for refine in (1.0, 2.0):
+        circuit = LineCircuit(line, LOAM, freq_hz=35840.0, refine=refine)
         r = excite(circuit, setup, SAMPLE_KIT, far_ohms=(30.0,))[0].response
-        found.append(np.interp(at, circuit.mid_m, np.abs(r.amps)))
+        found.append(circuit.current_at(r, at))
     assert found[1] == pytest.approx(found[0], rel=0.01)
 
 
@@ -282,10 +272,10 @@ def test_lift_and_null_fail_beside_the_hookup_and_hold_along_the_line():
     circuit = LineCircuit(line, LOAM, freq_hz=8960.0)
     setup = Setup("direct", 8960.0, 0.03)
     e = excite(circuit, setup, SAMPLE_KIT, far_ohms=(30.0,))[0]
-    g = receiver.ReceiverGeometry(
-        x_m=circuit.x_m, depth_m=0.8, stations_m=np.array([1.0, 60.0]), kit=SAMPLE_KIT, lead_m=8.0
-    )
-    t = g.unit_field(e.response.amps, lead_amps=1.0).read(0.03, noise_t=1e-15)
+    site = circuit.site_circuit
+    lead = stake_lead(site, circuit.hookup(setup))
+    g = geometry(site.geometry.segments, (1.0, 60.0), depth_m=0.8, lead=lead)
+    t = g.unit_field(*site.ends(e.response), lead_amps=1.0).read(0.03, noise_t=1e-15)
     gained = t.depth_lifted_m - t.depth_m
     assert abs(gained[0] - receiver.LIFT_M) > 0.2
     assert gained[1] == pytest.approx(receiver.LIFT_M, rel=0.01)
@@ -296,12 +286,10 @@ def test_lift_and_null_fail_beside_the_hookup_and_hold_along_the_line():
 def test_close_to_the_coil_the_receiver_hears_the_transmitter():
     line = tracer(120.0, near=AccessPoint(earth_ohm=20.0))
     setup = Setup("induction", 35840.0, 0.12, position_m=10.0)
-    circuit = LineCircuit(line, LOAM, freq_hz=35840.0, x_m=mesh(120.0, fine_at=(0.0, 10.0, 120.0)))
+    circuit = LineCircuit(line, LOAM, freq_hz=35840.0)
     e = excite(circuit, setup, SAMPLE_KIT, far_ohms=(30.0,))[0]
-    g = receiver.ReceiverGeometry(
-        x_m=circuit.x_m, depth_m=0.8, stations_m=np.array([13.0, 60.0]), kit=SAMPLE_KIT, lead_m=8.0
-    )
-    at = np.array([10.0, 0, 0.25])
-    field_now = g.unit_field(e.response.amps, coil=g.coil(at, np.array([0, 10.0, 0])))
+    g = geometry(circuit.site_circuit.geometry.segments, (13.0, 60.0), depth_m=0.8)
+    coil = g.coil(*coil_geometry(circuit.hookup(setup), SAMPLE_KIT))
+    field_now = g.unit_field(*circuit.site_circuit.ends(e.response), coil=coil)
     assert field_now.air_share[0] > 0.5
     assert field_now.air_share[1] < 0.05

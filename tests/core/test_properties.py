@@ -21,8 +21,8 @@ from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.plan.options import plan_line
 from vessel.core.signal.field import electronic_depth, segment_fields
-from vessel.core.signal.line_circuit import LineCircuit
-from vessel.core.signal.sources import excite, output
+from vessel.core.signal.line_circuit import LineCircuit, excite
+from vessel.core.signal.sources import output
 
 GRAVITY = {"mark": 0, "mark_with_care": 1, "need_more": 2, "hold": 3}
 

@@ -5,6 +5,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
+from tests.core.lab import geometry, straight
 from vessel.core.model.construction import PRESETS
 from vessel.core.model.kit import SAMPLE_KIT, Receiver
 from vessel.core.model.line import Line
@@ -12,25 +13,29 @@ from vessel.core.model.reading import StationReading, TransmitterReading
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.plan.trace import air_shares, hookup_state
+from vessel.core.signal.coupling import Segments
 from vessel.core.signal.earth_return import MU0
 from vessel.core.signal.field import dipole_field, segment_fields, triangulation_depth
-from vessel.core.signal.receiver import LIFT_M, ReceiverGeometry
+from vessel.core.signal.receiver import LIFT_M
 
 SOIL = Soil(60.0)
-LONG = np.linspace(-400.0, 400.0, 801) + 400.0
+LEAD = Segments(
+    np.array([[0.0, 8.0, 0.01], [0.0, 0.0, 0.01]]), np.array([[0.0, 0.0, 0.01], [0.0, 0.0, -1.0]]), np.full(2, 2e-3)
+)
 
 
-def geometry(stations=(400.0,), depth=1.0, lead=8.0, kit=SAMPLE_KIT):
-    return ReceiverGeometry(x_m=LONG, depth_m=depth, stations_m=np.array(stations), kit=kit, lead_m=lead)
-
-
-def steady(amps=1.0):
-    return np.full(len(LONG) - 1, amps, complex)
+def read(stations=(0.0,), depth=1.0, kit=SAMPLE_KIT, drive=0.03, noise=0.0, amps=1.0, coil=None, **rest):
+    """Readings at stations over a long straight line that carries an even current."""
+    line = straight(depth_m=depth)
+    g = geometry(line, stations, depth_m=depth, kit=kit, lead=LEAD)
+    flow = np.full(len(line.start_m), amps, complex)
+    field = g.unit_field(flow, flow, coil=None if coil is None else g.coil(*coil), **rest)
+    return field.read(drive, noise_t=noise)
 
 
 @pytest.mark.parametrize("depth", [0.3, 1.0, 2.5])
 def test_an_even_current_gives_its_depth_current_and_lift_back(depth):
-    t = geometry(depth=depth).unit_field(steady()).read(0.03, noise_t=0.0)
+    t = read(depth=depth)
     assert t.depth_m[0] == pytest.approx(depth, rel=5e-3)
     assert t.current_a[0] == pytest.approx(0.03, rel=5e-3)
     assert t.depth_lifted_m[0] - t.depth_m[0] == pytest.approx(LIFT_M, rel=5e-3)
@@ -38,8 +43,7 @@ def test_an_even_current_gives_its_depth_current_and_lift_back(depth):
 
 
 def test_readings_scale_with_the_drive_and_depth_does_not():
-    unit = geometry().unit_field(steady())
-    one, two = (unit.read(drive, noise_t=0.0) for drive in (0.03, 0.06))
+    one, two = (read(drive=drive) for drive in (0.03, 0.06))
     assert two.current_a[0] == pytest.approx(2 * one.current_a[0])
     assert two.depth_m[0] == pytest.approx(one.depth_m[0])
 
@@ -47,34 +51,31 @@ def test_readings_scale_with_the_drive_and_depth_does_not():
 @pytest.mark.parametrize("coils", [(0.0, 0.3), (0.05, 0.45), (0.1, 1.0)])
 def test_any_pair_of_coils_finds_the_same_line(coils):
     kit = replace(SAMPLE_KIT, receiver=Receiver(*coils))
-    t = geometry(kit=kit).unit_field(steady()).read(0.03, noise_t=0.0)
+    t = read(kit=kit)
     assert t.depth_m[0] == pytest.approx(1.0, rel=5e-3)
 
 
 def test_past_the_end_of_the_line_the_instrument_shows_a_wrong_depth():
     """Half a line gives half the field: the two coils still agree on a ratio, and it is not the depth."""
-    at_end, inside = geometry(stations=(LONG[-1], 400.0)).unit_field(steady()).read(0.03, noise_t=0.0).current_a
+    at_end, inside = read(stations=(800.0, 0.0)).current_a
     assert at_end == pytest.approx(0.5 * inside, rel=0.1)
 
 
 def test_noise_makes_a_weak_line_look_deep():
-    unit = geometry().unit_field(steady())
-    clean, noisy = (unit.read(0.002, noise_t=n).depth_m[0] for n in (0.0, 100e-12))
+    clean, noisy = (read(drive=0.002, noise=n).depth_m[0] for n in (0.0, 100e-12))
     assert noisy > 1.05 * clean
 
 
 def test_the_leads_vertical_field_pulls_the_null_but_not_the_peak():
-    near = geometry(stations=(2.0, 30.0))
-    with_lead, without = (near.unit_field(steady(), lead_amps=a).peak_null_m for a in (1.0, 0.0))
+    with_lead, without = (read(stations=(2.0, 30.0), lead_amps=a).peak_null_m for a in (1.0, 0.0))
     assert with_lead[0] > without[0] + 0.05
     assert with_lead[1] == pytest.approx(without[1], abs=0.01)
 
 
 def test_air_coupling_fails_the_lift_test():
     """Over a coil close by, lifting hardly changes the field: the depth grows by anything but the lift."""
-    g = geometry(stations=(403.0, 440.0))
-    coil = g.coil(np.array([400.0, 0.0, 0.25]), np.array([0.0, 10.0, 0.0]))
-    t = g.unit_field(steady(0.01), coil=coil).read(1.0, noise_t=1e-15)
+    coil = np.array([0.0, 0.0, 0.25]), np.array([0.0, 10.0, 0.0])
+    t = read(stations=(3.0, 40.0), amps=0.01, coil=coil, drive=1.0, noise=1e-15)
     gained = t.depth_lifted_m - t.depth_m
     assert not abs(gained[0] - LIFT_M) < 0.15
     assert gained[1] == pytest.approx(LIFT_M, abs=0.05)

@@ -12,9 +12,10 @@ from vessel.core.model.line import AccessPoint, FarEnd, Line
 from vessel.core.model.setup import Setup, Stake
 from vessel.core.model.soil import Soil
 from vessel.core.plan.simulate import NOISE_MARGIN, Simulator, simulated_reading, station_grid
-from vessel.core.signal.line_circuit import MAX_NODES, LineCircuit, LineFault, mesh
+from vessel.core.signal.line_circuit import LineCircuit, LineFault, excite
 from vessel.core.signal.line_params import line_params
-from vessel.core.signal.sources import excite, output
+from vessel.core.signal.mesh import MAX_BRANCHES, divide
+from vessel.core.signal.sources import output
 from vessel.core.signal.stake import stake_ohm
 
 LOAM = Soil(60.0)
@@ -29,7 +30,7 @@ def solve(
     circuit = LineCircuit(line, soil, freq_hz=freq, faults=faults)
     e = excite(circuit, setup, SAMPLE_KIT, far_ohms=(far,))[0]
     out = output(e.load_ohm, setup, SAMPLE_KIT)
-    return out, lambda x: float(np.interp(x, circuit.mid_m, np.abs(e.response.amps))) * out.drive
+    return out, lambda x: float(circuit.current_at(e.response, np.array([x]))[0]) * out.drive
 
 
 def test_the_transmitter_stops_at_the_least_of_its_three_limits():
@@ -93,13 +94,13 @@ def test_strapped_joints_carry_what_gaskets_do_not():
 
 def test_no_joint_is_lost_or_counted_twice_by_the_mesh():
     line = Line(PRESETS["jointed_iron_main"].construction, 100.0, 0.8, 0.8)
-    for step in (0.37, 1.0, 6.0, 9.0):
-        circuit = LineCircuit(line, LOAM, freq_hz=560.0, x_m=mesh(100.0, step_m=step))
-        with_joints = circuit.network.z.sum()
-        bare = LineCircuit(
-            replace(line, construction=replace(line.construction, joint_ohm=0.0)), LOAM, freq_hz=560.0, x_m=circuit.x_m
-        ).network.z.sum()
-        assert (with_joints - bare).real == pytest.approx(16.0, rel=1e-3)  # 16 joints of 1 ohm in 100 m
+    plain = replace(line, construction=replace(line.construction, joint_ohm=0.0))
+    for refine in (0.3, 1.0, 5.0):
+        with_joints, without = (
+            LineCircuit(each, LOAM, freq_hz=560.0, refine=refine).site_circuit.sections[0].sum()
+            for each in (line, plain)
+        )
+        assert (with_joints - without).real == pytest.approx(16.0, rel=1e-3)  # 16 joints of 1 ohm in 100 m
 
 
 def test_a_bond_at_the_near_end_steals_what_the_line_should_carry():
@@ -171,11 +172,12 @@ def test_induction_follows_the_coil_and_dies_across_it():
 
 @pytest.mark.parametrize("length", [2.0, 20.0, 140.0, 3000.0, 20000.0])
 def test_meshes_and_station_grids_fit_any_line(length):
-    x = mesh(length, gamma_max=0.14, fine_at=(0.0, length))
+    x = divide(length, must=[0.31 * length], fine=[0.0, length], base_m=2.5, refine=1.0)
     assert x[0] == 0.0
     assert x[-1] == pytest.approx(length)
+    assert 0.31 * length in x
     assert (np.diff(x) > 0).all()
-    assert len(x) <= MAX_NODES
+    assert len(x) <= MAX_BRANCHES + 2
     stations, edges = station_grid(length)
     assert len(edges) == len(stations) + 1
     assert (edges[0], edges[-1]) == (0.0, length)
@@ -184,19 +186,20 @@ def test_meshes_and_station_grids_fit_any_line(length):
 
 def test_noise_hides_a_weak_signal_and_leaves_a_strong_one_alone():
     line = Line(PRESETS["tracer_wire"].construction, 140.0, 0.8, 0.8)
-    sim = Simulator(line, LOAM, SAMPLE_KIT, lead_m=8.0)
     setup = Setup("direct", 8960.0, 0.03)
+    sim = Simulator(line, LOAM, SAMPLE_KIT, base=setup)
     _, e = sim.excitations(setup)[1]
     unit = sim.unit_field(setup, e)
     noise = NOISE_MARGIN * SAMPLE_KIT.frequency(8960.0).noise_t
     middle = len(sim.stations_m) // 2
-    strong = simulated_reading(unit.read(0.12, noise_t=noise), middle)
+    where = {"at_m": float(sim.stations_m[middle]), "neighbour_a": 0.0}
+    strong = simulated_reading(unit.read(0.12, noise_t=noise), middle, **where)
     assert strong.current_a == pytest.approx(0.12, rel=0.05)
     assert strong.depth_m == pytest.approx(0.8, rel=0.05)
     spread = [max(r.currents_a) / min(r.currents_a) - 1 for r in
-              (simulated_reading(unit.read(drive, noise_t=noise), middle) for drive in (0.12, 0.006))]  # fmt: skip
+              (simulated_reading(unit.read(drive, noise_t=noise), middle, **where) for drive in (0.12, 0.006))]  # fmt: skip
     assert spread[1] > 10 * spread[0]
-    dead = simulated_reading(unit.read(0.0, noise_t=noise), middle)
+    dead = simulated_reading(unit.read(0.0, noise_t=noise), middle, **where)
     assert dead.depth_m is None
     assert dead.currents_a == (0.0,) * 5
 

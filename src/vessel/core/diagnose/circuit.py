@@ -78,7 +78,7 @@ def _fit(c: Candidate, loops: Sequence[Predicted], readings: Sequence[Transmitte
 def diagnose(line: Line, setup: Setup, soil: Soil, kit: Kit, readings: Sequence[TransmitterReading]) -> Diagnosis:
     """Return the ranked explanations of `readings` (one or more, at any kit frequency) of a direct connection."""
     found = candidates(line, setup, soil, kit)
-    by_freq = {f: predict(found, setup, soil, kit, freq_hz=f) for f in {r.freq_hz for r in readings}}
+    by_freq = {f: predict(line, found, setup, soil, freq_hz=f) for f in {r.freq_hz for r in readings}}
     fits = [_fit(c, [by_freq[r.freq_hz][i] for r in readings], readings) for i, c in enumerate(found)]
     totals = [fit.cost + c.prior + c.family.cost for fit, c in zip(fits, found, strict=True)]
     best: dict[str, int] = {}
@@ -103,15 +103,15 @@ def diagnose(line: Line, setup: Setup, soil: Soil, kit: Kit, readings: Sequence[
         )
     hypotheses.sort(key=lambda h: -h.probability)
     apart = hypotheses[0].probability >= 3 * hypotheses[1].probability
-    next_reading = _separating_frequency(hypotheses[:2], setup, soil, kit)
+    next_reading = _separating_frequency(line, hypotheses[:2], setup, soil, kit)
     return Diagnosis(tuple(hypotheses), min(h.gap for h in hypotheses), apart, next_reading)
 
 
-def _separating_frequency(leaders: Sequence[Hypothesis], setup: Setup, soil: Soil, kit: Kit) -> NextReading:
+def _separating_frequency(line: Line, leaders: Sequence[Hypothesis], setup: Setup, soil: Soil, kit: Kit) -> NextReading:
     """Return the kit frequency at which the two leaders' ohms differ most, None where none differs enough."""
     best = NextReading(None, 0.0)
     for f in kit.frequencies:
-        loops = predict([h.best for h in leaders], setup, soil, kit, freq_hz=f.freq_hz)
+        loops = predict(line, [h.best for h in leaders], setup, soil, freq_hz=f.freq_hz)
         ohms = [
             float(p.ohms(np.array([h.stake_factor / h.best.stake_factor]))[0])
             for p, h in zip(loops, leaders, strict=True)

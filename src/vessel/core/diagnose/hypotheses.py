@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from functools import cached_property
 
 import numpy as np
 
@@ -11,8 +12,10 @@ from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
-from vessel.core.signal.line_circuit import Floats, LineCircuit, LineFault
-from vessel.core.signal.sources import excite
+from vessel.core.signal.line_circuit import TARGET, Floats, LineCircuit, LineFault, lay_out
+from vessel.core.signal.mesh import lay_mesh
+from vessel.core.signal.site_circuit import Port, SiteGeometry
+from vessel.core.signal.sources import direct_port
 from vessel.core.signal.stake import stake_ohm
 
 STAKE_SPREAD = 0.35
@@ -122,24 +125,62 @@ class Predicted:
         return np.asarray(np.abs(self.fixed_ohm + self.stake_ohm * stake_factors))
 
 
-def predict(found: Sequence[Candidate], setup: Setup, soil: Soil, kit: Kit, *, freq_hz: float) -> list[Predicted]:
-    """Return the predicted loop of each candidate at `freq_hz` [Hz]; candidates on one line share a factorisation."""
-    at_freq = replace(setup, freq_hz=freq_hz)
+class _Loops:
+    """Loop impedances of a line and of all its candidates at one frequency, from two factored circuits.
+
+    Far ends and earth faults join ports of the line as it is; a line that ends sooner, or runs on a little, is a
+    break in one that runs on far enough.
+    """
+
+    def __init__(self, line: Line, setup: Setup, soil: Soil, ends_m: Sequence[float]) -> None:
+        self.line, self.setup, self.soil = line, setup, soil
+        self._ends_m = sorted(ends_m)
+
+    @cached_property
+    def _as_is(self) -> tuple[LineCircuit, Port]:
+        return self._driven(LineCircuit(self.line, self.soil, freq_hz=self.setup.freq_hz))
+
+    @cached_property
+    def _long(self) -> tuple[LineCircuit, Port]:
+        # every break sits in a short piece of its own, so that the wire left over ends where it should
+        half = 0.5 * self._piece_m
+        longer = replace(self.line, length_m=self._ends_m[-1] + 4 * half)
+        cuts = [e + d for e in self._ends_m for d in (-half, half)]
+        mesh = lay_mesh(lay_out(longer, self.soil), top_hz=self.setup.freq_hz, access={TARGET: cuts}, graded=False)
+        return self._driven(LineCircuit(longer, self.soil, freq_hz=self.setup.freq_hz, geometry=SiteGeometry(mesh)))
+
+    @property
+    def _piece_m(self) -> float:
+        return 0.01 * self.line.length_m
+
+    def _driven(self, circuit: LineCircuit) -> tuple[LineCircuit, Port]:
+        return circuit, direct_port(circuit.site_circuit, circuit.hookup(self.setup))
+
+    def load_ohm(self, c: Candidate) -> complex:
+        """Return what the transmitter drives into [ohm]."""
+        if c.line.length_m != self.line.length_m:
+            circuit, port = self._long
+            branch = circuit.mesh.branch_at(TARGET, c.line.length_m)
+            return circuit.site_circuit.seen(port, [(circuit.site_circuit.inside(branch), np.inf)])
+        circuit, port = self._as_is
+        joined = list(circuit.joined_far(c.far_ohm))
+        for fault in c.faults:
+            node = circuit.mesh.node_at(TARGET, fault.at_m)
+            joined.append((circuit.site_circuit.between(node, None), fault.ohm))
+        return circuit.site_circuit.seen(port, joined)
+
+
+def predict(line: Line, found: Sequence[Candidate], setup: Setup, soil: Soil, *, freq_hz: float) -> list[Predicted]:
+    """Return the predicted loop of each candidate for `line` at `freq_hz` [Hz]."""
+    ends = {c.line.length_m for c in found if c.line.length_m != line.length_m}
+    loops = _Loops(line, replace(setup, freq_hz=freq_hz), soil, sorted(ends))
     sound = stake_ohm(setup.stake, soil)
-    circuits: dict[tuple[Line, tuple[LineFault, ...]], LineCircuit] = {}
-    loads: dict[tuple[int, float | None], complex] = {}
+    known: dict[tuple[float, float | None, tuple[LineFault, ...]], complex] = {}
     result = []
     for c in found:
-        key = (c.line, c.faults)
-        if key not in circuits:
-            circuits[key] = LineCircuit(c.line, soil, freq_hz=freq_hz, faults=c.faults)
-        circuit = circuits[key]
-        port = (id(circuit), c.far_ohm)
-        if port not in loads:
-            load = excite(circuit, at_freq, kit, far_ohms=(c.far_ohm,))[0].load_ohm
-            if load is None:
-                raise AssertionError("a direct connection always has a load")
-            loads[port] = load
+        key = (c.line.length_m, c.far_ohm, c.faults)
+        if key not in known:
+            known[key] = loops.load_ohm(c)
         clip = 0.0 if c.clip_ohm is None else c.clip_ohm - setup.clip_ohm
-        result.append(Predicted(loads[port] - sound + clip, sound * c.stake_factor))
+        result.append(Predicted(known[key] - sound + clip, sound * c.stake_factor))
     return result

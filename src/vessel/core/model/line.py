@@ -7,6 +7,7 @@ from typing import Literal
 
 from vessel.core.model.construction import Construction
 from vessel.core.model.errors import BadInput, require_range
+from vessel.core.model.neighbour import Neighbour
 
 FarEndKind = Literal["open", "earthed", "unknown"]
 
@@ -40,7 +41,10 @@ class FarEnd:
 
 @dataclass(frozen=True)
 class Line:
-    """A straight line of `length_m` at a depth somewhere between `depth_min_m` and `depth_max_m` [m]."""
+    """A straight line of `length_m` at a depth somewhere between `depth_min_m` and `depth_max_m` [m].
+
+    `neighbours`: what runs beside it and takes some of its signal.
+    """
 
     construction: Construction
     length_m: float
@@ -48,6 +52,7 @@ class Line:
     depth_max_m: float
     near: AccessPoint = AccessPoint()
     far: FarEnd = FarEnd()
+    neighbours: tuple[Neighbour, ...] = ()
 
     def __post_init__(self) -> None:
         require_range(self.length_m, low=2.0, high=20000.0, field="length_m", name="Length", unit="m")

@@ -9,8 +9,8 @@ from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
-from vessel.core.signal.line_circuit import LineCircuit
-from vessel.core.signal.sources import Output, excite, output
+from vessel.core.signal.line_circuit import LineCircuit, excite
+from vessel.core.signal.sources import Output, output
 from vessel.core.signal.stake import stake_ohm
 from vessel.core.signal.volts import VoltShare, volt_shares
 

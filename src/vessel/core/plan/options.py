@@ -73,7 +73,7 @@ def base_setup(kit: Kit) -> Setup:
 
 def plan_line(line: Line, soil: Soil, kit: Kit, *, base: Setup) -> Plan:
     """Return the plan of one line. `base` carries stake and clip; its hookup, frequency and output do not matter."""
-    sim = Simulator(line, soil, kit, lead_m=base.stake.away_m)
+    sim = Simulator(line, soil, kit, base=base)
     ranked, rejected = list[Option](), list[Option]()
     for method in METHODS:
         unsafe = safety_rejection(method, line, kit)

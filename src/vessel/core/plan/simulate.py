@@ -15,10 +15,11 @@ from vessel.core.model.reading import StationReading
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.signal.field import Floats
-from vessel.core.signal.line_circuit import LineCircuit, mesh
-from vessel.core.signal.line_params import line_params
+from vessel.core.signal.line_circuit import TARGET, LineCircuit, excite, lay_out
+from vessel.core.signal.mesh import lay_mesh
 from vessel.core.signal.receiver import LIFT_M, ReceiverGeometry, Trace, UnitField
-from vessel.core.signal.sources import Excitation, Output, coil_geometry, excite, output
+from vessel.core.signal.site_circuit import SiteGeometry
+from vessel.core.signal.sources import Excitation, Output, coil_geometry, output, stake_lead
 
 NOISE_MARGIN = 3.0
 """Forecasts assume this many times the kit's noise: a bad day, so that a plan holds on an ordinary one."""
@@ -36,10 +37,21 @@ class Zone:
 
 
 @dataclass(frozen=True)
+class BleedOff:
+    """What one neighbour takes: its greatest current [A] beside the line, where [m], against the line's own there."""
+
+    name: str
+    current_a: float
+    at_m: float
+    share: float
+
+
+@dataclass(frozen=True)
 class Forecast:
     """What one setup does on the line with the far end as in `far_case`. SI.
 
-    `distance_m` and `current_a` (n,) are the line's own current; `zones` the judged stretches.
+    `distance_m` and `current_a` (n,) are the line's own current; `zones` the judged stretches; `bleed_off` of each
+    neighbour, in the order they are told.
     """
 
     far_case: str
@@ -47,6 +59,7 @@ class Forecast:
     distance_m: tuple[float, ...]
     current_a: tuple[float, ...]
     zones: tuple[Zone, ...]
+    bleed_off: tuple[BleedOff, ...] = ()
 
     def length_m(self, *verdicts: Verdict) -> float:
         """Return the total length [m] with one of `verdicts`."""
@@ -84,33 +97,42 @@ def station_grid(length_m: float) -> tuple[Floats, Floats]:
 
 
 class Simulator:
-    """Everything about one line, soil and kit that setups share: circuits per frequency, fields per geometry."""
+    """Everything about one line, soil and kit that setups share: circuits per frequency, fields per geometry.
 
-    def __init__(self, line: Line, soil: Soil, kit: Kit, *, lead_m: float, stations_m: Floats | None = None) -> None:
-        self.line, self.soil, self.kit, self.lead_m = line, soil, kit, lead_m
+    `base` carries the stake, which all setups share.
+    """
+
+    def __init__(self, line: Line, soil: Soil, kit: Kit, *, base: Setup, stations_m: Floats | None = None) -> None:
+        self.line, self.soil, self.kit, self.base = line, soil, kit, base
         self.depth_m = line.depth_max_m  # the least favourable of what is expected
         grid, self.edges_m = station_grid(line.length_m)
         self.stations_m = grid if stations_m is None else stations_m
         self.position_m = {"direct": 0.0, "clamp": min(0.5, 0.25 * line.length_m)}
         self.position_m["induction"] = min(10.0, 0.25 * line.length_m)
+        site = lay_out(line, soil, depth_m=self.depth_m)
         top = max(f.freq_hz for f in kit.frequencies)
-        gamma = abs(line_params(line.construction, soil, freq_hz=top, depth_m=self.depth_m).gamma)
-        self.x_m = mesh(line.length_m, gamma_max=gamma, fine_at=(0.0, self.position_m["induction"], line.length_m))
+        access = {TARGET: tuple(self.position_m.values())}
+        self.site = SiteGeometry(lay_mesh(site, top_hz=top, access=access))
         self._circuits: dict[float, LineCircuit] = {}
 
     @cached_property
     def geometry(self) -> ReceiverGeometry:
         """The receiver's fields at the stations, shared by every frequency and hookup."""
+        n = len(self.stations_m)
+        circuit = self.circuit(self.kit.frequencies[0].freq_hz)
         return ReceiverGeometry(
-            x_m=self.x_m, depth_m=self.depth_m, stations_m=self.stations_m, kit=self.kit, lead_m=self.lead_m
+            self.site.segments,
+            at_m=np.column_stack([self.stations_m, np.zeros(n)]),
+            headings=np.tile([1.0, 0.0], (n, 1)),
+            depths_m=np.full(n, self.depth_m),
+            receiver=self.kit.receiver,
+            lead=stake_lead(circuit.site_circuit, circuit.hookup(self.base)),
         )
 
     def circuit(self, freq_hz: float) -> LineCircuit:
         """Return the circuit at `freq_hz` [Hz], factorised once."""
         if freq_hz not in self._circuits:
-            self._circuits[freq_hz] = LineCircuit(
-                self.line, self.soil, freq_hz=freq_hz, x_m=self.x_m, depth_m=self.depth_m
-            )
+            self._circuits[freq_hz] = LineCircuit(self.line, self.soil, freq_hz=freq_hz, geometry=self.site)
         return self._circuits[freq_hz]
 
     def excitations(self, setup: Setup) -> list[tuple[str, Excitation]]:
@@ -121,12 +143,13 @@ class Simulator:
 
     def unit_field(self, setup: Setup, e: Excitation) -> UnitField:
         """Return the receiver's field at the stations per unit of drive."""
+        circuit = self.circuit(setup.freq_hz)
         coil = None
         if setup.method == "induction":
-            at, moment = coil_geometry(setup, self.kit, freq_hz=setup.freq_hz)
-            coil = self.geometry.coil(at, moment)
+            coil = self.geometry.coil(*coil_geometry(circuit.hookup(setup), self.kit))
         lead = 1.0 if setup.method == "direct" else 0.0
-        return self.geometry.unit_field(e.response.amps, lead_amps=lead, coil=coil)
+        into, out = circuit.site_circuit.ends(e.response)
+        return self.geometry.unit_field(into, out, lead_amps=lead, coil=coil)
 
     def forecast(self, setup: Setup, case: str, e: Excitation, field: UnitField) -> Forecast:
         """Return the forecast of `setup` in one far-end case, rated station by station by the judge.
@@ -134,16 +157,33 @@ class Simulator:
         The simulated trace carries the forecast's noise margin.
         """
         out = output(e.load_ohm, setup, self.kit)
-        current = np.interp(self.stations_m, self.circuit(setup.freq_hz).mid_m, np.abs(e.response.amps)) * out.drive
+        circuit = self.circuit(setup.freq_hz)
+        current = circuit.current_at(e.response, self.stations_m) * out.drive
+        beside = circuit.currents_beside(e.response, self.stations_m) * out.drive
         noise = NOISE_MARGIN * self.kit.frequency(setup.freq_hz).noise_t
-        zones = self._zones(setup, field.read(out.drive, noise_t=noise), current)
-        return Forecast(case, out, tuple(self.stations_m.tolist()), tuple(current.tolist()), zones)
+        zones = self._zones(setup, field.read(out.drive, noise_t=noise), current, beside.max(0, initial=0.0))
+        return Forecast(
+            case,
+            out,
+            tuple(self.stations_m.tolist()),
+            tuple(current.tolist()),
+            zones,
+            tuple(self._bleed_off(current, beside)),
+        )
 
-    def _zones(self, setup: Setup, trace: Trace, current: Floats) -> tuple[Zone, ...]:
+    def _bleed_off(self, current: Floats, beside: Floats) -> list[BleedOff]:
+        found = []
+        for n, amps in zip(self.line.neighbours, beside, strict=True):
+            k = int(amps.argmax())
+            share = float(amps[k] / max(current[k], 1e-12))
+            found.append(BleedOff(n.name, float(amps[k]), float(self.stations_m[k]), share))
+        return found
+
+    def _zones(self, setup: Setup, trace: Trace, current: Floats, beside: Floats) -> tuple[Zone, ...]:
         frequency = self.kit.frequency(setup.freq_hz)
         zones: list[Zone] = []
-        for i, at in enumerate(trace.distance_m):
-            reading = simulated_reading(trace, i)
+        for i, at in enumerate(self.stations_m):
+            reading = simulated_reading(trace, i, at_m=float(at), neighbour_a=float(beside[i]))
             j = judge(
                 reading,
                 StationContext(
@@ -168,8 +208,11 @@ class Simulator:
         return tuple(zones)
 
 
-def simulated_reading(trace: Trace, i: int) -> StationReading:
-    """Return station `i` of a simulated trace as a reading, with five repeats spread by the noise."""
+def simulated_reading(trace: Trace, i: int, *, at_m: float, neighbour_a: float) -> StationReading:
+    """Return station `i` of a simulated trace, at `at_m` [m] along the line, with five repeats spread by the noise.
+
+    `neighbour_a` is the best current a look to both sides would find [A].
+    """
     depth, lifted, amps = float(trace.depth_m[i]), float(trace.depth_lifted_m[i]), float(trace.current_a[i])
     # comparisons with NaN are false: an instrument that shows nothing gives no reading
     usable = 0.01 <= depth <= 15.0 and amps <= 10.0
@@ -178,11 +221,11 @@ def simulated_reading(trace: Trace, i: int) -> StationReading:
     mean, spread = (amps, float(trace.noise_share[i])) if usable else (0.0, 0.0)
     repeats = tuple(min(max(mean * (1 + k * spread), 0.0), 10.0) for k in _REPEATS)
     return StationReading(
-        distance_m=float(trace.distance_m[i]),
+        distance_m=at_m,
         currents_a=repeats,
         depth_m=depth if usable else None,
         lift_height_m=LIFT_M if lifted_ok else None,
         depth_lifted_m=lifted if lifted_ok else None,
         peak_null_m=float(min(trace.peak_null_m[i], 10.0)),
-        neighbour_a=0.0,
+        neighbour_a=min(neighbour_a, 10.0),
     )

@@ -17,8 +17,8 @@ from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.plan.simulate import Simulator, end_distance
 from vessel.core.signal.field import Floats
-from vessel.core.signal.line_circuit import LineCircuit, LineFault
-from vessel.core.signal.sources import excite, output
+from vessel.core.signal.line_circuit import LineCircuit, LineFault, excite
+from vessel.core.signal.sources import output
 
 
 @dataclass(frozen=True)
@@ -81,7 +81,7 @@ def _forecast_band(line: Line, soil: Soil, kit: Kit, setup: Setup, x_m: Floats) 
     circuit = LineCircuit(line, soil, freq_hz=setup.freq_hz)
     far = tuple(ohm for _, ohm in line.far_cases())
     rows = [
-        np.interp(x_m, circuit.mid_m, np.abs(e.response.amps)) * output(e.load_ohm, setup, kit).drive
+        circuit.current_at(e.response, x_m) * output(e.load_ohm, setup, kit).drive
         for e in excite(circuit, setup, kit, far_ohms=far)
     ]
     return _band(x_m, rows, 1.0)
@@ -93,7 +93,7 @@ def _profile(
     """Line current (n,) per ampere of transmitter on the hypothesis' own line; zero past its end."""
     circuit = LineCircuit(line, soil, freq_hz=setup.freq_hz, faults=faults)
     e = excite(circuit, setup, kit, far_ohms=(far_ohm,))[0]
-    return np.asarray(np.interp(x_m, circuit.mid_m, np.abs(e.response.amps), right=0.0))
+    return circuit.current_at(e.response, x_m)
 
 
 def air_shares(
@@ -103,7 +103,7 @@ def air_shares(
     if setup.method != "induction" or not distances_m:
         return [None] * len(distances_m)
     stations = np.clip(np.asarray(distances_m, dtype=float), 0.1, line.length_m)
-    sim = Simulator(line, soil, kit, lead_m=setup.stake.away_m, stations_m=stations)
+    sim = Simulator(line, soil, kit, base=setup, stations_m=stations)
     cases = [sim.unit_field(setup, e).air_share for _, e in sim.excitations(setup)]
     return [float(worst) for worst in np.max(cases, axis=0)]
 

@@ -33,3 +33,24 @@ def earth_return_impedance(soil: Soil, *, freq_hz: float, outer_radius_m: float,
     w = 2 * np.pi * freq_hz
     bracket = kv(0, m * b) + 2 / (4 + (m * b) ** 2) * np.exp(-2 * depth_m * m)
     return complex(1j * w * MU0 / (2 * np.pi) * bracket)
+
+
+def mutual_earth_return(soil: Soil, *, freq_hz: float, spacing_m: float, depths_m: float, across_m: float) -> complex:
+    """Return the mutual earth-return impedance [ohm/m] of two long parallel wires.
+
+    Z_m = (jw mu0 / 2 pi) [K0(m D) + 2 / (4 + m^2 x^2) exp(-m (h1 + h2))]; Saad, Gaba and Giroux (1996). `spacing_m`
+    is the direct distance D, `across_m` its horizontal part x, `depths_m` the sum of the depths h1 + h2 [m].
+    """
+    m = soil_propagation(soil, freq_hz=freq_hz)
+    bracket = kv(0, m * spacing_m) + 2 / (4 + (m * across_m) ** 2) * np.exp(-m * depths_m)
+    return complex(1j * 2 * np.pi * freq_hz * MU0 / (2 * np.pi) * bracket)
+
+
+def image_depth(soil: Soil, *, freq_hz: float, depths_m: float) -> complex:
+    """Return the complex vertical distance [m] to the image of a buried current seen from another.
+
+    (2/m) exp(1/2 - gamma_E) exp(-(2/3) m (z + z')), `depths_m` = z + z' [m]; fitted so that long parallel wires give
+    the mutual impedance of Wedepohl and Wilcox (1973). Heights count as negative depths.
+    """
+    m = soil_propagation(soil, freq_hz=freq_hz)
+    return complex(2 / m * np.exp(0.5 - np.euler_gamma) * np.exp(-2 / 3 * m * depths_m))

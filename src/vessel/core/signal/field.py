@@ -1,15 +1,18 @@
 """Magnetic field phasors: finite straight segments (Biot-Savart) and a magnetic dipole.
 
-Axes: x along the line, y to the left of it, z up, ground at z = 0. The field of the return current spread in
-the soil is left out: it is smooth over the width of a trace and small above a line much shallower than a skin depth.
+Axes: x east, y north, z up, ground at z = 0. The field of the return current spread in the soil is left out: it is
+smooth over the width of a trace and small above a line much shallower than a skin depth.
 """
 
 from __future__ import annotations
 
+from typing import Any
+
 import numpy as np
 from numpy.typing import NDArray
 
-from vessel.core.signal.earth_return import MU0
+from vessel.core.model.soil import Soil
+from vessel.core.signal.earth_return import MU0, image_depth, soil_propagation
 
 Floats = NDArray[np.float64]
 
@@ -17,16 +20,33 @@ Floats = NDArray[np.float64]
 def segment_fields(points_m: Floats, starts_m: Floats, ends_m: Floats) -> Floats:
     """Return B per ampere (p, s, 3) [T/A] at points (p, 3) of segments from starts to ends (s, 3) [m].
 
-    B = mu0 / (4 pi) (t x r1) / |t x r1|^2 (t.r1/|r1| - t.r2/|r2|); zero on the segment's own axis.
+    B = mu0 / (4 pi) (t x r1) integral ds / r^3; zero on the segment's own axis.
+    """
+    parts = [axis_fields(points_m, np.tile(axis, (len(points_m), 1)), starts_m, ends_m) for axis in np.eye(3)]
+    return np.stack([a + b for a, b in parts], axis=-1)
+
+
+def axis_fields(points_m: Floats, axes: Floats, starts_m: Floats, ends_m: Floats) -> tuple[Floats, Floats]:
+    """Return B along `axes` (p, 3) at points (p, 3) per ampere at the start and per ampere at the end of each segment.
+
+    Both are (p, s) [T/A]; the current runs linearly from start to end (s, 3) [m]:
+    mu0 / (4 pi) (t x r1) integral I(s) ds / r^3 in closed form.
     """
     along = ends_m - starts_m
-    t = along / np.linalg.norm(along, axis=1, keepdims=True)
-    r1 = points_m[:, None, :] - starts_m[None]
-    r2 = points_m[:, None, :] - ends_m[None]
-    cross = np.cross(np.broadcast_to(t[None], r1.shape), r1)
-    rho2 = np.maximum((cross**2).sum(-1), 1e-12)
-    ends = (t * r1).sum(-1) / np.linalg.norm(r1, axis=-1) - (t * r2).sum(-1) / np.linalg.norm(r2, axis=-1)
-    return np.asarray(MU0 / (4 * np.pi) * cross * (ends / rho2)[..., None])
+    length = np.linalg.norm(along, axis=1)
+    tx, ty, tz = (along / length[:, None]).T
+    dx, dy, dz = (points_m[:, None, k] - starts_m[None, :, k] for k in range(3))
+    # s: how far along the segment the point stands; rho: how far off its axis
+    s = dx * tx + dy * ty + dz * tz
+    rho2 = np.maximum(dx**2 + dy**2 + dz**2 - s**2, 1e-12)
+    ahead = length - s
+    inverse1, inverse2 = 1 / np.sqrt(rho2 + s**2), 1 / np.sqrt(rho2 + ahead**2)
+    flat = (ahead * inverse2 + s * inverse1) / rho2
+    at_end = (inverse1 - inverse2 + s * flat) / length
+    ax, ay, az = axes.T[..., None]
+    lever = (ay * tz - az * ty) * dx + (az * tx - ax * tz) * dy + (ax * ty - ay * tx) * dz  # axis . (t x r1)
+    scale = MU0 / (4 * np.pi) * lever
+    return np.asarray(scale * (flat - at_end)), np.asarray(scale * at_end)
 
 
 def dipole_field(points_m: Floats, *, at_m: Floats, moment_a_m2: Floats) -> Floats:
@@ -38,21 +58,37 @@ def dipole_field(points_m: Floats, *, at_m: Floats, moment_a_m2: Floats) -> Floa
 
 
 def coil_emf(
-    starts_m: Floats, ends_m: Floats, *, at_m: Floats, moment_a_m2: Floats, freq_hz: float
+    starts_m: Floats, ends_m: Floats, *, at_m: Floats, moment_a_m2: Floats, freq_hz: float, soil: Soil | None = None
 ) -> NDArray[np.complex128]:
     """Return the EMF (s,) [V] that a dipole of moment (3,) [A m2] at (3,) [m] puts in segments (s, 3) [m].
 
-    -jw integral of A.t with A = mu0/(4 pi) m x r / r^3, closed form: r x t is constant along a straight segment.
+    -jw integral of A.t with A = mu0/(4 pi) m x grad(1/r - 1/r'), gradient at the source. 1/r in closed form: r x t is
+    constant along a straight segment. With `soil`, r' runs to the complex image of `image_depth`; without, free space.
     """
     along = ends_m - starts_m
     length = np.linalg.norm(along, axis=1)
     t = along / length[:, None]
     r0 = starts_m - at_m
     s0 = (r0 * t).sum(1)
-    s1 = s0 + length
     p2 = np.maximum((r0**2).sum(1) - s0**2, 1e-12)
-    integral = (s1 / np.sqrt(s1**2 + p2) - s0 / np.sqrt(s0**2 + p2)) / p2
-    return np.asarray(-2j * np.pi * freq_hz * MU0 / (4 * np.pi) * (np.cross(r0, t) @ moment_a_m2) * integral)
+    total = (np.cross(r0, t) @ moment_a_m2) * _cubed(s0, length, p2)
+    if soil is not None:
+        m = soil_propagation(soil, freq_hz=freq_hz)
+        depths = -(0.5 * (starts_m + ends_m)[:, 2] + at_m[2])
+        image = image_depth(soil, freq_hz=freq_hz, depths_m=0.0) * np.exp(-2 / 3 * m * depths)
+        flat = r0 * np.array([1.0, 1.0, 0.0])
+        q0 = (flat * t).sum(1)
+        q2 = (flat**2).sum(1) - q0**2 + image**2
+        # the image's depth follows the source's height: d(-1/r')/dz = (2/3) m image^2 / r'^3
+        gradient = -flat + (2 / 3 * m * image**2)[:, None] * np.array([0.0, 0.0, 1.0])
+        total = total + (np.cross(gradient, t) @ moment_a_m2) * _cubed(q0, length, q2)
+    return np.asarray(-2j * np.pi * freq_hz * MU0 / (4 * np.pi) * total)
+
+
+def _cubed(s0: Floats, length: Floats, p2: Any) -> Any:
+    """Integral of ds / (s^2 + p2)^(3/2) from s0 over `length`."""
+    s1 = s0 + length
+    return (s1 / np.sqrt(s1**2 + p2) - s0 / np.sqrt(s0**2 + p2)) / p2
 
 
 def electronic_depth(b_low: Floats, b_high: Floats, *, low_m: float, separation_m: float) -> Floats:

@@ -1,11 +1,12 @@
-"""One buried line as a chain of short branches, with its ports: near end, far end, any EMF along it.
+"""One line and its neighbours as a technician tells them, laid out as a site; setups in the line's own terms.
 
-The far end is left open in the factorised network and closed through its port, so that "far end earthed"
-costs one division instead of another factorisation.
+The line runs east from the origin; left of it is north. Its far end is a port, so that "far end earthed" costs one
+division instead of another factorisation.
 """
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Literal
@@ -13,15 +14,24 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from vessel.core.model.line import Line
+from vessel.core.model.errors import BadInput
+from vessel.core.model.kit import Kit
+from vessel.core.model.line import FarEnd, Line
+from vessel.core.model.neighbour import Neighbour
+from vessel.core.model.setup import Setup, Stake
+from vessel.core.model.site import Bond, Feature, Hookup, Site, SiteLine
 from vessel.core.model.soil import Soil
-from vessel.core.signal.line_params import LineParams, line_params
-from vessel.core.signal.network import Complex, Network
+from vessel.core.signal.line_params import LineParams
+from vessel.core.signal.mesh import lay_mesh
+from vessel.core.signal.site_check import check_site
+from vessel.core.signal.site_circuit import Port, Response, SiteCircuit, SiteGeometry
+from vessel.core.signal.sources import Excitation
+from vessel.core.signal.sources import excite as excite_site
 
-BREAK_OHM = 1e9
-MAX_NODES = 1500
-"""Cap on the mesh of one line; sections are exact for a uniform piece, so only the field gets coarser."""
 Floats = NDArray[np.float64]
+Complex = NDArray[np.complex128]
+TARGET = 0
+"""Index of the line itself among the lines of its site."""
 
 
 @dataclass(frozen=True)
@@ -30,44 +40,65 @@ class LineFault:
 
     kind: Literal["break", "earth_fault"]
     at_m: float
-    ohm: float = BREAK_OHM
+    ohm: float = 0.0
 
 
-@dataclass(frozen=True)
-class Response:
-    """Answer of the line to one source: node volts (n,) [V], branch currents (n-1,) [A], far-earth current [A]."""
-
-    volts: Complex
-    amps: Complex
-    far_amps: complex
+def _end(ohm: float | None) -> FarEnd:
+    return FarEnd("open") if ohm is None else FarEnd("earthed", ohm)
 
 
-def mesh(
-    length_m: float, *, gamma_max: float = 0.0, fine_at: tuple[float, ...] = (0.0,), step_m: float = 0.0
-) -> Floats:
-    """Return node positions (n,) [m] from 0 to `length_m`.
+def _beside(line: Line, n: Neighbour, k: int) -> tuple[SiteLine, Bond | None]:
+    name = f"{k + 1} {n.name}"  # neighbours may share a name
+    route = ((n.start_m, n.offset_m, n.depth_m), (n.end_m, n.offset_m, n.depth_m))
+    beside = SiteLine(name, n.construction, route, _end(n.start_earth_ohm), _end(n.end_earth_ohm))
+    if n.bond_m is None:
+        return beside, None
+    at = min(max(n.bond_m, 0.0), line.length_m)
+    return beside, Bond("target", at, name, min(max(at - n.start_m, 0.0), beside.length_m))
 
-    Steps are at most a 120th of the line and 5 m, a quarter of 1/|gamma| for the largest `gamma_max` [1/m],
-    and graded down to a 0.25 m step around every `fine_at` [m]; `step_m` > 0 forces a uniform step.
-    """
-    if step_m > 0:
-        return np.linspace(0.0, length_m, max(2, round(length_m / step_m) + 1))
-    base = min(5.0, max(length_m / 120, 0.25))
-    if gamma_max > 0:
-        base = min(base, max(0.25 / gamma_max, 0.05))
-    nodes = [0.0]
-    while nodes[-1] < length_m:
-        near = min(abs(nodes[-1] - f) for f in fine_at)
-        nodes.append(nodes[-1] + min(base, 0.25 + 0.15 * near))
-    points = np.asarray(nodes)
-    points *= length_m / points[-1]
-    if len(points) > MAX_NODES:
-        points = np.interp(np.linspace(0, len(points) - 1, MAX_NODES), np.arange(len(points)), points)
-    return np.asarray(points)
+
+def lay_out(
+    line: Line,
+    soil: Soil,
+    *,
+    depth_m: float | None = None,
+    faults: Sequence[LineFault] = (),
+) -> Site:
+    """Return the site of a line and what runs beside it, at `depth_m` [m]: by default the middle of the expected."""
+    depth = line.mid_depth_m if depth_m is None else depth_m
+    features = tuple(Feature("break" if f.kind == "break" else "fault", f.at_m, f.ohm) for f in faults)
+    target = SiteLine(
+        "target",
+        line.construction,
+        ((0.0, 0.0, depth), (line.length_m, 0.0, depth)),
+        _end(line.near.earth_ohm),
+        FarEnd("unknown", line.far.earth_ohm),
+        features,
+    )
+    beside = [_beside(line, n, k) for k, n in enumerate(line.neighbours)]
+    site = Site(soil, (target, *(b for b, _ in beside)), tuple(bond for _, bond in beside if bond is not None))
+    check_site(site)
+    return site
+
+
+def stake_side(neighbours: Sequence[Neighbour], stake: Stake) -> int:
+    """Return +1 for a stake on the left, -1 on the right: away from what runs beside the near end; left if equal."""
+
+    def clearance(side: int) -> float:
+        return min(
+            (float(np.hypot(n.offset_m - side * stake.away_m, max(n.start_m, -n.end_m, 0.0))) for n in neighbours),
+            default=np.inf,
+        )
+
+    return 1 if clearance(1) >= clearance(-1) else -1
 
 
 class LineCircuit:
-    """The circuit of `line` in `soil` at `freq_hz` [Hz] on nodes `x_m` (n,) [m], with optional faults."""
+    """The circuit of `line` in `soil` at `freq_hz` [Hz] with what runs beside it and any `faults`.
+
+    `geometry` shares the mesh between frequencies; without it the mesh is laid for this frequency, `refine` times
+    finer than usual.
+    """
 
     def __init__(
         self,
@@ -75,80 +106,86 @@ class LineCircuit:
         soil: Soil,
         *,
         freq_hz: float,
-        x_m: Floats | None = None,
         depth_m: float | None = None,
-        faults: tuple[LineFault, ...] = (),
+        faults: Sequence[LineFault] = (),
+        geometry: SiteGeometry | None = None,
+        refine: float = 1.0,
     ) -> None:
         self.line, self.soil, self.freq_hz = line, soil, freq_hz
-        self.depth_m = line.mid_depth_m if depth_m is None else depth_m
-        self.params: LineParams = line_params(line.construction, soil, freq_hz=freq_hz, depth_m=self.depth_m)
-        self.x_m = mesh(line.length_m, gamma_max=abs(self.params.gamma)) if x_m is None else x_m
-        self.mid_m = 0.5 * (self.x_m[1:] + self.x_m[:-1])
-        self._faults = faults
+        if geometry is None:
+            site = lay_out(line, soil, depth_m=depth_m, faults=faults)
+            geometry = SiteGeometry(lay_mesh(site, top_hz=freq_hz, refine=refine))
+        self.site_circuit = SiteCircuit(geometry, freq_hz=freq_hz)
+        self.mesh = geometry.mesh
+        self.depth_m = float(-self.mesh.site.lines[TARGET].corners_m[0, 2])
+
+    @property
+    def params(self) -> LineParams:
+        """Per-metre properties of the line."""
+        found = self.site_circuit.params[TARGET]
+        if found is None:
+            raise AssertionError("a line always has a construction")
+        return found
+
+    def hookup(self, setup: Setup) -> Hookup:
+        """Return `setup` placed on the site: stake off the near end, clamp or coil along the line."""
+        side = stake_side(self.line.neighbours, setup.stake)
+        return Hookup(
+            setup.method,
+            setup.freq_hz,
+            setup.output_a,
+            "target",
+            setup.position_m if setup.method == "clamp" else 0.0,
+            setup.stake,
+            (0.0, side * setup.stake.away_m),
+            setup.clip_ohm,
+            coil_at=(setup.position_m, 0.0),
+            coil_heading_deg=90.0,
+        )
 
     @cached_property
-    def network(self) -> Network:
-        """The nodal network: equivalent-pi sections, joints and faults lumped in, far end open."""
-        dl = np.diff(self.x_m)
-        g = self.params.gamma * dl
-        # lumped Z'dl and Y'dl/2 with the factors that make a uniform piece exact at any length
-        z = self.params.z * dl * np.sinh(g) / g
-        half = 0.5 * self.params.y * dl * np.tanh(g / 2) / (g / 2)
-        y = np.zeros(len(self.x_m), dtype=np.complex128)
-        y[:-1] += half
-        y[1:] += half
-        z = z + self._joint_ohms()
-        for node, ohm in self.concentrated_earths().items():
-            y[node] += 1 / ohm
-        for fault in self._faults:
-            if fault.kind == "break":
-                z[self.branch_at(fault.at_m)] += fault.ohm
-        n = np.arange(len(self.x_m))
-        return Network(n[:-1], n[1:], z, y)
+    def far_port(self) -> Port:
+        """Port between the line's far end and the earth that may be there."""
+        return self.site_circuit.far(TARGET, "end")
 
-    def concentrated_earths(self) -> dict[int, float]:
-        """Return the earths lumped at nodes (node: ohm): the near end's bond and earth faults."""
-        siemens: dict[int, float] = {}
-        if self.line.near.earth_ohm is not None:
-            siemens[0] = 1 / self.line.near.earth_ohm
-        for fault in self._faults:
-            if fault.kind == "earth_fault":
-                node = int(np.argmin(np.abs(self.x_m - fault.at_m)))
-                siemens[node] = siemens.get(node, 0.0) + 1 / fault.ohm
-        return {node: 1 / s for node, s in siemens.items()}
+    def joined_far(self, far_ohm: float | None) -> tuple[tuple[Port, complex], ...]:
+        """Return what joins the far end to `far_ohm` [ohm] of earth; None leaves it open."""
+        # the earth in the port is of the line's own typical resistance; the difference is added outside it
+        return () if far_ohm is None else ((self.far_port, far_ohm - self.line.far.earth_ohm),)
 
-    def _joint_ohms(self) -> Complex:
-        c = self.line.construction
-        if c.joint_spacing_m <= 0 or c.joint_ohm <= 0:
-            return np.zeros(len(self.mid_m), dtype=np.complex128)
-        w = 2 * np.pi * self.freq_hz
-        each = 1 / (1 / c.joint_ohm + 1j * w * c.joint_f)
-        # joints at spacing, 2 spacing, ...: counted up to each node so none is lost or doubled by the mesh
-        upto = np.floor((self.x_m + 1e-9) / c.joint_spacing_m)
-        return np.asarray(np.diff(upto) * each, dtype=np.complex128)
+    def profile(self, r: Response, line: int = TARGET) -> tuple[Floats, Complex]:
+        """Return distances (2s,) [m] along a line of the site and the current (2s,) [A] there, both ends of branches.
 
-    def branch_at(self, at_m: float) -> int:
-        """Return the index of the branch that holds position `at_m` [m]."""
-        return int(np.clip(np.searchsorted(self.x_m, at_m) - 1, 0, len(self.mid_m) - 1))
+        Distances count along the target; a jump in current stands as two values at one distance.
+        """
+        own = self.mesh.of_line(line)
+        into, out = self.site_circuit.ends(r)
+        shift = float(self.mesh.site.lines[line].corners_m[0, 0])
+        x = np.column_stack([self.mesh.s_start[own], self.mesh.s_end[own]]).ravel() + shift
+        return x, np.column_stack([into[own], out[own]]).ravel()
 
-    @cached_property
-    def _far_port(self) -> tuple[Complex, Complex]:
-        inject = np.zeros((len(self.x_m), 1), dtype=np.complex128)
-        inject[-1] = 1.0
-        volts, amps = self.network.solve(inject, np.zeros((len(self.mid_m), 1), dtype=np.complex128))
-        return volts[:, 0], amps[:, 0]
+    def current_at(self, r: Response, x_m: Floats, line: int = TARGET) -> Floats:
+        """Return the current [A] at distances `x_m` (n,) [m] along the target, zero where that line does not run."""
+        own = self.mesh.of_line(line)
+        s = np.asarray(x_m, dtype=float) - float(self.mesh.site.lines[line].corners_m[0, 0])
+        k = own[np.clip(np.searchsorted(self.mesh.s_start[own], s, side="right") - 1, 0, len(own) - 1)]
+        amps = np.abs(self.site_circuit.current_within(r, k, s - self.mesh.s_start[k]))
+        return np.asarray(np.where((s >= 0) & (s <= self.mesh.s_end[own[-1]]), amps, 0.0))
 
-    def respond(self, *, injected: Complex | None = None, emf: Complex | None = None) -> Response:
-        """Return the open-far-end response to node injections (n,) [A] and/or branch EMFs (n-1,) [V]."""
-        i = np.zeros(len(self.x_m), dtype=np.complex128) if injected is None else injected
-        e = np.zeros(len(self.mid_m), dtype=np.complex128) if emf is None else emf
-        volts, amps = self.network.solve(i[:, None], e[:, None])
-        return Response(volts[:, 0], amps[:, 0], 0j)
+    def currents_beside(self, r: Response, x_m: Floats) -> Floats:
+        """Return the current (k, n) [A] of each neighbour at distances `x_m` (n,) [m] along the line."""
+        rows = [self.current_at(r, x_m, 1 + k) for k in range(len(self.line.neighbours))]
+        return np.array(rows).reshape(len(rows), len(x_m))
 
-    def close_far(self, r: Response, far_ohm: float | None) -> Response:
-        """Return `r` with the far end earthed through `far_ohm` [ohm]; None leaves it open."""
-        if far_ohm is None:
-            return r
-        volts, amps = self._far_port
-        out = r.volts[-1] / (far_ohm + volts[-1])
-        return Response(r.volts - out * volts, r.amps - out * amps, complex(out))
+
+def excite(circuit: LineCircuit, setup: Setup, kit: Kit, *, far_ohms: Sequence[float | None]) -> list[Excitation]:
+    """Return the excitation of `circuit` under `setup` for each far-end resistance [ohm] (None: open).
+
+    Raises `BadInput` where the kit lacks the clamp or coil. Output limits are not in it: see `output`.
+    """
+    if setup.method != "direct":
+        setup.require_on(circuit.line.length_m)
+    if setup.freq_hz != circuit.freq_hz:
+        raise BadInput("Setup and circuit differ in frequency.", field="freq_hz", fix="Solve at the setup's frequency.")
+    hookup = circuit.hookup(setup)
+    return excite_site(circuit.site_circuit, hookup, kit, variants=[circuit.joined_far(ohm) for ohm in far_ohms])

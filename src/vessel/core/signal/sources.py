@@ -1,26 +1,35 @@
-"""Direct connection, clamp and induction as sources on a line, and what the transmitter then shows."""
+"""Direct connection, pair, clamp and induction as sources on a site, and what the transmitter then shows."""
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
+from numpy.typing import NDArray
 
 from vessel.core.model.errors import BadInput
 from vessel.core.model.kit import Kit
 from vessel.core.model.setup import Setup
+from vessel.core.model.site import Hookup
+from vessel.core.signal.coupling import Segments
 from vessel.core.signal.field import coil_emf
-from vessel.core.signal.line_circuit import Floats, LineCircuit, Response
-from vessel.core.signal.network import Complex
-from vessel.core.signal.stake import lead_impedance, mutual_earth_ohm, stake_ohm
+from vessel.core.signal.site_circuit import Port, Response, SiteCircuit
+from vessel.core.signal.stake import lead_impedance, stake_ohm
 
+Floats = NDArray[np.float64]
+Complex = NDArray[np.complex128]
 LimitedBy = Literal["asked", "volts", "watts"]
+Joined = Sequence[tuple[Port, complex]]
+
+_LEAD_UP_M = 0.01  # the lead lies on the grass
+_STAKE_DOWN = 0.5  # a rod's current leaves it, on the whole, at half its depth
 
 
 @dataclass(frozen=True)
 class Excitation:
-    """Line driven by one unit: per ampere of transmitter output (direct, clamp) or per full coil moment (induction).
+    """The site driven by one unit: per ampere of transmitter output (direct, pair, clamp) or per full coil moment.
 
     `load_ohm` is what the transmitter drives into [ohm], None for induction.
     """
@@ -42,92 +51,97 @@ class Output:
     battery_h: float
 
 
-def stake_potentials(circuit: LineCircuit, setup: Setup) -> Floats:
-    """Return the mutual resistance (n,) [ohm] between the stake, off to the side of the near end, and each node."""
-    away = setup.stake.away_m
-    mutual = mutual_earth_ohm(circuit.soil, np.sqrt(away**2 + circuit.x_m**2 + circuit.depth_m**2))
-    # an earth of R ohm holds the soil within rho/(2 pi R) at its own potential, so no mutual exceeds either self
-    mutual = np.minimum(mutual, stake_ohm(setup.stake, circuit.soil))
-    for node, ohm in circuit.concentrated_earths().items():
-        mutual[node] = min(mutual[node], ohm)
-    return mutual
+def excite(circuit: SiteCircuit, hookup: Hookup, kit: Kit, *, variants: Sequence[Joined] = ((),)) -> list[Excitation]:
+    """Return the excitation of the site under `hookup` for each variant of what is joined to its ports.
 
-
-def leak_amps(circuit: LineCircuit, setup: Setup, response: Response) -> Complex:
-    """Return the current (n,) [A] leaving each node to the soil, per ampere of direct connection."""
-    return np.asarray(circuit.network.y * (response.volts + stake_potentials(circuit, setup)))
-
-
-def excite(circuit: LineCircuit, setup: Setup, kit: Kit, *, far_ohms: tuple[float | None, ...]) -> list[Excitation]:
-    """Return the excitation of `circuit` under `setup` for each far-end resistance [ohm] (None: open).
-
-    Raises `BadInput` where the kit lacks the clamp or coil. Output limits are not in it: see `output`.
+    Raises `BadInput` where the kit lacks the clamp or coil, or the line has no metal. Output limits are not in it.
     """
-    if setup.method == "direct":
-        return _direct(circuit, setup, kit, far_ohms)
-    setup.require_on(circuit.line.length_m)
-    return _clamp(circuit, setup, kit, far_ohms) if setup.method == "clamp" else _coil(circuit, setup, kit, far_ohms)
+    if hookup.method == "induction":
+        emf = coil_drive(circuit, hookup, kit)
+        return [Excitation(r, None) for r in circuit.drive_emf_variants(emf, variants)]
+    if hookup.method == "clamp":
+        return [_clamped(circuit, hookup, kit, joined) for joined in variants]
+    port = direct_port(circuit, hookup) if hookup.method == "direct" else _pair_port(circuit, hookup)
+    series = hookup.clip_ohm if hookup.method == "pair" else 0.0
+    return [Excitation(circuit.drive(port, joined), circuit.seen(port, joined) + series) for joined in variants]
 
 
-def _direct(circuit: LineCircuit, setup: Setup, kit: Kit, far_ohms: tuple[float | None, ...]) -> list[Excitation]:
-    mutual = stake_potentials(circuit, setup)
-    # the stake sinks the unit current: soil near it sits at -rho/(2 pi r), which draws current out of the line
-    inject = -circuit.network.y * mutual
-    inject[0] += 1.0
-    opened = circuit.respond(injected=inject)
-    series = complex(stake_ohm(setup.stake, circuit.soil) + setup.clip_ohm)
-    series += lead_impedance(circuit.soil, freq_hz=circuit.freq_hz, length_m=setup.stake.away_m)
-    found = []
-    for far in far_ohms:
-        r = circuit.close_far(opened, far)
-        back = (mutual * leak_amps(circuit, setup, r)).sum()
-        found.append(Excitation(r, complex(r.volts[0] + series - back)))
-    return found
+def _line_with_metal(circuit: SiteCircuit, name: str, at_m: float, *, field: str = "line") -> int:
+    i = circuit.site.index(name, field=field)
+    line = circuit.site.lines[i]
+    if line.construction is None:
+        raise BadInput(
+            f"{name} has no metal, so no signal can be put on it.",
+            field=field,
+            fix="Use a rod or a sonde inside it, or ask its owner.",
+        )
+    line.require_on(at_m, what="The hookup")
+    return i
 
 
-def _clamp(circuit: LineCircuit, setup: Setup, kit: Kit, far_ohms: tuple[float | None, ...]) -> list[Excitation]:
+def direct_port(circuit: SiteCircuit, hookup: Hookup) -> Port:
+    """Return the port that a direct connection drives: metal, lead, clip and stake."""
+    i = _line_with_metal(circuit, hookup.line, hookup.at_m)
+    node = circuit.mesh.node_at(i, hookup.at_m)
+    lead = stake_lead(circuit, hookup)
+    reach = float(np.hypot(*(lead.along_m[0, :2])))
+    own = hookup.clip_ohm + lead_impedance(circuit.soil, freq_hz=circuit.freq_hz, length_m=reach)
+    middle = np.array([*hookup.stake_at, -_STAKE_DOWN * hookup.stake.length_m])
+    return circuit.staked(node, middle, stake_ohm=stake_ohm(hookup.stake, circuit.soil), lead=lead, own_ohm=own)
+
+
+def stake_lead(circuit: SiteCircuit, hookup: Hookup) -> Segments:
+    """Return the stake lead: along the ground from the stake to the access point, then down to the metal."""
+    i = circuit.site.index(hookup.line)
+    metal = circuit.site.lines[i].places(np.array([hookup.at_m]))[0]
+    stake = np.array([*hookup.stake_at, _LEAD_UP_M])
+    above = np.array([metal[0], metal[1], _LEAD_UP_M])
+    return Segments(np.stack([stake, above]), np.stack([above, metal]), np.full(2, 2e-3))
+
+
+def _pair_port(circuit: SiteCircuit, hookup: Hookup) -> Port:
+    i = _line_with_metal(circuit, hookup.line, hookup.at_m)
+    k = _line_with_metal(circuit, hookup.other, hookup.other_m, field="other")
+    if i == k:
+        raise BadInput("A pair hookup needs two conductors.", field="other", fix="Name the second one.")
+    return circuit.between(circuit.mesh.node_at(i, hookup.at_m), circuit.mesh.node_at(k, hookup.other_m))
+
+
+def _clamped(circuit: SiteCircuit, hookup: Hookup, kit: Kit, joined: Joined) -> Excitation:
     if kit.clamp is None:
         raise BadInput(f"{kit.name} has no clamp.", field="hookup", fix="Choose another hookup.")
-    k = circuit.branch_at(setup.position_m)
+    i = _line_with_metal(circuit, hookup.line, hookup.at_m)
+    port = circuit.inside(circuit.mesh.branch_at(i, hookup.at_m))
     jwl = 2j * np.pi * circuit.freq_hz * kit.clamp.magnetising_h
-    emf = np.zeros(len(circuit.mid_m), dtype=np.complex128)
-    emf[k] = jwl / kit.clamp.turns
-    source_ohm = jwl / kit.clamp.turns**2
-    opened = circuit.respond(emf=emf)
-    found = []
-    for far in far_ohms:
-        r = circuit.close_far(opened, far)
-        admittance = r.amps[k] / emf[k]
-        factor = 1 / (1 + admittance * source_ohm)
-        loaded = Response(r.volts * factor, r.amps * factor, r.far_amps * factor)
-        found.append(Excitation(loaded, complex(jwl * (1 - loaded.amps[k] / kit.clamp.turns))))
-    return found
+    # per ampere of primary: EMF jwL/N behind the source impedance jwL/N^2 that the magnetising path leaves
+    emf, source_ohm = jwl / kit.clamp.turns, jwl / kit.clamp.turns**2
+    loaded = emf / (1 + circuit.seen(port, joined) * source_ohm)
+    response = circuit.drive(port, joined).times(loaded)
+    through = response.amps[port.branch] if port.branch is not None else 0j
+    return Excitation(response, complex(jwl * (1 - through / kit.clamp.turns)))
 
 
-def _coil(circuit: LineCircuit, setup: Setup, kit: Kit, far_ohms: tuple[float | None, ...]) -> list[Excitation]:
+def coil_geometry(hookup: Hookup, kit: Kit) -> tuple[Floats, Floats]:
+    """Return position (3,) [m] and full-output moment (3,) [A m2] of the coil, its axis across `coil_heading_deg`."""
     if kit.coil is None:
         raise BadInput(f"{kit.name} has no induction coil.", field="hookup", fix="Choose another hookup.")
-    at, moment = coil_geometry(setup, kit, freq_hz=circuit.freq_hz)
-    starts, ends = line_segments(circuit.x_m, circuit.depth_m)
-    emf = coil_emf(starts, ends, at_m=at, moment_a_m2=moment, freq_hz=circuit.freq_hz)
-    opened = circuit.respond(emf=emf)
-    return [Excitation(circuit.close_far(opened, far), None) for far in far_ohms]
+    turn = np.radians(hookup.coil_heading_deg)
+    axis = np.array([-np.cos(turn), np.sin(turn), 0.0])
+    return np.array([*hookup.coil_at, kit.coil.height_m]), axis * kit.coil.moment_at(hookup.freq_hz)
 
 
-def coil_geometry(setup: Setup, kit: Kit, *, freq_hz: float) -> tuple[Floats, Floats]:
-    """Return position (3,) [m] and full-output moment (3,) [A m2] of the coil, its axis across the line."""
-    if kit.coil is None:
-        raise BadInput(f"{kit.name} has no induction coil.", field="hookup", fix="Choose another hookup.")
-    return np.array([setup.position_m, 0.0, kit.coil.height_m]), np.array([0.0, kit.coil.moment_at(freq_hz), 0.0])
+def coil_drive(circuit: SiteCircuit, hookup: Hookup, kit: Kit) -> Complex:
+    """Return the EMF (m,) [V] that the full coil puts along every branch of the site."""
+    at, moment = coil_geometry(hookup, kit)
+    s = circuit.geometry.segments
+    emf = np.zeros(len(circuit.mesh.start), dtype=np.complex128)
+    emf[: circuit.mesh.metal] = coil_emf(
+        s.start_m, s.end_m, at_m=at, moment_a_m2=moment, freq_hz=circuit.freq_hz, soil=circuit.soil
+    )
+    return emf
 
 
-def line_segments(x_m: Floats, depth_m: float) -> tuple[Floats, Floats]:
-    """Return starts and ends (s, 3) [m] of a straight line's segments along x at `depth_m`."""
-    nodes = np.column_stack([x_m, np.zeros_like(x_m), np.full_like(x_m, -depth_m)])
-    return nodes[:-1], nodes[1:]
-
-
-def output(load_ohm: complex | None, setup: Setup, kit: Kit) -> Output:
+def output(load_ohm: complex | None, setup: Setup | Hookup, kit: Kit) -> Output:
     """Return the transmitter's output: the least of current asked, volts ceiling and power ceiling."""
     frequency = kit.frequency(setup.freq_hz)
     if load_ohm is None:

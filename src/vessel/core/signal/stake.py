@@ -1,9 +1,8 @@
-"""The ground stake, its lead, and the soil potential round it."""
+"""The ground stake and its lead."""
 
 from __future__ import annotations
 
 import numpy as np
-from numpy.typing import NDArray
 
 from vessel.core.model.construction import COPPER_S_M, Construction
 from vessel.core.model.setup import Stake
@@ -25,11 +24,6 @@ def stake_ohm(stake: Stake, soil: Soil) -> float:
     if stake.measured_ohm is not None:
         return stake.measured_ohm
     return driven_rod_ohm(soil, length_m=stake.length_m, radius_m=stake.radius_m) / stake.rods
-
-
-def mutual_earth_ohm(soil: Soil, distance_m: NDArray[np.float64]) -> NDArray[np.float64]:
-    """Return the mutual resistance rho / (2 pi r) [ohm] between surface earths `distance_m` [m] apart."""
-    return soil.resistivity_ohm_m / (2 * np.pi * distance_m)
 
 
 def lead_impedance(soil: Soil, *, freq_hz: float, length_m: float) -> complex:

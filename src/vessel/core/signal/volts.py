@@ -7,8 +7,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from vessel.core.model.setup import Setup
-from vessel.core.signal.line_circuit import LineCircuit, Response
-from vessel.core.signal.sources import stake_potentials
+from vessel.core.signal.line_circuit import TARGET, LineCircuit
+from vessel.core.signal.site_circuit import Response
 from vessel.core.signal.stake import lead_impedance, stake_ohm
 
 
@@ -30,17 +30,19 @@ def volt_shares(
 
     Complex power of each part divided by the current is its part of the terminal volts (Tellegen's theorem).
     """
+    mesh, site = circuit.mesh, circuit.site_circuit
     near = circuit.line.near.earth_ohm
-    near_volts = abs(response.volts[0] + stake_potentials(circuit, setup)[0])  # against its own soil
-    far_part = 0.0 if far_ohm is None else far_ohm * abs(response.far_amps) ** 2
-    metal = (np.abs(response.amps) ** 2 * circuit.network.z).sum()
+    near_amps = response.leak[mesh.far[TARGET, "start"][1]]
+    far_amps = response.joined[0] if response.joined else 0j
+    own = mesh.of_line(TARGET)
     parts = {
         "clip": complex(setup.clip_ohm),
         "lead": lead_impedance(circuit.soil, freq_hz=circuit.freq_hz, length_m=setup.stake.away_m),
         "stake": complex(stake_ohm(setup.stake, circuit.soil)),
-        "metal": complex(metal),
-        "near_earth": 0j if near is None else complex(near_volts**2 / near),
-        "far_earth": complex(far_part),
+        # what neighbours induce in the metal is part of its volts
+        "metal": complex((np.conj(response.amps[own]) * (site.series[own] @ response.amps)).sum()),
+        "near_earth": 0j if near is None else complex(near * abs(near_amps) ** 2),
+        "far_earth": 0j if far_ohm is None else complex(far_ohm * abs(far_amps) ** 2),
     }
     # what remains is the way from metal to soil along the line, together with the soil it shares with the stake
     parts["along"] = load_ohm - sum(parts.values())

@@ -1,0 +1,250 @@
+"""A site cut into short branches: nodes in space, branches between them, the stretch of soil each node leaks from.
+
+Axes: x east, y north, z up, ground at z = 0.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from itertools import pairwise
+
+import numpy as np
+from numpy.typing import NDArray
+
+from vessel.core.model.site import Site, SiteLine
+from vessel.core.model.soil import Soil
+from vessel.core.signal.earth_return import image_depth
+from vessel.core.signal.line_params import line_params
+
+Floats = NDArray[np.float64]
+Index = NDArray[np.intp]
+
+MAX_BRANCHES = 400
+"""Cap on the branches of one line; sections are exact for a uniform piece, so long quiet stretches may be coarse."""
+MAX_JOINTS = 150
+"""Joints of a line meshed one by one; beyond, several share a branch."""
+_JOINT_M = 0.02
+_ROD_M = 0.3  # middle of a bonded earth rod below ground
+
+
+@dataclass(frozen=True)
+class Mesh:
+    """Metal branches first, then connections (earths, bonds). `n` nodes, `m` branches, `w` of them metal.
+
+    `start`, `end` (m,): nodes. `line` (w,): index of the line. `s_start`, `s_end` (w,) [m] along it. `cells_m`
+    (n, 2, 3): both ends of the stretch a node leaks from, one point for an earth. `owner` (n,): line, -1 for an
+    earth. `earth_ohm` (n,): NaN for metal. `link_ohm` (m - w,): resistance of the connections.
+    `features`: (branch, line, index of the feature) for what sits in series; `far`: node of each open-or-earthed end
+    and of its earth, keyed (line, "start" or "end").
+    """
+
+    site: Site
+    nodes_m: Floats
+    start: Index
+    end: Index
+    line: Index
+    s_start: Floats
+    s_end: Floats
+    cells_m: Floats
+    owner: Index
+    earth_ohm: Floats
+    link_ohm: Floats
+    features: tuple[tuple[int, int, int], ...]
+    far: Mapping[tuple[int, str], tuple[int, int]]
+
+    @property
+    def metal(self) -> int:
+        """Number of metal branches."""
+        return len(self.line)
+
+    @property
+    def lengths_m(self) -> Floats:
+        """Lengths (w,) [m] of the metal branches."""
+        return self.s_end - self.s_start
+
+    def of_line(self, line: int) -> Index:
+        """Return the branches of a line, in order."""
+        return np.flatnonzero(self.line == line)
+
+    def node_at(self, line: int, at_m: float) -> int:
+        """Return the node of `line` nearest to `at_m` [m] along it."""
+        own = self.of_line(line)
+        s = np.append(self.s_start[own], self.s_end[own][-1])
+        nodes = np.append(self.start[own], self.end[own][-1])
+        return int(nodes[np.abs(s - at_m).argmin()])
+
+    def branch_at(self, line: int, at_m: float) -> int:
+        """Return the branch of `line` that holds `at_m` [m] along it."""
+        own = self.of_line(line)
+        return int(own[np.clip(np.searchsorted(self.s_start[own], at_m, side="right") - 1, 0, len(own) - 1)])
+
+
+def divide(length_m: float, *, must: Sequence[float], fine: Sequence[float], base_m: float, refine: float) -> Floats:
+    """Return node positions (n,) [m] from 0 to `length_m`, with a node at every `must`.
+
+    Steps are at most `base_m`, graded down to 1 m at every `fine`, all divided by `refine`; far from every `fine`
+    they may grow with the distance, where a signal that dies within `base_m` is long dead.
+    """
+    corners = np.unique(np.concatenate([[0.0, length_m], np.clip(np.asarray(must, dtype=float), 0, length_m)]))
+    corners = corners[np.concatenate([[True], np.diff(corners) > 1e-6])]
+    close = np.asarray(fine, dtype=float)[:, None]
+    pieces = [corners[:1]]
+    for a, b in pairwise(corners):
+        s = np.linspace(a, b, max(5, min(400, int(2 * (b - a)))))
+        near = np.abs(s - close).min(0)
+        step = np.minimum(np.maximum(base_m, 0.05 * near), np.minimum(1.0, base_m) + 0.3 * near)
+        density = refine / np.maximum(step, length_m / MAX_BRANCHES)
+        count = np.concatenate([[0.0], np.cumsum(0.5 * (density[1:] + density[:-1]) * np.diff(s))])
+        n = max(1, int(np.ceil(float(count[-1]) - 0.05)))
+        pieces.append(np.interp(np.arange(1, n + 1) * count[-1] / n, count, s))
+    return np.concatenate(pieces)
+
+
+def base_step(line: SiteLine, soil: Soil, *, freq_hz: float) -> float:
+    """Return the greatest step [m] on `line`: a part of it, of 1/|gamma| and of the soil's image depth."""
+    if line.construction is None:
+        return line.length_m
+    depth = float(-line.corners_m[:, 2].mean())
+    gamma = abs(line_params(line.construction, soil, freq_hz=freq_hz, depth_m=depth).gamma)
+    return float(
+        min(line.length_m / 12, 12.0, 0.3 / gamma, abs(image_depth(soil, freq_hz=freq_hz, depths_m=2 * depth)))
+    )
+
+
+def lay_mesh(
+    site: Site,
+    *,
+    top_hz: float,
+    access: Mapping[int, Sequence[float]] | None = None,
+    attend: Sequence[tuple[float, float]] = (),
+    refine: float = 1.0,
+    graded: bool = True,
+) -> Mesh:
+    """Return the mesh of `site`, fine enough for `top_hz` [Hz].
+
+    `access`: places [m] per line that need a node (hookups); `attend`: places on the ground (stake, coil) near which
+    the mesh is fine; `refine` divides every step; not `graded`: no finer at `access`. Lines without metal are left out.
+    """
+    build = _Builder(site)
+    for i, line in enumerate(site.lines):
+        if line.construction is None:
+            continue
+        wanted = list((access or {}).get(i, ()))
+        bonds = [at for b in site.bonds for name, at in ((b.a, b.a_m), (b.b, b.b_m)) if name == line.name]
+        must = [*line.corner_distances_m, *wanted, *bonds, *(f.at_m for f in line.features), *_joints(line)]
+        fine = [
+            0.0,
+            line.length_m,
+            *(wanted if graded else ()),
+            *bonds,
+            *(f.at_m for f in line.features),
+            *_nearest(line, attend),
+        ]
+        base = base_step(line, site.soil, freq_hz=top_hz)
+        build.add_line(i, divide(line.length_m, must=must, fine=fine, base_m=base, refine=refine))
+    return build.finish()
+
+
+def _joints(line: SiteLine) -> list[float]:
+    """Both sides of every joint [m], so that each sits in a short branch of its own; none if too many."""
+    c = line.construction
+    if c is None or c.joint_spacing_m <= 0 or line.length_m / c.joint_spacing_m > MAX_JOINTS:
+        return []
+    joints = np.arange(1.0, line.length_m / c.joint_spacing_m) * c.joint_spacing_m
+    return [float(x + side) for x in joints for side in (-_JOINT_M, _JOINT_M)]
+
+
+def _nearest(line: SiteLine, places: Sequence[tuple[float, float]]) -> list[float]:
+    """Distances along `line` [m] closest to each place within 20 m of it."""
+    s = np.linspace(0, line.length_m, min(2000, 2 + int(line.length_m)))
+    at = line.places(s)[:, :2]
+    found = []
+    for place in places:
+        away = np.hypot(*(at - np.asarray(place)).T)
+        if away.min() < 20.0:
+            found.append(float(s[away.argmin()]))
+    return found
+
+
+class _Builder:
+    def __init__(self, site: Site) -> None:
+        self.site = site
+        self.nodes: list[Floats] = []
+        self.cells: list[Floats] = []
+        self.owner: list[int] = []
+        self.earth: list[float] = []
+        self.branches: list[tuple[int, int]] = []
+        self.along: list[tuple[int, float, float]] = []
+        self.at: dict[int, tuple[Floats, int]] = {}
+        self.far: dict[tuple[int, str], tuple[int, int]] = {}
+
+    def add_line(self, i: int, s: Floats) -> None:
+        places = self.site.lines[i].places(s)
+        first = len(self.nodes)
+        mids = 0.5 * (places[1:] + places[:-1])
+        edges = np.concatenate([places[:1], mids, places[-1:]])
+        for k, place in enumerate(places):
+            self._node(place, np.stack([edges[k], edges[k + 1]]), i, float("nan"))
+        for k in range(len(s) - 1):
+            self.branches.append((first + k, first + k + 1))
+            self.along.append((i, float(s[k]), float(s[k + 1])))
+        self.at[i] = (s, first)
+
+    def _node(self, place: Floats, cell: Floats, owner: int, ohm: float) -> int:
+        self.nodes.append(place)
+        self.cells.append(cell)
+        self.owner.append(owner)
+        self.earth.append(ohm)
+        return len(self.nodes) - 1
+
+    def _metal_node(self, i: int, at_m: float) -> int:
+        s, first = self.at[i]
+        return first + int(np.abs(s - at_m).argmin())
+
+    def _earth(self, node: int, ohm: float) -> int:
+        place = self.nodes[node].copy()
+        place[2] = -_ROD_M
+        return self._node(place, np.stack([place, place]), -1, ohm)
+
+    def finish(self) -> Mesh:
+        links: list[tuple[int, int, float]] = []
+        series: list[tuple[int, int, int]] = []
+        s_start = [a for _, a, _ in self.along]
+        for i, line in enumerate(self.site.lines):
+            if line.construction is None:
+                continue
+            for name, end, at in (("start", line.start, 0.0), ("end", line.end, line.length_m)):
+                node = self._metal_node(i, at)
+                earth = self._earth(node, end.earth_ohm)
+                self.far[i, name] = (node, earth)
+                if end.kind == "earthed":
+                    links.append((node, earth, 0.0))
+            for k, f in enumerate(line.features):
+                node = self._metal_node(i, f.at_m)
+                if f.kind in ("earth", "fault"):
+                    links.append((node, self._earth(node, f.ohm), 0.0))
+                else:
+                    own = [b for b, (j, _, _) in enumerate(self.along) if j == i]
+                    branch = max((b for b in own if s_start[b] <= f.at_m + 1e-6), default=own[0])
+                    series.append((branch, i, k))
+        for b in self.site.bonds:
+            a, c = self.site.index(b.a), self.site.index(b.b)
+            if a in self.at and c in self.at:
+                links.append((self._metal_node(a, b.a_m), self._metal_node(c, b.b_m), b.ohm))
+        ends = self.branches + [(a, c) for a, c, _ in links]
+        return Mesh(
+            site=self.site,
+            nodes_m=np.array(self.nodes).reshape(-1, 3),
+            start=np.array([a for a, _ in ends], dtype=np.intp),
+            end=np.array([c for _, c in ends], dtype=np.intp),
+            line=np.array([i for i, _, _ in self.along], dtype=np.intp),
+            s_start=np.array(s_start),
+            s_end=np.array([c for _, _, c in self.along]),
+            cells_m=np.array(self.cells).reshape(-1, 2, 3),
+            owner=np.array(self.owner, dtype=np.intp),
+            earth_ohm=np.array(self.earth),
+            link_ohm=np.array([ohm for _, _, ohm in links]),
+            features=tuple(series),
+            far=self.far,
+        )

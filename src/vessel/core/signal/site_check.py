@@ -1,0 +1,150 @@
+"""What cannot be computed, said before it is tried; and where the model reaches its limits, flagged on the answer."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from itertools import combinations
+
+import numpy as np
+from numpy.typing import NDArray
+
+from vessel.core.model.errors import BadInput
+from vessel.core.model.site import Bond, Hookup, Site, SiteLine
+from vessel.core.signal.earth_return import skin_depth
+
+Floats = NDArray[np.float64]
+
+STAKE_CLEAR_M = 0.1
+_BOND_REACH_M = 1.0
+
+
+@dataclass(frozen=True)
+class Validity:
+    """A limit of the model that this answer touches: `id`, a sentence, and the figure against its bound."""
+
+    id: str
+    sentence: str
+    value: float
+    bound: float
+
+
+def closest(a: tuple[Floats, Floats], b: tuple[Floats, Floats]) -> tuple[float, float, float]:
+    """Return (distance [m], share along a, share along b) of the closest approach of two straight pieces."""
+    (p, p2), (q, q2) = a, b
+    u, v, w = p2 - p, q2 - q, p - q
+    uu, uv, vv, uw, vw = u @ u, u @ v, v @ v, u @ w, v @ w
+    det = uu * vv - uv * uv
+    s = np.clip((uv * vw - vv * uw) / det, 0, 1) if det > 1e-12 * uu * vv else 0.0
+    t = np.clip((uv * s + vw) / vv, 0, 1)
+    s = np.clip((uv * t - uw) / uu, 0, 1)
+    return float(np.linalg.norm(w + s * u - t * v)), float(s), float(t)
+
+
+def _approaches(a: SiteLine, b: SiteLine, limit_m: float) -> list[tuple[float, float, float]]:
+    """Return (distance, where on a, where on b) [m] of every pair of legs that come within `limit_m` [m]."""
+    found = []
+    boxes = []
+    for line in (a, b):
+        legs = np.stack([line.corners_m[:-1], line.corners_m[1:]])
+        boxes.append((legs.min(0) - limit_m / 2, legs.max(0) + limit_m / 2))
+    for i in range(len(a.route) - 1):
+        touching = ((boxes[0][0][i] <= boxes[1][1]) & (boxes[1][0] <= boxes[0][1][i])).all(1)
+        for k in np.flatnonzero(touching):
+            d, s, t = closest((a.corners_m[i], a.corners_m[i + 1]), (b.corners_m[k], b.corners_m[k + 1]))
+            if d < limit_m:
+                da, db = a.corner_distances_m, b.corner_distances_m
+                found.append((d, float(da[i] + s * (da[i + 1] - da[i])), float(db[k] + t * (db[k + 1] - db[k]))))
+    return found
+
+
+def _bonded_there(bonds: tuple[Bond, ...], a: SiteLine, b: SiteLine, at_a: float, at_b: float) -> bool:
+    here = {a.name: at_a, b.name: at_b}
+    return any(
+        {bond.a, bond.b} == set(here)
+        and abs(bond.a_m - here[bond.a]) < _BOND_REACH_M
+        and abs(bond.b_m - here[bond.b]) < _BOND_REACH_M
+        for bond in bonds
+    )
+
+
+def check_site(site: Site) -> None:
+    """Refuse lines that lie in each other; raise `BadInput` naming both and the place."""
+    for a, b in combinations([line for line in site.lines if line.construction is not None], 2):
+        if a.construction is None or b.construction is None:
+            continue
+        reach = a.construction.outer_radius_m + b.construction.outer_radius_m
+        for distance, at_a, at_b in _approaches(a, b, reach * (1 - 1e-9)):
+            if not _bonded_there(site.bonds, a, b, at_a, at_b):
+                raise BadInput(
+                    f"{a.name} and {b.name} lie in each other: {distance:.3g} m apart at {at_a:.4g} m of {a.name}, "
+                    f"where their metal and covering need {reach:.3g} m.",
+                    field="route",
+                    fix="Correct a depth or a route, or enter the bond where they touch.",
+                )
+
+
+def check_stake(site: Site, hookup: Hookup) -> None:
+    """Refuse a stake driven into a line, or standing where its lead is attached."""
+    top = np.array([*hookup.stake_at, 0.0])
+    rod = (top, top - np.array([0.0, 0.0, hookup.stake.length_m]))
+    for line in site.lines:
+        radius = 0.05 if line.construction is None else line.construction.outer_radius_m
+        for k in range(len(line.route) - 1):
+            distance, _, _ = closest(rod, (line.corners_m[k], line.corners_m[k + 1]))
+            if distance < radius + STAKE_CLEAR_M:
+                raise BadInput(
+                    f"The stake stands on {line.name}: {distance:.2f} m from its middle.",
+                    field="stake_at",
+                    fix="Never drive a stake over a line. Move it well off, and off every other line.",
+                )
+    access = site.line(hookup.line).places(np.array([hookup.at_m]))[0]
+    if np.hypot(*(access[:2] - top[:2])) < 0.5:
+        raise BadInput(
+            "The stake stands at the access point: the signal would return where it starts.",
+            field="stake_at",
+            fix="Set it as far off as the lead allows, at about 90 degrees to the line.",
+        )
+
+
+def validity(site: Site, *, freq_hz: float) -> list[Validity]:
+    """Return the limits of the model that an answer at `freq_hz` [Hz] on `site` touches."""
+    skin = skin_depth(site.soil, freq_hz=freq_hz)
+    flags = []
+    deepest = max(float(-line.corners_m[:, 2].min()) for line in site.lines)
+    if deepest > 0.2 * skin:
+        flags.append(
+            Validity(
+                "depth_against_skin",
+                f"The deepest line ({deepest:.3g} m) is not shallow against the skin depth ({skin:.3g} m): the field "
+                "of the current in the soil, which is left out, matters to depths and currents read above it.",
+                deepest / skin,
+                0.2,
+            )
+        )
+    widest = 0.0
+    for a, b in combinations(site.lines, 2):
+        lo_a, hi_a = a.corners_m[:, :2].min(0), a.corners_m[:, :2].max(0)
+        lo_b, hi_b = b.corners_m[:, :2].min(0), b.corners_m[:, :2].max(0)
+        widest = max(widest, float(np.hypot(*np.maximum(0.0, np.maximum(lo_a - hi_b, lo_b - hi_a)))))
+    if widest > skin:
+        flags.append(
+            Validity(
+                "spacing_against_skin",
+                f"Some lines are {widest:.3g} m apart, further than a skin depth ({skin:.3g} m): their coupling is "
+                "weak and known only roughly.",
+                widest / skin,
+                1.0,
+            )
+        )
+    wet = 2 * np.pi * freq_hz * 8.8541878128e-12 * site.soil.rel_permittivity * site.soil.resistivity_ohm_m
+    if wet > 0.3:
+        flags.append(
+            Validity(
+                "displacement_current",
+                f"In soil of {site.soil.resistivity_ohm_m:g} ohm m displacement current is {wet:.2g} of conduction "
+                "current at this frequency: resistivity alone no longer describes it.",
+                float(wet),
+                0.3,
+            )
+        )
+    return flags

@@ -1,0 +1,340 @@
+"""The circuit of a whole site at one frequency: factored once, every hookup and far end from its ports.
+
+Unknowns are the branch currents I. Nodes hold V = P (J - A I): `P` the impedance from each node to remote soil and, off
+its diagonal, the soil potential nodes raise at each other; `J` what is injected; `A` the incidence. With branch
+impedances Z (coupled between lines) and EMFs E: (Z + A^T P A) I = E + A^T P J. A port is a pair of terminals (a unit of
+J, with the EMF its lead induces) or the inside of a branch (a unit of E); anything joined to ports later is a small
+hybrid system over columns already solved (Chua, Desoer and Kuh 1987, ch. 13).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.linalg import lu_factor, lu_solve
+
+from vessel.core.model.site import Feature, Site
+from vessel.core.signal.coupling import Coupling, Segments, between_lines
+from vessel.core.signal.line_params import LineParams, line_params
+from vessel.core.signal.mesh import Mesh
+from vessel.core.signal.soil_potential import SoilPaths
+
+Complex = NDArray[np.complex128]
+Floats = NDArray[np.float64]
+
+BREAK_OHM = 1e9
+
+
+class SiteGeometry:
+    """What all frequencies share: the mesh and its integrals in space."""
+
+    def __init__(self, mesh: Mesh) -> None:
+        self.mesh = mesh
+        w = mesh.metal
+        radii = [0.0 if line.construction is None else line.construction.outer_radius_m for line in mesh.site.lines]
+        self.segments = Segments(
+            mesh.nodes_m[mesh.start[:w]], mesh.nodes_m[mesh.end[:w]], np.array(radii)[mesh.line] if w else np.zeros(0)
+        )
+        self.coupling = between_lines(self.segments, mesh.line)
+        owner = mesh.owner
+        # a line's own cells share their soil already in its per-metre shunt path; earths are nobody's
+        apart = (owner[:, None] != owner[None]) | (owner[:, None] < 0)
+        self.paths = SoilPaths(mesh.cells_m, mesh.cells_m, wanted=np.triu(apart, 1))
+
+
+@dataclass(frozen=True)
+class Port:
+    """A place where something can be joined: `terminals` (from node to node) or `branch`.
+
+    `b` (m,): drive of the branches per unit; `x` (m,): their currents, everything else open. `j` (n,): injected;
+    `pj` (n,): node volts that raises; `stake` (n,): the part of them that a stake outside the nodes raises;
+    `own_ohm`: impedance that belongs to the port itself (lead, clip, stake).
+    """
+
+    b: Complex
+    x: Complex
+    j: Complex
+    pj: Complex
+    stake: Complex
+    own_ohm: complex
+    branch: int | None = None
+
+    def sees(self, other: Port) -> complex:
+        """Return the open volts (terminals) or the current (branch) here per unit of `other`."""
+        if self.branch is not None:
+            return complex(self.b @ other.x)
+        return complex(self.j @ other.pj + self.stake @ other.j - self.b @ other.x)
+
+
+@dataclass(frozen=True)
+class Response:
+    """Answer of the site to one unit of a source. `amps` (m,) [A] along the branches, `leak` (n,) [A] into the soil.
+
+    `volts` (n,) [V] against remote soil; `joined` [A or V]: what flows in each port that was joined.
+    """
+
+    amps: Complex
+    leak: Complex
+    volts: Complex
+    joined: tuple[complex, ...]
+
+    def times(self, factor: complex) -> Response:
+        """Return the response to `factor` units."""
+        return Response(
+            self.amps * factor, self.leak * factor, self.volts * factor, tuple(v * factor for v in self.joined)
+        )
+
+
+class SiteCircuit:
+    """The factored circuit of a site at `freq_hz` [Hz]."""
+
+    def __init__(self, geometry: SiteGeometry, *, freq_hz: float) -> None:
+        self.geometry, self.mesh, self.freq_hz = geometry, geometry.mesh, freq_hz
+        self.site: Site = self.mesh.site
+        self.soil = self.site.soil
+        self._ports: dict[tuple[str, int, int], Port] = {}
+
+    @cached_property
+    def params(self) -> tuple[LineParams | None, ...]:
+        """Per-metre properties of each line at its mean depth; None without metal."""
+        return tuple(
+            None
+            if line.construction is None
+            else line_params(
+                line.construction,
+                self.soil,
+                freq_hz=self.freq_hz,
+                depth_m=float(-np.average(self._mid_heights(i), weights=self.mesh.lengths_m[self.mesh.of_line(i)])),
+            )
+            for i, line in enumerate(self.site.lines)
+        )
+
+    def _mid_heights(self, line: int) -> Floats:
+        own = self.mesh.of_line(line)
+        z = self.mesh.nodes_m[:, 2]
+        return np.asarray(0.5 * (z[self.mesh.start[own]] + z[self.mesh.end[own]]))
+
+    @cached_property
+    def sections(self) -> tuple[Complex, Complex, Floats]:
+        """Series impedance (w,) [ohm], half shunt (w,) [S] and half soil resistance (w,) [ohm] of each metal branch.
+
+        Equivalent-pi sections: sinh(g)/g and tanh(g/2)/(g/2) make a uniform piece exact at any length.
+        """
+        series, shunt = np.zeros((2, self.mesh.metal), dtype=np.complex128)
+        soil = np.zeros(self.mesh.metal)
+        for i, p in enumerate(self.params):
+            if p is None:
+                continue
+            own = self.mesh.of_line(i)
+            dl = self.mesh.lengths_m[own]
+            g = p.gamma * dl
+            series[own] = p.z * dl * np.sinh(g) / g + self._joint_ohms(i, own)
+            shunt[own] = 0.5 * p.y * dl * np.tanh(g / 2) / (g / 2)
+            soil[own] = 1 / (0.5 * abs(p.y_soil) * dl)
+        for branch, i, k in self.mesh.features:
+            series[branch] += self._feature_ohm(self.site.lines[i].features[k])
+        return series, shunt, soil
+
+    def _joint_ohms(self, i: int, own: NDArray[np.intp]) -> Complex:
+        c = self.site.lines[i].construction
+        if c is None or c.joint_spacing_m <= 0 or c.joint_ohm <= 0:
+            return np.zeros(len(own), dtype=np.complex128)
+        each = 1 / (1 / c.joint_ohm + 2j * np.pi * self.freq_hz * c.joint_f)
+        # joints at spacing, 2 spacing, ...: counted up to each node so none is lost or doubled by the mesh
+        s = np.append(self.mesh.s_start[own], self.mesh.s_end[own][-1])
+        upto = np.floor((s + 1e-9) / c.joint_spacing_m)
+        return np.asarray(np.diff(upto) * each, dtype=np.complex128)
+
+    def _feature_ohm(self, f: Feature) -> complex:
+        w = 2 * np.pi * self.freq_hz
+        if f.kind == "break":
+            return f.ohm or BREAK_OHM
+        if f.kind == "solenoid":
+            return f.ohm + 1j * w * f.henry
+        if f.ohm == 0:
+            return 0j
+        return 1 / (1 / f.ohm + 1j * w * f.farad)
+
+    @cached_property
+    def _node_shunt(self) -> Complex:
+        _, half, _ = self.sections
+        w, y = self.mesh.metal, np.zeros(len(self.mesh.nodes_m), dtype=np.complex128)
+        np.add.at(y, self.mesh.start[:w], half)
+        np.add.at(y, self.mesh.end[:w], half)
+        return y
+
+    @cached_property
+    def soil_ohm(self) -> Floats:
+        """Resistance (n,) [ohm] of each node's own way into remote soil, insulation left out."""
+        _, _, half = self.sections
+        w, siemens = self.mesh.metal, np.zeros(len(self.mesh.nodes_m))
+        np.add.at(siemens, self.mesh.start[:w], 1 / half)
+        np.add.at(siemens, self.mesh.end[:w], 1 / half)
+        earth = self.mesh.earth_ohm
+        return np.where(np.isnan(earth), 1 / np.maximum(siemens, 1e-30), earth)
+
+    @cached_property
+    def potentials(self) -> Complex:
+        """P (n, n) [ohm]."""
+        p = self.geometry.paths.at(self.soil, freq_hz=self.freq_hz, self_a=self.soil_ohm, self_b=self.soil_ohm)
+        p += p.T
+        earth = self.mesh.earth_ohm
+        metal = np.isnan(earth)
+        own = np.where(metal, 0, earth).astype(np.complex128)
+        own[metal] = 1 / self._node_shunt[metal]
+        p[np.diag_indices_from(p)] = own
+        return p
+
+    def _differences(self, node_values: Complex) -> Complex:
+        """A^T v: start minus end of every branch."""
+        return np.asarray(node_values[self.mesh.start] - node_values[self.mesh.end])
+
+    @cached_property
+    def series(self) -> Complex:
+        """Z (m, m) [ohm]: sections and links on the diagonal, coupling between lines off it."""
+        w = self.mesh.metal
+        z = np.diag(np.concatenate([self.sections[0], self.mesh.link_ohm.astype(np.complex128)]))
+        mutual = self.geometry.coupling.at(self.soil, freq_hz=self.freq_hz)
+        z[:w, :w] += mutual + mutual.T
+        return z
+
+    @cached_property
+    def _lu(self) -> tuple[Complex, NDArray[np.int32]]:
+        p = self.potentials
+        rows = p[self.mesh.start] - p[self.mesh.end]
+        k = rows[:, self.mesh.start] - rows[:, self.mesh.end]
+        return lu_factor(k + self.series, overwrite_a=True, check_finite=False)  # type: ignore[no-any-return]
+
+    def currents(self, drive: Complex) -> Complex:
+        """Return the branch currents (m,) or (m, k) [A] to branch drives [V]."""
+        return np.asarray(lu_solve(self._lu, drive, check_finite=False))
+
+    def leak_of(self, amps: Complex, injected: Complex) -> Complex:
+        """Return the current (n,) [A] that leaves each node to the soil: J - A I."""
+        leak = injected.astype(np.complex128)
+        np.subtract.at(leak, self.mesh.start, amps)
+        np.add.at(leak, self.mesh.end, amps)
+        return leak
+
+    # ---- ports -------------------------------------------------------------------------------------------------
+
+    def between(self, node: int, other: int | None) -> Port:
+        """Return the port between two nodes; `other` None is remote earth."""
+        key = ("nodes", node, -1 if other is None else other)
+        if key not in self._ports:
+            j = np.zeros(len(self.mesh.nodes_m), dtype=np.complex128)
+            j[node] = 1.0
+            pj = self.potentials[:, node].copy()
+            if other is not None:
+                j[other] -= 1.0
+                pj -= self.potentials[:, other]
+            b = self._differences(pj)
+            self._ports[key] = Port(b, self.currents(b), j, pj, np.zeros_like(pj), 0j)
+        return self._ports[key]
+
+    def far(self, line: int, end: str) -> Port:
+        """Return the port between an end of a line and the earth that may be there; its earth is in the port."""
+        return self.between(*self.mesh.far[line, end])
+
+    def inside(self, branch: int) -> Port:
+        """Return the port in series with a branch."""
+        key = ("branch", branch, -1)
+        if key not in self._ports:
+            b = np.zeros(len(self.mesh.start), dtype=np.complex128)
+            b[branch] = 1.0
+            none = np.zeros(len(self.mesh.nodes_m), dtype=np.complex128)
+            self._ports[key] = Port(b, self.currents(b), none, none, none, 0j, branch)
+        return self._ports[key]
+
+    def staked(self, node: int, stake_at_m: Floats, *, stake_ohm: float, lead: Segments, own_ohm: complex) -> Port:
+        """Return the port from `node` to a stake at `stake_at_m` (3,) [m] through `lead`; `own_ohm` of lead and clip.
+
+        The stake is not in the factored circuit: moving it costs one column, not a factorisation.
+        """
+        mesh = self.mesh
+        place = np.broadcast_to(stake_at_m, (1, 2, 3))
+        paths = SoilPaths(mesh.cells_m, place, wanted=np.ones((len(mesh.nodes_m), 1), dtype=bool))
+        mutual = paths.at(self.soil, freq_hz=self.freq_hz, self_a=self.soil_ohm, self_b=np.array([stake_ohm]))[:, 0]
+        j = np.zeros(len(mesh.nodes_m), dtype=np.complex128)
+        j[node] = 1.0
+        pj = self.potentials[:, node] - mutual
+        drive = self._differences(pj)
+        drive[: mesh.metal] -= self._lead_coupling(lead)
+        return Port(drive, self.currents(drive), j, pj, -mutual, complex(own_ohm + stake_ohm))
+
+    def _lead_coupling(self, lead: Segments) -> Complex:
+        own, k = self.geometry.segments, len(lead.start_m)
+        i, j = np.indices((self.mesh.metal, k)).reshape(2, -1)
+        return np.asarray(Coupling(own, lead, i, j).at(self.soil, freq_hz=self.freq_hz).sum(1))
+
+    # ---- solving -----------------------------------------------------------------------------------------------
+
+    def drive(self, port: Port, joined: Sequence[tuple[Port, complex]] = ()) -> Response:
+        """Return the response to one unit of `port` (1 A between terminals, 1 V inside a branch), others joined."""
+        return self._join(port.x, port.j, port, joined)
+
+    def drive_emf_variants(self, emf: Complex, variants: Sequence[Sequence[tuple[Port, complex]]]) -> list[Response]:
+        """Return the response to EMFs (m,) [V] along the branches, for each set of joined ports."""
+        none = np.zeros(len(self.mesh.nodes_m), dtype=np.complex128)
+        source = Port(emf, self.currents(emf), none, none, none, 0j)
+        return [self._join(source.x, none, source, joined) for joined in variants]
+
+    def _join(self, x: Complex, j: Complex, source: Port, joined: Sequence[tuple[Port, complex]]) -> Response:
+        amps, injected, raised = x.copy(), j.copy(), source.pj.copy()
+        flows = self.flows(source, joined)
+        for (port, _), flow in zip(joined, flows, strict=True):
+            amps += port.x * flow
+            injected += port.j * flow
+            raised += port.pj * flow
+        leak = self.leak_of(amps, injected)
+        # a stake is not among the nodes: what it raises is in `raised` only
+        volts = raised + self.potentials @ (leak - injected)
+        return Response(amps, leak, volts, tuple(complex(f) for f in flows))
+
+    @staticmethod
+    def flows(source: Port, joined: Sequence[tuple[Port, complex]]) -> Complex:
+        """Return what flows in each joined port per unit of `source`.
+
+        A pair (port, ohm) joins `ohm` between terminals, or adds it in series with a branch (infinite: a break).
+        """
+        if not joined:
+            return np.zeros(0, dtype=np.complex128)
+        ports = [p for p, _ in joined]
+        h = np.array([[p.sees(q) for q in ports] for p in ports])
+        for k, (p, ohm) in enumerate(joined):
+            h[k, k] += (0 if np.isinf(ohm) else 1 / ohm) if p.branch is not None else ohm
+        return np.asarray(np.linalg.solve(h, -np.array([p.sees(source) for p in ports])))
+
+    def seen(self, port: Port, joined: Sequence[tuple[Port, complex]] = ()) -> complex:
+        """Return the impedance [ohm] (terminals) or admittance [S] (branch) a source at `port` works into."""
+        flows = self.flows(port, joined)
+        through = sum((port.sees(p) * f for (p, _), f in zip(joined, flows, strict=True)), start=0j)
+        return complex(port.sees(port) + through + port.own_ohm)
+
+    def ends(self, r: Response) -> tuple[Complex, Complex]:
+        """Return the current (w,) [A] entering each metal branch at its start and leaving it at its end.
+
+        The half shunts of a section sit at its ends, so its own leakage is inside it.
+        """
+        w, (_, half, _) = self.mesh.metal, self.sections
+        share = r.leak / np.where(self._node_shunt == 0, 1, self._node_shunt)
+        start, end = self.mesh.start[:w], self.mesh.end[:w]
+        return r.amps[:w] + half * share[start], r.amps[:w] - half * share[end]
+
+    def current_within(self, r: Response, branch: NDArray[np.intp], inside_m: Floats) -> Complex:
+        """Return the current (k,) [A] `inside_m` (k,) [m] from the start of metal branches (k,).
+
+        Between its ends a section follows the line equations: I(s) sinh(g L) = I_in sinh(g (L - s)) + I_out sinh(g s).
+        """
+        into, out = self.ends(r)
+        lines = self.mesh.line[branch]
+        gammas = np.array([0 if p is None else p.gamma for p in self.params], dtype=np.complex128)
+        g, length = gammas[lines], self.mesh.lengths_m[branch]
+        s = np.clip(inside_m, 0, length)
+        return np.asarray(
+            (into[branch] * np.sinh(g * (length - s)) + out[branch] * np.sinh(g * s)) / np.sinh(g * length)
+        )

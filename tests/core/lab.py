@@ -1,0 +1,52 @@
+"""A bench for the tests: one line driven at its near end, or read above, without any transmitter."""
+
+import numpy as np
+
+from vessel.core.model.kit import SAMPLE_KIT
+from vessel.core.signal.coupling import Segments
+from vessel.core.signal.line_circuit import TARGET, LineCircuit
+from vessel.core.signal.receiver import ReceiverGeometry
+from vessel.core.signal.sources import direct_port, stake_lead
+from vessel.core.signal.stake import lead_impedance, stake_ohm
+
+
+def driven(circuit: LineCircuit, far_ohm=None):
+    """Response to 1 A into the near end, returned far away; the far end earthed to remote soil or open."""
+    site = circuit.site_circuit
+    near, far = circuit.mesh.node_at(TARGET, 0.0), circuit.mesh.node_at(TARGET, circuit.line.length_m)
+    joined = [] if far_ohm is None else [(site.between(far, None), far_ohm)]
+    return site.drive(site.between(near, None), joined)
+
+
+def straight(*, length_m=1600.0, depth_m=1.0, pieces=800):
+    """Segments of a straight line along east, centred on the origin."""
+    x = np.linspace(-length_m / 2, length_m / 2, pieces + 1)
+    nodes = np.column_stack([x, 0 * x, 0 * x - depth_m])
+    return Segments(nodes[:-1], nodes[1:], np.full(pieces, 1e-3))
+
+
+def geometry(segments, stations=(0.0,), *, depth_m=1.0, kit=SAMPLE_KIT, lead=None):
+    """Receiver at distances along east, heading east."""
+    n = len(stations)
+    return ReceiverGeometry(
+        segments,
+        at_m=np.column_stack([stations, np.zeros(n)]),
+        headings=np.tile([1.0, 0.0], (n, 1)),
+        depths_m=np.full(n, depth_m),
+        receiver=kit.receiver,
+        lead=lead,
+    )
+
+
+def power_lost(circuit, hookup, response):
+    """Watts lost per ampere squared of a direct connection: metal, soil, coupled soil, stake, clip, lead."""
+    amps, leak = response.amps, response.leak
+    inside = (np.conj(amps) @ circuit.series @ amps).real + (np.conj(leak) @ circuit.potentials @ leak).real
+    port = direct_port(circuit, hookup)
+    reach = float(np.hypot(*stake_lead(circuit, hookup).along_m[0, :2]))
+    own = stake_ohm(hookup.stake, circuit.soil) + hookup.clip_ohm
+    own += lead_impedance(circuit.soil, freq_hz=circuit.freq_hz, length_m=reach).real
+    # stake and leakage share soil, lead and branches share flux: both ways round
+    shared = 2 * (port.stake.real * leak.real).sum()
+    flux = port.b - (port.pj[circuit.mesh.start] - port.pj[circuit.mesh.end])
+    return inside + own + shared - 2 * (flux.real * amps.real).sum()

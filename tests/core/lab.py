@@ -48,5 +48,4 @@ def power_lost(circuit, hookup, response):
     own += lead_impedance(circuit.soil, freq_hz=circuit.freq_hz, length_m=reach).real
     # stake and leakage share soil, lead and branches share flux: both ways round
     shared = 2 * (port.stake.real * leak.real).sum()
-    flux = port.b - (port.pj[circuit.mesh.start] - port.pj[circuit.mesh.end])
-    return inside + own + shared - 2 * (flux.real * amps.real).sum()
+    return inside + own + shared - 2 * (port.emf.real * amps.real).sum()

@@ -17,7 +17,7 @@ from vessel.api import errors
 from vessel.api.routes import catalogue, hookups, jobs, kits, lines, stations
 from vessel.api.security import LOOPBACK, LocalGuard
 from vessel.core.model.kit import SAMPLE_KIT
-from vessel.formats.job_file import KitDoc
+from vessel.formats.kit_doc import KitDoc
 from vessel.store.database import open_engine, sessions
 from vessel.store.tables import KitRow
 

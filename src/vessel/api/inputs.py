@@ -15,7 +15,7 @@ from vessel.core.model.errors import BadInput
 from vessel.core.model.line import TYPICAL_FAR_EARTH_OHM
 from vessel.core.model.setup import Setup, Stake, usual_stake
 from vessel.core.model.utility import utility
-from vessel.formats.job_file import KitDoc
+from vessel.formats.kit_doc import KitDoc
 
 Typed = Annotated[str, Field(max_length=200)]
 NameText = Annotated[str, Field(max_length=200)]

@@ -7,7 +7,9 @@ from typing import Any
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from vessel.formats.job_file import Doc, JobDoc, JobFile, KitDoc
+from vessel.formats.document import Doc
+from vessel.formats.job_file import JobDoc, JobFile
+from vessel.formats.kit_doc import KitDoc
 from vessel.formats.to_core import check
 from vessel.store.tables import JobRow, KitRow, LineRow, MarkRow, ReadingRow, SetupRow, StationRow
 

@@ -6,7 +6,7 @@ from typing import Literal
 
 from pydantic import BaseModel
 
-from vessel.formats.job_file import ConstructionDoc, KitDoc
+from vessel.formats.kit_doc import ConstructionDoc, KitDoc
 
 Verdict = Literal["mark", "mark_with_care", "hold", "need_more"]
 StepName = Literal["plan", "hookup", "trace", "mark"]

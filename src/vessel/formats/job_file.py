@@ -5,90 +5,13 @@ from __future__ import annotations
 import json
 from typing import Annotated, Final, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, ValidationError
+from pydantic import BaseModel, ConfigDict, Field
 
-from vessel.core.model.errors import BadInput
+from vessel.formats.document import Doc, Name, Number, Text, parse, schema_of
+from vessel.formats.kit_doc import ConstructionDoc, KitDoc
 
 FORMAT: Final = "vessel-job"
 VERSION: Final = 1
-
-Name = Annotated[str, Field(min_length=1, max_length=200)]
-Text = Annotated[str, Field(max_length=4000)]
-Number = Annotated[float, Field(allow_inf_nan=False)]
-
-
-class Doc(BaseModel):
-    """Base: strict about unknown keys, readable from database rows."""
-
-    model_config = ConfigDict(extra="forbid", from_attributes=True)
-
-
-class FrequencyDoc(Doc):
-    """One frequency of a kit."""
-
-    freq_hz: Number
-    watts: Number
-    noise_t: Number
-    reads_depth: bool = True
-    reads_direction: bool = False
-
-
-class ClampDoc(Doc):
-    """Clamp data."""
-
-    turns: Annotated[float, Field(gt=0.5, le=10000)]
-    magnetising_h: Annotated[float, Field(gt=0, le=10)]
-    min_freq_hz: Annotated[float, Field(ge=0, le=1e6)]
-
-
-class CoilDoc(Doc):
-    """Induction coil data."""
-
-    moment_a_m2: Annotated[float, Field(gt=0, le=1000)]
-    corner_hz: Annotated[float, Field(gt=0, le=1e6)]
-    height_m: Annotated[float, Field(gt=0, le=3)]
-    min_freq_hz: Annotated[float, Field(ge=0, le=1e6)]
-
-
-class ReceiverDoc(Doc):
-    """Heights of the receiver's two horizontal coils above ground."""
-
-    low_m: Annotated[float, Field(ge=0, le=2)]
-    high_m: Annotated[float, Field(gt=0, le=3)]
-
-
-class KitDoc(Doc):
-    """A crew's kit."""
-
-    name: Name
-    frequencies: Annotated[list[FrequencyDoc], Field(max_length=40)]
-    outputs_a: Annotated[list[Number], Field(max_length=20)]
-    volts_max: Number
-    battery_wh: Number
-    idle_w: Number
-    efficiency: Number
-    lead_m: Number
-    clamp: ClampDoc | None
-    coil: CoilDoc | None
-    receiver: ReceiverDoc
-
-
-class ConstructionDoc(Doc):
-    """Electrical make-up of a line; see `core.model.construction`."""
-
-    metal: Literal["solid", "tube", "clad"]
-    radius_m: Number
-    conductivity_s_m: Number
-    rel_permeability: Number
-    wall_m: Number
-    core_conductivity_s_m: Number
-    core_rel_permeability: Number
-    insulation_m: Number
-    insulation_eps_r: Number
-    coating_s_m2: Number
-    joint_spacing_m: Number
-    joint_ohm: Number
-    joint_f: Number
 
 
 class NearDoc(Doc):
@@ -234,35 +157,9 @@ def dump(file: JobFile) -> str:
 
 def load(text: str) -> JobFile:
     """Return the file in `text`; raise `BadInput` saying where a broken, foreign or newer file fails."""
-    try:
-        raw = json.loads(text)
-    except ValueError as e:
-        where = f" at line {e.lineno}" if isinstance(e, json.JSONDecodeError) else ""
-        raise BadInput(
-            f"The file is not whole JSON: it breaks off{where}.",
-            field="file",
-            fix="Export the job again, or copy the file again; nothing was imported.",
-        ) from e
-    if not isinstance(raw, dict) or raw.get("format") != FORMAT:
-        raise BadInput("This is not a Vessel job file.", field="file", fix=f'It must say "format": "{FORMAT}".')
-    version = raw.get("version")
-    if version != VERSION:
-        raise BadInput(
-            f"The file is of version {version}; this Vessel reads version {VERSION}.",
-            field="file.version",
-            fix="Update Vessel, or export the job from there as version 1.",
-        )
-    try:
-        return JobFile.model_validate(raw)
-    except ValidationError as e:
-        first = e.errors()[0]
-        path = ".".join(str(p) for p in first["loc"])
-        raise BadInput(
-            f"{path}: {first['msg']}.", field=f"file.{path}", fix="Mend that entry; nothing was imported."
-        ) from e
+    return parse(text, JobFile, format_name=FORMAT, version=VERSION, what="job")
 
 
 def schema_text() -> str:
     """Return the published JSON Schema."""
-    schema = {"$schema": "https://json-schema.org/draft/2020-12/schema", **JobFile.model_json_schema()}
-    return json.dumps(schema, indent=1) + "\n"
+    return schema_of(JobFile)

@@ -11,7 +11,8 @@ from vessel.core.model.reading import StationReading, TransmitterReading
 from vessel.core.model.setup import Setup, Stake
 from vessel.core.model.soil import Soil
 from vessel.core.model.utility import utility
-from vessel.formats.job_file import ConstructionDoc, KitDoc, NearDoc
+from vessel.formats.job_file import NearDoc
+from vessel.formats.kit_doc import ConstructionDoc, KitDoc
 
 
 def kit_of(data: Any) -> Kit:

@@ -9,7 +9,7 @@ from vessel.api import views
 from vessel.api.inputs import KitForm
 from vessel.api.routes import REFUSALS, Db, get
 from vessel.core.model.errors import Conflict
-from vessel.formats.job_file import KitDoc
+from vessel.formats.kit_doc import KitDoc
 from vessel.formats.to_core import kit_of
 from vessel.store.database import now
 from vessel.store.tables import JobRow, KitRow, LineRow, SetupRow

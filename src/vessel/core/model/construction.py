@@ -171,8 +171,31 @@ PRESETS: dict[str, Preset] = {
 }
 
 
+STRUCTURES: dict[str, Preset] = {
+    "steel_building": Preset(
+        "Steel building",
+        "Footing steel in the soil along a wall; takes signal from any line or stake close by.",
+        Construction("tube", 0.15, STEEL_S_M, rel_permeability=200.0, wall_m=8.0e-3),
+    ),
+    "sheet_pile": Preset(
+        "Sheet pile wall",
+        "Steel wall in the soil; a conductor of its middle depth stands for it.",
+        Construction("tube", 0.3, STEEL_S_M, rel_permeability=200.0, wall_m=1.0e-2),
+    ),
+    "steel_fence": Preset(
+        "Steel fence",
+        "Rails joined by posts in the ground; the posts' earths are spread along it.",
+        Construction(
+            "tube", 0.03, STEEL_S_M, rel_permeability=200.0, wall_m=3.0e-3, insulation_m=1.0e-3, coating_s_m2=0.028
+        ),
+    ),
+}
+"""What is no buried line and takes signal all the same."""
+
+
 def preset(name: str) -> Preset:
-    """Return a preset by name; raise `BadInput` for one that is not on the list."""
-    if name not in PRESETS:
+    """Return a line's or a structure's preset by name; raise `BadInput` for one that is not on the lists."""
+    found = PRESETS.get(name) or STRUCTURES.get(name)
+    if found is None:
         raise BadInput(f"Construction “{name}” is not known.", field="preset", fix="Choose one of the list.")
-    return PRESETS[name]
+    return found

@@ -30,6 +30,7 @@ from vessel.core.signal.sources import excite as excite_site
 
 Floats = NDArray[np.float64]
 Complex = NDArray[np.complex128]
+TARGET_NAME = "target"
 TARGET = 0
 """Index of the line itself among the lines of its site."""
 
@@ -54,7 +55,7 @@ def _beside(line: Line, n: Neighbour, k: int) -> tuple[SiteLine, Bond | None]:
     if n.bond_m is None:
         return beside, None
     at = min(max(n.bond_m, 0.0), line.length_m)
-    return beside, Bond("target", at, name, min(max(at - n.start_m, 0.0), beside.length_m))
+    return beside, Bond(TARGET_NAME, at, name, min(max(at - n.start_m, 0.0), beside.length_m))
 
 
 def lay_out(
@@ -68,7 +69,7 @@ def lay_out(
     depth = line.mid_depth_m if depth_m is None else depth_m
     features = tuple(Feature("break" if f.kind == "break" else "fault", f.at_m, f.ohm) for f in faults)
     target = SiteLine(
-        "target",
+        TARGET_NAME,
         line.construction,
         ((0.0, 0.0, depth), (line.length_m, 0.0, depth)),
         _end(line.near.earth_ohm),
@@ -91,6 +92,22 @@ def stake_side(neighbours: Sequence[Neighbour], stake: Stake) -> int:
         )
 
     return 1 if clearance(1) >= clearance(-1) else -1
+
+
+def hookup_on(line: Line, setup: Setup) -> Hookup:
+    """Return `setup` placed on the site of `line`: stake off the near end, clamp or coil along the line."""
+    return Hookup(
+        setup.method,
+        setup.freq_hz,
+        setup.output_a,
+        TARGET_NAME,
+        setup.position_m if setup.method == "clamp" else 0.0,
+        setup.stake,
+        (0.0, stake_side(line.neighbours, setup.stake) * setup.stake.away_m),
+        setup.clip_ohm,
+        coil_at=(setup.position_m, 0.0),
+        coil_heading_deg=90.0,
+    )
 
 
 class LineCircuit:
@@ -128,20 +145,8 @@ class LineCircuit:
         return found
 
     def hookup(self, setup: Setup) -> Hookup:
-        """Return `setup` placed on the site: stake off the near end, clamp or coil along the line."""
-        side = stake_side(self.line.neighbours, setup.stake)
-        return Hookup(
-            setup.method,
-            setup.freq_hz,
-            setup.output_a,
-            "target",
-            setup.position_m if setup.method == "clamp" else 0.0,
-            setup.stake,
-            (0.0, side * setup.stake.away_m),
-            setup.clip_ohm,
-            coil_at=(setup.position_m, 0.0),
-            coil_heading_deg=90.0,
-        )
+        """Return `setup` placed on the site."""
+        return hookup_on(self.line, setup)
 
     @cached_property
     def far_port(self) -> Port:

@@ -7,13 +7,14 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from itertools import pairwise
+from itertools import combinations, pairwise
 
 import numpy as np
 from numpy.typing import NDArray
 
 from vessel.core.model.site import Site, SiteLine
 from vessel.core.model.soil import Soil
+from vessel.core.signal.approach import approaches
 from vessel.core.signal.earth_return import image_depth
 from vessel.core.signal.line_params import line_params
 
@@ -22,6 +23,10 @@ Index = NDArray[np.intp]
 
 MAX_BRANCHES = 400
 """Cap on the branches of one line; sections are exact for a uniform piece, so long quiet stretches may be coarse."""
+FINEST_M = 0.4
+"""Step at bonds, ends and hookups [m]."""
+CROSSING_M = 3.0
+"""Lines that pass closer than this are meshed finely there."""
 MAX_JOINTS = 150
 """Joints of a line meshed one by one; beyond, several share a branch."""
 _JOINT_M = 0.02
@@ -83,8 +88,8 @@ class Mesh:
 def divide(length_m: float, *, must: Sequence[float], fine: Sequence[float], base_m: float, refine: float) -> Floats:
     """Return node positions (n,) [m] from 0 to `length_m`, with a node at every `must`.
 
-    Steps are at most `base_m`, graded down to 1 m at every `fine`, all divided by `refine`; far from every `fine`
-    they may grow with the distance, where a signal that dies within `base_m` is long dead.
+    Steps are at most `base_m`, graded down to `FINEST_M` at every `fine`, all divided by `refine`; far from every
+    `fine` they may grow with the distance, where a signal that dies within `base_m` is long dead.
     """
     corners = np.unique(np.concatenate([[0.0, length_m], np.clip(np.asarray(must, dtype=float), 0, length_m)]))
     corners = corners[np.concatenate([[True], np.diff(corners) > 1e-6])]
@@ -93,7 +98,7 @@ def divide(length_m: float, *, must: Sequence[float], fine: Sequence[float], bas
     for a, b in pairwise(corners):
         s = np.linspace(a, b, max(5, min(400, int(2 * (b - a)))))
         near = np.abs(s - close).min(0)
-        step = np.minimum(np.maximum(base_m, 0.05 * near), np.minimum(1.0, base_m) + 0.3 * near)
+        step = np.minimum(np.maximum(base_m, 0.05 * near), np.minimum(FINEST_M, base_m) + 0.3 * near)
         density = refine / np.maximum(step, length_m / MAX_BRANCHES)
         count = np.concatenate([[0.0], np.cumsum(0.5 * (density[1:] + density[:-1]) * np.diff(s))])
         n = max(1, int(np.ceil(float(count[-1]) - 0.05)))
@@ -107,9 +112,10 @@ def base_step(line: SiteLine, soil: Soil, *, freq_hz: float) -> float:
         return line.length_m
     depth = float(-line.corners_m[:, 2].mean())
     gamma = abs(line_params(line.construction, soil, freq_hz=freq_hz, depth_m=depth).gamma)
-    return float(
-        min(line.length_m / 12, 12.0, 0.3 / gamma, abs(image_depth(soil, freq_hz=freq_hz, depths_m=2 * depth)))
-    )
+    image = abs(image_depth(soil, freq_hz=freq_hz, depths_m=2 * depth))
+    # bare metal trades current with the soil all along, so what neighbours and earths raise there must be followed
+    coarsest = min(line.length_m / 32, 5.0) if line.construction.bare else min(line.length_m / 12, 12.0)
+    return float(min(coarsest, 0.3 / gamma, image))
 
 
 def lay_mesh(
@@ -127,6 +133,7 @@ def lay_mesh(
     the mesh is fine; `refine` divides every step; not `graded`: no finer at `access`. Lines without metal are left out.
     """
     build = _Builder(site)
+    attended, crossings = [*attend, *_earths(site)], _crossings(site)
     for i, line in enumerate(site.lines):
         if line.construction is None:
             continue
@@ -139,7 +146,8 @@ def lay_mesh(
             *(wanted if graded else ()),
             *bonds,
             *(f.at_m for f in line.features),
-            *_nearest(line, attend),
+            *_nearest(line, attended),
+            *crossings[i],
         ]
         base = base_step(line, site.soil, freq_hz=top_hz)
         build.add_line(i, divide(line.length_m, must=must, fine=fine, base_m=base, refine=refine))
@@ -153,6 +161,31 @@ def _joints(line: SiteLine) -> list[float]:
         return []
     joints = np.arange(1.0, line.length_m / c.joint_spacing_m) * c.joint_spacing_m
     return [float(x + side) for x in joints for side in (-_JOINT_M, _JOINT_M)]
+
+
+def _earths(site: Site) -> list[tuple[float, float]]:
+    """Where current enters the soil at a point: earthed ends, anodes, faults."""
+    found = []
+    for line in site.lines:
+        ends = ((line.start, 0.0), (line.end, line.length_m))
+        places = [s for end, s in ends if end.kind != "open"]
+        places += [f.at_m for f in line.features if f.kind in ("earth", "fault")]
+        found += [(float(x), float(y)) for x, y, _ in line.places(np.array(places, dtype=float))]
+    return found
+
+
+def _crossings(site: Site) -> dict[int, list[float]]:
+    """Where each line [m] passes within `CROSSING_M` of another, other than beside it."""
+    found: dict[int, list[float]] = {i: [] for i in range(len(site.lines))}
+    for (i, a), (k, b) in combinations(enumerate(site.lines), 2):
+        if a.construction is None or b.construction is None:
+            continue
+        for _, at_a, at_b in approaches(a, b, limit_m=CROSSING_M):
+            headings = [line.headings(np.array([at]))[0] for line, at in ((a, at_a), (b, at_b))]
+            if abs(float(headings[0] @ headings[1])) < 0.95:
+                found[i].append(at_a)
+                found[k].append(at_b)
+    return found
 
 
 def _nearest(line: SiteLine, places: Sequence[tuple[float, float]]) -> list[float]:

@@ -6,16 +6,16 @@ from dataclasses import dataclass
 from itertools import combinations
 
 import numpy as np
-from numpy.typing import NDArray
 
 from vessel.core.model.errors import BadInput
 from vessel.core.model.site import Bond, Hookup, Site, SiteLine
-from vessel.core.signal.earth_return import skin_depth
-
-Floats = NDArray[np.float64]
+from vessel.core.signal.approach import approaches, closest
+from vessel.core.signal.earth_return import EPS0, skin_depth
+from vessel.core.signal.site_circuit import SiteCircuit
 
 STAKE_CLEAR_M = 0.1
 _BOND_REACH_M = 1.0
+_GIVES_BACK = 1e-3  # of the terms' own resistance
 
 
 @dataclass(frozen=True)
@@ -26,35 +26,6 @@ class Validity:
     sentence: str
     value: float
     bound: float
-
-
-def closest(a: tuple[Floats, Floats], b: tuple[Floats, Floats]) -> tuple[float, float, float]:
-    """Return (distance [m], share along a, share along b) of the closest approach of two straight pieces."""
-    (p, p2), (q, q2) = a, b
-    u, v, w = p2 - p, q2 - q, p - q
-    uu, uv, vv, uw, vw = u @ u, u @ v, v @ v, u @ w, v @ w
-    det = uu * vv - uv * uv
-    s = np.clip((uv * vw - vv * uw) / det, 0, 1) if det > 1e-12 * uu * vv else 0.0
-    t = np.clip((uv * s + vw) / vv, 0, 1)
-    s = np.clip((uv * t - uw) / uu, 0, 1)
-    return float(np.linalg.norm(w + s * u - t * v)), float(s), float(t)
-
-
-def _approaches(a: SiteLine, b: SiteLine, limit_m: float) -> list[tuple[float, float, float]]:
-    """Return (distance, where on a, where on b) [m] of every pair of legs that come within `limit_m` [m]."""
-    found = []
-    boxes = []
-    for line in (a, b):
-        legs = np.stack([line.corners_m[:-1], line.corners_m[1:]])
-        boxes.append((legs.min(0) - limit_m / 2, legs.max(0) + limit_m / 2))
-    for i in range(len(a.route) - 1):
-        touching = ((boxes[0][0][i] <= boxes[1][1]) & (boxes[1][0] <= boxes[0][1][i])).all(1)
-        for k in np.flatnonzero(touching):
-            d, s, t = closest((a.corners_m[i], a.corners_m[i + 1]), (b.corners_m[k], b.corners_m[k + 1]))
-            if d < limit_m:
-                da, db = a.corner_distances_m, b.corner_distances_m
-                found.append((d, float(da[i] + s * (da[i + 1] - da[i])), float(db[k] + t * (db[k + 1] - db[k]))))
-    return found
 
 
 def _bonded_there(bonds: tuple[Bond, ...], a: SiteLine, b: SiteLine, at_a: float, at_b: float) -> bool:
@@ -73,7 +44,7 @@ def check_site(site: Site) -> None:
         if a.construction is None or b.construction is None:
             continue
         reach = a.construction.outer_radius_m + b.construction.outer_radius_m
-        for distance, at_a, at_b in _approaches(a, b, reach * (1 - 1e-9)):
+        for distance, at_a, at_b in approaches(a, b, limit_m=reach * (1 - 1e-9)):
             if not _bonded_there(site.bonds, a, b, at_a, at_b):
                 raise BadInput(
                     f"{a.name} and {b.name} lie in each other: {distance:.3g} m apart at {at_a:.4g} m of {a.name}, "
@@ -136,7 +107,7 @@ def validity(site: Site, *, freq_hz: float) -> list[Validity]:
                 1.0,
             )
         )
-    wet = 2 * np.pi * freq_hz * 8.8541878128e-12 * site.soil.rel_permittivity * site.soil.resistivity_ohm_m
+    wet = 2 * np.pi * freq_hz * EPS0 * site.soil.rel_permittivity * site.soil.resistivity_ohm_m
     if wet > 0.3:
         flags.append(
             Validity(
@@ -147,4 +118,26 @@ def validity(site: Site, *, freq_hz: float) -> list[Validity]:
                 0.3,
             )
         )
+    return flags
+
+
+def passivity(circuit: SiteCircuit) -> list[Validity]:
+    """Return a flag where approximate mutual terms would let the site give back power."""
+    flags = []
+    for name, matrix in (("soil", circuit.potentials), ("coupling", circuit.series)):
+        real = 0.5 * (matrix + matrix.conj().T).real
+        own = np.diag(real)
+        kept = np.flatnonzero(own > 0)
+        scaled = real[np.ix_(kept, kept)] / np.sqrt(np.outer(own[kept], own[kept]))
+        share = float(-np.linalg.eigvalsh(scaled)[0])
+        if share > _GIVES_BACK:
+            flags.append(
+                Validity(
+                    f"passive_{name}",
+                    f"The {name} terms between some lines are larger here than they can be; currents that bleed off "
+                    "between those lines are uncertain.",
+                    share,
+                    _GIVES_BACK,
+                )
+            )
     return flags

@@ -48,26 +48,27 @@ class SiteGeometry:
 
 @dataclass(frozen=True)
 class Port:
-    """A place where something can be joined: `terminals` (from node to node) or `branch`.
+    """A place where something can be joined, with its solution: `terminals` (node to node) or inside a `branch`.
 
-    `b` (m,): drive of the branches per unit; `x` (m,): their currents, everything else open. `j` (n,): injected;
-    `pj` (n,): node volts that raises; `stake` (n,): the part of them that a stake outside the nodes raises;
-    `own_ohm`: impedance that belongs to the port itself (lead, clip, stake).
+    Per unit, everything else open: `j` (n,) injected, `emf` (m,) along the branches, `stake` (n,) volts that a stake
+    outside the nodes raises; then `amps` (m,) in the branches, `leak` (n,) into the soil, `volts` (n,). `own_ohm`:
+    impedance that belongs to the port itself (lead, clip, stake).
     """
 
-    b: Complex
-    x: Complex
     j: Complex
-    pj: Complex
+    emf: Complex
     stake: Complex
-    own_ohm: complex
+    amps: Complex
+    leak: Complex
+    volts: Complex
+    own_ohm: complex = 0j
     branch: int | None = None
 
     def sees(self, other: Port) -> complex:
         """Return the open volts (terminals) or the current (branch) here per unit of `other`."""
         if self.branch is not None:
-            return complex(self.b @ other.x)
-        return complex(self.j @ other.pj + self.stake @ other.j - self.b @ other.x)
+            return complex(other.amps[self.branch])
+        return complex(self.j @ other.volts + self.stake @ other.leak - self.emf @ other.amps)
 
 
 @dataclass(frozen=True)
@@ -207,14 +208,35 @@ class SiteCircuit:
         p = self.potentials
         rows = p[self.mesh.start] - p[self.mesh.end]
         k = rows[:, self.mesh.start] - rows[:, self.mesh.end]
+        k = 0.5 * (k + k.T)  # exactly symmetric: the differences round differently on either side
         return lu_factor(k + self.series, overwrite_a=True, check_finite=False)  # type: ignore[no-any-return]
 
-    def currents(self, drive: Complex) -> Complex:
-        """Return the branch currents (m,) or (m, k) [A] to branch drives [V]."""
-        return np.asarray(lu_solve(self._lu, drive, check_finite=False))
+    def port(
+        self,
+        *,
+        j: Complex | None = None,
+        emf: Complex | None = None,
+        stake: Complex | None = None,
+        own_ohm: complex = 0j,
+        branch: int | None = None,
+    ) -> Port:
+        """Return a port, or any other source, with its solution.
 
-    def leak_of(self, amps: Complex, injected: Complex) -> Complex:
-        """Return the current (n,) [A] that leaves each node to the soil: J - A I."""
+        One step of refinement with the residual taken node by node: insulated wire has P of many megohms, whose
+        differences alone would cost the small series part its digits.
+        """
+        n, m = len(self.mesh.nodes_m), len(self.mesh.start)
+        j, stake = (np.zeros(n, dtype=np.complex128) if v is None else v for v in (j, stake))
+        emf = np.zeros(m, dtype=np.complex128) if emf is None else emf
+        amps = np.zeros(m, dtype=np.complex128)
+        for _ in range(2):
+            volts = self.potentials @ self._leak(amps, j) + stake
+            residual = emf + self._differences(volts) - self.series @ amps
+            amps = amps + lu_solve(self._lu, residual, check_finite=False)
+        leak = self._leak(amps, j)
+        return Port(j, emf, stake, amps, leak, self.potentials @ leak + stake, own_ohm, branch)
+
+    def _leak(self, amps: Complex, injected: Complex) -> Complex:
         leak = injected.astype(np.complex128)
         np.subtract.at(leak, self.mesh.start, amps)
         np.add.at(leak, self.mesh.end, amps)
@@ -228,12 +250,9 @@ class SiteCircuit:
         if key not in self._ports:
             j = np.zeros(len(self.mesh.nodes_m), dtype=np.complex128)
             j[node] = 1.0
-            pj = self.potentials[:, node].copy()
             if other is not None:
                 j[other] -= 1.0
-                pj -= self.potentials[:, other]
-            b = self._differences(pj)
-            self._ports[key] = Port(b, self.currents(b), j, pj, np.zeros_like(pj), 0j)
+            self._ports[key] = self.port(j=j)
         return self._ports[key]
 
     def far(self, line: int, end: str) -> Port:
@@ -244,10 +263,9 @@ class SiteCircuit:
         """Return the port in series with a branch."""
         key = ("branch", branch, -1)
         if key not in self._ports:
-            b = np.zeros(len(self.mesh.start), dtype=np.complex128)
-            b[branch] = 1.0
-            none = np.zeros(len(self.mesh.nodes_m), dtype=np.complex128)
-            self._ports[key] = Port(b, self.currents(b), none, none, none, 0j, branch)
+            emf = np.zeros(len(self.mesh.start), dtype=np.complex128)
+            emf[branch] = 1.0
+            self._ports[key] = self.port(emf=emf, branch=branch)
         return self._ports[key]
 
     def staked(self, node: int, stake_at_m: Floats, *, stake_ohm: float, lead: Segments, own_ohm: complex) -> Port:
@@ -261,10 +279,9 @@ class SiteCircuit:
         mutual = paths.at(self.soil, freq_hz=self.freq_hz, self_a=self.soil_ohm, self_b=np.array([stake_ohm]))[:, 0]
         j = np.zeros(len(mesh.nodes_m), dtype=np.complex128)
         j[node] = 1.0
-        pj = self.potentials[:, node] - mutual
-        drive = self._differences(pj)
-        drive[: mesh.metal] -= self._lead_coupling(lead)
-        return Port(drive, self.currents(drive), j, pj, -mutual, complex(own_ohm + stake_ohm))
+        emf = np.zeros(len(mesh.start), dtype=np.complex128)
+        emf[: mesh.metal] = -self._lead_coupling(lead)
+        return self.port(j=j, emf=emf, stake=-mutual, own_ohm=complex(own_ohm + stake_ohm))
 
     def _lead_coupling(self, lead: Segments) -> Complex:
         own, k = self.geometry.segments, len(lead.start_m)
@@ -273,26 +290,14 @@ class SiteCircuit:
 
     # ---- solving -----------------------------------------------------------------------------------------------
 
-    def drive(self, port: Port, joined: Sequence[tuple[Port, complex]] = ()) -> Response:
-        """Return the response to one unit of `port` (1 A between terminals, 1 V inside a branch), others joined."""
-        return self._join(port.x, port.j, port, joined)
-
-    def drive_emf_variants(self, emf: Complex, variants: Sequence[Sequence[tuple[Port, complex]]]) -> list[Response]:
-        """Return the response to EMFs (m,) [V] along the branches, for each set of joined ports."""
-        none = np.zeros(len(self.mesh.nodes_m), dtype=np.complex128)
-        source = Port(emf, self.currents(emf), none, none, none, 0j)
-        return [self._join(source.x, none, source, joined) for joined in variants]
-
-    def _join(self, x: Complex, j: Complex, source: Port, joined: Sequence[tuple[Port, complex]]) -> Response:
-        amps, injected, raised = x.copy(), j.copy(), source.pj.copy()
+    def drive(self, source: Port, joined: Sequence[tuple[Port, complex]] = ()) -> Response:
+        """Return the response to one unit of `source` (1 A between terminals, 1 V inside a branch), others joined."""
         flows = self.flows(source, joined)
+        amps, leak, volts = source.amps.copy(), source.leak.copy(), source.volts.copy()
         for (port, _), flow in zip(joined, flows, strict=True):
-            amps += port.x * flow
-            injected += port.j * flow
-            raised += port.pj * flow
-        leak = self.leak_of(amps, injected)
-        # a stake is not among the nodes: what it raises is in `raised` only
-        volts = raised + self.potentials @ (leak - injected)
+            amps += port.amps * flow
+            leak += port.leak * flow
+            volts += port.volts * flow
         return Response(amps, leak, volts, tuple(complex(f) for f in flows))
 
     @staticmethod

@@ -57,8 +57,8 @@ def excite(circuit: SiteCircuit, hookup: Hookup, kit: Kit, *, variants: Sequence
     Raises `BadInput` where the kit lacks the clamp or coil, or the line has no metal. Output limits are not in it.
     """
     if hookup.method == "induction":
-        emf = coil_drive(circuit, hookup, kit)
-        return [Excitation(r, None) for r in circuit.drive_emf_variants(emf, variants)]
+        coil = circuit.port(emf=coil_drive(circuit, hookup, kit))
+        return [Excitation(circuit.drive(coil, joined), None) for joined in variants]
     if hookup.method == "clamp":
         return [_clamped(circuit, hookup, kit, joined) for joined in variants]
     port = direct_port(circuit, hookup) if hookup.method == "direct" else _pair_port(circuit, hookup)

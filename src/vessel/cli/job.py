@@ -1,0 +1,107 @@
+"""`vessel plan` and `vessel judge`: an exported job without a browser."""
+
+from __future__ import annotations
+
+import argparse
+from typing import Any
+
+from vessel.cli.files import kept_lines, read_job
+from vessel.core.judge.verdict import VERDICT_LABEL
+from vessel.core.judge.wording import explain, headline, next_step
+from vessel.core.plan.options import Option, base_setup, plan_line
+from vessel.core.plan.trace import hookup_state, judge_stations
+from vessel.core.plan.wording import cautions, reason, rejection
+from vessel.formats.to_core import kit_of, line_of, reading_of, setup_of, soil_of, station_of
+
+
+def _option(o: Option) -> dict[str, Any]:
+    s = o.setup
+    return {
+        "hookup": s.method,
+        "freq_hz": s.freq_hz,
+        "output_ma": s.output_a * 1e3,
+        "cases": [
+            {
+                "far_end": f.far_case,
+                "volts": f.output.volts,
+                "milliamps": None if f.output.amps is None else f.output.amps * 1e3,
+                "limited_by": f.output.limited_by,
+                "markable_m": f.length_m("mark"),
+                "with_care_m": f.length_m("mark_with_care"),
+                "bleed_off": [
+                    {"neighbour": b.name, "at_m": b.at_m, "milliamps": b.current_a * 1e3, "share": b.share}
+                    for b in f.bleed_off
+                ],
+                "zones": [
+                    {"start_m": z.start_m, "end_m": z.end_m, "verdict": z.verdict, "rule": z.rule_id} for z in f.zones
+                ],
+            }
+            for f in o.forecasts
+        ],
+    }
+
+
+def plan_command(args: argparse.Namespace) -> dict[str, Any]:
+    """`vessel plan JOB.json`: the plan of every line."""
+    job = read_job(args.job)
+    kit, soil = kit_of(job.kit), soil_of(job)
+    lines = []
+    for doc in kept_lines(job):
+        line = line_of(doc)
+        plan = plan_line(line, soil, kit, base=base_setup(kit))
+        lines.append(
+            {
+                "line": doc.name,
+                "options": [
+                    {
+                        **_option(o),
+                        "reason": reason(o, line, job.units),
+                        "cautions": cautions(o, line, kit, job.units),
+                    }
+                    for o in plan.ranked
+                ],
+                "rejected": [{**_option(o), "why": rejection(o, kit, job.units)} for o in plan.rejected],
+            }
+        )
+    return {"job": job.name, "lines": lines}
+
+
+def judge_command(args: argparse.Namespace) -> dict[str, Any]:
+    """`vessel judge JOB.json`: the verdict on every station."""
+    job = read_job(args.job)
+    kit, soil = kit_of(job.kit), soil_of(job)
+    found = []
+    for doc in kept_lines(job):
+        line = line_of(doc)
+        for setup_doc in doc.setups:
+            setup = setup_of(setup_doc)
+            readings = tuple(reading_of(r) for r in setup_doc.readings if r.deleted_at is None)
+            stations = sorted((s for s in setup_doc.stations if s.deleted_at is None), key=lambda s: s.distance_m)
+            state = hookup_state(line, soil, kit, setup, readings)
+            judged = judge_stations(
+                line, soil, kit, setup, state, [station_of(s) for s in stations], rx_freq_hz=setup_doc.rx_freq_hz
+            )
+            for s, j in zip(stations, judged, strict=True):
+                found.append(
+                    {
+                        "line": doc.name,
+                        "hookup": setup.method,
+                        "freq_hz": setup.freq_hz,
+                        "distance_m": s.distance_m,
+                        "verdict": j.verdict,
+                        "label": VERDICT_LABEL[j.verdict],
+                        "criteria_version": j.criteria_version,
+                        "headline": headline(j, job.units),
+                        "next_step": next_step(j),
+                        "findings": [
+                            {
+                                "rule": f.rule.id,
+                                "outcome": f.outcome,
+                                "value": f.value,
+                                "sentence": explain(f, job.units),
+                            }
+                            for f in j.findings
+                        ],
+                    }
+                )
+    return {"job": job.name, "stations": found}

@@ -1,0 +1,39 @@
+"""Where lines come close to each other."""
+
+from __future__ import annotations
+
+import numpy as np
+from numpy.typing import NDArray
+
+from vessel.core.model.site import SiteLine
+
+Floats = NDArray[np.float64]
+
+
+def closest(a: tuple[Floats, Floats], b: tuple[Floats, Floats]) -> tuple[float, float, float]:
+    """Return (distance [m], share along a, share along b) of the closest approach of two straight pieces."""
+    (p, p2), (q, q2) = a, b
+    u, v, w = p2 - p, q2 - q, p - q
+    uu, uv, vv, uw, vw = u @ u, u @ v, v @ v, u @ w, v @ w
+    det = uu * vv - uv * uv
+    s = np.clip((uv * vw - vv * uw) / det, 0, 1) if det > 1e-12 * uu * vv else 0.0
+    t = np.clip((uv * s + vw) / vv, 0, 1)
+    s = np.clip((uv * t - uw) / uu, 0, 1)
+    return float(np.linalg.norm(w + s * u - t * v)), float(s), float(t)
+
+
+def approaches(a: SiteLine, b: SiteLine, *, limit_m: float) -> list[tuple[float, float, float]]:
+    """Return (distance, where on a, where on b) [m] of every pair of legs that come within `limit_m` [m]."""
+    found = []
+    boxes = []
+    for line in (a, b):
+        legs = np.stack([line.corners_m[:-1], line.corners_m[1:]])
+        boxes.append((legs.min(0) - limit_m / 2, legs.max(0) + limit_m / 2))
+    for i in range(len(a.route) - 1):
+        touching = ((boxes[0][0][i] <= boxes[1][1]) & (boxes[1][0] <= boxes[0][1][i])).all(1)
+        for k in np.flatnonzero(touching):
+            d, s, t = closest((a.corners_m[i], a.corners_m[i + 1]), (b.corners_m[k], b.corners_m[k + 1]))
+            if d < limit_m:
+                da, db = a.corner_distances_m, b.corner_distances_m
+                found.append((d, float(da[i] + s * (da[i + 1] - da[i])), float(db[k] + t * (db[k + 1] - db[k]))))
+    return found

@@ -1,0 +1,77 @@
+"""A crew's kit and a line's construction as documents, shared by the file formats."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from vessel.formats.document import Doc, Name, Number
+
+
+class FrequencyDoc(Doc):
+    """One frequency of a kit."""
+
+    freq_hz: Number
+    watts: Number
+    noise_t: Number
+    reads_depth: bool = True
+    reads_direction: bool = False
+
+
+class ClampDoc(Doc):
+    """Clamp data."""
+
+    turns: Annotated[float, Field(gt=0.5, le=10000)]
+    magnetising_h: Annotated[float, Field(gt=0, le=10)]
+    min_freq_hz: Annotated[float, Field(ge=0, le=1e6)]
+
+
+class CoilDoc(Doc):
+    """Induction coil data."""
+
+    moment_a_m2: Annotated[float, Field(gt=0, le=1000)]
+    corner_hz: Annotated[float, Field(gt=0, le=1e6)]
+    height_m: Annotated[float, Field(gt=0, le=3)]
+    min_freq_hz: Annotated[float, Field(ge=0, le=1e6)]
+
+
+class ReceiverDoc(Doc):
+    """Heights of the receiver's two horizontal coils above ground."""
+
+    low_m: Annotated[float, Field(ge=0, le=2)]
+    high_m: Annotated[float, Field(gt=0, le=3)]
+
+
+class KitDoc(Doc):
+    """A crew's kit."""
+
+    name: Name
+    frequencies: Annotated[list[FrequencyDoc], Field(max_length=40)]
+    outputs_a: Annotated[list[Number], Field(max_length=20)]
+    volts_max: Number
+    battery_wh: Number
+    idle_w: Number
+    efficiency: Number
+    lead_m: Number
+    clamp: ClampDoc | None
+    coil: CoilDoc | None
+    receiver: ReceiverDoc
+
+
+class ConstructionDoc(Doc):
+    """Electrical make-up of a line; see `core.model.construction`."""
+
+    metal: Literal["solid", "tube", "clad"]
+    radius_m: Number
+    conductivity_s_m: Number
+    rel_permeability: Number
+    wall_m: Number
+    core_conductivity_s_m: Number
+    core_rel_permeability: Number
+    insulation_m: Number
+    insulation_eps_r: Number
+    coating_s_m2: Number
+    joint_spacing_m: Number
+    joint_ohm: Number
+    joint_f: Number

@@ -103,8 +103,10 @@ def test_solve_on_the_command_line(capsys, path):
     t = opened["transmitter"]
     assert (t["volts"], t["limited_by"]) == (40.0, "volts")
     assert t["ohms"] == pytest.approx(1e3 * t["volts"] / t["milliamps"])
-    assert len(opened["distance_m"]) == len(opened["current_ma"])
-    assert opened["current_ma"][-1] < 0.1 < earthed["current_ma"][-1]
+    (own, *beside), (own_earthed, *_) = opened["lines"], earthed["lines"]
+    assert [line["line"] for line in beside] == ["1 Water main", "2 Old bollard cable"]
+    assert len(own["distance_m"]) == len(own["current_ma"]) == len(own["phase_deg"])
+    assert own["current_ma"][-1] < 0.1 < own_earthed["current_ma"][-1]
 
 
 def test_judge_on_the_command_line(capsys, path):

@@ -11,6 +11,8 @@ from pydantic import BaseModel, ValidationError
 
 from vessel.core.model.errors import Conflict, NotFound, VesselError
 
+_AS_THEY_ARE = ("construction.", "file", "frequencies.", "outputs_a", "receiver.", "clamp.", "coil.", "neighbours")
+
 
 class ErrorBody(BaseModel):
     """What every refused request returns."""
@@ -23,7 +25,7 @@ class ErrorBody(BaseModel):
 
 def form_field(field: str) -> str:
     """Return the form's name for a core field: `depth_min_m` is `depth_min`, `near.earth_ohm` is `near_earth`."""
-    if field.startswith(("construction.", "file", "frequencies.", "outputs_a", "receiver.", "clamp.", "coil.")):
+    if field.startswith(_AS_THEY_ARE):
         return field
     joined = re.sub(r"\.\d+$", "", field).replace(".", "_")
     return re.sub(r"_(ohm_m|ohm|hz|ma|a|m)$", "", joined)

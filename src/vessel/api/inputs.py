@@ -99,6 +99,41 @@ class JobForm(Form):
         }
 
 
+class NeighbourForm(Form):
+    """What runs beside a line. `of_line` names a line of the job whose make-up is taken instead of a preset's."""
+
+    name: NameText
+    preset: Typed
+    of_line: int | None = None
+    side: Literal["left", "right"] = "left"
+    offset: Typed
+    start: Typed = ""
+    end: Typed = ""
+    depth: Typed
+    start_earth: Typed = ""
+    end_earth: Typed = ""
+    bond: Typed = ""
+
+    def values(self, units: Units, construction: dict[str, Any] | None) -> dict[str, Any]:
+        """Return stored data; `construction` as another line has it, None for the preset's. Raises `BadInput`."""
+        reader = Reader(self, units)
+        usual = asdict(preset(self.preset).construction)
+        offset = reader.must("offset", "distance", "Distance off")
+        return {
+            "name": need(self.name, field="name", name="Name"),
+            "preset": self.preset,
+            "construction": usual if construction is None else construction,
+            "offset_m": offset if self.side == "left" else -offset,
+            "start_m": reader.read("start", "distance"),
+            "end_m": reader.read("end", "distance"),
+            "depth_m": reader.must("depth", "depth", "Depth"),
+            "start_earth_ohm": reader.read("start_earth", "ohms"),
+            "end_earth_ohm": reader.read("end_earth", "ohms"),
+            "bond_m": reader.read("bond", "distance"),
+            "typed": reader.typed,
+        }
+
+
 class LineForm(Form):
     """Create or change a line."""
 
@@ -117,6 +152,7 @@ class LineForm(Form):
     near_note: LongText = ""
     far_kind: Literal["open", "earthed", "unknown"] = "unknown"
     far_earth: Typed = ""
+    neighbours: Annotated[list[NeighbourForm], Field(max_length=12)] = []
 
     def values(self, units: Units) -> dict[str, Any]:
         """Return column values; raises `BadInput`."""

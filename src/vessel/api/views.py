@@ -60,6 +60,7 @@ class Catalogue(BaseModel):
 
     utilities: list[UtilityView]
     presets: list[PresetView]
+    structures: list[PresetView]
     soils: list[SoilView]
 
 
@@ -99,6 +100,7 @@ class LineState(BaseModel):
     depth_text: str
     far_text: str
     near_text: str
+    beside_text: str
     step: StepName
     setup_id: int | None
     setup_text: str | None
@@ -137,6 +139,22 @@ class JobRow(BaseModel):
     marks: int
 
 
+class NeighbourTyped(BaseModel):
+    """What runs beside a line, as typed; also how a line of the job would be told beside another."""
+
+    name: str
+    preset: str
+    of_line: int | None = None
+    side: Literal["left", "right"] = "left"
+    offset: str = ""
+    start: str = ""
+    end: str = ""
+    depth: str
+    start_earth: str = ""
+    end_earth: str = ""
+    bond: str = ""
+
+
 class LineDetail(BaseModel):
     """A line as typed, for its form."""
 
@@ -157,6 +175,7 @@ class LineDetail(BaseModel):
     near_note: str
     far_kind: Literal["open", "earthed", "unknown"]
     far_earth: str
+    neighbours: list[NeighbourTyped]
 
 
 class ZoneView(BaseModel):
@@ -168,6 +187,14 @@ class ZoneView(BaseModel):
     why: str
 
 
+class BleedOffView(BaseModel):
+    """What a neighbour takes under an option: `share` of the line's own current where it is most."""
+
+    name: str
+    share: float
+    text: str
+
+
 class ForecastView(BaseModel):
     """One far-end case of an option."""
 
@@ -176,6 +203,7 @@ class ForecastView(BaseModel):
     end_text: str
     marked_text: str
     zones: list[ZoneView]
+    bleed_off: list[BleedOffView]
 
 
 class OptionView(BaseModel):
@@ -353,6 +381,15 @@ class BandView(BaseModel):
     high_a: list[float]
 
 
+class BesideView(BaseModel):
+    """Forecast current on a neighbour along the line: `text` says where it is most."""
+
+    name: str
+    side: Literal["left", "right"]
+    band: BandView
+    text: str
+
+
 class TraceView(BaseModel):
     """The trace under one hookup."""
 
@@ -366,6 +403,7 @@ class TraceView(BaseModel):
     criteria_version: str
     band: BandView
     band_text: str
+    beside: list[BesideView]
     next_distance: str
     stations: list[StationView]
 

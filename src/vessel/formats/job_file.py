@@ -24,6 +24,22 @@ class NearDoc(Doc):
     earth_ohm: Number | None
 
 
+class NeighbourDoc(Doc):
+    """What runs beside a line; see `core.model.neighbour`. `start_m`, `end_m` null: it runs on past that end."""
+
+    name: Name
+    preset: str
+    construction: ConstructionDoc
+    offset_m: Annotated[Number, Field(description="to the left of the line, right below zero")]
+    start_m: Number | None
+    end_m: Number | None
+    depth_m: Number
+    start_earth_ohm: Number | None
+    end_earth_ohm: Number | None
+    bond_m: Number | None
+    typed: dict[str, str]
+
+
 class MarkedStation(BaseModel):
     """The station as it was when it was marked; further readings are kept as they are."""
 
@@ -119,6 +135,7 @@ class LineDoc(Doc):
     near_note: Text
     far_kind: Literal["open", "earthed", "unknown"]
     far_earth_ohm: Number
+    neighbours: Annotated[list[NeighbourDoc], Field(default_factory=list, max_length=12)]
     typed: dict[str, str]
     created_at: Text
     deleted_at: Text | None

@@ -7,11 +7,13 @@ from typing import Any
 from vessel.core.model.construction import Construction, preset
 from vessel.core.model.kit import Clamp, Coil, Frequency, Kit, Receiver
 from vessel.core.model.line import AccessPoint, FarEnd, Line
+from vessel.core.model.neighbour import Neighbour, stretch
 from vessel.core.model.reading import StationReading, TransmitterReading
 from vessel.core.model.setup import Setup, Stake
 from vessel.core.model.soil import Soil
 from vessel.core.model.utility import utility
-from vessel.formats.job_file import NearDoc
+from vessel.core.plan.hookup import require_sound
+from vessel.formats.job_file import NearDoc, NeighbourDoc
 from vessel.formats.kit_doc import ConstructionDoc, KitDoc
 
 
@@ -34,6 +36,23 @@ def soil_of(job: Any) -> Soil:
     return Soil.of_kind(job.soil_kind, job.soil_resistivity_ohm_m)
 
 
+def neighbour_of(data: Any, *, length_m: float) -> Neighbour:
+    """Return a neighbour of a line of `length_m` [m] from its document or its stored data."""
+    doc = NeighbourDoc.model_validate(data)
+    start, end = stretch(doc.start_m, doc.end_m, length_m=length_m)
+    return Neighbour(
+        doc.name,
+        Construction(**doc.construction.model_dump()),
+        doc.offset_m,
+        start,
+        end,
+        doc.depth_m,
+        doc.start_earth_ohm,
+        doc.end_earth_ohm,
+        doc.bond_m,
+    )
+
+
 def line_of(line: Any) -> Line:
     """Return the line of a document or row."""
     construction = ConstructionDoc.model_validate(line.construction)
@@ -45,6 +64,7 @@ def line_of(line: Any) -> Line:
         line.depth_max_m,
         AccessPoint(**near.model_dump()),
         FarEnd(line.far_kind, line.far_earth_ohm),
+        tuple(neighbour_of(n, length_m=line.length_m) for n in line.neighbours),
     )
 
 
@@ -75,11 +95,13 @@ def station_of(s: Any) -> StationReading:
 def check(job: Any) -> None:
     """Build every model object of a job once, so that a value out of range is refused before anything is stored."""
     kit = kit_of(job.kit)
-    soil_of(job)
+    soil = soil_of(job)
     for line in job.lines:
         utility(line.utility)
         preset(line.preset)
-        line_of(line)
+        for n in line.neighbours:
+            preset(n.preset)
+        require_sound(line_of(line), soil)
         for setup in line.setups:
             setup_of(setup).require_on(line.length_m)
             kit.require(setup.hookup, setup.freq_hz, at="kit")

@@ -20,7 +20,7 @@ class Base(DeclarativeBase):
             "pk": "pk_%(table_name)s",
         }
     )
-    type_annotation_map = {Json: JSON, list[float]: JSON, list[str]: JSON}  # noqa: RUF012
+    type_annotation_map = {Json: JSON, list[Json]: JSON, list[float]: JSON, list[str]: JSON}  # noqa: RUF012
 
 
 class KitRow(Base):
@@ -70,6 +70,7 @@ class LineRow(Base):
     near_note: Mapped[str]
     far_kind: Mapped[str]
     far_earth_ohm: Mapped[float]
+    neighbours: Mapped[list[Json]] = mapped_column(server_default="[]")
     typed: Mapped[Json]
     created_at: Mapped[str]
     deleted_at: Mapped[str | None]

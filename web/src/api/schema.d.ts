@@ -88,6 +88,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/beside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Beside
+         * @description Return the job's lines as each would be told beside another.
+         */
+        get: operations["beside_api_jobs__job_id__beside_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/import": {
         parameters: {
             query?: never;
@@ -617,6 +637,34 @@ export interface components {
             high_a: number[];
         };
         /**
+         * BesideView
+         * @description Forecast current on a neighbour along the line: `text` says where it is most.
+         */
+        BesideView: {
+            /** Name */
+            name: string;
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "left" | "right";
+            band: components["schemas"]["BandView"];
+            /** Text */
+            text: string;
+        };
+        /**
+         * BleedOffView
+         * @description What a neighbour takes under an option: `share` of the line's own current where it is most.
+         */
+        BleedOffView: {
+            /** Name */
+            name: string;
+            /** Share */
+            share: number;
+            /** Text */
+            text: string;
+        };
+        /**
          * Catalogue
          * @description Everything fixed that forms choose from.
          */
@@ -625,6 +673,8 @@ export interface components {
             utilities: components["schemas"]["UtilityView"][];
             /** Presets */
             presets: components["schemas"]["PresetView"][];
+            /** Structures */
+            structures: components["schemas"]["PresetView"][];
             /** Soils */
             soils: components["schemas"]["SoilView"][];
         };
@@ -745,6 +795,8 @@ export interface components {
             marked_text: string;
             /** Zones */
             zones: components["schemas"]["ZoneView"][];
+            /** Bleed Off */
+            bleed_off: components["schemas"]["BleedOffView"][];
         };
         /**
          * FrequencyDoc
@@ -1026,6 +1078,8 @@ export interface components {
             far_kind: "open" | "earthed" | "unknown";
             /** Far Earth */
             far_earth: string;
+            /** Neighbours */
+            neighbours: components["schemas"]["NeighbourTyped"][];
         };
         /**
          * LineForm
@@ -1092,6 +1146,11 @@ export interface components {
              * @default
              */
             far_earth?: string;
+            /**
+             * Neighbours
+             * @default []
+             */
+            neighbours?: components["schemas"]["NeighbourForm"][];
         };
         /**
          * LineRecord
@@ -1130,6 +1189,8 @@ export interface components {
             far_text: string;
             /** Near Text */
             near_text: string;
+            /** Beside Text */
+            beside_text: string;
             /**
              * Step
              * @enum {string}
@@ -1226,6 +1287,103 @@ export interface components {
             withdrawn_by: string | null;
             /** Withdrawn Reason */
             withdrawn_reason: string | null;
+        };
+        /**
+         * NeighbourForm
+         * @description What runs beside a line. `of_line` names a line of the job whose make-up is taken instead of a preset's.
+         */
+        NeighbourForm: {
+            /** Name */
+            name: string;
+            /** Preset */
+            preset: string;
+            /** Of Line */
+            of_line?: number | null;
+            /**
+             * Side
+             * @default left
+             * @enum {string}
+             */
+            side?: "left" | "right";
+            /** Offset */
+            offset: string;
+            /**
+             * Start
+             * @default
+             */
+            start?: string;
+            /**
+             * End
+             * @default
+             */
+            end?: string;
+            /** Depth */
+            depth: string;
+            /**
+             * Start Earth
+             * @default
+             */
+            start_earth?: string;
+            /**
+             * End Earth
+             * @default
+             */
+            end_earth?: string;
+            /**
+             * Bond
+             * @default
+             */
+            bond?: string;
+        };
+        /**
+         * NeighbourTyped
+         * @description What runs beside a line, as typed; also how a line of the job would be told beside another.
+         */
+        NeighbourTyped: {
+            /** Name */
+            name: string;
+            /** Preset */
+            preset: string;
+            /** Of Line */
+            of_line?: number | null;
+            /**
+             * Side
+             * @default left
+             * @enum {string}
+             */
+            side?: "left" | "right";
+            /**
+             * Offset
+             * @default
+             */
+            offset?: string;
+            /**
+             * Start
+             * @default
+             */
+            start?: string;
+            /**
+             * End
+             * @default
+             */
+            end?: string;
+            /** Depth */
+            depth: string;
+            /**
+             * Start Earth
+             * @default
+             */
+            start_earth?: string;
+            /**
+             * End Earth
+             * @default
+             */
+            end_earth?: string;
+            /**
+             * Bond
+             * @default
+             */
+            bond?: string;
         };
         /**
          * OptionView
@@ -1614,6 +1772,8 @@ export interface components {
             band: components["schemas"]["BandView"];
             /** Band Text */
             band_text: string;
+            /** Beside */
+            beside: components["schemas"]["BesideView"][];
             /** Next Distance */
             next_distance: string;
             /** Stations */
@@ -1974,6 +2134,73 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Created"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    beside_api_jobs__job_id__beside_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NeighbourTyped"][];
                 };
             };
             /** @description Refused */

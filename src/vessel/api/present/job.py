@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import cast
+from typing import Any, cast
 
 from vessel.api import views
 from vessel.api.compute import judgements_of, live_readings, live_stations
@@ -11,7 +11,7 @@ from vessel.api.present.trace import marks_of, standing_mark, trace_view
 from vessel.api.present.typed import length_typed
 from vessel.core.judge.verdict import PROVED
 from vessel.core.model.construction import preset
-from vessel.core.model.entry import Units, show_length
+from vessel.core.model.entry import Quantity, Units, show_length
 from vessel.core.model.soil import SOIL_KINDS
 from vessel.core.model.utility import utility
 from vessel.formats.to_core import soil_of
@@ -60,6 +60,58 @@ def near_text(line: LineRow) -> str:
     return ", ".join(parts)
 
 
+def neighbour_text(n: dict[str, Any], units: Units) -> str:
+    """Return what runs beside a line in words: `Water main, 1.2 m right, from 10 m to 80 m`."""
+    side = "left" if n["offset_m"] > 0 else "right"
+    start, end = (None if n[k] is None else show_length(n[k], units) for k in ("start_m", "end_m"))
+    where = f"from {start or 'before the start'} to {end or 'past the end'}" if start or end else "all along"
+    bonded = "" if n["bond_m"] is None else f", bonded at {show_length(n['bond_m'], units)}"
+    return f"{n['name']}, {show_length(abs(n['offset_m']), units)} {side}, {where}{bonded}"
+
+
+def neighbour_typed(n: dict[str, Any], units: Units) -> dict[str, Any]:
+    """Return a stored neighbour as it was typed, for the form."""
+    typed = n["typed"]
+    lengths: dict[str, tuple[float | None, Quantity]] = {
+        "offset": (abs(n["offset_m"]), "distance"),
+        "start": (n["start_m"], "distance"),
+        "end": (n["end_m"], "distance"),
+        "depth": (n["depth_m"], "depth"),
+        "bond": (n["bond_m"], "distance"),
+    }
+    return {
+        "name": n["name"],
+        "preset": n["preset"],
+        "side": "left" if n["offset_m"] > 0 else "right",
+        **{
+            k: "" if value is None else length_typed(typed.get(k), value, quantity=q, units=units)
+            for k, (value, q) in lengths.items()
+        },
+        "start_earth": typed.get("start_earth", ""),
+        "end_earth": typed.get("end_earth", ""),
+    }
+
+
+def beside_choices(job: JobRow) -> list[views.NeighbourTyped]:
+    """Return the lines of a job as each would be told beside another: its make-up, depth and earths."""
+    found = []
+    for line in live_lines(job):
+        depth = 0.5 * (line.depth_min_m + line.depth_max_m)
+        near = line.near["earth_ohm"]
+        far = None if line.far_kind == "open" else line.far_earth_ohm
+        found.append(
+            views.NeighbourTyped(
+                name=line.name,
+                preset=line.preset,
+                of_line=line.id,
+                depth=f"{depth:.3g}m",
+                start_earth="" if near is None else f"{near:g}",
+                end_earth="" if far is None else f"{far:g}",
+            )
+        )
+    return found
+
+
 def line_state(line: LineRow) -> views.LineState:
     """Return a line with where it stands; counts are over every hookup, verdicts of the one in use."""
     units = cast(Units, line.job.units)
@@ -80,6 +132,7 @@ def line_state(line: LineRow) -> views.LineState:
         length_text=show_length(line.length_m, units),
         depth_text=f"{low} to {high}",
         far_text=far,
+        beside_text="; ".join(neighbour_text(n, units) for n in line.neighbours) or "nothing entered",
         near_text=near_text(line) + (f" · {line.near_note}" if line.near_note else ""),
         step=step,
         setup_id=setup.id if setup else None,
@@ -145,6 +198,7 @@ def line_detail(line: LineRow) -> views.LineDetail:
             "near_note": line.near_note,
             "far_kind": line.far_kind,
             "far_earth": typed.get("far_earth", ""),
+            "neighbours": [neighbour_typed(n, units) for n in line.neighbours],
         }
     )
 

@@ -13,7 +13,7 @@ from vessel.core.model.line import Line
 from vessel.core.model.setup import METHOD_LABEL
 from vessel.core.plan.options import Option
 from vessel.core.plan.simulate import NOISE_MARGIN, Forecast
-from vessel.core.plan.wording import cautions, reason, rejection, show_ma
+from vessel.core.plan.wording import bleed_off_text, cautions, reason, rejection, show_ma
 from vessel.core.signal.sources import Output
 from vessel.store.tables import LineRow
 
@@ -41,6 +41,10 @@ def _forecast(f: Forecast, units: Units) -> views.ForecastView:
                 why=BY_ID[z.rule_id].title if z.rule_id else "Every check would pass",
             )
             for z in f.zones
+        ],
+        bleed_off=[
+            views.BleedOffView(name=b.name, share=min(b.share, 10.0), text=bleed_off_text(b, units))
+            for b in f.bleed_off
         ],
     )
 

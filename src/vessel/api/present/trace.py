@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from statistics import median
-from typing import Any, cast
+from typing import Any, Literal, cast
 
 from vessel.api import views
 from vessel.api.compute import judgements_of, live_stations, state_of
@@ -13,8 +13,11 @@ from vessel.core.judge.rules import CRITERIA_VERSION
 from vessel.core.judge.verdict import PROVED, VERDICT_LABEL, Judgement
 from vessel.core.judge.wording import explain, headline, next_step
 from vessel.core.model.entry import FOOT_M, Units, show_length
+from vessel.core.model.neighbour import Neighbour
 from vessel.core.model.utility import utility
+from vessel.core.plan.trace import Band
 from vessel.core.plan.wording import show_ma
+from vessel.formats.to_core import line_of
 from vessel.store.tables import MarkRow, SetupRow, StationRow
 
 _ORDER = {"hold": 0, "need": 1, "care": 2, "pass": 3, "skip": 4}
@@ -86,6 +89,19 @@ def _next_distance(stations: list[StationRow], length_m: float, units: Units) ->
     return "" if at > length_m else f"{at if units == 'metric' else at / FOOT_M:.4g}"
 
 
+def _band(band: Band) -> views.BandView:
+    return views.BandView(distance_m=list(band.distance_m), low_a=list(band.low_a), high_a=list(band.high_a))
+
+
+def _beside(n: Neighbour, band: Band, units: Units) -> views.BesideView:
+    most = max(band.high_a)
+    where = show_length(band.distance_m[band.high_a.index(most)], units)
+    off = show_length(abs(n.offset_m), units)
+    side: Literal["left", "right"] = "left" if n.offset_m > 0 else "right"
+    text = f"{n.name}, {off} to the {side}: up to {show_ma(most)}, at {where}"
+    return views.BesideView(name=n.name, side=side, band=_band(band), text=text)
+
+
 def trace_view(setup: SetupRow) -> views.TraceView:
     """Return the trace under one hookup."""
     line, units = setup.line, cast(Units, setup.line.job.units)
@@ -104,10 +120,9 @@ def trace_view(setup: SetupRow) -> views.TraceView:
         depth_min_m=line.depth_min_m,
         depth_max_m=line.depth_max_m,
         criteria_version=CRITERIA_VERSION,
-        band=views.BandView(
-            distance_m=list(state.band.distance_m), low_a=list(state.band.low_a), high_a=list(state.band.high_a)
-        ),
+        band=_band(state.band),
         band_text=f"Expected current from {based}.",
+        beside=[_beside(n, band, units) for n, band in zip(line_of(line).neighbours, state.beside, strict=True)],
         next_distance=_next_distance(stations, line.length_m, units),
         stations=[station_view(s, j, units) for s, j in zip(stations, judgements_of(setup), strict=True)],
     )
@@ -126,7 +141,16 @@ def snapshot(s: StationRow, j: Judgement) -> dict[str, Any]:
         "kit": line.job.kit.data,
         "line": {
             k: getattr(line, k)
-            for k in ("length_m", "depth_min_m", "depth_max_m", "construction", "near", "far_kind", "far_earth_ohm")
+            for k in (
+                "length_m",
+                "depth_min_m",
+                "depth_max_m",
+                "construction",
+                "near",
+                "far_kind",
+                "far_earth_ohm",
+                "neighbours",
+            )
         },
         "station": {
             k: getattr(s, k)

@@ -9,7 +9,7 @@ from vessel.api.present.job import utility_view
 from vessel.api.routes import REFUSALS
 from vessel.core.judge.rules import CRITERIA_VERSION, RULES
 from vessel.core.judge.wording import bounds_text
-from vessel.core.model.construction import PRESETS
+from vessel.core.model.construction import PRESETS, STRUCTURES
 from vessel.core.model.entry import Quantity, Units, understand
 from vessel.core.model.errors import VesselError
 from vessel.core.model.soil import SOIL_KINDS
@@ -25,10 +25,13 @@ def catalogue() -> views.Catalogue:
     return views.Catalogue.model_validate(
         {
             "utilities": [utility_view(k) for k in UTILITIES],
-            "presets": [
-                {"id": k, "label": p.label, "note": p.note, "construction": p.construction.__dict__}
-                for k, p in PRESETS.items()
-            ],
+            **{
+                name: [
+                    {"id": k, "label": p.label, "note": p.note, "construction": p.construction.__dict__}
+                    for k, p in table.items()
+                ]
+                for name, table in (("presets", PRESETS), ("structures", STRUCTURES))
+            },
             "soils": [{"id": k, "label": label, "resistivity_ohm_m": rho} for k, (label, rho, _) in SOIL_KINDS.items()],
         }
     )

@@ -8,7 +8,7 @@ from sqlalchemy import select
 
 from vessel.api import jobs_io, views
 from vessel.api.inputs import ImportForm, JobForm
-from vessel.api.present.job import job_row, job_view, record_view
+from vessel.api.present.job import beside_choices, job_row, job_view, record_view
 from vessel.api.routes import REFUSALS, Db, get
 from vessel.core.model.errors import BadInput
 from vessel.core.model.soil import Soil
@@ -50,6 +50,12 @@ def create_job(form: JobForm, db: Db) -> views.Created:
     db.add(job)
     db.flush()
     return views.Created(id=job.id)
+
+
+@router.get("/{job_id}/beside")
+def beside(job_id: int, db: Db) -> list[views.NeighbourTyped]:
+    """Return the job's lines as each would be told beside another."""
+    return beside_choices(get(db, JobRow, job_id, "job"))
 
 
 @router.post("/import", status_code=201)

@@ -7,34 +7,52 @@ from typing import Any, cast
 from fastapi import APIRouter
 
 from vessel.api import views
-from vessel.api.inputs import LineForm, SetupForm
+from vessel.api.errors import form_field
+from vessel.api.inputs import LineForm, NeighbourForm, SetupForm
 from vessel.api.present.job import line_detail
 from vessel.api.present.plan import plan_view
 from vessel.api.present.trace import marks_of
 from vessel.api.routes import REFUSALS, Db, get
 from vessel.core.model.entry import Units
-from vessel.core.model.errors import Conflict
+from vessel.core.model.errors import Conflict, VesselError
+from vessel.core.plan.hookup import require_clear_stake, require_sound
 from vessel.core.plan.options import safety_rejection
 from vessel.core.plan.wording import REJECTED
-from vessel.formats.to_core import kit_of, line_of, setup_of
+from vessel.formats.to_core import kit_of, line_of, neighbour_of, setup_of, soil_of
 from vessel.store.database import now
 from vessel.store.tables import JobRow, LineRow, SetupRow
 
 router = APIRouter(prefix="/api", tags=["lines"], responses=REFUSALS)
 
 
-def _checked(row: LineRow, values: dict[str, Any]) -> LineRow:
-    for key, value in values.items():
+def _checked(row: LineRow, form: LineForm, job: JobRow) -> LineRow:
+    units = cast(Units, job.units)
+    for key, value in form.values(units).items():
         setattr(row, key, value)
+    row.neighbours = []
     line_of(row)
+    row.neighbours = [_neighbour(n, k, job, row.length_m) for k, n in enumerate(form.neighbours)]
+    require_sound(line_of(row), soil_of(job))
     return row
+
+
+def _neighbour(form: NeighbourForm, k: int, job: JobRow, length_m: float) -> dict[str, Any]:
+    """Return the stored data of the k-th neighbour; refusals name it."""
+    try:
+        other = next((x for x in job.lines if x.id == form.of_line and x.preset == form.preset), None)
+        data = form.values(cast(Units, job.units), None if other is None else other.construction)
+        neighbour_of(data, length_m=length_m)
+    except VesselError as e:
+        e.field = f"neighbours.{k}.{form_field(e.field)}"
+        raise
+    return data
 
 
 @router.post("/jobs/{job_id}/lines", status_code=201)
 def create_line(job_id: int, form: LineForm, db: Db) -> views.Created:
     """Add a line to a job."""
     job = get(db, JobRow, job_id, "job")
-    row = _checked(LineRow(created_at=now()), form.values(cast(Units, job.units)))
+    row = _checked(LineRow(created_at=now()), form, job)
     row.job_id = job.id
     db.add(row)
     db.flush()
@@ -51,9 +69,8 @@ def line(line_id: int, db: Db) -> views.LineDetail:
 def change_line(line_id: int, form: LineForm, db: Db) -> None:
     """Change a line; hookups and stations stay and are judged anew."""
     row = get(db, LineRow, line_id, "line")
-    values = form.values(cast(Units, row.job.units))
     with db.no_autoflush:
-        _checked(row, values)
+        _checked(row, form, row.job)
         for setup in row.setups:
             setup_of(setup).require_on(row.length_m)
 
@@ -86,6 +103,7 @@ def create_setup(line_id: int, form: SetupForm, db: Db) -> views.Created:
         **values, line_id=row.id, steps_done=[], technician=form.technician or row.job.technician, created_at=now()
     )
     setup_of(setup).require_on(row.length_m)
+    require_clear_stake(line_of(row), soil_of(row.job), setup_of(setup))
     frequency = kit.frequency(setup_of(setup).freq_hz)
     setup.freq_hz = frequency.freq_hz
     kit.require_lead(setup.stake_away_m)

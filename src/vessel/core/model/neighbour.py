@@ -7,6 +7,14 @@ from dataclasses import dataclass
 from vessel.core.model.construction import Construction
 from vessel.core.model.errors import BadInput, require_range
 
+RUNS_ON_M = 30.0
+"""How far a neighbour goes on past an end of the line where nobody said where it stops [m]."""
+
+
+def stretch(start_m: float | None, end_m: float | None, *, length_m: float) -> tuple[float, float]:
+    """Return from where to where a neighbour runs beside a line of `length_m` [m]; None: on past that end."""
+    return -RUNS_ON_M if start_m is None else start_m, length_m + RUNS_ON_M if end_m is None else end_m
+
 
 @dataclass(frozen=True)
 class Neighbour:

@@ -5,11 +5,13 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from vessel.core.diagnose.circuit import Hypothesis
+from vessel.core.model.errors import BadInput
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
-from vessel.core.signal.line_circuit import LineCircuit, excite
+from vessel.core.signal.line_circuit import LineCircuit, excite, hookup_on, lay_out
+from vessel.core.signal.site_check import check_stake
 from vessel.core.signal.sources import Output, output
 from vessel.core.signal.stake import stake_ohm
 from vessel.core.signal.volts import VoltShare, volt_shares
@@ -23,6 +25,24 @@ PART_LABEL = {
     "near_earth": "Earth at the near end",
     "far_earth": "Earth at the far end",
 }
+
+
+def require_sound(line: Line, soil: Soil) -> None:
+    """Refuse a line that lies in one of its neighbours, at any depth that is planned for."""
+    for depth_m in {line.mid_depth_m, line.depth_max_m}:
+        try:
+            lay_out(line, soil, depth_m=depth_m)
+        except BadInput as e:
+            raise BadInput(e.message, field="neighbours", fix="Correct the distance or a depth.") from e
+
+
+def require_clear_stake(line: Line, soil: Soil, setup: Setup) -> None:
+    """Refuse a stake that would stand on the line or on one of its neighbours."""
+    if setup.method == "direct":
+        try:
+            check_stake(lay_out(line, soil), hookup_on(line, setup))
+        except BadInput as e:
+            raise BadInput(e.message, field="stake_away_m", fix=e.fix) from e
 
 
 @dataclass(frozen=True)

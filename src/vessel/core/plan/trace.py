@@ -18,7 +18,7 @@ from vessel.core.model.soil import Soil
 from vessel.core.plan.simulate import Simulator, end_distance
 from vessel.core.signal.field import Floats
 from vessel.core.signal.line_circuit import LineCircuit, LineFault, excite
-from vessel.core.signal.sources import output
+from vessel.core.signal.sources import Excitation, output
 
 
 @dataclass(frozen=True)
@@ -38,10 +38,14 @@ class Band:
 
 @dataclass(frozen=True)
 class HookupState:
-    """What the hookup is known to do: diagnosis of its readings (direct only), forecast band, what it rests on."""
+    """What the hookup is known to do: diagnosis of its readings (direct only), forecast bands, what they rest on.
+
+    `band` is the line's own current, `beside` that of each neighbour.
+    """
 
     diagnosis: Diagnosis | None
     band: Band
+    beside: tuple[Band, ...]
     tx_read: bool
 
     @property
@@ -57,43 +61,53 @@ def hookup_state(line: Line, soil: Soil, kit: Kit, setup: Setup, readings: Seque
 
     Without a reading the band spans the far-end cases at the transmitter's forecast output.
     """
-    sim_line_m = np.linspace(0, line.length_m, 81)
-    if setup.method == "direct" and readings:
-        found = diagnose(line, setup, soil, kit, readings)
-        at_freq = [r for r in readings if r.freq_hz == setup.freq_hz]
-        if at_freq:
-            profiles = [
-                _profile(h.best.line, soil, kit, setup, h.best.far_ohm, sim_line_m, h.best.faults)
-                for h in found.plausible
-            ]
-            return HookupState(found, _band(sim_line_m, profiles, at_freq[-1].amps), True)
-        return HookupState(found, _forecast_band(line, soil, kit, setup, sim_line_m), True)
+    x_m = np.linspace(0, line.length_m, 81)
     tx_read = bool(readings) or setup.method == "induction"  # induction has nothing to read
-    return HookupState(None, _forecast_band(line, soil, kit, setup, sim_line_m), tx_read)
+    if setup.method != "direct" or not readings:
+        band, *beside = _bands(x_m, _forecast(line, soil, kit, setup, x_m))
+        return HookupState(None, band, tuple(beside), tx_read)
+    found = diagnose(line, setup, soil, kit, readings)
+    at_freq = [r for r in readings if r.freq_hz == setup.freq_hz]
+    if at_freq:
+        rows = [
+            _currents(h.best.line, soil, kit, setup, h.best.far_ohm, x_m, h.best.faults) * at_freq[-1].amps
+            for h in found.plausible
+        ]
+    else:
+        rows = _forecast(line, soil, kit, setup, x_m)
+    band, *beside = _bands(x_m, rows)
+    return HookupState(found, band, tuple(beside), True)
 
 
-def _band(x_m: Floats, profiles: Sequence[Floats], amps: float) -> Band:
-    stack = np.vstack(profiles) * amps
-    return Band(tuple(x_m.tolist()), tuple(stack.min(0).tolist()), tuple(stack.max(0).tolist()))
+def _bands(x_m: Floats, cases: Sequence[Floats]) -> list[Band]:
+    """Bands of the line and of each neighbour over `cases`, each (1 + neighbours, n) [A]."""
+    stack = np.stack(cases)
+    x = tuple(x_m.tolist())
+    return [
+        Band(x, tuple(low.tolist()), tuple(high.tolist())) for low, high in zip(stack.min(0), stack.max(0), strict=True)
+    ]
 
 
-def _forecast_band(line: Line, soil: Soil, kit: Kit, setup: Setup, x_m: Floats) -> Band:
+def _forecast(line: Line, soil: Soil, kit: Kit, setup: Setup, x_m: Floats) -> list[Floats]:
+    """Currents (1 + neighbours, n) [A] of each far-end case at the transmitter's forecast output."""
     circuit = LineCircuit(line, soil, freq_hz=setup.freq_hz)
     far = tuple(ohm for _, ohm in line.far_cases())
-    rows = [
-        circuit.current_at(e.response, x_m) * output(e.load_ohm, setup, kit).drive
-        for e in excite(circuit, setup, kit, far_ohms=far)
+    return [
+        _at(circuit, e, x_m) * output(e.load_ohm, setup, kit).drive for e in excite(circuit, setup, kit, far_ohms=far)
     ]
-    return _band(x_m, rows, 1.0)
 
 
-def _profile(
+def _currents(
     line: Line, soil: Soil, kit: Kit, setup: Setup, far_ohm: float | None, x_m: Floats, faults: tuple[LineFault, ...]
 ) -> Floats:
-    """Line current (n,) per ampere of transmitter on the hypothesis' own line; zero past its end."""
+    """Currents (1 + neighbours, n) per ampere of transmitter on the hypothesis' own line; zero past its end."""
     circuit = LineCircuit(line, soil, freq_hz=setup.freq_hz, faults=faults)
-    e = excite(circuit, setup, kit, far_ohms=(far_ohm,))[0]
-    return circuit.current_at(e.response, x_m)
+    return _at(circuit, excite(circuit, setup, kit, far_ohms=(far_ohm,))[0], x_m)
+
+
+def _at(circuit: LineCircuit, e: Excitation, x_m: Floats) -> Floats:
+    own = circuit.current_at(e.response, x_m)
+    return np.vstack([own, circuit.currents_beside(e.response, x_m)])
 
 
 def air_shares(

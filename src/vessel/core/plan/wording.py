@@ -8,7 +8,7 @@ from vessel.core.model.kit import Kit, show_hz
 from vessel.core.model.line import Line
 from vessel.core.model.setup import METHOD_LABEL
 from vessel.core.plan.options import Option
-from vessel.core.plan.simulate import Forecast
+from vessel.core.plan.simulate import BleedOff, Forecast
 
 REJECTED = {
     "live": "Live: no direct connection. Use clamp or induction, or the owner's staff isolate it and prove it dead.",
@@ -68,8 +68,9 @@ def cautions(option: Option, line: Line, kit: Kit, units: Units) -> list[str]:
                 f"Stand off at least {show_length(clear, units)} from the transmitter: nearer, the receiver hears "
                 "it through the air. Every conductor around is energised too."
             )
-    if s.freq_hz >= 30e3:
-        found.append("High frequency bleeds onto neighbours: look sideways at every station.")
+    found += bleed_off_cautions(option, units)
+    if s.freq_hz >= 30e3 and not line.neighbours:
+        found.append("High frequency bleeds onto neighbours, and none is entered: look sideways at every station.")
     if not frequency.reads_depth:
         found.append(f"The receiver gives no depth at {show_hz(s.freq_hz)}, so nothing is proved there.")
     if not frequency.reads_direction:
@@ -77,6 +78,25 @@ def cautions(option: Option, line: Line, kit: Kit, units: Units) -> list[str]:
     if any(f.output.limited_by != "asked" for f in option.forecasts):
         asked, got = s.output_a, min(f.output.drive for f in option.forecasts)
         found.append(f"Asks for {show_ma(asked)}, may get only {show_ma(got)}.")
+    return found
+
+
+def bleed_off_text(b: BleedOff, units: Units) -> str:
+    """Return what a neighbour takes: `4.1 mA at 60 m, 14 % of the line's own`."""
+    if b.share >= 1:
+        share = "more than the line's own"
+    else:
+        share = f"{100 * b.share:.0f} % of the line's own" if b.share >= 0.01 else "under 1 % of the line's own"
+    return f"{show_ma(b.current_a)} at {show_length(b.at_m, units)}, {share}"
+
+
+def bleed_off_cautions(option: Option, units: Units) -> list[str]:
+    """Return what is to be said of neighbours that take more than the judge lets pass, worst case of each."""
+    found = []
+    for each in zip(*(f.bleed_off for f in option.forecasts), strict=True):
+        worst = max(each, key=lambda b: b.share)
+        if worst.share >= BY_ID["neighbour"].care:
+            found.append(f"{worst.name} takes {bleed_off_text(worst, units)}: the louder line there may not be yours.")
     return found
 
 

@@ -44,7 +44,10 @@ class Gains:
 
     def field(self, into: Complex, out: Complex) -> Complex:
         """Return the field (p,) [T] of currents (s,) [A] at the segments' starts and ends."""
-        return np.asarray(self.start @ into + self.end @ out)
+        # real gains: real and imaginary part as two columns, or the gains would be copied as complex numbers
+        first, last = (np.column_stack([i.real, i.imag]) for i in (into, out))
+        total = self.start @ first + self.end @ last
+        return np.asarray(total[:, 0] + 1j * total[:, 1])
 
 
 @dataclass(frozen=True)

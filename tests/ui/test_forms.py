@@ -79,6 +79,7 @@ def test_a_line_without_a_hookup_leads_back_to_the_plan(page, demo_address):
     add_line(page, demo_address)
     page.get_by_role("dialog").get_by_role("button", name="Add line").click()
     expect(page.get_by_label("This line", exact=True)).to_contain_text("90 m")
+    expect(page.get_by_role("dialog")).to_have_count(0)
     expect(page.get_by_label("Chosen setup")).to_be_visible()
     page.keyboard.press("2")
     expect(page.get_by_text("No setup chosen")).to_be_visible()

@@ -145,14 +145,14 @@ class NeighbourTyped(BaseModel):
     name: str
     preset: str
     of_line: int | None = None
-    side: Literal["left", "right"] = "left"
-    offset: str = ""
-    start: str = ""
-    end: str = ""
+    side: Literal["left", "right"]
+    offset: str
+    start: str
+    end: str
     depth: str
-    start_earth: str = ""
-    end_earth: str = ""
-    bond: str = ""
+    start_earth: str
+    end_earth: str
+    bond: str
 
 
 class LineDetail(BaseModel):
@@ -188,10 +188,11 @@ class ZoneView(BaseModel):
 
 
 class BleedOffView(BaseModel):
-    """What a neighbour takes under an option: `share` of the line's own current where it is most."""
+    """What a neighbour takes under an option: `share` of the line's own current there, and what the judge says."""
 
     name: str
     share: float
+    outcome: Outcome
     text: str
 
 

@@ -33,6 +33,12 @@ export const useLine = (line_id: number, enabled = true) =>
     queryFn: () => take(api.GET("/api/lines/{line_id}", { params: { path: { line_id } } })),
   });
 
+export const useBeside = (job_id: number) =>
+  useQuery({
+    queryKey: ["job", job_id, "beside"],
+    queryFn: () => take(api.GET("/api/jobs/{job_id}/beside", { params: { path: { job_id } } })),
+  });
+
 export const usePlan = (line_id: number) =>
   useQuery({
     queryKey: ["line", line_id, "plan"],

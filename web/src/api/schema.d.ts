@@ -654,13 +654,18 @@ export interface components {
         };
         /**
          * BleedOffView
-         * @description What a neighbour takes under an option: `share` of the line's own current where it is most.
+         * @description What a neighbour takes under an option: `share` of the line's own current there, and what the judge says.
          */
         BleedOffView: {
             /** Name */
             name: string;
             /** Share */
             share: number;
+            /**
+             * Outcome
+             * @enum {string}
+             */
+            outcome: "pass" | "care" | "hold" | "need" | "skip";
             /** Text */
             text: string;
         };
@@ -1348,42 +1353,23 @@ export interface components {
             of_line?: number | null;
             /**
              * Side
-             * @default left
              * @enum {string}
              */
-            side?: "left" | "right";
-            /**
-             * Offset
-             * @default
-             */
-            offset?: string;
-            /**
-             * Start
-             * @default
-             */
-            start?: string;
-            /**
-             * End
-             * @default
-             */
-            end?: string;
+            side: "left" | "right";
+            /** Offset */
+            offset: string;
+            /** Start */
+            start: string;
+            /** End */
+            end: string;
             /** Depth */
             depth: string;
-            /**
-             * Start Earth
-             * @default
-             */
-            start_earth?: string;
-            /**
-             * End Earth
-             * @default
-             */
-            end_earth?: string;
-            /**
-             * Bond
-             * @default
-             */
-            bond?: string;
+            /** Start Earth */
+            start_earth: string;
+            /** End Earth */
+            end_earth: string;
+            /** Bond */
+            bond: string;
         };
         /**
          * OptionView

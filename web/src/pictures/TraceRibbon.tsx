@@ -8,6 +8,7 @@ import { useWidth } from "./shared";
 type Trace = Schemas["TraceView"];
 type Scale = ScaleLinear<number, number>;
 
+const DASHES = ["2 4", "9 4", "9 3 2 3"];
 const LEFT = 58;
 const GROUND = 58;
 const DEPTH = 110;
@@ -33,7 +34,13 @@ export function TraceRibbon(p: {
   const d = scaleLinear()
     .domain([0, deepest])
     .range([GROUND, GROUND + DEPTH]);
-  const most = Math.max(...t.band.high_a, ...t.stations.map((s) => s.current_a ?? 0), 1e-4) * 1.1;
+  const most =
+    Math.max(
+      ...t.band.high_a,
+      ...t.beside.flatMap((b) => b.band.high_a),
+      ...t.stations.map((s) => s.current_a ?? 0),
+      1e-4,
+    ) * 1.1;
   const c = scaleLinear().domain([0, most]).range([BOTTOM, CURRENT_TOP]);
   const places = t.stations.map((s) => at(s.distance_m));
   const closest = Math.min(26, ...places.slice(1).map((v, i) => v - (places[i] ?? 0) - 1));
@@ -47,6 +54,9 @@ export function TraceRibbon(p: {
       >
         <Grounds trace={t} at={at} d={d} right={x.range()[1] ?? 0} format={p.format} />
         <Currents trace={t} at={at} c={c} right={x.range()[1] ?? 0} />
+        {t.beside.map((b, i) => (
+          <Beside key={b.text} beside={b} at={at} c={c} dash={DASHES[i % DASHES.length] ?? ""} />
+        ))}
         {x.ticks(width < 500 ? 4 : 8).map((v) => (
           <text key={v} x={x(v)} y={BOTTOM + 20} textAnchor="middle" fontSize={13} fill="var(--ink)">
             {v === 0 ? `0 ${p.format.distanceUnit}` : v}
@@ -127,6 +137,38 @@ function Currents(p: { trace: Trace; at: (m: number) => number; c: Scale; right:
       ))}
       <text x={p.right} y={CURRENT_TOP - 4} textAnchor="end" fontSize={12.5} fill="var(--quiet)">
         current; band: forecast
+      </text>
+    </g>
+  );
+}
+
+/** Forecast of a neighbour's current, greatest of what is possible: thin, dashed its own way, named at its peak. */
+function Beside(p: { beside: Trace["beside"][number]; at: (m: number) => number; c: Scale; dash: string }) {
+  const b = p.beside.band;
+  const points = b.distance_m.map((m, i) => ({ m, high: b.high_a[i] ?? 0 })).filter((q) => q.high > 0);
+  const peak = points.reduce((best, q) => (q.high > best.high ? q : best), points[0] ?? { m: 0, high: 0 });
+  const path = line<(typeof points)[number]>()
+    .x((q) => p.at(q.m))
+    .y((q) => p.c(q.high));
+  const [start, end] = [p.at(0), p.at(b.distance_m.at(-1) ?? 0)];
+  const x = p.at(peak.m);
+  const anchor = x > end - 90 ? "end" : x < start + 90 ? "start" : "middle";
+  return (
+    <g data-beside={p.beside.name}>
+      <path d={path(points) ?? ""} fill="none" stroke="var(--hold)" strokeWidth={2} strokeDasharray={p.dash}>
+        <title>{p.beside.text}</title>
+      </path>
+      <text
+        x={x}
+        y={p.c(peak.high) - 5}
+        textAnchor={anchor}
+        fontSize={12.5}
+        fill="var(--hold)"
+        stroke="var(--sheet)"
+        strokeWidth={4}
+        paintOrder="stroke"
+      >
+        {p.beside.name}
       </text>
     </g>
   );

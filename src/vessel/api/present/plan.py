@@ -7,6 +7,7 @@ from typing import cast
 from vessel.api import views
 from vessel.api.compute import plan_of, world
 from vessel.core.judge.rules import BY_ID
+from vessel.core.judge.verdict import outcome_of
 from vessel.core.model.entry import Units, show_length
 from vessel.core.model.kit import Kit, show_hz
 from vessel.core.model.line import Line
@@ -43,7 +44,12 @@ def _forecast(f: Forecast, units: Units) -> views.ForecastView:
             for z in f.zones
         ],
         bleed_off=[
-            views.BleedOffView(name=b.name, share=min(b.share, 10.0), text=bleed_off_text(b, units))
+            views.BleedOffView(
+                name=b.name,
+                share=min(b.share, 10.0),
+                outcome=outcome_of(BY_ID["neighbour"], b.share),
+                text=bleed_off_text(b, units),
+            )
             for b in f.bleed_off
         ],
     )

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from vessel.core.judge.rules import BY_ID
+from vessel.core.judge.verdict import outcome_of
 from vessel.core.model.entry import Units, show_length
 from vessel.core.model.kit import Kit, show_hz
 from vessel.core.model.line import Line
@@ -86,7 +87,7 @@ def bleed_off_text(b: BleedOff, units: Units) -> str:
     if b.share >= 1:
         share = "more than the line's own"
     else:
-        share = f"{100 * b.share:.0f} % of the line's own" if b.share >= 0.01 else "under 1 % of the line's own"
+        share = f"{100 * b.share:.0f}\u00a0% of the line's own" if b.share >= 0.01 else "under 1\u00a0% of the line's own"
     return f"{show_ma(b.current_a)} at {show_length(b.at_m, units)}, {share}"
 
 
@@ -95,7 +96,7 @@ def bleed_off_cautions(option: Option, units: Units) -> list[str]:
     found = []
     for each in zip(*(f.bleed_off for f in option.forecasts), strict=True):
         worst = max(each, key=lambda b: b.share)
-        if worst.share >= BY_ID["neighbour"].care:
+        if outcome_of(BY_ID["neighbour"], worst.share) != "pass":
             found.append(f"{worst.name} takes {bleed_off_text(worst, units)}: the louder line there may not be yours.")
     return found
 

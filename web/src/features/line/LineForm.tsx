@@ -8,6 +8,7 @@ import { useToast } from "../../ui/Toasts";
 import { Wait } from "../../ui/Wait";
 import { ElectricalData } from "./ElectricalData";
 import type { Job } from "./JobPage";
+import { type Neighbour, Neighbours } from "./Neighbours";
 
 type Construction = Schemas["ConstructionDoc"];
 type Body = Schemas["LineForm"];
@@ -28,6 +29,7 @@ const EMPTY = {
   near_note: "",
   far_kind: "unknown" as Schemas["LineDetail"]["far_kind"],
   far_earth: "",
+  neighbours: [] as Neighbour[],
 };
 export type LineFormState = typeof EMPTY;
 
@@ -62,7 +64,13 @@ function fromLine(l: Schemas["LineDetail"], c: Schemas["Catalogue"]): LineFormSt
     ([k, v]) => usual && usual[k as keyof Construction] !== v,
   );
   const { id: _, job_id: __, construction: ___, ...rest } = l;
-  return { ...EMPTY, ...rest, overrides: Object.fromEntries(changed.map(([k, v]) => [k, String(v)])) };
+  const neighbours = rest.neighbours.map((n) => ({ ...n, key: crypto.randomUUID() }));
+  return {
+    ...EMPTY,
+    ...rest,
+    neighbours,
+    overrides: Object.fromEntries(changed.map(([k, v]) => [k, String(v)])),
+  };
 }
 
 const numbers = (texts: Record<string, string>): Record<string, number> =>
@@ -102,7 +110,11 @@ function Form(p: Props & { catalogue: Schemas["Catalogue"]; start: LineFormState
           message: `“${bad[1]}” is not a number.`,
           fix: "Type it as 0.0008 or 8e-4.",
         };
-      const id = await save.mutateAsync({ ...form, overrides: numbers(form.overrides) });
+      const id = await save.mutateAsync({
+        ...form,
+        overrides: numbers(form.overrides),
+        neighbours: form.neighbours.map(({ key: _, ...n }) => n),
+      });
       clear(EMPTY);
       p.onDone(id);
     } catch (err) {
@@ -212,6 +224,14 @@ function Form(p: Props & { catalogue: Schemas["Catalogue"]; start: LineFormState
         error={error}
       />
       <Field {...text("far_earth")} label="Far-end earth, ohm" quantity="ohms" hint="Typically 30 ohm." />
+      <Neighbours
+        job={p.job}
+        lineId={p.lineId}
+        catalogue={p.catalogue}
+        value={form.neighbours}
+        onChange={(neighbours) => change({ neighbours })}
+        error={error}
+      />
       <div className="flex flex-wrap gap-3 sm:col-span-2">
         <div className="w-full">
           <FormError error={error} fields={[...Object.keys(EMPTY), "construction"]} />

@@ -1,6 +1,7 @@
 import { TriangleAlert } from "lucide-react";
 import type { Refusal, Schemas } from "../../api/client";
 import { Button } from "../../ui/Button";
+import { BleedOff } from "./BleedOff";
 
 /** The setup under the thumb: what to do, what it will show, what to watch. */
 export function OptionCard(p: {
@@ -38,6 +39,7 @@ export function OptionCard(p: {
               Transmitter: <strong>{f.transmitter_text}</strong>
               <br />
               Markable <strong>{f.marked_text}</strong>, {f.end_text} at the end
+              <BleedOff takes={f.bleed_off} />
             </dd>
           </div>
         ))}

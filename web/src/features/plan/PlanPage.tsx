@@ -76,9 +76,16 @@ function PlanView({ plan, job, line }: { plan: Plan; job: Job; line: LineState }
             onChoose={setChosen}
           />
           <p className="mt-2 text-sm text-quiet">
-            Each row is a simulated trace of this line alone, at its greatest depth and with{" "}
-            {plan.noise_margin} times the kit's noise, rated by the same judge as real stations. Neighbouring
-            lines are not in it yet: bleed-off is not forecast.
+            Each row is a simulated trace at the line's greatest depth and with {plan.noise_margin} times the
+            kit's noise, rated by the same judge as real stations.{" "}
+            {plan.options[0]?.forecasts[0]?.bleed_off.length ? (
+              <>In it: {line.beside_text}. What else may lie there is not.</>
+            ) : (
+              <>
+                <strong>Nothing is entered beside this line, so bleed-off is not forecast.</strong> Enter what
+                runs within a few metres under “This line”, Edit.
+              </>
+            )}
           </p>
         </section>
       ) : null}

@@ -71,6 +71,15 @@ function TraceView({ trace, job }: { trace: Trace; job: Job }) {
           chosen={station?.id ?? null}
           onChoose={setChosen}
         />
+        {trace.beside.length ? (
+          <ul className="mb-2 text-sm" aria-label="Forecast on neighbours">
+            {trace.beside.map((b) => (
+              <li key={b.text}>
+                <strong>Bleed-off forecast:</strong> {b.text}.
+              </li>
+            ))}
+          </ul>
+        ) : null}
         <StationTable trace={trace} chosen={station?.id ?? null} onChoose={setChosen} />
       </section>
     </div>

@@ -6,7 +6,7 @@ PORT ?= 8420
 WEB_SOURCES := $(shell find web/src -type f) web/index.html web/vite.config.ts web/package.json
 APT := $(shell [ "$$(id -u)" = 0 ] && echo apt-get || echo sudo apt-get)
 
-.PHONY: help demo test check bench screenshots docs types clean
+.PHONY: help demo test check bench screenshots docs validation types clean
 
 help: ## List the targets
 	@grep -E '^[a-z]+:.*##' $(MAKEFILE_LIST) | sed 's/:.*## /\t/' | expand -t 14
@@ -43,13 +43,17 @@ check: $(VENV)/installed web/node_modules/installed ## Style, types and floors
 	cd web && npx biome check --error-on-warnings . && npx tsc -b
 
 bench: $(VENV)/installed ## Measure speed
-	$(BIN)/python benchmarks/run.py
+	$(BIN)/python -m benchmarks.run
 
 screenshots: $(VENV)/installed src/vessel/web/index.html chromium ## Take docs/screenshots anew from the demo job
 	$(BIN)/python tools/screenshots.py
 
 docs: $(VENV)/installed ## Write the generated documents and the job file's schema
 	$(BIN)/python tools/docs.py
+
+validation: $(VENV)/installed ## Measure the signal model against closed forms; write docs/validation.md and its plots
+	$(BIN)/pip install --quiet --disable-pip-version-check --constraint requirements.lock --editable '.[dev,docs]'
+	$(BIN)/python -m tools.validation
 
 types: $(VENV)/installed web/node_modules/installed ## Write the OpenAPI schema and the interface's types
 	$(BIN)/python tools/openapi.py web/openapi.json

@@ -1,27 +1,37 @@
-"""Speed of the core, with how it grows. Figures are medians; nothing here is a test."""
+"""Speed of the core as ratios against a plain reference in the same run, and how it grows. Nothing here is a test."""
 
 from __future__ import annotations
 
 import statistics
 import time
 from collections.abc import Callable
+from dataclasses import replace
 
 import numpy as np
 
+from benchmarks.sites import hookups_on, site_of
 from vessel.core.diagnose.circuit import diagnose
+from vessel.core.judge.profile import ProfilePoint, field_across, fit_profile
 from vessel.core.model.construction import PRESETS
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.line import Line
+from vessel.core.model.neighbour import Neighbour
 from vessel.core.model.reading import TransmitterReading
 from vessel.core.model.setup import Setup
+from vessel.core.model.site import Site
 from vessel.core.model.soil import Soil
 from vessel.core.plan.options import plan_line
-from vessel.core.signal.line_circuit import LineCircuit
+from vessel.core.signal.mesh import lay_mesh
+from vessel.core.signal.site_circuit import SiteCircuit, SiteGeometry
+from vessel.core.signal.solve import SolvedSite
+from vessel.core.signal.sources import direct_spec, excite_all, output
 
 SOIL = Soil(60.0)
+KIT = replace(SAMPLE_KIT, frequencies=(*SAMPLE_KIT.frequencies, replace(SAMPLE_KIT.frequencies[3], freq_hz=17920.0)))
+TOP_HZ = max(f.freq_hz for f in KIT.frequencies)
 
 
-def median_ms(run: Callable[[], object], repeat: int = 7) -> float:
+def median_ms(run: Callable[[], object], repeat: int = 5) -> float:
     """Return the median time [ms] of `run`."""
     times = []
     for _ in range(repeat):
@@ -31,53 +41,114 @@ def median_ms(run: Callable[[], object], repeat: int = 7) -> float:
     return statistics.median(times)
 
 
-def tracer(length_m: float) -> Line:
-    return Line(PRESETS["tracer_wire"].construction, length_m, 0.6, 1.0)
+def options_of(site: Site, freqs: list[float]) -> int:
+    """Solve every hookup, far end and power of a site from one factorisation a frequency; return how many there are."""
+    lines = len(site.lines)
+    geometry = SiteGeometry(lay_mesh(site, top_hz=TOP_HZ, access=dict.fromkeys(range(lines), (0.0, 0.5))))
+    count = 0
+    for freq in freqs:
+        circuit = SiteCircuit(geometry, freq_hz=freq)
+        circuit.prepare_far([(i, "end") for i in range(lines)])
+        hookups = hookups_on(site, freq)
+        far = {line.name: circuit.far(i, "end") for i, line in enumerate(site.lines)}
+        variants = [[(), [(far[h.line or "L0"], 0j)]] for h in hookups]
+        for hookup, cases in zip(hookups, excite_all(circuit, hookups, KIT, variants=variants), strict=True):
+            for e in cases:
+                for amps in KIT.outputs_a:
+                    output(e.load_ohm, replace(hookup, output_a=amps), KIT)
+                    count += 1
+    return count
 
 
-def factor_sparse(length_m: float) -> float:
+def plain_option_ms(site: Site, freq_hz: float) -> float:
+    """Fill and solve one option alone, densely, as without ports."""
+    geometry = SiteGeometry(lay_mesh(site, top_hz=TOP_HZ))
+    hookup = hookups_on(site, freq_hz)[0]
+
     def run() -> None:
-        circuit = LineCircuit(tracer(length_m), SOIL, freq_hz=8960.0)
-        inject = np.zeros(len(circuit.x_m), complex)
-        inject[0] = 1.0
-        circuit.respond(injected=inject)
+        circuit = SiteCircuit(geometry, freq_hz=freq_hz)
+        spec = direct_spec(circuit, hookup)
+        a = geometry.incidence.toarray()
+        k = circuit.series + a.T @ circuit.potentials @ a
+        np.linalg.solve(k, spec.emf + a.T @ (circuit.potentials @ spec.j + spec.stake))
 
-    return median_ms(run)
+    return median_ms(run, 3)
 
 
-def solve_dense(length_m: float) -> float:
-    circuit = LineCircuit(tracer(length_m), SOIL, freq_hz=8960.0)
-    network, n = circuit.network, len(circuit.x_m)
-    full = np.diag(network.y).astype(complex)
-    for a, b, z in zip(network.start, network.end, network.z, strict=True):
-        full[a, a] += 1 / z
-        full[b, b] += 1 / z
-        full[a, b] -= 1 / z
-        full[b, a] -= 1 / z
-    inject = np.zeros(n, complex)
-    inject[0] = 1.0
-    return median_ms(lambda: np.linalg.solve(full, inject))
+def site_planning() -> None:
+    freqs = [f.freq_hz for f in KIT.frequencies]
+    print("a site: every hookup (2 stakes, clamp, coil on each line) x power x far end, mesh and integrals included")
+    for lines, used in ((3, freqs), (6, freqs), (12, freqs), (12, freqs[:4]), (12, freqs[:2]), (24, freqs)):
+        site = site_of(lines)
+        took = median_ms(lambda s=site, u=used: options_of(s, u), 3)
+        count = options_of(site, used[:1]) * len(used)
+        plain = plain_option_ms(site, 8960.0) * count / len(KIT.outputs_a)  # outputs only scale: not solved again
+        branches = lay_mesh(site, top_hz=TOP_HZ).metal
+        print(
+            f"  {lines:3d} lines {len(used)} frequencies {branches:5d} branches {count:6d} options {took:8.0f} ms"
+            f"   a plain dense solve per option: {plain / took:6.0f} times as long"
+        )
+    for length in (40.0, 80.0, 160.0, 640.0):
+        site = site_of(6, length_m=length)
+        print(f"    6 lines of {length:4.0f} m: {median_ms(lambda s=site: options_of(s, freqs), 3):8.0f} ms")
+
+
+def large_site() -> None:
+    site = site_of(24, length_m=300.0)
+    for refine in (1.0, 2.0):
+        geometry = SiteGeometry(lay_mesh(site, top_hz=8960.0, refine=refine))
+        hookup = hookups_on(site, 8960.0)[0]
+        fill = median_ms(lambda g=geometry: SiteCircuit(g, freq_hz=8960.0).far(0, "end"), 1)
+        circuit = SiteCircuit(geometry, freq_hz=8960.0)
+        circuit.far(0, "end")
+        again = median_ms(lambda c=circuit, h=hookup: excite_all(c, [h], KIT, variants=[[()]]), 3)
+        print(f"  {geometry.mesh.metal:5d} branches: fill and factor {fill:7.0f} ms, then a hookup {again:6.0f} ms")
+
+
+def readings() -> None:
+    site = site_of(12)
+    solved = SolvedSite(site, hookups_on(site, 8960.0)[0], KIT)
+    for count in (1, 50, 1000):
+        at = np.column_stack([np.linspace(1, 40, count), np.zeros(count)])
+        heading = np.tile([1.0, 0.0], (count, 1))
+        took = median_ms(lambda a=at, h=heading: solved.read(a, h), 3)
+        print(f"  {count:5d} places, each with peak and null looked for: {took / count:7.2f} ms a reading")
+
+
+def profiles() -> None:
+    rng, y = np.random.default_rng(1), np.linspace(-3, 3, 25)
+    for name, lines in (("one", [(0.1, 1.0, 0.02)]), ("two", [(0.1, 1.0, 0.02), (1.4, 0.8, 0.008 + 0.004j)])):
+        h, v = (b * (1 + 0.01 * rng.standard_normal(len(y))) for b in field_across(y, lines, low_m=0.05))
+        points = [ProfilePoint(*map(float, p)) for p in zip(y, h, v, strict=True)]
+        took = median_ms(lambda p=points: fit_profile(p, noise_t=2e-11, low_m=0.05))
+        print(f"  {name} conductor(s): {took:6.1f} ms")
+
+
+def one_line() -> None:
+    beside = Neighbour("main", PRESETS["coated_steel_pipe"].construction, -2.0, -30.0, 200.0, 1.2, 10.0, 10.0)
+    base = Setup("direct", 560.0, 0.005)
+    for length in (50.0, 140.0, 500.0, 3000.0):
+        for neighbours in ((), (beside,)):
+            line = Line(PRESETS["tracer_wire"].construction, length, 0.6, 1.0, neighbours=neighbours)
+            took = median_ms(lambda x=line: plan_line(x, SOIL, SAMPLE_KIT, base=base), 3)
+            print(f"  plan of {length:5.0f} m, {len(neighbours)} neighbours: {took:7.0f} ms")
+            frequencies = SAMPLE_KIT.frequencies[2:4]
+            read = [TransmitterReading(8.0, 0.03, f.freq_hz) for f in frequencies]
+            setup = Setup("direct", frequencies[0].freq_hz, 0.03)
+            took = median_ms(lambda x=line, r=read, s=setup: diagnose(x, s, SOIL, SAMPLE_KIT, r), 3)
+            print(f"  diagnosis from 2 readings, the same line:  {took:7.0f} ms")
 
 
 def main() -> None:
-    base = Setup("direct", 560.0, 0.005)
-    print("circuit of one line, factor and solve, against a plain dense solve of the same matrix")
-    for length in (50.0, 500.0, 3000.0):
-        sparse, dense = factor_sparse(length), solve_dense(length)
-        nodes = len(LineCircuit(tracer(length), SOIL, freq_hz=8960.0).x_m)
-        print(
-            f"  {length:6.0f} m  {nodes:5d} nodes  {sparse:7.2f} ms  dense {dense:8.2f} ms  ratio {dense / sparse:6.1f}"
-        )
-    print("plan of one line: 3 hookups x 7 frequencies x 5 outputs x 2 far ends")
-    for length in (50.0, 140.0, 500.0, 3000.0):
-        took = median_ms(lambda length=length: plan_line(tracer(length), SOIL, SAMPLE_KIT, base=base), 3)
-        print(f"  {length:6.0f} m  {took:7.0f} ms")
-    for n in (1, 2, 4):
-        readings = [TransmitterReading(8.0, 0.03, f.freq_hz) for f in SAMPLE_KIT.frequencies[2 : 2 + n]]
-        took = median_ms(
-            lambda r=readings: diagnose(tracer(140.0), Setup("direct", 35840.0, 0.03), SOIL, SAMPLE_KIT, r), 5
-        )
-        print(f"circuit diagnosis from {n} readings  {took:7.0f} ms")
+    for title, run in (
+        ("Site", site_planning),
+        ("Large site", large_site),
+        ("Simulated readings", readings),
+        ("Profile fit", profiles),
+        ("One line: judge and diagnosis included", one_line),
+    ):
+        print(title)
+        run()
 
 
 if __name__ == "__main__":

@@ -47,5 +47,5 @@ def power_lost(circuit, hookup, response):
     own = stake_ohm(hookup.stake, circuit.soil) + hookup.clip_ohm
     own += lead_impedance(circuit.soil, freq_hz=circuit.freq_hz, length_m=reach).real
     # stake and leakage share soil, lead and branches share flux: both ways round
-    shared = 2 * (port.stake.real * leak.real).sum()
-    return inside + own + shared - 2 * (port.emf.real * amps.real).sum()
+    shared = 2 * (port.spec.stake.real * leak.real).sum()
+    return inside + own + shared - 2 * (port.spec.emf.real * amps.real).sum()

@@ -9,7 +9,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.optimize import brentq
 
-from tests.core.lab import driven, geometry, power_lost
+from tests.core.figures import closed_form_error, shifts
+from tests.core.lab import geometry, power_lost
 from vessel.core.model.construction import PRESETS
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.line import AccessPoint, FarEnd, Line
@@ -36,17 +37,7 @@ def tracer(length_m: float, **rest) -> Line:
 @pytest.mark.parametrize("length_m", [20.0, 200.0, 3000.0])
 @pytest.mark.parametrize("freq_hz", KIT_HZ)
 def test_insulated_line_matches_the_transmission_line_closed_forms(freq_hz, length_m):
-    p = line_params(TRACER, LOAM, freq_hz=freq_hz, depth_m=0.8)
-    gl = p.gamma * length_m
-    circuit = LineCircuit(tracer(length_m), LOAM, freq_hz=freq_hz)
-    opened = driven(circuit)
-    assert opened.volts[0] == pytest.approx(p.zc / np.tanh(gl), rel=5e-3)
-    mid = circuit.current_at(opened, np.array([length_m / 2]))[0]
-    assert mid == pytest.approx(abs(np.sinh(gl / 2) / np.sinh(gl)), rel=5e-3)
-    load = 30.0
-    closed = driven(circuit, far_ohm=load)
-    textbook = p.zc * (load + p.zc * np.tanh(gl)) / (p.zc + load * np.tanh(gl))
-    assert closed.volts[0] == pytest.approx(textbook, rel=5e-3)
+    assert closed_form_error(freq_hz, length_m) < 5e-3
 
 
 def test_plain_lumped_chain_converges_to_the_same_answer():
@@ -226,13 +217,7 @@ def test_stake_sonde_and_triangulation_closed_forms():
 
 
 def test_a_reversed_neighbour_pushes_peak_and_null_away_from_it():
-    y = np.linspace(-1, 1, 4001)
-    points = np.column_stack([0 * y, y, 0 * y + 0.05])
-    b = sum(
-        amps * field.segment_fields(points, np.array([[-5e3, at, -1.05]]), np.array([[5e3, at, -1.05]]))[:, 0]
-        for amps, at in ((1.0, 0.0), (-0.3, 1.0))
-    )
-    peak, null = y[np.abs(b[:, 1]).argmax()], y[np.abs(b[:, 2]).argmin()]
+    peak, null = shifts(-0.3, away_m=1.0, depth_m=1.05)
     assert peak == pytest.approx(-0.07, abs=0.02)
     assert null == pytest.approx(-0.18, abs=0.02)
 

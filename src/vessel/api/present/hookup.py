@@ -94,7 +94,7 @@ def hookup_view(s: SetupRow) -> views.HookupView:
         created_at=s.created_at,
         steps=[
             views.StepView(id=x.id, text=x.text, protects=x.protects, done=x.id in s.steps_done)
-            for x in checklist(setup.method, line)
+            for x in checklist(setup.method, line, setup.stake)
         ],
         forecasts=[
             views.LoopView(

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from vessel.core.model.line import Line
-from vessel.core.model.setup import Method
+from vessel.core.model.setup import Method, Stake
+from vessel.core.signal.line_circuit import stake_side
 
 
 @dataclass(frozen=True)
@@ -61,9 +62,22 @@ CHECKLISTS: dict[Method, tuple[Step, ...]] = {
 }
 
 
-def checklist(method: Method, line: Line) -> tuple[Step, ...]:
-    """Return the steps for a hookup on `line`; a live line gets its own first step."""
+def stake_side_text(line: Line, stake: Stake) -> str:
+    """Return on which side the forecast has the stake, empty where nothing beside the line makes a difference."""
+    if not line.neighbours:
+        return ""
+    side = "left" if stake_side(line.neighbours, stake) > 0 else "right"
+    return f"on the {side} seen along the line, the side further from what runs beside it"
+
+
+def checklist(method: Method, line: Line, stake: Stake) -> tuple[Step, ...]:
+    """Return the steps for a hookup on `line`; a live line gets its own first step, the stake its own side."""
     steps = CHECKLISTS[method]
+    where = stake_side_text(line, stake)
+    if where:
+        steps = tuple(
+            replace(s, text=f"{s.text} The forecast has it {where}.") if s.id == "stake" else s for s in steps
+        )
     if line.near.live:
         live = Step(
             "live", "LIVE line: touch nothing bare. Clamp or induction only, by people authorised for it.", True

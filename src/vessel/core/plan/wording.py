@@ -84,10 +84,9 @@ def cautions(option: Option, line: Line, kit: Kit, units: Units) -> list[str]:
 
 def bleed_off_text(b: BleedOff, units: Units) -> str:
     """Return what a neighbour takes: `4.1 mA at 60 m, 14 % of the line's own`."""
-    if b.share >= 1:
-        share = "more than the line's own"
-    else:
-        share = f"{100 * b.share:.0f}\u00a0% of the line's own" if b.share >= 0.01 else "under 1\u00a0% of the line's own"
+    share = "more than the line's own"
+    if b.share < 1:
+        share = f"{f'{100 * b.share:.0f}' if b.share >= 0.01 else 'under 1'}\u00a0% of the line's own"
     return f"{show_ma(b.current_a)} at {show_length(b.at_m, units)}, {share}"
 
 

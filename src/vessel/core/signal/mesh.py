@@ -23,6 +23,8 @@ Index = NDArray[np.intp]
 
 MAX_BRANCHES = 400
 """Cap on the branches of one line; sections are exact for a uniform piece, so long quiet stretches may be coarse."""
+GROWTH = 0.8
+"""How fast steps grow with the distance from there."""
 FINEST_M = 0.4
 """Step at bonds, ends and hookups [m]."""
 CROSSING_M = 3.0
@@ -98,7 +100,7 @@ def divide(length_m: float, *, must: Sequence[float], fine: Sequence[float], bas
     for a, b in pairwise(corners):
         s = np.linspace(a, b, max(5, min(400, int(2 * (b - a)))))
         near = np.abs(s - close).min(0)
-        step = np.minimum(np.maximum(base_m, 0.05 * near), np.minimum(FINEST_M, base_m) + 0.3 * near)
+        step = np.minimum(np.maximum(base_m, 0.05 * near), np.minimum(FINEST_M, base_m) + GROWTH * near)
         density = refine / np.maximum(step, length_m / MAX_BRANCHES)
         count = np.concatenate([[0.0], np.cumsum(0.5 * (density[1:] + density[:-1]) * np.diff(s))])
         n = max(1, int(np.ceil(float(count[-1]) - 0.05)))

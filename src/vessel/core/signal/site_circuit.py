@@ -12,10 +12,12 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 from scipy.linalg import lu_factor, lu_solve
+from scipy.sparse import csr_array
 
 from vessel.core.model.site import Feature, Site
 from vessel.core.signal.coupling import Coupling, Segments, between_lines
@@ -44,31 +46,55 @@ class SiteGeometry:
         # a line's own cells share their soil already in its per-metre shunt path; earths are nobody's
         apart = (owner[:, None] != owner[None]) | (owner[:, None] < 0)
         self.paths = SoilPaths(mesh.cells_m, mesh.cells_m, wanted=np.triu(apart, 1))
+        m, n = len(mesh.start), len(mesh.nodes_m)
+        rows, columns = np.concatenate([mesh.start, mesh.end]), np.tile(np.arange(m), 2)
+        self.incidence = csr_array((np.repeat([1.0, -1.0], m), (rows, columns)), shape=(n, m))
+        self._reaches: dict[tuple[float, ...], tuple[SoilPaths, Coupling]] = {}
+
+    def reach(self, stake_at_m: Floats, lead: Segments) -> tuple[SoilPaths, Coupling]:
+        """Return the ways through soil from a stake (3,) [m] to every node, and the coupling of its lead."""
+        key = (*stake_at_m.tolist(), *lead.start_m.ravel().tolist(), *lead.end_m.ravel().tolist())
+        if key not in self._reaches:
+            place = np.broadcast_to(stake_at_m, (1, 2, 3))
+            wanted = np.ones((len(self.mesh.nodes_m), 1), dtype=bool)
+            i, j = np.indices((self.mesh.metal, len(lead.start_m))).reshape(2, -1)
+            self._reaches[key] = (
+                SoilPaths(self.mesh.cells_m, place, wanted=wanted),
+                Coupling(self.segments, lead, i, j),
+            )
+        return self._reaches[key]
 
 
 @dataclass(frozen=True)
-class Port:
-    """A place where something can be joined, with its solution: `terminals` (node to node) or inside a `branch`.
+class PortSpec:
+    """A place where something can be joined, or any other source, per unit of it.
 
-    Per unit, everything else open: `j` (n,) injected, `emf` (m,) along the branches, `stake` (n,) volts that a stake
-    outside the nodes raises; then `amps` (m,) in the branches, `leak` (n,) into the soil, `volts` (n,). `own_ohm`:
-    impedance that belongs to the port itself (lead, clip, stake).
+    `j` (n,) injected at the nodes, `emf` (m,) along the branches, `stake` (n,) volts that a stake outside the nodes
+    raises there. `own_ohm`: impedance of the port itself (lead, clip, stake). `branch`: it sits inside one, in series.
     """
 
     j: Complex
     emf: Complex
     stake: Complex
-    amps: Complex
-    leak: Complex
-    volts: Complex
     own_ohm: complex = 0j
     branch: int | None = None
 
+
+@dataclass(frozen=True)
+class Port:
+    """A port with its solution, everything else open: `amps` (m,) in the branches, `leak`, `volts` (n,)."""
+
+    spec: PortSpec
+    amps: Complex
+    leak: Complex
+    volts: Complex
+
     def sees(self, other: Port) -> complex:
         """Return the open volts (terminals) or the current (branch) here per unit of `other`."""
-        if self.branch is not None:
-            return complex(other.amps[self.branch])
-        return complex(self.j @ other.volts + self.stake @ other.leak - self.emf @ other.amps)
+        s = self.spec
+        if s.branch is not None:
+            return complex(other.amps[s.branch])
+        return complex(s.j @ other.volts + s.stake @ other.leak - s.emf @ other.amps)
 
 
 @dataclass(frozen=True)
@@ -190,10 +216,6 @@ class SiteCircuit:
         p[np.diag_indices_from(p)] = own
         return p
 
-    def _differences(self, node_values: Complex) -> Complex:
-        """A^T v: start minus end of every branch."""
-        return np.asarray(node_values[self.mesh.start] - node_values[self.mesh.end])
-
     @cached_property
     def series(self) -> Complex:
         """Z (m, m) [ohm]: sections and links on the diagonal, coupling between lines off it."""
@@ -211,82 +233,86 @@ class SiteCircuit:
         k = 0.5 * (k + k.T)  # exactly symmetric: the differences round differently on either side
         return lu_factor(k + self.series, overwrite_a=True, check_finite=False)  # type: ignore[no-any-return]
 
-    def port(
-        self,
-        *,
-        j: Complex | None = None,
-        emf: Complex | None = None,
-        stake: Complex | None = None,
-        own_ohm: complex = 0j,
-        branch: int | None = None,
-    ) -> Port:
-        """Return a port, or any other source, with its solution.
+    def solve(self, specs: Sequence[PortSpec]) -> list[Port]:
+        """Return the ports, solved together: their currents are columns of one right-hand side.
 
         One step of refinement with the residual taken node by node: insulated wire has P of many megohms, whose
         differences alone would cost the small series part its digits.
         """
-        n, m = len(self.mesh.nodes_m), len(self.mesh.start)
-        j, stake = (np.zeros(n, dtype=np.complex128) if v is None else v for v in (j, stake))
-        emf = np.zeros(m, dtype=np.complex128) if emf is None else emf
-        amps = np.zeros(m, dtype=np.complex128)
+        j, emf, stake = (np.column_stack([getattr(s, name) for s in specs]) for name in ("j", "emf", "stake"))
+        amps = np.zeros_like(emf)
         for _ in range(2):
             volts = self.potentials @ self._leak(amps, j) + stake
-            residual = emf + self._differences(volts) - self.series @ amps
+            residual = emf + volts[self.mesh.start] - volts[self.mesh.end] - self.series @ amps
             amps = amps + lu_solve(self._lu, residual, check_finite=False)
         leak = self._leak(amps, j)
-        return Port(j, emf, stake, amps, leak, self.potentials @ leak + stake, own_ohm, branch)
+        volts = self.potentials @ leak + stake
+        return [Port(s, amps[:, k], leak[:, k], volts[:, k]) for k, s in enumerate(specs)]
 
     def _leak(self, amps: Complex, injected: Complex) -> Complex:
-        leak = injected.astype(np.complex128)
-        np.subtract.at(leak, self.mesh.start, amps)
-        np.add.at(leak, self.mesh.end, amps)
-        return leak
+        return np.asarray(injected - self.geometry.incidence @ amps)
 
     # ---- ports -------------------------------------------------------------------------------------------------
+
+    def spec(self, **parts: Any) -> PortSpec:
+        """Return a port's description; parts not given are zero."""
+        n, m = len(self.mesh.nodes_m), len(self.mesh.start)
+        zeros = {"j": n, "emf": m, "stake": n}
+        return PortSpec(**{**{k: np.zeros(size, dtype=np.complex128) for k, size in zeros.items()}, **parts})
 
     def between(self, node: int, other: int | None) -> Port:
         """Return the port between two nodes; `other` None is remote earth."""
         key = ("nodes", node, -1 if other is None else other)
         if key not in self._ports:
-            j = np.zeros(len(self.mesh.nodes_m), dtype=np.complex128)
-            j[node] = 1.0
-            if other is not None:
-                j[other] -= 1.0
-            self._ports[key] = self.port(j=j)
+            (self._ports[key],) = self.solve([self._between_spec(node, other)])
         return self._ports[key]
+
+    def _between_spec(self, node: int, other: int | None) -> PortSpec:
+        spec = self.spec()
+        spec.j[node] = 1.0
+        if other is not None:
+            spec.j[other] -= 1.0
+        return spec
 
     def far(self, line: int, end: str) -> Port:
         """Return the port between an end of a line and the earth that may be there; its earth is in the port."""
         return self.between(*self.mesh.far[line, end])
 
+    def prepare_far(self, ends: Sequence[tuple[int, str]]) -> None:
+        """Solve the ports of many ends together, before they are asked for one by one."""
+        wanted = [self.mesh.far[end] for end in ends]
+        missing = [pair for pair in wanted if ("nodes", *pair) not in self._ports]
+        if missing:
+            for pair, port in zip(missing, self.solve([self._between_spec(*p) for p in missing]), strict=True):
+                self._ports["nodes", *pair] = port
+
+    def inside_spec(self, branch: int) -> PortSpec:
+        """Return the description of the port in series with a branch."""
+        spec = self.spec(branch=branch)
+        spec.emf[branch] = 1.0
+        return spec
+
     def inside(self, branch: int) -> Port:
         """Return the port in series with a branch."""
         key = ("branch", branch, -1)
         if key not in self._ports:
-            emf = np.zeros(len(self.mesh.start), dtype=np.complex128)
-            emf[branch] = 1.0
-            self._ports[key] = self.port(emf=emf, branch=branch)
+            (self._ports[key],) = self.solve([self.inside_spec(branch)])
         return self._ports[key]
 
-    def staked(self, node: int, stake_at_m: Floats, *, stake_ohm: float, lead: Segments, own_ohm: complex) -> Port:
-        """Return the port from `node` to a stake at `stake_at_m` (3,) [m] through `lead`; `own_ohm` of lead and clip.
+    def staked_spec(
+        self, node: int, stake_at_m: Floats, *, stake_ohm: float, lead: Segments, own_ohm: complex
+    ) -> PortSpec:
+        """Return the description of the port from `node` to a stake at `stake_at_m` (3,) [m] through `lead`.
 
-        The stake is not in the factored circuit: moving it costs one column, not a factorisation.
+        `own_ohm` of lead and clip. The stake is not in the factored circuit: moving it costs one column, not a
+        factorisation.
         """
-        mesh = self.mesh
-        place = np.broadcast_to(stake_at_m, (1, 2, 3))
-        paths = SoilPaths(mesh.cells_m, place, wanted=np.ones((len(mesh.nodes_m), 1), dtype=bool))
+        paths, coupling = self.geometry.reach(stake_at_m, lead)
         mutual = paths.at(self.soil, freq_hz=self.freq_hz, self_a=self.soil_ohm, self_b=np.array([stake_ohm]))[:, 0]
-        j = np.zeros(len(mesh.nodes_m), dtype=np.complex128)
-        j[node] = 1.0
-        emf = np.zeros(len(mesh.start), dtype=np.complex128)
-        emf[: mesh.metal] = -self._lead_coupling(lead)
-        return self.port(j=j, emf=emf, stake=-mutual, own_ohm=complex(own_ohm + stake_ohm))
-
-    def _lead_coupling(self, lead: Segments) -> Complex:
-        own, k = self.geometry.segments, len(lead.start_m)
-        i, j = np.indices((self.mesh.metal, k)).reshape(2, -1)
-        return np.asarray(Coupling(own, lead, i, j).at(self.soil, freq_hz=self.freq_hz).sum(1))
+        spec = self.spec(stake=-mutual, own_ohm=complex(own_ohm + stake_ohm))
+        spec.j[node] = 1.0
+        spec.emf[: self.mesh.metal] = -coupling.at(self.soil, freq_hz=self.freq_hz).sum(1)
+        return spec
 
     # ---- solving -----------------------------------------------------------------------------------------------
 
@@ -311,14 +337,14 @@ class SiteCircuit:
         ports = [p for p, _ in joined]
         h = np.array([[p.sees(q) for q in ports] for p in ports])
         for k, (p, ohm) in enumerate(joined):
-            h[k, k] += (0 if np.isinf(ohm) else 1 / ohm) if p.branch is not None else ohm
+            h[k, k] += (0 if np.isinf(ohm) else 1 / ohm) if p.spec.branch is not None else ohm
         return np.asarray(np.linalg.solve(h, -np.array([p.sees(source) for p in ports])))
 
     def seen(self, port: Port, joined: Sequence[tuple[Port, complex]] = ()) -> complex:
         """Return the impedance [ohm] (terminals) or admittance [S] (branch) a source at `port` works into."""
         flows = self.flows(port, joined)
         through = sum((port.sees(p) * f for (p, _), f in zip(joined, flows, strict=True)), start=0j)
-        return complex(port.sees(port) + through + port.own_ohm)
+        return complex(port.sees(port) + through + port.spec.own_ohm)
 
     def ends(self, r: Response) -> tuple[Complex, Complex]:
         """Return the current (w,) [A] entering each metal branch at its start and leaving it at its end.

@@ -10,12 +10,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from vessel.core.model.errors import BadInput
-from vessel.core.model.kit import Kit
+from vessel.core.model.kit import Clamp, Kit
 from vessel.core.model.setup import Setup
 from vessel.core.model.site import Hookup
 from vessel.core.signal.coupling import Segments
 from vessel.core.signal.field import coil_emf
-from vessel.core.signal.site_circuit import Port, Response, SiteCircuit
+from vessel.core.signal.site_circuit import Port, PortSpec, Response, SiteCircuit
 from vessel.core.signal.stake import lead_impedance, stake_ohm
 
 Floats = NDArray[np.float64]
@@ -56,17 +56,41 @@ def excite(circuit: SiteCircuit, hookup: Hookup, kit: Kit, *, variants: Sequence
 
     Raises `BadInput` where the kit lacks the clamp or coil, or the line has no metal. Output limits are not in it.
     """
+    return excite_all(circuit, [hookup], kit, variants=[variants])[0]
+
+
+def excite_all(
+    circuit: SiteCircuit, hookups: Sequence[Hookup], kit: Kit, *, variants: Sequence[Sequence[Joined]]
+) -> list[list[Excitation]]:
+    """Return the excitations of many hookups, each with its own variants; their columns are solved together."""
+    ports = circuit.solve([source_spec(circuit, h, kit) for h in hookups])
+    return [
+        [_excitation(circuit, h, kit, port, joined) for joined in each]
+        for h, port, each in zip(hookups, ports, variants, strict=True)
+    ]
+
+
+def source_spec(circuit: SiteCircuit, hookup: Hookup, kit: Kit) -> PortSpec:
+    """Return what a hookup drives, per ampere between terminals, per volt in a branch, or per full coil moment."""
     if hookup.method == "induction":
-        coil = circuit.port(emf=coil_drive(circuit, hookup, kit))
-        return [Excitation(circuit.drive(coil, joined), None) for joined in variants]
+        return circuit.spec(emf=coil_drive(circuit, hookup, kit))
     if hookup.method == "clamp":
-        return [_clamped(circuit, hookup, kit, joined) for joined in variants]
-    port = direct_port(circuit, hookup) if hookup.method == "direct" else _pair_port(circuit, hookup)
-    series = hookup.clip_ohm if hookup.method == "pair" else 0.0
-    return [Excitation(circuit.drive(port, joined), circuit.seen(port, joined) + series) for joined in variants]
+        if kit.clamp is None:
+            raise BadInput(f"{kit.name} has no clamp.", field="hookup", fix="Choose another hookup.")
+        return circuit.inside_spec(circuit.mesh.branch_at(_line_with_metal(circuit, hookup), hookup.at_m))
+    return direct_spec(circuit, hookup) if hookup.method == "direct" else _pair_spec(circuit, hookup)
 
 
-def _line_with_metal(circuit: SiteCircuit, name: str, at_m: float, *, field: str = "line") -> int:
+def _excitation(circuit: SiteCircuit, hookup: Hookup, kit: Kit, port: Port, joined: Joined) -> Excitation:
+    if hookup.method == "induction":
+        return Excitation(circuit.drive(port, joined), None)
+    if hookup.method == "clamp" and kit.clamp is not None:
+        return _clamped(circuit, kit.clamp, port, joined)
+    return Excitation(circuit.drive(port, joined), circuit.seen(port, joined))
+
+
+def _line_with_metal(circuit: SiteCircuit, hookup: Hookup, *, other: bool = False) -> int:
+    field, name, at_m = ("other", hookup.other, hookup.other_m) if other else ("line", hookup.line, hookup.at_m)
     i = circuit.site.index(name, field=field)
     line = circuit.site.lines[i]
     if line.construction is None:
@@ -80,14 +104,18 @@ def _line_with_metal(circuit: SiteCircuit, name: str, at_m: float, *, field: str
 
 
 def direct_port(circuit: SiteCircuit, hookup: Hookup) -> Port:
-    """Return the port that a direct connection drives: metal, lead, clip and stake."""
-    i = _line_with_metal(circuit, hookup.line, hookup.at_m)
-    node = circuit.mesh.node_at(i, hookup.at_m)
+    """Return the port that a direct connection drives."""
+    return circuit.solve([direct_spec(circuit, hookup)])[0]
+
+
+def direct_spec(circuit: SiteCircuit, hookup: Hookup) -> PortSpec:
+    """Return what a direct connection drives: metal, lead, clip and stake."""
+    node = circuit.mesh.node_at(_line_with_metal(circuit, hookup), hookup.at_m)
     lead = stake_lead(circuit, hookup)
     reach = float(np.hypot(*(lead.along_m[0, :2])))
     own = hookup.clip_ohm + lead_impedance(circuit.soil, freq_hz=circuit.freq_hz, length_m=reach)
     middle = np.array([*hookup.stake_at, -_STAKE_DOWN * hookup.stake.length_m])
-    return circuit.staked(node, middle, stake_ohm=stake_ohm(hookup.stake, circuit.soil), lead=lead, own_ohm=own)
+    return circuit.staked_spec(node, middle, stake_ohm=stake_ohm(hookup.stake, circuit.soil), lead=lead, own_ohm=own)
 
 
 def stake_lead(circuit: SiteCircuit, hookup: Hookup) -> Segments:
@@ -99,26 +127,23 @@ def stake_lead(circuit: SiteCircuit, hookup: Hookup) -> Segments:
     return Segments(np.stack([stake, above]), np.stack([above, metal]), np.full(2, 2e-3))
 
 
-def _pair_port(circuit: SiteCircuit, hookup: Hookup) -> Port:
-    i = _line_with_metal(circuit, hookup.line, hookup.at_m)
-    k = _line_with_metal(circuit, hookup.other, hookup.other_m, field="other")
+def _pair_spec(circuit: SiteCircuit, hookup: Hookup) -> PortSpec:
+    i, k = _line_with_metal(circuit, hookup), _line_with_metal(circuit, hookup, other=True)
     if i == k:
         raise BadInput("A pair hookup needs two conductors.", field="other", fix="Name the second one.")
-    return circuit.between(circuit.mesh.node_at(i, hookup.at_m), circuit.mesh.node_at(k, hookup.other_m))
+    spec = circuit.spec(own_ohm=complex(hookup.clip_ohm))
+    spec.j[circuit.mesh.node_at(i, hookup.at_m)] += 1.0
+    spec.j[circuit.mesh.node_at(k, hookup.other_m)] -= 1.0
+    return spec
 
 
-def _clamped(circuit: SiteCircuit, hookup: Hookup, kit: Kit, joined: Joined) -> Excitation:
-    if kit.clamp is None:
-        raise BadInput(f"{kit.name} has no clamp.", field="hookup", fix="Choose another hookup.")
-    i = _line_with_metal(circuit, hookup.line, hookup.at_m)
-    port = circuit.inside(circuit.mesh.branch_at(i, hookup.at_m))
-    jwl = 2j * np.pi * circuit.freq_hz * kit.clamp.magnetising_h
+def _clamped(circuit: SiteCircuit, clamp: Clamp, port: Port, joined: Joined) -> Excitation:
+    jwl = 2j * np.pi * circuit.freq_hz * clamp.magnetising_h
     # per ampere of primary: EMF jwL/N behind the source impedance jwL/N^2 that the magnetising path leaves
-    emf, source_ohm = jwl / kit.clamp.turns, jwl / kit.clamp.turns**2
-    loaded = emf / (1 + circuit.seen(port, joined) * source_ohm)
-    response = circuit.drive(port, joined).times(loaded)
-    through = response.amps[port.branch] if port.branch is not None else 0j
-    return Excitation(response, complex(jwl * (1 - through / kit.clamp.turns)))
+    emf, source_ohm = jwl / clamp.turns, jwl / clamp.turns**2
+    admittance = circuit.seen(port, joined)
+    loaded = emf / (1 + admittance * source_ohm)
+    return Excitation(circuit.drive(port, joined).times(loaded), complex(jwl * (1 - loaded * admittance / clamp.turns)))
 
 
 def coil_geometry(hookup: Hookup, kit: Kit) -> tuple[Floats, Floats]:

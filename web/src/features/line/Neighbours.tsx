@@ -1,9 +1,9 @@
 import { Plus, Trash2 } from "lucide-react";
+import { useState } from "react";
 import type { Refusal, Schemas } from "../../api/client";
 import { useBeside } from "../../api/queries";
 import { Button } from "../../ui/Button";
 import { Choice, Field } from "../../ui/Field";
-import { useToast } from "../../ui/Toasts";
 import type { Job } from "./JobPage";
 
 export type Neighbour = Schemas["NeighbourTyped"] & { key: string };
@@ -31,13 +31,17 @@ export function Neighbours(p: {
   error: Refusal | null;
 }) {
   const beside = useBeside(p.job.id);
-  const toast = useToast();
+  const [gone, setGone] = useState<Neighbour | null>(null);
   const others = (beside.data ?? []).filter((o) => o.of_line !== p.lineId);
   const change = (key: string, patch: Partial<Neighbour>) =>
     p.onChange(p.value.map((n) => (n.key === key ? { ...n, ...patch } : n)));
-  const remove = (gone: Neighbour) => {
-    p.onChange(p.value.filter((n) => n.key !== gone.key));
-    toast(`Removed “${gone.name || "unnamed"}” from what runs beside.`, () => p.onChange(p.value));
+  const remove = (n: Neighbour) => {
+    p.onChange(p.value.filter((other) => other.key !== n.key));
+    setGone(n);
+  };
+  const undo = (n: Neighbour) => {
+    p.onChange([...p.value, n]);
+    setGone(null);
   };
   return (
     <fieldset className="sm:col-span-2">
@@ -65,6 +69,11 @@ export function Neighbours(p: {
           </li>
         ))}
       </ul>
+      {gone ? (
+        <p role="status" className="mt-2 flex flex-wrap items-center gap-3">
+          Removed {gone.name ? `“${gone.name}”` : "it"}.<Button onClick={() => undo(gone)}>Undo</Button>
+        </p>
+      ) : null}
       <Button
         className="mt-2 mb-3"
         disabled={p.value.length >= 12}

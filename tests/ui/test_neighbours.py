@@ -1,0 +1,46 @@
+"""Telling what runs beside a line, and what it changes on the way."""
+
+from playwright.sync_api import expect
+
+LINE = "/jobs/1/lines/1"
+
+
+def test_what_runs_beside_is_told_seen_on_the_plan_and_taken_back(page, demo_address):
+    page.goto(demo_address + f"{LINE}/plan")
+    chosen = page.get_by_label("Chosen setup")
+    expect(chosen.locator("[data-bleed-off='Water main']").first).to_contain_text("of the line's own")
+    page.get_by_role("button", name="Edit").click()
+    form = page.get_by_role("dialog")
+    for name in ("Water main", "Old bollard cable"):
+        form.get_by_role("button", name=f"Remove “{name}”").click()
+    form.get_by_role("button", name="Add what runs beside it").click()
+    card = form.locator("[data-neighbour='0']")
+    card.get_by_label("What it is").select_option(label="Steel fence")
+    card.get_by_label("Name").fill("Kerb fence")
+    card.get_by_label("On which side").select_option(label="Right")
+    card.get_by_label("Its depth").fill("0.1")
+    form.get_by_role("button", name="Save line").click()
+    expect(card.get_by_text("How far off is empty")).to_be_visible()
+    card.get_by_label("How far off").fill("60cm")
+    page.reload()
+    page.get_by_role("button", name="Edit").click()
+    expect(card.get_by_label("How far off")).to_have_value("60cm")  # nothing typed is lost
+    form.get_by_role("button", name="Save line").click()
+    expect(page.get_by_role("dialog")).to_have_count(0)
+    expect(page.get_by_label("This line", exact=True)).to_contain_text("Kerb fence, 0.6 m right, all along")
+    expect(chosen.locator("[data-bleed-off='Kerb fence']").first).to_be_visible()
+    page.get_by_role("link", name="Trace").first.click()
+    expect(page.get_by_label("Forecast on neighbours")).to_contain_text("Kerb fence, 0.6 m to the right")
+
+
+def test_a_removed_neighbour_comes_back_by_undo_and_a_phone_shows_the_form_whole(page, demo_address):
+    page.set_viewport_size({"width": 390, "height": 844})
+    page.goto(demo_address + f"{LINE}/plan")
+    page.get_by_role("button", name="Edit").click()
+    form = page.get_by_role("dialog")
+    form.get_by_role("button", name="Remove “Water main”").click()
+    expect(form.locator("[data-neighbour]")).to_have_count(1)
+    page.get_by_role("button", name="Undo").click()
+    expect(form.locator("[data-neighbour]")).to_have_count(2)
+    wide = page.evaluate("document.documentElement.scrollWidth")
+    assert wide <= 390

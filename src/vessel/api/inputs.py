@@ -118,7 +118,7 @@ class NeighbourForm(Form):
         """Return stored data; `construction` as another line has it, None for the preset's. Raises `BadInput`."""
         reader = Reader(self, units)
         usual = asdict(preset(self.preset).construction)
-        offset = reader.must("offset", "distance", "Distance off")
+        offset = reader.must("offset", "distance", "How far off")
         return {
             "name": need(self.name, field="name", name="Name"),
             "preset": self.preset,

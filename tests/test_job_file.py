@@ -101,7 +101,7 @@ def test_solve_on_the_command_line(capsys, path):
     found = run(capsys, "solve", path, "--line", LINE, "--hookup", "direct", "--freq-hz", "560", "--output-ma", "30")
     opened, earthed = found["cases"]
     t = opened["transmitter"]
-    assert (t["volts"], t["limited_by"]) == (40.0, "volts")
+    assert (t["volts"], t["limited_by"]) == (pytest.approx(40.0), "volts")
     assert t["ohms"] == pytest.approx(1e3 * t["volts"] / t["milliamps"])
     (own, *beside), (own_earthed, *_) = opened["lines"], earthed["lines"]
     assert [line["line"] for line in beside] == ["1 Water main", "2 Old bollard cable"]
@@ -138,3 +138,10 @@ def test_the_command_line_refuses_with_the_fix_and_no_trace(capsys, path, args, 
     assert says in printed.err
     assert printed.out == ""
     assert main(["plan", path + ".missing"]) == 2
+
+
+def test_a_file_from_before_neighbours_is_read_with_none(demo):
+    doc = json.loads(demo)
+    del doc["job"]["lines"][0]["neighbours"]
+    (line,) = load(json.dumps(doc)).job.lines
+    assert line.neighbours == []

@@ -1,4 +1,4 @@
-"""Write the generated documents: the judge's table and the job file's schema."""
+"""Write the generated documents: the judge's table and the file formats' schemas."""
 
 from __future__ import annotations
 
@@ -6,7 +6,7 @@ from pathlib import Path
 
 from vessel.core.judge.rules import CRITERIA_VERSION, RULES
 from vessel.core.judge.wording import bounds_text
-from vessel.formats.job_file import schema_text
+from vessel.formats import job_file, site_file
 
 DOCS = Path(__file__).parents[1] / "docs"
 _MISSING = {"need": "Need more", "care": "care", "skip": "left out"}
@@ -32,7 +32,11 @@ def judge_text() -> str:
     return "\n".join([*head, *rows]) + "\n"
 
 
-GENERATED = {DOCS / "judge.md": judge_text, DOCS / "formats" / "vessel-job-1.schema.json": schema_text}
+GENERATED = {
+    DOCS / "judge.md": judge_text,
+    DOCS / "formats" / "vessel-job-1.schema.json": job_file.schema_text,
+    DOCS / "formats" / "vessel-site-1.schema.json": site_file.schema_text,
+}
 
 if __name__ == "__main__":
     for path, make in GENERATED.items():

@@ -18,6 +18,7 @@ from vessel.core.signal import field
 from vessel.core.signal.coupling import Coupling, Segments
 from vessel.core.signal.earth_return import MU0, mutual_earth_return, skin_depth
 from vessel.core.signal.line_circuit import LineCircuit, excite
+from vessel.core.signal.ports import seen
 from vessel.core.signal.solve import SolvedSite
 from vessel.core.signal.sources import direct_port
 
@@ -144,7 +145,7 @@ def reciprocity_error(site: SolvedSite) -> float:
     worst = 0.0
     for a in ports:
         for b in ports:
-            worst = max(worst, abs(a.sees(b) - b.sees(a)) / np.sqrt(abs(c.seen(a) * c.seen(b))))
+            worst = max(worst, abs(a.sees(b) - b.sees(a)) / np.sqrt(abs(seen(a) * seen(b))))
     return float(worst)
 
 

@@ -5,6 +5,7 @@ import numpy as np
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.signal.coupling import Segments
 from vessel.core.signal.line_circuit import TARGET, LineCircuit
+from vessel.core.signal.ports import drive
 from vessel.core.signal.receiver import ReceiverGeometry
 from vessel.core.signal.sources import direct_port, stake_lead
 from vessel.core.signal.stake import lead_impedance, stake_ohm
@@ -15,7 +16,7 @@ def driven(circuit: LineCircuit, far_ohm=None):
     site = circuit.site_circuit
     near, far = circuit.mesh.node_at(TARGET, 0.0), circuit.mesh.node_at(TARGET, circuit.line.length_m)
     joined = [] if far_ohm is None else [(site.between(far, None), far_ohm)]
-    return site.drive(site.between(near, None), joined)
+    return drive(site.between(near, None), joined)
 
 
 def straight(*, length_m=1600.0, depth_m=1.0, pieces=800):

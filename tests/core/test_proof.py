@@ -21,6 +21,7 @@ from vessel.core.signal.conductor import internal_impedance, metal_propagation, 
 from vessel.core.signal.earth_return import MU0, earth_return_impedance, skin_depth, soil_propagation
 from vessel.core.signal.line_circuit import TARGET, LineCircuit, LineFault, excite
 from vessel.core.signal.line_params import line_params
+from vessel.core.signal.ports import seen
 from vessel.core.signal.sources import coil_geometry, direct_port, output, stake_lead
 from vessel.core.signal.stake import driven_rod_ohm, lead_impedance
 from vessel.core.signal.volts import volt_shares
@@ -155,7 +156,7 @@ def test_any_two_ports_are_reciprocal(preset, length_m, rho, depth_m, freq_hz, f
     stake = direct_port(site, circuit.hookup(Setup("direct", freq_hz, 0.03, Stake(away_m=away_m))))
     inner = site.between(circuit.mesh.node_at(TARGET, length_m / 2), None)
     clamp = site.inside(circuit.mesh.branch_at(TARGET, length_m / 4))
-    scale = np.sqrt(abs(site.seen(stake) * site.seen(inner)))
+    scale = np.sqrt(abs(seen(stake) * seen(inner)))
     assert abs(stake.sees(inner) - inner.sees(stake)) < 1e-9 * scale
     assert clamp.sees(inner) == pytest.approx(-inner.sees(clamp), rel=1e-9)
 

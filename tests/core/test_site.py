@@ -16,6 +16,7 @@ from vessel.core.model.setup import Stake
 from vessel.core.model.site import Bond, Feature, Hookup, Site, SiteLine
 from vessel.core.model.soil import Soil
 from vessel.core.signal.mesh import lay_mesh
+from vessel.core.signal.ports import seen
 from vessel.core.signal.site_circuit import SiteCircuit, SiteGeometry
 from vessel.core.signal.solve import SolvedSite, convergence
 from vessel.core.signal.sources import direct_port
@@ -294,7 +295,7 @@ def test_one_factorisation_serves_every_stake_and_far_end():
             afresh = SolvedSite(
                 Site(LOAM, (replace(lines[0], end=FarEnd(end, 30.0)), lines[1])), direct(stake=stake), SAMPLE_KIT
             )
-            assert circuit.seen(port, joined) == pytest.approx(afresh.excitation.load_ohm, rel=1e-3)
+            assert seen(port, joined) == pytest.approx(afresh.excitation.load_ohm, rel=1e-3)
 
 
 def test_random_sites_mirrored_carry_the_same_currents():

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from vessel.core.diagnose.hypotheses import STAKE_SPREAD, Candidate, Family, Predicted, candidates, predict
+from vessel.core.diagnose.hypotheses import STAKE_SPREAD, Candidate, Family, Loops, Predicted, candidates
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
 from vessel.core.model.reading import TransmitterReading
@@ -78,7 +78,8 @@ def _fit(c: Candidate, loops: Sequence[Predicted], readings: Sequence[Transmitte
 def diagnose(line: Line, setup: Setup, soil: Soil, kit: Kit, readings: Sequence[TransmitterReading]) -> Diagnosis:
     """Return the ranked explanations of `readings` (one or more, at any kit frequency) of a direct connection."""
     found = candidates(line, setup, soil, kit)
-    by_freq = {f: predict(line, found, setup, soil, freq_hz=f) for f in {r.freq_hz for r in readings}}
+    predicted = Loops(line, setup, soil, kit, found)
+    by_freq = {f: predicted.predict(found, freq_hz=f) for f in {r.freq_hz for r in readings}}
     fits = [_fit(c, [by_freq[r.freq_hz][i] for r in readings], readings) for i, c in enumerate(found)]
     totals = [fit.cost + c.prior + c.family.cost for fit, c in zip(fits, found, strict=True)]
     best: dict[str, int] = {}
@@ -103,15 +104,15 @@ def diagnose(line: Line, setup: Setup, soil: Soil, kit: Kit, readings: Sequence[
         )
     hypotheses.sort(key=lambda h: -h.probability)
     apart = hypotheses[0].probability >= 3 * hypotheses[1].probability
-    next_reading = _separating_frequency(line, hypotheses[:2], setup, soil, kit)
+    next_reading = _separating_frequency(predicted, hypotheses[:2], kit)
     return Diagnosis(tuple(hypotheses), min(h.gap for h in hypotheses), apart, next_reading)
 
 
-def _separating_frequency(line: Line, leaders: Sequence[Hypothesis], setup: Setup, soil: Soil, kit: Kit) -> NextReading:
+def _separating_frequency(predicted: Loops, leaders: Sequence[Hypothesis], kit: Kit) -> NextReading:
     """Return the kit frequency at which the two leaders' ohms differ most, None where none differs enough."""
     best = NextReading(None, 0.0)
     for f in kit.frequencies:
-        loops = predict(line, [h.best for h in leaders], setup, soil, freq_hz=f.freq_hz)
+        loops = predicted.predict([h.best for h in leaders], freq_hz=f.freq_hz)
         ohms = [
             float(p.ohms(np.array([h.stake_factor / h.best.stake_factor]))[0])
             for p, h in zip(loops, leaders, strict=True)

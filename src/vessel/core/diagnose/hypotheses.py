@@ -14,7 +14,8 @@ from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.signal.line_circuit import TARGET, Floats, LineCircuit, LineFault, lay_out
 from vessel.core.signal.mesh import lay_mesh
-from vessel.core.signal.site_circuit import Port, SiteGeometry
+from vessel.core.signal.ports import seen
+from vessel.core.signal.site_circuit import SiteGeometry
 from vessel.core.signal.sources import direct_port
 from vessel.core.signal.stake import stake_ohm
 
@@ -113,6 +114,10 @@ def candidates(line: Line, setup: Setup, soil: Soil, kit: Kit) -> list[Candidate
     return found
 
 
+_Key = tuple[float, float | None, tuple[LineFault, ...]]
+_PIECE = 0.01  # of the line: the piece a break sits in
+
+
 @dataclass(frozen=True)
 class Predicted:
     """Loop ohms of a candidate at one frequency, split so that the stake can float: fixed part + stake."""
@@ -125,62 +130,68 @@ class Predicted:
         return np.asarray(np.abs(self.fixed_ohm + self.stake_ohm * stake_factors))
 
 
-class _Loops:
-    """Loop impedances of a line and of all its candidates at one frequency, from two factored circuits.
+class Loops:
+    """Loop impedances of a line and of all candidates for it, from two circuits factored once per frequency.
 
     Far ends and earth faults join ports of the line as it is; a line that ends sooner, or runs on a little, is a
     break in one that runs on far enough.
     """
 
-    def __init__(self, line: Line, setup: Setup, soil: Soil, ends_m: Sequence[float]) -> None:
+    def __init__(self, line: Line, setup: Setup, soil: Soil, kit: Kit, found: Sequence[Candidate]) -> None:
         self.line, self.setup, self.soil = line, setup, soil
-        self._ends_m = sorted(ends_m)
+        self._top_hz = max(f.freq_hz for f in kit.frequencies)
+        self._ends_m = sorted({c.line.length_m for c in found if c.line.length_m != line.length_m})
 
     @cached_property
-    def _as_is(self) -> tuple[LineCircuit, Port]:
-        return self._driven(LineCircuit(self.line, self.soil, freq_hz=self.setup.freq_hz))
+    def _as_is(self) -> SiteGeometry:
+        return SiteGeometry(lay_mesh(lay_out(self.line, self.soil), top_hz=self._top_hz))
 
     @cached_property
-    def _long(self) -> tuple[LineCircuit, Port]:
+    def _long(self) -> tuple[Line, SiteGeometry]:
         # every break sits in a short piece of its own, so that the wire left over ends where it should
-        half = 0.5 * self._piece_m
+        half = _PIECE / 2 * self.line.length_m
         longer = replace(self.line, length_m=self._ends_m[-1] + 4 * half)
         cuts = [e + d for e in self._ends_m for d in (-half, half)]
-        mesh = lay_mesh(lay_out(longer, self.soil), top_hz=self.setup.freq_hz, access={TARGET: cuts}, graded=False)
-        return self._driven(LineCircuit(longer, self.soil, freq_hz=self.setup.freq_hz, geometry=SiteGeometry(mesh)))
+        mesh = lay_mesh(lay_out(longer, self.soil), top_hz=self._top_hz, access={TARGET: cuts}, graded=False)
+        return longer, SiteGeometry(mesh)
 
-    @property
-    def _piece_m(self) -> float:
-        return 0.01 * self.line.length_m
+    def predict(self, found: Sequence[Candidate], *, freq_hz: float) -> list[Predicted]:
+        """Return the predicted loop of each candidate at `freq_hz` [Hz]."""
+        setup, sound = replace(self.setup, freq_hz=freq_hz), stake_ohm(self.setup.stake, self.soil)
+        known = {**self._ended(found, setup), **self._joined(found, setup)}
+        result = []
+        for c in found:
+            clip = 0.0 if c.clip_ohm is None else c.clip_ohm - setup.clip_ohm
+            result.append(Predicted(known[_key(c)] - sound + clip, sound * c.stake_factor))
+        return result
 
-    def _driven(self, circuit: LineCircuit) -> tuple[LineCircuit, Port]:
-        return circuit, direct_port(circuit.site_circuit, circuit.hookup(self.setup))
+    def _joined(self, found: Sequence[Candidate], setup: Setup) -> dict[_Key, complex]:
+        """Loops of the line as it is, its far end and faults joined."""
+        mine = {_key(c): c for c in found if c.line.length_m == self.line.length_m}
+        if not mine:
+            return {}
+        circuit = LineCircuit(self.line, self.soil, freq_hz=setup.freq_hz, geometry=self._as_is)
+        site, mesh = circuit.site_circuit, circuit.mesh
+        port = direct_port(site, circuit.hookup(setup))
+        loads = {}
+        for key, c in mine.items():
+            faults = [(site.between(mesh.node_at(TARGET, f.at_m), None), f.ohm + 0j) for f in c.faults]
+            loads[key] = seen(port, [*circuit.joined_far(c.far_ohm), *faults])
+        return loads
 
-    def load_ohm(self, c: Candidate) -> complex:
-        """Return what the transmitter drives into [ohm]."""
-        if c.line.length_m != self.line.length_m:
-            circuit, port = self._long
-            branch = circuit.mesh.branch_at(TARGET, c.line.length_m)
-            return circuit.site_circuit.seen(port, [(circuit.site_circuit.inside(branch), np.inf)])
-        circuit, port = self._as_is
-        joined = list(circuit.joined_far(c.far_ohm))
-        for fault in c.faults:
-            node = circuit.mesh.node_at(TARGET, fault.at_m)
-            joined.append((circuit.site_circuit.between(node, None), fault.ohm))
-        return circuit.site_circuit.seen(port, joined)
+    def _ended(self, found: Sequence[Candidate], setup: Setup) -> dict[_Key, complex]:
+        """Loops of a line that ends elsewhere than said."""
+        mine = {_key(c): c for c in found if c.line.length_m != self.line.length_m}
+        if not mine:
+            return {}
+        longer, geometry = self._long
+        circuit = LineCircuit(longer, self.soil, freq_hz=setup.freq_hz, geometry=geometry)
+        site = circuit.site_circuit
+        port = direct_port(site, circuit.hookup(setup))
+        branches = {key: circuit.mesh.branch_at(TARGET, c.line.length_m) for key, c in mine.items()}
+        site.prepare_inside(list(branches.values()))
+        return {key: seen(port, [(site.inside(branch), np.inf)]) for key, branch in branches.items()}
 
 
-def predict(line: Line, found: Sequence[Candidate], setup: Setup, soil: Soil, *, freq_hz: float) -> list[Predicted]:
-    """Return the predicted loop of each candidate for `line` at `freq_hz` [Hz]."""
-    ends = {c.line.length_m for c in found if c.line.length_m != line.length_m}
-    loops = _Loops(line, replace(setup, freq_hz=freq_hz), soil, sorted(ends))
-    sound = stake_ohm(setup.stake, soil)
-    known: dict[tuple[float, float | None, tuple[LineFault, ...]], complex] = {}
-    result = []
-    for c in found:
-        key = (c.line.length_m, c.far_ohm, c.faults)
-        if key not in known:
-            known[key] = loops.load_ohm(c)
-        clip = 0.0 if c.clip_ohm is None else c.clip_ohm - setup.clip_ohm
-        result.append(Predicted(known[key] - sound + clip, sound * c.stake_factor))
-    return result
+def _key(c: Candidate) -> _Key:
+    return c.line.length_m, c.far_ohm, c.faults

@@ -23,8 +23,9 @@ from vessel.core.model.site import Bond, Feature, Hookup, Site, SiteLine
 from vessel.core.model.soil import Soil
 from vessel.core.signal.line_params import LineParams
 from vessel.core.signal.mesh import lay_mesh
+from vessel.core.signal.ports import Port, Response
 from vessel.core.signal.site_check import check_site
-from vessel.core.signal.site_circuit import Port, Response, SiteCircuit, SiteGeometry
+from vessel.core.signal.site_circuit import SiteCircuit, SiteGeometry
 from vessel.core.signal.sources import Excitation
 from vessel.core.signal.sources import excite as excite_site
 

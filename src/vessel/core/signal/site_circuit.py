@@ -3,14 +3,13 @@
 Unknowns are the branch currents I. Nodes hold V = P (J - A I): `P` the impedance from each node to remote soil and, off
 its diagonal, the soil potential nodes raise at each other; `J` what is injected; `A` the incidence. With branch
 impedances Z (coupled between lines) and EMFs E: (Z + A^T P A) I = E + A^T P J. A port is a pair of terminals (a unit of
-J, with the EMF its lead induces) or the inside of a branch (a unit of E); anything joined to ports later is a small
-hybrid system over columns already solved (Chua, Desoer and Kuh 1987, ch. 13).
+J, with the EMF its lead induces) or the inside of a branch (a unit of E); what is joined to ports later, `signal.ports`
+does with columns already solved.
 """
 
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
 
@@ -23,6 +22,7 @@ from vessel.core.model.site import Feature, Site
 from vessel.core.signal.coupling import Coupling, Segments, between_lines
 from vessel.core.signal.line_params import LineParams, line_params
 from vessel.core.signal.mesh import Mesh
+from vessel.core.signal.ports import Port, PortSpec, Response
 from vessel.core.signal.soil_potential import SoilPaths
 
 Complex = NDArray[np.complex128]
@@ -63,57 +63,6 @@ class SiteGeometry:
                 Coupling(self.segments, lead, i, j),
             )
         return self._reaches[key]
-
-
-@dataclass(frozen=True)
-class PortSpec:
-    """A place where something can be joined, or any other source, per unit of it.
-
-    `j` (n,) injected at the nodes, `emf` (m,) along the branches, `stake` (n,) volts that a stake outside the nodes
-    raises there. `own_ohm`: impedance of the port itself (lead, clip, stake). `branch`: it sits inside one, in series.
-    """
-
-    j: Complex
-    emf: Complex
-    stake: Complex
-    own_ohm: complex = 0j
-    branch: int | None = None
-
-
-@dataclass(frozen=True)
-class Port:
-    """A port with its solution, everything else open: `amps` (m,) in the branches, `leak`, `volts` (n,)."""
-
-    spec: PortSpec
-    amps: Complex
-    leak: Complex
-    volts: Complex
-
-    def sees(self, other: Port) -> complex:
-        """Return the open volts (terminals) or the current (branch) here per unit of `other`."""
-        s = self.spec
-        if s.branch is not None:
-            return complex(other.amps[s.branch])
-        return complex(s.j @ other.volts + s.stake @ other.leak - s.emf @ other.amps)
-
-
-@dataclass(frozen=True)
-class Response:
-    """Answer of the site to one unit of a source. `amps` (m,) [A] along the branches, `leak` (n,) [A] into the soil.
-
-    `volts` (n,) [V] against remote soil; `joined` [A or V]: what flows in each port that was joined.
-    """
-
-    amps: Complex
-    leak: Complex
-    volts: Complex
-    joined: tuple[complex, ...]
-
-    def times(self, factor: complex) -> Response:
-        """Return the response to `factor` units."""
-        return Response(
-            self.amps * factor, self.leak * factor, self.volts * factor, tuple(v * factor for v in self.joined)
-        )
 
 
 class SiteCircuit:
@@ -280,11 +229,16 @@ class SiteCircuit:
 
     def prepare_far(self, ends: Sequence[tuple[int, str]]) -> None:
         """Solve the ports of many ends together, before they are asked for one by one."""
-        wanted = [self.mesh.far[end] for end in ends]
-        missing = [pair for pair in wanted if ("nodes", *pair) not in self._ports]
+        self._prepare({("nodes", *self.mesh.far[e]): self._between_spec(*self.mesh.far[e]) for e in ends})
+
+    def prepare_inside(self, branches: Sequence[int]) -> None:
+        """Solve the ports inside many branches together."""
+        self._prepare({("branch", branch, -1): self.inside_spec(branch) for branch in branches})
+
+    def _prepare(self, specs: dict[tuple[str, int, int], PortSpec]) -> None:
+        missing = {key: spec for key, spec in specs.items() if key not in self._ports}
         if missing:
-            for pair, port in zip(missing, self.solve([self._between_spec(*p) for p in missing]), strict=True):
-                self._ports["nodes", *pair] = port
+            self._ports.update(zip(missing, self.solve(list(missing.values())), strict=True))
 
     def inside_spec(self, branch: int) -> PortSpec:
         """Return the description of the port in series with a branch."""
@@ -314,37 +268,7 @@ class SiteCircuit:
         spec.emf[: self.mesh.metal] = -coupling.at(self.soil, freq_hz=self.freq_hz).sum(1)
         return spec
 
-    # ---- solving -----------------------------------------------------------------------------------------------
-
-    def drive(self, source: Port, joined: Sequence[tuple[Port, complex]] = ()) -> Response:
-        """Return the response to one unit of `source` (1 A between terminals, 1 V inside a branch), others joined."""
-        flows = self.flows(source, joined)
-        amps, leak, volts = source.amps.copy(), source.leak.copy(), source.volts.copy()
-        for (port, _), flow in zip(joined, flows, strict=True):
-            amps += port.amps * flow
-            leak += port.leak * flow
-            volts += port.volts * flow
-        return Response(amps, leak, volts, tuple(complex(f) for f in flows))
-
-    @staticmethod
-    def flows(source: Port, joined: Sequence[tuple[Port, complex]]) -> Complex:
-        """Return what flows in each joined port per unit of `source`.
-
-        A pair (port, ohm) joins `ohm` between terminals, or adds it in series with a branch (infinite: a break).
-        """
-        if not joined:
-            return np.zeros(0, dtype=np.complex128)
-        ports = [p for p, _ in joined]
-        h = np.array([[p.sees(q) for q in ports] for p in ports])
-        for k, (p, ohm) in enumerate(joined):
-            h[k, k] += (0 if np.isinf(ohm) else 1 / ohm) if p.spec.branch is not None else ohm
-        return np.asarray(np.linalg.solve(h, -np.array([p.sees(source) for p in ports])))
-
-    def seen(self, port: Port, joined: Sequence[tuple[Port, complex]] = ()) -> complex:
-        """Return the impedance [ohm] (terminals) or admittance [S] (branch) a source at `port` works into."""
-        flows = self.flows(port, joined)
-        through = sum((port.sees(p) * f for (p, _), f in zip(joined, flows, strict=True)), start=0j)
-        return complex(port.sees(port) + through + port.spec.own_ohm)
+    # ---- results -----------------------------------------------------------------------------------------------
 
     def ends(self, r: Response) -> tuple[Complex, Complex]:
         """Return the current (w,) [A] entering each metal branch at its start and leaving it at its end.

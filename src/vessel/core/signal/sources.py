@@ -15,7 +15,8 @@ from vessel.core.model.setup import Setup
 from vessel.core.model.site import Hookup
 from vessel.core.signal.coupling import Segments
 from vessel.core.signal.field import coil_emf
-from vessel.core.signal.site_circuit import Port, PortSpec, Response, SiteCircuit
+from vessel.core.signal.ports import Port, PortSpec, Response, drive, seen
+from vessel.core.signal.site_circuit import SiteCircuit
 from vessel.core.signal.stake import lead_impedance, stake_ohm
 
 Floats = NDArray[np.float64]
@@ -83,10 +84,10 @@ def source_spec(circuit: SiteCircuit, hookup: Hookup, kit: Kit) -> PortSpec:
 
 def _excitation(circuit: SiteCircuit, hookup: Hookup, kit: Kit, port: Port, joined: Joined) -> Excitation:
     if hookup.method == "induction":
-        return Excitation(circuit.drive(port, joined), None)
+        return Excitation(drive(port, joined), None)
     if hookup.method == "clamp" and kit.clamp is not None:
         return _clamped(circuit, kit.clamp, port, joined)
-    return Excitation(circuit.drive(port, joined), circuit.seen(port, joined))
+    return Excitation(drive(port, joined), seen(port, joined))
 
 
 def _line_with_metal(circuit: SiteCircuit, hookup: Hookup, *, other: bool = False) -> int:
@@ -141,9 +142,9 @@ def _clamped(circuit: SiteCircuit, clamp: Clamp, port: Port, joined: Joined) -> 
     jwl = 2j * np.pi * circuit.freq_hz * clamp.magnetising_h
     # per ampere of primary: EMF jwL/N behind the source impedance jwL/N^2 that the magnetising path leaves
     emf, source_ohm = jwl / clamp.turns, jwl / clamp.turns**2
-    admittance = circuit.seen(port, joined)
+    admittance = seen(port, joined)
     loaded = emf / (1 + admittance * source_ohm)
-    return Excitation(circuit.drive(port, joined).times(loaded), complex(jwl * (1 - loaded * admittance / clamp.turns)))
+    return Excitation(drive(port, joined).times(loaded), complex(jwl * (1 - loaded * admittance / clamp.turns)))
 
 
 def coil_geometry(hookup: Hookup, kit: Kit) -> tuple[Floats, Floats]:

@@ -8,7 +8,7 @@ import numpy as np
 
 from vessel.core.model.setup import Setup
 from vessel.core.signal.line_circuit import TARGET, LineCircuit
-from vessel.core.signal.site_circuit import Response
+from vessel.core.signal.ports import Response
 from vessel.core.signal.stake import lead_impedance, stake_ohm
 
 

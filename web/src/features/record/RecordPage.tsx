@@ -65,7 +65,7 @@ function LineRecord({ record: r, job }: { record: Schemas["LineRecord"]; job: Re
       </h2>
       <p className="text-sm">
         {l.preset_label}, about {l.length_text}, expected {l.depth_text}. Near end: {l.near_text}. Far end:{" "}
-        {l.far_text}.
+        {l.far_text}. Beside it: {l.beside_text}.
       </p>
       {r.hookups.length === 0 ? <p className="mt-2 font-bold">No hookup: not located.</p> : null}
       {r.hookups.map((h, i) => {

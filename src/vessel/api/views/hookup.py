@@ -1,0 +1,87 @@
+"""A hookup: safe order, loop, readings, explanations."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import BaseModel
+
+from vessel.api.views.kinds import Hookup
+
+
+class StepView(BaseModel):
+    """One step of the safe order."""
+
+    id: str
+    text: str
+    protects: bool
+    done: bool
+
+
+class ShareView(BaseModel):
+    """A part of the loop and its share of the volts."""
+
+    label: str
+    volts: float
+    text: str
+
+
+class LoopView(BaseModel):
+    """A loop: forecast of one far-end case, or as explained by the leading hypothesis."""
+
+    title: str
+    text: str
+    limit_text: str
+    shares: list[ShareView]
+
+
+class ReadingView(BaseModel):
+    """A transmitter reading."""
+
+    id: int
+    volts_text: str
+    amps_text: str
+    ohms_text: str
+    freq_text: str
+    note: str
+    technician: str
+    taken_at: str
+
+
+class HypothesisView(BaseModel):
+    """An explanation of the transmitter readings."""
+
+    title: str
+    sentence: str
+    remedy: str
+    share_text: str
+    share: float
+
+
+class HookupView(BaseModel):
+    """A hookup: setup, safe order, forecast, readings, diagnosis."""
+
+    id: int
+    line_id: int
+    hookup: Hookup
+    hookup_label: str
+    title: str
+    freq_hz: float
+    freq_text: str
+    output_text: str
+    rx_freq_hz: float | None
+    rx_freq_text: str
+    stake_text: str
+    stake_ohm_typed: str
+    stake_away_typed: str
+    position_text: str
+    technician: str
+    created_at: str
+    steps: list[StepView]
+    forecasts: list[LoopView]
+    readings: list[ReadingView]
+    state: Literal["not_read", "as_forecast", "different", "unexplained", "cannot_tell"]
+    headline: str
+    advice: str
+    explained: LoopView | None
+    hypotheses: list[HypothesisView]

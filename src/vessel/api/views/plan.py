@@ -1,0 +1,65 @@
+"""The plan of a line."""
+
+from __future__ import annotations
+
+from pydantic import BaseModel
+
+from vessel.api.views.kinds import Hookup, Outcome, Verdict
+
+
+class ZoneView(BaseModel):
+    """A stretch of the line with one verdict."""
+
+    start_m: float
+    end_m: float
+    verdict: Verdict
+    why: str
+
+
+class BleedOffView(BaseModel):
+    """What a neighbour takes under an option: `share` of the line's own current there, and what the judge says."""
+
+    name: str
+    share: float
+    outcome: Outcome
+    text: str
+
+
+class ForecastView(BaseModel):
+    """One far-end case of an option."""
+
+    far_case: str
+    transmitter_text: str
+    end_text: str
+    marked_text: str
+    zones: list[ZoneView]
+    bleed_off: list[BleedOffView]
+
+
+class OptionView(BaseModel):
+    """One setup of the plan."""
+
+    key: str
+    hookup: Hookup
+    hookup_label: str
+    freq_hz: float
+    freq_text: str
+    output_a: float
+    output_text: str
+    position_m: float
+    reason: str
+    cautions: list[str]
+    forecasts: list[ForecastView]
+    best_of_kind: bool
+    rejected: str | None
+
+
+class PlanView(BaseModel):
+    """The plan of one line: ranked options, best first, and the rejected ones."""
+
+    line_id: int
+    length_m: float
+    far_cases: list[str]
+    noise_margin: float
+    options: list[OptionView]
+    rejected: list[OptionView]

@@ -1,0 +1,123 @@
+"""Stations, verdicts, marks, and the printed record."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import BaseModel
+
+from vessel.api.views.hookup import HookupView
+from vessel.api.views.kinds import Outcome, Units, Verdict
+from vessel.api.views.lines import JobView, LineState
+
+
+class FindingView(BaseModel):
+    """What one rule found."""
+
+    rule_id: str
+    title: str
+    outcome: Outcome
+    sentence: str
+    why: str
+
+
+class MarkView(BaseModel):
+    """A mark on the ground."""
+
+    id: int
+    station_id: int
+    distance_m: float
+    distance_text: str
+    label: str
+    colour: str
+    hex: str
+    verdict: Verdict
+    verdict_label: str
+    proved: bool
+    criteria_version: str
+    headline: str
+    reason: str
+    setup_text: str
+    readings_text: str
+    technician: str
+    marked_at: str
+    withdrawn_at: str | None
+    withdrawn_by: str | None
+    withdrawn_reason: str | None
+
+
+class StationView(BaseModel):
+    """A station with its verdict."""
+
+    id: int
+    distance_m: float
+    distance_text: str
+    current_a: float | None
+    current_text: str
+    depth_m: float | None
+    depth_text: str
+    peak_null_text: str
+    neighbour_text: str
+    note: str
+    technician: str
+    taken_at: str
+    typed: dict[str, str]
+    verdict: Verdict
+    verdict_label: str
+    proved: bool
+    headline: str
+    next_step: str
+    findings: list[FindingView]
+    mark_id: int | None
+
+
+class BandView(BaseModel):
+    """Expected current along the line."""
+
+    distance_m: list[float]
+    low_a: list[float]
+    high_a: list[float]
+
+
+class BesideView(BaseModel):
+    """Forecast current on a neighbour along the line: `text` says where it is most."""
+
+    name: str
+    side: Literal["left", "right"]
+    band: BandView
+    text: str
+
+
+class TraceView(BaseModel):
+    """The trace under one hookup."""
+
+    setup_id: int
+    line_id: int
+    title: str
+    length_m: float
+    units: Units
+    depth_min_m: float
+    depth_max_m: float
+    criteria_version: str
+    band: BandView
+    band_text: str
+    beside: list[BesideView]
+    next_distance: str
+    stations: list[StationView]
+
+
+class LineRecord(BaseModel):
+    """A line on the printed record."""
+
+    line: LineState
+    hookups: list[HookupView]
+    traces: list[TraceView]
+    marks: list[MarkView]
+
+
+class RecordView(BaseModel):
+    """The printable page of a job."""
+
+    job: JobView
+    printed_at: str
+    lines: list[LineRecord]

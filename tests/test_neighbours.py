@@ -89,3 +89,18 @@ def test_a_stake_on_a_neighbour_is_refused(client, line):
     refused = client.post(f"/api/lines/{line}/setups", json=body)
     assert refused.json()["field"] == "stake_away"
     assert "stands on" in refused.json()["message"]
+
+
+def test_across_the_line_a_neighbour_pulls_the_null_further_than_the_peak(client, line):
+    setup = sent(client.post(f"/api/lines/{line}/setups", json=DIRECT))["id"]
+    cut = f"/api/setups/{setup}/across?at_m=70"
+    alone = sent(client.get(cut))
+    assert [b["target"] for b in alone["below"]] == [True]
+    assert max(abs(alone["peak_m"]), abs(alone["null_m"])) < 0.02
+    sent(with_neighbours(client, line, {**MAIN, "preset": "coated_steel_pipe", "start_earth": "5", "end_earth": "5"}))
+    pulled = sent(client.get(cut))
+    assert pulled["null_m"] < pulled["peak_m"] < 0  # away from the neighbour on the left
+    assert [b["offset_m"] for b in pulled["below"]] == [0.0, 1.2]
+    assert "right of it" in pulled["text"]
+    refused = client.get(f"/api/setups/{setup}/across?at_m=200")
+    assert (refused.status_code, refused.json()["field"]) == (422, "at")

@@ -31,6 +31,11 @@ def test_what_runs_beside_is_told_seen_on_the_plan_and_taken_back(page, demo_add
     expect(chosen.locator("[data-bleed-off='Kerb fence']").first).to_be_visible()
     page.get_by_role("link", name="Trace").first.click()
     expect(page.get_by_label("Forecast on neighbours")).to_contain_text("Kerb fence, 0.6 m to the right")
+    across = page.get_by_label("Across the line", exact=True)
+    expect(across.get_by_role("heading")).to_have_text("Across the line at 52 m")
+    expect(across.locator("[data-below='Kerb fence']")).to_be_visible()
+    page.get_by_role("button", name="20 m", exact=True).click()
+    expect(across.get_by_role("heading")).to_have_text("Across the line at 20 m")
 
 
 def test_a_removed_neighbour_comes_back_by_undo_and_a_phone_shows_the_form_whole(page, demo_address):

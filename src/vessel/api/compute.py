@@ -10,6 +10,7 @@ from vessel.core.model.line import Line
 from vessel.core.model.reading import StationReading, TransmitterReading
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
+from vessel.core.plan.across import Across, across
 from vessel.core.plan.hookup import LoopForecast, loop_forecasts
 from vessel.core.plan.options import Plan, base_setup, plan_line
 from vessel.core.plan.trace import HookupState, hookup_state, judge_stations
@@ -19,6 +20,7 @@ from vessel.store.tables import LineRow, ReadingRow, SetupRow, StationRow
 _plan = lru_cache(maxsize=64)(plan_line)
 _state = lru_cache(maxsize=256)(hookup_state)
 _loops = lru_cache(maxsize=256)(loop_forecasts)
+_across = lru_cache(maxsize=256)(across)
 
 
 @lru_cache(maxsize=256)
@@ -69,6 +71,12 @@ def state_of(setup: SetupRow) -> HookupState:
 def loops_of(setup: SetupRow) -> tuple[LoopForecast, ...]:
     """Return the forecast at the transmitter of a stored hookup."""
     return _loops(*world(setup.line), setup_of(setup))
+
+
+def across_of(setup: SetupRow, at_m: float) -> Across:
+    """Return the forecast across the line at one place under a stored hookup."""
+    readings = tuple(reading_of(r) for r in live_readings(setup))
+    return _across(*world(setup.line), setup_of(setup), state_of(setup), readings, at_m=at_m)
 
 
 def judgements_of(setup: SetupRow) -> tuple[Judgement, ...]:

@@ -60,6 +60,13 @@ export const useTrace = (setup_id: number | null) =>
       take(api.GET("/api/setups/{setup_id}/trace", { params: { path: { setup_id: setup_id ?? 0 } } })),
   });
 
+export const useAcross = (setup_id: number, at_m: number) =>
+  useQuery({
+    queryKey: ["setup", setup_id, "across", at_m],
+    queryFn: () =>
+      take(api.GET("/api/setups/{setup_id}/across", { params: { path: { setup_id }, query: { at_m } } })),
+  });
+
 export const useMarks = (line_id: number) =>
   useQuery({
     queryKey: ["line", line_id, "marks"],

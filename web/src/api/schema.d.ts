@@ -368,6 +368,26 @@ export interface paths {
         patch: operations["change_hookup_api_setups__setup_id__patch"];
         trace?: never;
     };
+    "/api/setups/{setup_id}/across": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Across
+         * @description Return the forecast across the line at one place [m] along it.
+         */
+        get: operations["across_api_setups__setup_id__across_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/setups/{setup_id}/readings": {
         parameters: {
             query?: never;
@@ -625,6 +645,28 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * AcrossView
+         * @description Forecast across the line at one place, left positive; field as a share of its greatest.
+         */
+        AcrossView: {
+            /** Title */
+            title: string;
+            /** Offsets M */
+            offsets_m: number[];
+            /** Horizontal */
+            horizontal: number[];
+            /** Vertical */
+            vertical: number[];
+            /** Peak M */
+            peak_m: number;
+            /** Null M */
+            null_m: number;
+            /** Below */
+            below: components["schemas"]["BelowView"][];
+            /** Text */
+            text: string;
+        };
+        /**
          * BandView
          * @description Expected current along the line.
          */
@@ -635,6 +677,22 @@ export interface components {
             low_a: number[];
             /** High A */
             high_a: number[];
+        };
+        /**
+         * BelowView
+         * @description A line under the profile; `target` is the line itself.
+         */
+        BelowView: {
+            /** Name */
+            name: string;
+            /** Target */
+            target: boolean;
+            /** Offset M */
+            offset_m: number;
+            /** Depth M */
+            depth_m: number;
+            /** Current Text */
+            current_text: string;
         };
         /**
          * BesideView
@@ -3336,6 +3394,75 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HookupView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    across_api_setups__setup_id__across_get: {
+        parameters: {
+            query: {
+                at_m: number;
+            };
+            header?: never;
+            path: {
+                setup_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AcrossView"];
                 };
             };
             /** @description Refused */

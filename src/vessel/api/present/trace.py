@@ -6,7 +6,7 @@ from statistics import median
 from typing import Any, Literal, cast
 
 from vessel.api import views
-from vessel.api.compute import judgements_of, live_stations, state_of
+from vessel.api.compute import across_of, judgements_of, live_stations, state_of
 from vessel.api.present.hookup import setup_text
 from vessel.api.present.typed import station_typed
 from vessel.core.judge.rules import CRITERIA_VERSION
@@ -100,6 +100,42 @@ def _beside(n: Neighbour, band: Band, units: Units) -> views.BesideView:
     side: Literal["left", "right"] = "left" if n.offset_m > 0 else "right"
     text = f"{n.name}, {off} to the {side}: up to {show_ma(most)}, at {where}"
     return views.BesideView(name=n.name, side=side, band=_band(band), text=text)
+
+
+def _aside(offset_m: float, units: Units) -> str:
+    if abs(offset_m) < 0.005:
+        return "over the line"
+    return f"{show_length(abs(offset_m), units, fine=True)} {'left' if offset_m > 0 else 'right'} of it"
+
+
+def across_view(setup: SetupRow, at_m: float) -> views.AcrossView:
+    """Return the forecast across the line at one place."""
+    units = cast(Units, setup.line.job.units)
+    found = across_of(setup, at_m)
+    greatest = float(max(found.horizontal_t.max(), 1e-30))
+    apart = show_length(abs(found.peak_m - found.null_m), units, fine=True)
+    return views.AcrossView(
+        title=f"Across the line at {show_length(at_m, units)}",
+        offsets_m=found.offsets_m.tolist(),
+        horizontal=(found.horizontal_t / greatest).tolist(),
+        vertical=(found.vertical_t / greatest).tolist(),
+        peak_m=found.peak_m,
+        null_m=found.null_m,
+        below=[
+            views.BelowView(
+                name=b.name or setup.line.name,
+                target=b.name is None,
+                offset_m=b.offset_m,
+                depth_m=b.depth_m,
+                current_text=show_ma(b.current_a),
+            )
+            for b in found.below
+        ],
+        text=(
+            f"Forecast: peak {_aside(found.peak_m, units)}, null {_aside(found.null_m, units)}, {apart} apart. "
+            "Much more than that on the ground means a line nobody told Vessel of, or a bond."
+        ),
+    )
 
 
 def trace_view(setup: SetupRow) -> views.TraceView:

@@ -10,7 +10,7 @@ from vessel.api import views
 from vessel.api.compute import live_stations
 from vessel.api.inputs import Reader, ReadingForm, SetupPatch, StationForm
 from vessel.api.present.hookup import hookup_view
-from vessel.api.present.trace import trace_view
+from vessel.api.present.trace import across_view, trace_view
 from vessel.api.routes import REFUSALS, Db, get
 from vessel.core.model.entry import Units, show_length
 from vessel.core.model.errors import BadInput, Conflict
@@ -35,6 +35,12 @@ def _kit(setup: SetupRow) -> Kit:
 def hookup(setup_id: int, db: Db) -> views.HookupView:
     """Return a hookup with forecast, readings and diagnosis."""
     return hookup_view(get(db, SetupRow, setup_id, "hookup"))
+
+
+@router.get("/setups/{setup_id}/across")
+def across(setup_id: int, at_m: float, db: Db) -> views.AcrossView:
+    """Return the forecast across the line at one place [m] along it."""
+    return across_view(get(db, SetupRow, setup_id, "hookup"), at_m)
 
 
 @router.patch("/setups/{setup_id}")

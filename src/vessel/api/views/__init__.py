@@ -15,7 +15,9 @@ from vessel.api.views.kinds import Hookup, Outcome, StepName, Units, Verdict
 from vessel.api.views.lines import Created, JobRow, JobView, LineDetail, LineState, NeighbourTyped
 from vessel.api.views.plan import BleedOffView, ForecastView, OptionView, PlanView, ZoneView
 from vessel.api.views.trace import (
+    AcrossView,
     BandView,
+    BelowView,
     BesideView,
     FindingView,
     LineRecord,
@@ -26,7 +28,9 @@ from vessel.api.views.trace import (
 )
 
 __all__ = [
+    "AcrossView",
     "BandView",
+    "BelowView",
     "BesideView",
     "BleedOffView",
     "Catalogue",

@@ -88,6 +88,29 @@ class BesideView(BaseModel):
     text: str
 
 
+class BelowView(BaseModel):
+    """A line under the profile; `target` is the line itself."""
+
+    name: str
+    target: bool
+    offset_m: float
+    depth_m: float
+    current_text: str
+
+
+class AcrossView(BaseModel):
+    """Forecast across the line at one place, left positive; field as a share of its greatest."""
+
+    title: str
+    offsets_m: list[float]
+    horizontal: list[float]
+    vertical: list[float]
+    peak_m: float
+    null_m: float
+    below: list[BelowView]
+    text: str
+
+
 class TraceView(BaseModel):
     """The trace under one hookup."""
 

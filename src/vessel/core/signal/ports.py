@@ -32,19 +32,26 @@ class PortSpec:
 
 @dataclass(frozen=True)
 class Port:
-    """A port with its solution, everything else open: `amps` (m,) in the branches, `leak`, `volts` (n,)."""
+    """A port with its solution, everything else open: `amps`, `drops` (m,) of the branches, `leak`, `volts` (n,).
+
+    `drops` are the volts across the branches' impedances, Z times `amps`.
+    """
 
     spec: PortSpec
     amps: Complex
     leak: Complex
     volts: Complex
+    drops: Complex
 
     def sees(self, other: Port) -> complex:
         """Return the open volts (terminals) or the current (branch) here per unit of `other`."""
         s = self.spec
         if s.branch is not None:
             return complex(other.amps[s.branch])
-        return complex(s.j @ other.volts + s.stake @ other.leak - s.emf @ other.amps)
+        # j.V - e.I written with both solutions (leak = j - A I, A^T V + e = Z I): errors of either enter only squared,
+        # where insulated wire of many megohms would cost the plain difference its digits
+        flow = self.amps @ (other.drops - other.spec.emf) - s.emf @ other.amps
+        return complex(self.leak @ other.volts + s.stake @ other.leak + flow)
 
 
 @dataclass(frozen=True)

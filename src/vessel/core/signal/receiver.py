@@ -67,6 +67,7 @@ class ReceiverGeometry:
     """Fields per unit source at the coil positions of a set of stations; built once, used for every setup.
 
     Stations stand at `at_m` (n, 2), the receiver heading along `headings` (n, 2), over a line `depths_m` (n,) down.
+    Peak and null are looked for at `offsets_m` (n, k), by default 1.5 depths to either side.
     """
 
     def __init__(
@@ -78,10 +79,12 @@ class ReceiverGeometry:
         depths_m: Floats,
         receiver: Receiver,
         lead: Segments | None = None,
+        offsets_m: Floats | None = None,
     ) -> None:
         self.receiver = receiver
         heights = np.array([receiver.low_m, receiver.high_m, receiver.low_m + LIFT_M, receiver.high_m + LIFT_M])
-        self.offsets_m = 1.5 * np.maximum(depths_m, 0.5)[:, None] * _SCAN
+        scan = 1.5 * np.maximum(depths_m, 0.5)[:, None] * _SCAN
+        self.offsets_m = scan if offsets_m is None else offsets_m
         n, side = len(at_m), across_of(headings)
         ground = np.column_stack([at_m, np.zeros(n)])
         over = ground[:, None] + heights[None, :, None] * _UP
@@ -128,18 +131,20 @@ class ReceiverGeometry:
         )
         peak = _extreme(self.offsets_m, -np.abs(horizontal))
         null = _extreme(self.offsets_m, np.abs(vertical) + 1e-6 * np.abs(horizontal))
-        return UnitField(self.receiver, over, peak, null, air)
+        return UnitField(self.receiver, over, (horizontal, vertical), peak, null, air)
 
 
 @dataclass(frozen=True)
 class UnitField:
     """Field phasors per unit of transmitter drive: `over_t` (n, 4) [T] at both coils, on the ground and lifted.
 
-    `peak_m`, `null_m` (n,): where across the line the field peaks and where its vertical part vanishes.
+    `across_t`: horizontal and vertical (n, k) [T] at the offsets. `peak_m`, `null_m` (n,): where across the line the
+    field peaks and where its vertical part vanishes.
     """
 
     receiver: Receiver
     over_t: Complex
+    across_t: tuple[Complex, Complex]
     peak_m: Floats
     null_m: Floats
     air_share: Floats

@@ -196,7 +196,8 @@ class SiteCircuit:
             amps = amps + lu_solve(self._lu, residual, check_finite=False)
         leak = self._leak(amps, j)
         volts = self.potentials @ leak + stake
-        return [Port(s, amps[:, k], leak[:, k], volts[:, k]) for k, s in enumerate(specs)]
+        drops = self.series @ amps
+        return [Port(s, amps[:, k], leak[:, k], volts[:, k], drops[:, k]) for k, s in enumerate(specs)]
 
     def _leak(self, amps: Complex, injected: Complex) -> Complex:
         return np.asarray(injected - self.geometry.incidence @ amps)

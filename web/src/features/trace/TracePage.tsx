@@ -7,6 +7,7 @@ import { TraceRibbon } from "../../pictures/TraceRibbon";
 import { buttonClass } from "../../ui/Button";
 import { Wait } from "../../ui/Wait";
 import type { Job, LineState } from "../line/JobPage";
+import { AcrossCard } from "./AcrossCard";
 import { StationCard } from "./StationCard";
 import { StationForm } from "./StationForm";
 import { StationTable } from "./StationTable";
@@ -82,6 +83,9 @@ function TraceView({ trace, job }: { trace: Trace; job: Job }) {
         ) : null}
         <StationTable trace={trace} chosen={station?.id ?? null} onChoose={setChosen} />
       </section>
+      {station && station.distance_m <= trace.length_m ? (
+        <AcrossCard setupId={trace.setup_id} atM={station.distance_m} job={job} />
+      ) : null}
     </div>
   );
 }

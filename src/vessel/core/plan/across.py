@@ -1,0 +1,105 @@
+"""The field across the line at one place, as the hookup is understood: peak, null, and the lines below that make it."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from vessel.core.model.errors import BadInput
+from vessel.core.model.kit import Kit
+from vessel.core.model.line import Line
+from vessel.core.model.reading import TransmitterReading
+from vessel.core.model.setup import Setup
+from vessel.core.model.soil import Soil
+from vessel.core.plan.trace import HookupState
+from vessel.core.signal.line_circuit import Floats, LineCircuit, LineFault, excite
+from vessel.core.signal.receiver import ReceiverGeometry
+from vessel.core.signal.sources import coil_geometry, output, stake_lead
+
+REACH = 3.0
+"""How far to either side, in greatest depths of the line; at least 2 m."""
+
+
+@dataclass(frozen=True)
+class Below:
+    """A line under the profile: `offset_m` [m], left positive; `depth_m` [m]; its current there [A]; None: the line."""
+
+    name: str | None
+    offset_m: float
+    depth_m: float
+    current_a: float
+
+
+@dataclass(frozen=True)
+class Across:
+    """Forecast across the line at `at_m` [m] along it: magnitudes (n,) [T] at `offsets_m` (n,), left positive.
+
+    `peak_m`, `null_m`: where across the line each lies.
+    """
+
+    at_m: float
+    offsets_m: Floats
+    horizontal_t: Floats
+    vertical_t: Floats
+    peak_m: float
+    null_m: float
+    below: tuple[Below, ...]
+
+
+def across(
+    line: Line,
+    soil: Soil,
+    kit: Kit,
+    setup: Setup,
+    state: HookupState,
+    readings: Sequence[TransmitterReading],
+    *,
+    at_m: float,
+) -> Across:
+    """Return the forecast across the line, by the likeliest explanation of the readings, else the first far end.
+
+    Raises `BadInput` for a place beyond the line.
+    """
+    if not 0 <= at_m <= line.length_m:
+        raise BadInput(
+            f"{at_m:g} m is beyond the line's {line.length_m:g} m.", field="at_m", fix="Name a place on the line."
+        )
+    lies, faults, far_ohm = _explained(line, state)
+    circuit = LineCircuit(lies, soil, freq_hz=setup.freq_hz, faults=faults)
+    site = circuit.site_circuit
+    e = excite(circuit, setup, kit, far_ohms=(far_ohm,))[0]
+    shown = [r.amps for r in readings if r.freq_hz == setup.freq_hz]
+    drive = shown[-1] if shown and setup.method == "direct" else output(e.load_ohm, setup, kit).drive
+    reach = max(2.0, REACH * line.depth_max_m)
+    geometry = ReceiverGeometry(
+        site.geometry.segments,
+        at_m=np.array([[at_m, 0.0]]),
+        headings=np.array([[1.0, 0.0]]),
+        depths_m=np.array([circuit.depth_m]),
+        receiver=kit.receiver,
+        lead=stake_lead(site, circuit.hookup(setup)) if setup.method == "direct" else None,
+        offsets_m=np.linspace(-reach, reach, 161)[None],
+    )
+    coil = geometry.coil(*coil_geometry(circuit.hookup(setup), kit)) if setup.method == "induction" else None
+    field = geometry.unit_field(*site.ends(e.response), lead_amps=1.0 if setup.method == "direct" else 0.0, coil=coil)
+    place = np.array([at_m])
+    own = Below(None, 0.0, circuit.depth_m, float(circuit.current_at(e.response, place)[0]) * drive)
+    beside = circuit.currents_beside(e.response, place)[:, 0] * drive
+    return Across(
+        at_m,
+        geometry.offsets_m[0],
+        np.abs(field.across_t[0][0]) * drive,
+        np.abs(field.across_t[1][0]) * drive,
+        float(field.peak_m[0]),
+        float(field.null_m[0]),
+        (own, *(Below(n.name, n.offset_m, n.depth_m, float(a)) for n, a in zip(line.neighbours, beside, strict=True))),
+    )
+
+
+def _explained(line: Line, state: HookupState) -> tuple[Line, tuple[LineFault, ...], float | None]:
+    if state.diagnosis is None:
+        return line, (), line.far_cases()[0][1]
+    best = state.diagnosis.hypotheses[0].best
+    return best.line, best.faults, best.far_ohm

@@ -1,0 +1,116 @@
+import { scaleLinear } from "d3-scale";
+import { line } from "d3-shape";
+import type { Schemas } from "../api/client";
+import type { Formatter } from "../app/units";
+import { useWidth } from "./shared";
+
+const TOP = 26;
+const FIELD = 110;
+const GROUND = TOP + FIELD;
+const DEPTH = 96;
+
+/** A cut across the line, seen from the access point: the field above ground, the lines that make it below. */
+export function AcrossLine({ across, format }: { across: Schemas["AcrossView"]; format: Formatter }) {
+  const [box, width] = useWidth();
+  const a = across;
+  const reach = Math.max(...a.offsets_m);
+  const deepest = Math.max(...a.below.map((b) => b.depth_m)) * 1.35;
+  const x = scaleLinear()
+    .domain([format.toUnit(reach), -format.toUnit(reach)])
+    .range([12, Math.max(width - 12, 60)]);
+  const at = (m: number) => x(format.toUnit(m));
+  const up = scaleLinear()
+    .domain([0, 1])
+    .range([GROUND - 6, TOP]);
+  const down = scaleLinear()
+    .domain([0, deepest])
+    .range([GROUND, GROUND + DEPTH]);
+  const curve = (values: number[]) =>
+    line<number>()
+      .x((_, i) => at(a.offsets_m[i] ?? 0))
+      .y((v) => up(v))(values) ?? "";
+  const near = a.below.filter((b) => Math.abs(b.offset_m) <= reach);
+  return (
+    <div ref={box}>
+      <svg width={width} height={GROUND + DEPTH + 26} role="img" aria-label={`${a.title}. ${a.text}`}>
+        <rect x={0} y={GROUND} width={width} height={DEPTH} fill="var(--soil)" />
+        <line x1={0} x2={width} y1={GROUND} y2={GROUND} stroke="var(--soil-line)" strokeWidth={4} />
+        <line
+          x1={at(0)}
+          x2={at(0)}
+          y1={TOP - 8}
+          y2={GROUND + DEPTH}
+          stroke="var(--quiet)"
+          strokeDasharray="2 4"
+        />
+        <path d={curve(a.horizontal)} fill="none" stroke="var(--deep)" strokeWidth={3} />
+        <path
+          d={curve(a.vertical)}
+          fill="none"
+          stroke="var(--deep)"
+          strokeWidth={1.8}
+          strokeDasharray="6 4"
+        />
+        {[
+          { m: a.peak_m, label: "peak", y: TOP - 10 },
+          { m: a.null_m, label: "null", y: GROUND - 14 },
+        ].map((p) => (
+          <g key={p.label}>
+            <line x1={at(p.m)} x2={at(p.m)} y1={TOP} y2={GROUND} stroke="var(--hold)" strokeWidth={1.5} />
+            <text
+              x={at(p.m) + (p.label === "null" ? 6 : 0)}
+              y={p.y}
+              textAnchor={p.label === "null" ? "start" : "middle"}
+              fontSize={13}
+              fill="var(--hold)"
+              stroke="var(--sheet)"
+              strokeWidth={4}
+              paintOrder="stroke"
+            >
+              {p.label}
+            </text>
+          </g>
+        ))}
+        {near.map((b) => (
+          <g key={`${b.name}${b.offset_m}`} data-below={b.name}>
+            <circle
+              cx={at(b.offset_m)}
+              cy={down(b.depth_m)}
+              r={8}
+              fill={b.target ? "var(--deep)" : "var(--sheet)"}
+              stroke="var(--deep)"
+              strokeWidth={3}
+            />
+            <text
+              x={at(b.offset_m)}
+              y={down(b.depth_m) + 24}
+              textAnchor={at(b.offset_m) < 90 ? "start" : at(b.offset_m) > width - 90 ? "end" : "middle"}
+              fontSize={13}
+              fill="var(--ink)"
+              stroke="var(--soil)"
+              strokeWidth={4}
+              paintOrder="stroke"
+            >
+              {b.target ? b.current_text : `${b.name}, ${b.current_text}`}
+            </text>
+          </g>
+        ))}
+        {x.ticks(width < 500 ? 4 : 8).map((v) => (
+          <text key={v} x={x(v)} y={GROUND + DEPTH + 18} textAnchor="middle" fontSize={13} fill="var(--ink)">
+            {v === 0 ? `0 ${format.distanceUnit}` : Math.abs(v)}
+          </text>
+        ))}
+        <text x={12} y={14} fontSize={12.5} fill="var(--quiet)">
+          left
+        </text>
+        <text x={width - 12} y={14} textAnchor="end" fontSize={12.5} fill="var(--quiet)">
+          right
+        </text>
+      </svg>
+      <p className="text-sm text-quiet">
+        Solid: horizontal field, what the peak shows. Dashed: vertical field, what the null shows. Both as a
+        share of the greatest.
+      </p>
+    </div>
+  );
+}

@@ -34,7 +34,7 @@ def test_what_runs_beside_is_told_seen_on_the_plan_and_taken_back(page, demo_add
     across = page.get_by_label("Across the line", exact=True)
     expect(across.get_by_role("heading")).to_have_text("Across the line at 52 m")
     expect(across.locator("[data-below='Kerb fence']")).to_be_visible()
-    page.get_by_role("button", name="20 m", exact=True).click()
+    page.get_by_role("button", name="Show station at 20 m").click()
     expect(across.get_by_role("heading")).to_have_text("Across the line at 20 m")
 
 

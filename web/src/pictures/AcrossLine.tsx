@@ -83,7 +83,7 @@ export function AcrossLine({ across, format }: { across: Schemas["AcrossView"]; 
             />
             <text
               x={at(b.offset_m)}
-              y={down(b.depth_m) + 24}
+              y={down(b.depth_m) + (b.target ? 24 : -15)}
               textAnchor={at(b.offset_m) < 90 ? "start" : at(b.offset_m) > width - 90 ? "end" : "middle"}
               fontSize={13}
               fill="var(--ink)"

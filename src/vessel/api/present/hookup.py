@@ -13,7 +13,7 @@ from vessel.core.diagnose.wording import explain
 from vessel.core.model.entry import FOOT_M, Units, show_length
 from vessel.core.model.kit import show_hz
 from vessel.core.model.setup import METHOD_LABEL, Method
-from vessel.core.plan.checklist import checklist
+from vessel.core.plan.checklist import checklist, stake_side_text
 from vessel.core.plan.hookup import PART_LABEL, explained_shares
 from vessel.core.plan.loop import judge_loop
 from vessel.core.plan.wording import show_ma
@@ -71,6 +71,7 @@ def hookup_view(s: SetupRow) -> views.HookupView:
     loop = judge_loop(setup.method, state)
     resistance = stake_ohm(setup.stake, soil)
     how = "measured" if setup.stake.measured_ohm is not None else "by the soil"
+    side = f"{text}, " if (text := stake_side_text(line, setup.stake)) else ""
     return views.HookupView(
         id=s.id,
         line_id=s.line_id,
@@ -83,7 +84,7 @@ def hookup_view(s: SetupRow) -> views.HookupView:
         rx_freq_hz=s.rx_freq_hz,
         rx_freq_text="" if s.rx_freq_hz is None else show_hz(s.rx_freq_hz),
         stake_text=(
-            f"{show_length(setup.stake.away_m, units)} off the line, about {resistance:.0f} ohm {how}"
+            f"{show_length(setup.stake.away_m, units)} off the line, {side}about {resistance:.0f} ohm {how}"
             if setup.method == "direct"
             else ""
         ),

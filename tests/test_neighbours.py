@@ -71,6 +71,7 @@ def test_a_line_of_the_job_is_told_beside_another_with_its_own_make_up(client, j
         ({"preset": "rope"}, "neighbours.0.preset"),
         ({"start_earth": "0"}, "neighbours.0.start_earth"),
         ({"bond": "100"}, "neighbours.0.bond"),
+        ({"bond": "150", "end": ""}, "neighbours"),
     ],
 )
 def test_a_neighbour_that_cannot_be_is_refused_by_name_and_nothing_is_lost(client, line, change, field):

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from tests.core.lab import driven, power_lost
+from tests.core.lab import driven, power_lost, segment_fields
 from vessel.core.judge.profile import READING_SPREAD, ProfilePoint, field_across, fit_profile
 from vessel.core.model.construction import PRESETS
 from vessel.core.model.errors import VesselError
@@ -79,7 +79,7 @@ def shifts(ratio: float, *, away_m: float, depth_m: float) -> tuple[float, float
     y = np.linspace(-1.2, 1.2, 4801)
     points = np.column_stack([0 * y, y, 0 * y + 0.05])
     b = sum(
-        amps * field.segment_fields(points, np.array([[-5e3, at, -depth_m]]), np.array([[5e3, at, -depth_m]]))[:, 0]
+        amps * segment_fields(points, np.array([[-5e3, at, -depth_m]]), np.array([[5e3, at, -depth_m]]))[:, 0]
         for amps, at in ((1.0, 0.0), (ratio, away_m))
     )
     near = np.abs(y) < 0.6 * away_m  # the neighbour has a null of its own
@@ -89,7 +89,7 @@ def shifts(ratio: float, *, away_m: float, depth_m: float) -> tuple[float, float
 def straight_line_errors() -> tuple[float, float]:
     """Relative error of field and of electronic depth over a long line."""
     ends = np.array([[-2000.0, 0, -1.2]]), np.array([[2000.0, 0, -1.2]])
-    low, high = np.abs(field.segment_fields(np.array([[0, 0, 0.05], [0, 0, 0.45]]), *ends)[:, 0, 1])
+    low, high = np.abs(segment_fields(np.array([[0, 0, 0.05], [0, 0, 0.45]]), *ends)[:, 0, 1])
     depth = field.electronic_depth(low, high, low_m=0.05, separation_m=0.4)
     return abs(float(low) * 2 * np.pi * 1.25 / MU0 - 1), abs(float(depth) / 1.2 - 1)
 

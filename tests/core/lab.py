@@ -4,6 +4,7 @@ import numpy as np
 
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.signal.coupling import Segments
+from vessel.core.signal.field import axis_fields
 from vessel.core.signal.line_circuit import TARGET, LineCircuit
 from vessel.core.signal.ports import drive
 from vessel.core.signal.receiver import ReceiverGeometry
@@ -37,6 +38,12 @@ def geometry(segments, stations=(0.0,), *, depth_m=1.0, kit=SAMPLE_KIT, lead=Non
         receiver=kit.receiver,
         lead=lead,
     )
+
+
+def segment_fields(points_m, starts_m, ends_m):
+    """B per ampere (p, s, 3) [T/A] at points (p, 3) of segments from starts to ends (s, 3) [m]."""
+    parts = [axis_fields(points_m, np.tile(axis, (len(points_m), 1)), starts_m, ends_m) for axis in np.eye(3)]
+    return np.stack([a + b for a, b in parts], axis=-1)
 
 
 def power_lost(circuit, hookup, response):

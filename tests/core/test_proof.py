@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from scipy.optimize import brentq
 
 from tests.core.figures import closed_form_error, shifts
-from tests.core.lab import geometry, power_lost
+from tests.core.lab import geometry, power_lost, segment_fields
 from vessel.core.model.construction import PRESETS
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.line import AccessPoint, FarEnd, Line
@@ -178,7 +178,7 @@ def test_straight_line_field_depth_and_current_come_back():
     x = np.linspace(-2000, 2000, 2)
     starts, ends = np.array([[x[0], 0, -1.2]]), np.array([[x[1], 0, -1.2]])
     points = np.array([[0, 0, 0.05], [0, 0, 0.45]])
-    b = np.abs(field.segment_fields(points, starts, ends)[:, 0, 1]) * 0.03
+    b = np.abs(segment_fields(points, starts, ends)[:, 0, 1]) * 0.03
     assert b[0] == pytest.approx(MU0 * 0.03 / (2 * np.pi * 1.25), rel=5e-3)
     depth = field.electronic_depth(b[0], b[1], low_m=0.05, separation_m=0.4)
     assert depth == pytest.approx(1.2, rel=5e-3)
@@ -210,7 +210,7 @@ def test_stake_sonde_and_triangulation_closed_forms():
     wire = (np.array([[-5000.0, 0, -depth]]), np.array([[5000.0, 0, -depth]]))
 
     def tilted(y: float) -> float:
-        b = field.segment_fields(np.array([[0, y, 0.0]]), *wire)[0, 0]
+        b = segment_fields(np.array([[0, y, 0.0]]), *wire)[0, 0]
         return float((b[1] - b[2]) / np.sqrt(2))
 
     offset = abs(brentq(tilted, 0.1, 10.0) if tilted(0.1) * tilted(10.0) < 0 else brentq(tilted, -10.0, -0.1))

@@ -7,6 +7,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.core.lab import segment_fields
 from tests.core.test_judge import CONTEXT, GOOD, MAKE
 from vessel.core.diagnose.circuit import diagnose
 from vessel.core.judge.rules import RULES
@@ -20,7 +21,7 @@ from vessel.core.model.reading import TransmitterReading
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.plan.options import plan_line
-from vessel.core.signal.field import electronic_depth, segment_fields
+from vessel.core.signal.field import electronic_depth
 from vessel.core.signal.line_circuit import LineCircuit, excite
 from vessel.core.signal.sources import output
 

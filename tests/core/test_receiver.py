@@ -5,7 +5,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from tests.core.lab import geometry, straight
+from tests.core.lab import geometry, segment_fields, straight
 from vessel.core.model.construction import PRESETS
 from vessel.core.model.kit import SAMPLE_KIT, Receiver
 from vessel.core.model.line import Line
@@ -15,7 +15,7 @@ from vessel.core.model.soil import Soil
 from vessel.core.plan.trace import air_shares, hookup_state
 from vessel.core.signal.coupling import Segments
 from vessel.core.signal.earth_return import MU0
-from vessel.core.signal.field import dipole_field, segment_fields, triangulation_depth
+from vessel.core.signal.field import dipole_field, triangulation_depth
 from vessel.core.signal.receiver import LIFT_M
 
 SOIL = Soil(60.0)

@@ -11,10 +11,12 @@ from tests.core.figures import KIT_HZ, bleed_off, power_error, random_sites, rec
 from vessel.core.model.construction import PRESETS
 from vessel.core.model.errors import VesselError
 from vessel.core.model.kit import SAMPLE_KIT
-from vessel.core.model.line import FarEnd
-from vessel.core.model.setup import Stake
+from vessel.core.model.line import FarEnd, Line
+from vessel.core.model.neighbour import Neighbour
+from vessel.core.model.setup import Setup, Stake
 from vessel.core.model.site import Bond, Feature, Hookup, Site, SiteLine
 from vessel.core.model.soil import Soil
+from vessel.core.signal.line_circuit import LineCircuit, excite
 from vessel.core.signal.mesh import lay_mesh
 from vessel.core.signal.ports import seen
 from vessel.core.signal.site_circuit import SiteCircuit, SiteGeometry
@@ -309,3 +311,15 @@ def test_random_sites_mirrored_carry_the_same_currents():
         for line in lines:
             ours, theirs = (s.line_current(line.name).amps for s in (site, mirrored))
             assert theirs == pytest.approx(ours, rel=1e-6, abs=1e-9)
+
+
+def test_a_bond_to_a_neighbour_is_told_and_takes_its_share():
+    def far_current(bond_m):
+        beside = Neighbour("cable", CABLE, 3.0, -20.0, 120.0, 0.8, 5.0, 5.0, bond_m)
+        circuit = LineCircuit(Line(TRACER, 100.0, 0.8, 0.8, neighbours=(beside,)), LOAM, freq_hz=8960.0)
+        r = excite(circuit, Setup("direct", 8960.0, 0.03), SAMPLE_KIT, far_ohms=(10.0,))[0].response
+        return circuit.current_at(r, np.array([80.0]))[0]
+
+    assert far_current(40.0) < 0.6 * far_current(None)
+    with pytest.raises(VesselError, match="where it does not run"):
+        far_current(130.0)

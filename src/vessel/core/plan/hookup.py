@@ -28,7 +28,14 @@ PART_LABEL = {
 
 
 def require_sound(line: Line, soil: Soil) -> None:
-    """Refuse a line that lies in one of its neighbours, at any depth that is planned for."""
+    """Refuse a line that lies in one of its neighbours, at any depth that is planned for, or is bonded past its end."""
+    for n in line.neighbours:
+        if n.bond_m is not None and not 0 <= n.bond_m <= line.length_m:
+            raise BadInput(
+                f"The bond to {n.name} lies at {n.bond_m:g} m, but the line is {line.length_m:g} m long.",
+                field="neighbours",
+                fix="Correct the place of the bond or the length of the line.",
+            )
     for depth_m in {line.mid_depth_m, line.depth_max_m}:
         try:
             lay_out(line, soil, depth_m=depth_m)

@@ -17,15 +17,6 @@ from vessel.core.signal.earth_return import MU0, image_depth, soil_propagation
 Floats = NDArray[np.float64]
 
 
-def segment_fields(points_m: Floats, starts_m: Floats, ends_m: Floats) -> Floats:
-    """Return B per ampere (p, s, 3) [T/A] at points (p, 3) of segments from starts to ends (s, 3) [m].
-
-    B = mu0 / (4 pi) (t x r1) integral ds / r^3; zero on the segment's own axis.
-    """
-    parts = [axis_fields(points_m, np.tile(axis, (len(points_m), 1)), starts_m, ends_m) for axis in np.eye(3)]
-    return np.stack([a + b for a, b in parts], axis=-1)
-
-
 def axis_fields(points_m: Floats, axes: Floats, starts_m: Floats, ends_m: Floats) -> tuple[Floats, Floats]:
     """Return B along `axes` (p, 3) at points (p, 3) per ampere at the start and per ampere at the end of each segment.
 

@@ -53,10 +53,10 @@ def _beside(line: Line, n: Neighbour, k: int) -> tuple[SiteLine, Bond | None]:
     name = f"{k + 1} {n.name}"  # neighbours may share a name
     route = ((n.start_m, n.offset_m, n.depth_m), (n.end_m, n.offset_m, n.depth_m))
     beside = SiteLine(name, n.construction, route, _end(n.start_earth_ohm), _end(n.end_earth_ohm))
-    if n.bond_m is None:
+    # where the line is thought to end sooner, what joins it further on is not there
+    if n.bond_m is None or not 0 <= n.bond_m <= line.length_m:
         return beside, None
-    at = min(max(n.bond_m, 0.0), line.length_m)
-    return beside, Bond(TARGET_NAME, at, name, min(max(at - n.start_m, 0.0), beside.length_m))
+    return beside, Bond(TARGET_NAME, n.bond_m, name, n.bond_m - n.start_m)
 
 
 def lay_out(

@@ -145,3 +145,12 @@ def test_a_file_from_before_neighbours_is_read_with_none(demo):
     del doc["job"]["lines"][0]["neighbours"]
     (line,) = load(json.dumps(doc)).job.lines
     assert line.neighbours == []
+
+
+def test_a_reading_at_no_frequency_is_refused_before_anything_is_stored(client, demo):
+    doc = json.loads(demo)
+    doc["job"]["lines"][0]["setups"][0]["readings"][0]["freq_hz"] = 0.0
+    refused = client.post("/api/jobs/import", json={"text": json.dumps(doc)})
+    assert refused.status_code == 422
+    assert "Frequency is 0 Hz" in refused.json()["message"]
+    assert client.get("/api/jobs").json() == []

@@ -18,6 +18,7 @@ class TransmitterReading:
     freq_hz: float
 
     def __post_init__(self) -> None:
+        require_range(self.freq_hz, low=100, high=500e3, field="freq_hz", name="Frequency", unit="Hz")
         require_range(self.volts, low=0.01, high=2000, field="volts", name="Volts", unit="V")
         if self.amps < 0:
             raise BadInput("A current below zero.", field="milliamps", fix="Enter it without the minus sign.")

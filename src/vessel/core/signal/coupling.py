@@ -13,7 +13,7 @@ from numpy.polynomial.legendre import leggauss
 from numpy.typing import NDArray
 
 from vessel.core.model.soil import Soil
-from vessel.core.signal.earth_return import MU0, image_depth, soil_propagation
+from vessel.core.signal.earth_return import MU0, image_depth
 
 Floats = NDArray[np.float64]
 Complex = NDArray[np.complex128]
@@ -73,9 +73,7 @@ class Coupling:
 
     def at(self, soil: Soil, *, freq_hz: float) -> Complex:
         """Return the mutual impedances as a full matrix [ohm], zero where no pair was asked."""
-        x2 = image_depth(soil, freq_hz=freq_hz, depths_m=0.0) ** 2
-        # exp(-(2/3) m (z + z')) per pair, squared
-        x2 = x2 * np.exp(-4 / 3 * soil_propagation(soil, freq_hz=freq_hz) * self._depths)
+        x2 = image_depth(soil, freq_hz=freq_hz, depths_m=self._depths) ** 2
         image = 1 / np.sqrt(self._far2 + x2)
         if len(self._close):
             image[self._close] = (1 / np.sqrt(self._near2 + x2[self._close])).mean(0)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import numpy as np
+from numpy.typing import NDArray
 from scipy.special import kv
 
 from vessel.core.model.soil import Soil
@@ -46,11 +47,11 @@ def mutual_earth_return(soil: Soil, *, freq_hz: float, spacing_m: float, depths_
     return complex(1j * 2 * np.pi * freq_hz * MU0 / (2 * np.pi) * bracket)
 
 
-def image_depth(soil: Soil, *, freq_hz: float, depths_m: float) -> complex:
-    """Return the complex vertical distance [m] to the image of a buried current seen from another.
+def image_depth(soil: Soil, *, freq_hz: float, depths_m: NDArray[np.float64]) -> NDArray[np.complex128]:
+    """Return the complex vertical distance (k,) [m] to the image of a buried current seen from another.
 
-    (2/m) exp(1/2 - gamma_E) exp(-(2/3) m (z + z')), `depths_m` = z + z' [m]; fitted so that long parallel wires give
-    the mutual impedance of Wedepohl and Wilcox (1973). Heights count as negative depths.
+    (2/m) exp(1/2 - gamma_E) exp(-(2/3) m (z + z')), `depths_m` = z + z' (k,) [m]; fitted so that long parallel wires
+    give the mutual impedance of Wedepohl and Wilcox (1973). Heights count as negative depths.
     """
     m = soil_propagation(soil, freq_hz=freq_hz)
-    return complex(2 / m * np.exp(0.5 - np.euler_gamma) * np.exp(-2 / 3 * m * depths_m))
+    return np.asarray(2 / m * np.exp(0.5 - np.euler_gamma) * np.exp(-2 / 3 * m * depths_m))

@@ -66,7 +66,7 @@ def coil_emf(
     if soil is not None:
         m = soil_propagation(soil, freq_hz=freq_hz)
         depths = -(0.5 * (starts_m + ends_m)[:, 2] + at_m[2])
-        image = image_depth(soil, freq_hz=freq_hz, depths_m=0.0) * np.exp(-2 / 3 * m * depths)
+        image = image_depth(soil, freq_hz=freq_hz, depths_m=depths)
         flat = r0 * np.array([1.0, 1.0, 0.0])
         q0 = (flat * t).sum(1)
         q2 = (flat**2).sum(1) - q0**2 + image**2

@@ -164,19 +164,17 @@ class LineCircuit:
 
         Distances count along the target; a jump in current stands as two values at one distance.
         """
-        own = self.mesh.of_line(line)
-        into, out = self.site_circuit.ends(r)
-        shift = float(self.mesh.site.lines[line].corners_m[0, 0])
-        x = np.column_stack([self.mesh.s_start[own], self.mesh.s_end[own]]).ravel() + shift
-        return x, np.column_stack([into[own], out[own]]).ravel()
+        s, amps = self.site_circuit.along(r, line)
+        return s + self._starts_m(line), amps
+
+    def _starts_m(self, line: int) -> float:
+        return float(self.mesh.site.lines[line].corners_m[0, 0])
 
     def current_at(self, r: Response, x_m: Floats, line: int = TARGET) -> Floats:
         """Return the current [A] at distances `x_m` (n,) [m] along the target, zero where that line does not run."""
-        own = self.mesh.of_line(line)
-        s = np.asarray(x_m, dtype=float) - float(self.mesh.site.lines[line].corners_m[0, 0])
-        k = own[np.clip(np.searchsorted(self.mesh.s_start[own], s, side="right") - 1, 0, len(own) - 1)]
-        amps = np.abs(self.site_circuit.current_within(r, k, s - self.mesh.s_start[k]))
-        return np.asarray(np.where((s >= 0) & (s <= self.mesh.s_end[own[-1]]), amps, 0.0))
+        s = np.asarray(x_m, dtype=float) - self._starts_m(line)
+        amps = np.abs(self.site_circuit.current_on(r, line, s))
+        return np.asarray(np.where((s >= 0) & (s <= self.mesh.site.lines[line].length_m), amps, 0.0))
 
     def currents_beside(self, r: Response, x_m: Floats) -> Floats:
         """Return the current (k, n) [A] of each neighbour at distances `x_m` (n,) [m] along the line."""

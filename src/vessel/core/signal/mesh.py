@@ -114,7 +114,7 @@ def base_step(line: SiteLine, soil: Soil, *, freq_hz: float) -> float:
         return line.length_m
     depth = float(-line.corners_m[:, 2].mean())
     gamma = abs(line_params(line.construction, soil, freq_hz=freq_hz, depth_m=depth).gamma)
-    image = abs(image_depth(soil, freq_hz=freq_hz, depths_m=2 * depth))
+    image = float(np.abs(image_depth(soil, freq_hz=freq_hz, depths_m=np.array(2 * depth))))
     # bare metal trades current with the soil all along, so what neighbours and earths raise there must be followed
     coarsest = min(line.length_m / 32, 5.0) if line.construction.bare else min(line.length_m / 12, 12.0)
     return float(min(coarsest, 0.3 / gamma, image))

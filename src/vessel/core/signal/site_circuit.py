@@ -281,16 +281,27 @@ class SiteCircuit:
         start, end = self.mesh.start[:w], self.mesh.end[:w]
         return r.amps[:w] + half * share[start], r.amps[:w] - half * share[end]
 
-    def current_within(self, r: Response, branch: NDArray[np.intp], inside_m: Floats) -> Complex:
-        """Return the current (k,) [A] `inside_m` (k,) [m] from the start of metal branches (k,).
+    def along(self, r: Response, line: int) -> tuple[Floats, Complex]:
+        """Return distances (2s,) [m] along a line and the current (2s,) [A] at both ends of each of its branches.
+
+        A jump in current stands as two values at one distance.
+        """
+        own = self.mesh.of_line(line)
+        into, out = self.ends(r)
+        s = np.column_stack([self.mesh.s_start[own], self.mesh.s_end[own]]).ravel()
+        return s, np.column_stack([into[own], out[own]]).ravel()
+
+    def current_on(self, r: Response, line: int, distances_m: Floats) -> Complex:
+        """Return the current (k,) [A] at distances (k,) [m] along a line that has metal.
 
         Between its ends a section follows the line equations: I(s) sinh(g L) = I_in sinh(g (L - s)) + I_out sinh(g s).
         """
+        p, own = self.params[line], self.mesh.of_line(line)
+        if p is None:
+            raise AssertionError("a line without metal has no current")
+        branch = own[np.clip(np.searchsorted(self.mesh.s_start[own], distances_m, side="right") - 1, 0, len(own) - 1)]
         into, out = self.ends(r)
-        lines = self.mesh.line[branch]
-        gammas = np.array([0 if p is None else p.gamma for p in self.params], dtype=np.complex128)
-        g, length = gammas[lines], self.mesh.lengths_m[branch]
-        s = np.clip(inside_m, 0, length)
-        return np.asarray(
-            (into[branch] * np.sinh(g * (length - s)) + out[branch] * np.sinh(g * s)) / np.sinh(g * length)
-        )
+        length = self.mesh.lengths_m[branch]
+        s = np.clip(distances_m - self.mesh.s_start[branch], 0, length)
+        across = into[branch] * np.sinh(p.gamma * (length - s)) + out[branch] * np.sinh(p.gamma * s)
+        return np.asarray(across / np.sinh(p.gamma * length))

@@ -12,8 +12,6 @@ from numpy.typing import NDArray
 from vessel.core.model.errors import BadInput
 from vessel.core.model.kit import Kit
 from vessel.core.model.site import Hookup, Site
-from vessel.core.signal.earth_return import MU0
-from vessel.core.signal.field import electronic_depth
 from vessel.core.signal.mesh import lay_mesh
 from vessel.core.signal.receiver import ReceiverGeometry, UnitField
 from vessel.core.signal.site_check import Validity, check_site, check_stake, passivity, validity
@@ -95,17 +93,13 @@ class SolvedSite:
 
     def line_current(self, name: str) -> LineCurrent:
         """Return the current along a line, none where it has no metal."""
-        mesh, (into, out) = self.circuit.mesh, self._ends
-        own = mesh.of_line(self.site.index(name))
-        x = np.column_stack([mesh.s_start[own], mesh.s_end[own]]).ravel()
-        return LineCurrent(name, x, np.column_stack([into[own], out[own]]).ravel())
+        x, amps = self.circuit.along(self.excitation.response, self.site.index(name))
+        return LineCurrent(name, x, amps * self.output.drive)
 
     def current_at(self, name: str, distances_m: Floats) -> Complex:
         """Return the current (n,) [A] at distances (n,) [m] along a line that has metal."""
-        i, mesh = self.site.index(name), self.circuit.mesh
-        branch = np.array([mesh.branch_at(i, float(x)) for x in distances_m], dtype=np.intp)
-        within = self.circuit.current_within(self.excitation.response, branch, distances_m - mesh.s_start[branch])
-        return np.asarray(within * self.output.drive)
+        line = self.site.index(name)
+        return self.circuit.current_on(self.excitation.response, line, distances_m) * self.output.drive
 
     def field(self, at_m: Floats, headings: Floats) -> UnitField:
         """Return the field at the receiver's coils at places (n, 2) [m] and headings (n, 2), at this output."""
@@ -136,26 +130,22 @@ class SolvedSite:
         if at_m.ndim != 2 or at_m.shape[1:] != (2,) or headings.shape != at_m.shape:
             raise BadInput("A place needs east and north.", field="points", fix="Give (east, north) and a heading.")
         frequency = self.kit.frequency(self.hookup.freq_hz)
-        r, field = self.kit.receiver, self.field(at_m, headings)
-        b = np.sqrt(np.abs(field.over_t) ** 2 + frequency.noise_t**2)
-        depth, lifted = (
-            electronic_depth(b[:, k], b[:, k + 1], low_m=r.low_m, separation_m=r.separation_m) for k in (0, 2)
-        )
-        if not frequency.reads_depth:
-            depth, lifted = np.full_like(depth, np.nan), np.full_like(lifted, np.nan)
-        amps = 2 * np.pi * (depth + r.low_m) * b[:, 0] / MU0
+        field = self.field(at_m, headings)
+        shown = field.read(1.0, noise_t=frequency.noise_t)
+        # without a depth there is no current either: it is reckoned from both
+        told = 1.0 if frequency.reads_depth else np.nan
         found = []
-        for i, low in enumerate(b[:, 0]):
+        for i, low in enumerate(shown.b_low_t):
             level = float(low / FULL_SCALE_T * 10 ** (gain_db / 20))
             found.append(
                 PointReading(
                     float(low),
                     min(level, 1.0),
                     level > 1.0,
-                    float(frequency.noise_t / low) if low > 0 else float("inf"),
-                    float(depth[i]),
-                    float(amps[i]),
-                    float(lifted[i]),
+                    float(shown.noise_share[i]),
+                    float(shown.depth_m[i] * told),
+                    float(shown.current_a[i] * told),
+                    float(shown.depth_lifted_m[i] * told),
                     self._direction(complex(field.over_t[i, 0]), frequency.reads_direction),
                     float(field.peak_m[i]),
                     float(field.null_m[i]),

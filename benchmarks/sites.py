@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from vessel.core.model.construction import PRESETS
-from vessel.core.model.line import FarEnd
+from vessel.core.model.ends import FarEnd
 from vessel.core.model.setup import Stake
 from vessel.core.model.site import Hookup, Site, SiteLine
 from vessel.core.model.soil import Soil

@@ -7,9 +7,10 @@ import numpy as np
 from tests.core.lab import driven, power_lost, segment_fields
 from vessel.core.judge.profile import READING_SPREAD, ProfilePoint, field_across, fit_profile
 from vessel.core.model.construction import PRESETS
+from vessel.core.model.ends import FarEnd
 from vessel.core.model.errors import VesselError
 from vessel.core.model.kit import SAMPLE_KIT
-from vessel.core.model.line import FarEnd, Line
+from vessel.core.model.line import Line
 from vessel.core.model.neighbour import Neighbour
 from vessel.core.model.setup import Setup, Stake
 from vessel.core.model.site import Bond, Hookup, Site, SiteLine
@@ -70,7 +71,8 @@ def bleed_off(
     beside = Neighbour("cable", CABLE, spacing_m, -over_m, length_m + over_m, 0.8, ohm, ohm)
     circuit = LineCircuit(Line(TRACER, length_m, 0.8, 0.8, neighbours=(beside,)), LOAM, freq_hz=freq_hz)
     r = excite(circuit, Setup("direct", freq_hz, 0.03), SAMPLE_KIT, far_ohms=(10.0,))[0].response
-    own, other = (np.interp(length_m / 2, *circuit.profile(r, i)) for i in (0, 1))
+    middle = np.array([length_m / 2])
+    own, other = (circuit.site_circuit.current_on(r, i, s)[0] for i, s in ((0, middle), (1, middle + over_m)))
     return complex(other / own)
 
 

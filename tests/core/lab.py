@@ -5,7 +5,7 @@ import numpy as np
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.signal.coupling import Segments
 from vessel.core.signal.field import axis_fields
-from vessel.core.signal.line_circuit import TARGET, LineCircuit
+from vessel.core.signal.line_circuit import LineCircuit
 from vessel.core.signal.ports import drive
 from vessel.core.signal.receiver import ReceiverGeometry
 from vessel.core.signal.sources import direct_port, stake_lead
@@ -15,7 +15,7 @@ from vessel.core.signal.stake import lead_impedance, stake_ohm
 def driven(circuit: LineCircuit, far_ohm=None):
     """Response to 1 A into the near end, returned far away; the far end earthed to remote soil or open."""
     site = circuit.site_circuit
-    near, far = circuit.mesh.node_at(TARGET, 0.0), circuit.mesh.node_at(TARGET, circuit.line.length_m)
+    near, far = circuit.mesh.node_at(circuit.target, 0.0), circuit.mesh.node_at(circuit.target, circuit.line.length_m)
     joined = [] if far_ohm is None else [(site.between(far, None), far_ohm)]
     return drive(site.between(near, None), joined)
 

@@ -6,8 +6,9 @@ import numpy as np
 import pytest
 
 from vessel.core.model.construction import PRESETS
+from vessel.core.model.ends import FarEnd
 from vessel.core.model.kit import SAMPLE_KIT
-from vessel.core.model.line import AccessPoint, FarEnd, Line
+from vessel.core.model.line import AccessPoint, Line
 from vessel.core.model.reading import StationReading, TransmitterReading
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil

@@ -12,14 +12,16 @@ from scipy.optimize import brentq
 from tests.core.figures import closed_form_error, shifts
 from tests.core.lab import geometry, power_lost, segment_fields
 from vessel.core.model.construction import PRESETS
+from vessel.core.model.ends import FarEnd
 from vessel.core.model.kit import SAMPLE_KIT
-from vessel.core.model.line import AccessPoint, FarEnd, Line
+from vessel.core.model.line import AccessPoint, Line
 from vessel.core.model.setup import Setup, Stake
 from vessel.core.model.soil import Soil
 from vessel.core.signal import field, receiver
 from vessel.core.signal.conductor import internal_impedance, metal_propagation, tube_surfaces
 from vessel.core.signal.earth_return import MU0, earth_return_impedance, skin_depth, soil_propagation
-from vessel.core.signal.line_circuit import TARGET, LineCircuit, LineFault, excite
+from vessel.core.signal.layout import LineFault
+from vessel.core.signal.line_circuit import LineCircuit, excite
 from vessel.core.signal.line_params import line_params
 from vessel.core.signal.ports import seen
 from vessel.core.signal.sources import coil_geometry, direct_port, output, stake_lead
@@ -154,8 +156,8 @@ def test_any_two_ports_are_reciprocal(preset, length_m, rho, depth_m, freq_hz, f
     circuit = LineCircuit(line, Soil(rho), freq_hz=freq_hz, faults=(LineFault("earth_fault", length_m / 3, 20.0),))
     site = circuit.site_circuit
     stake = direct_port(site, circuit.hookup(Setup("direct", freq_hz, 0.03, Stake(away_m=away_m))))
-    inner = site.between(circuit.mesh.node_at(TARGET, length_m / 2), None)
-    clamp = site.inside(circuit.mesh.branch_at(TARGET, length_m / 4))
+    inner = site.between(circuit.mesh.node_at(circuit.target, length_m / 2), None)
+    clamp = site.inside(circuit.mesh.branch_at(circuit.target, length_m / 4))
     scale = np.sqrt(abs(seen(stake) * seen(inner)))
     assert abs(stake.sees(inner) - inner.sees(stake)) < 1e-9 * scale
     assert clamp.sees(inner) == pytest.approx(-inner.sees(clamp), rel=1e-9)

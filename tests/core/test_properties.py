@@ -13,14 +13,16 @@ from vessel.core.diagnose.circuit import diagnose
 from vessel.core.judge.rules import RULES
 from vessel.core.judge.verdict import judge
 from vessel.core.model.construction import PRESETS
+from vessel.core.model.ends import FarEnd
 from vessel.core.model.entry import show_length, understand
 from vessel.core.model.errors import VesselError
 from vessel.core.model.kit import SAMPLE_KIT
-from vessel.core.model.line import AccessPoint, FarEnd, Line
+from vessel.core.model.line import AccessPoint, Line
 from vessel.core.model.reading import TransmitterReading
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.plan.options import plan_line
+from vessel.core.plan.places import places
 from vessel.core.signal.field import electronic_depth
 from vessel.core.signal.line_circuit import LineCircuit, excite
 from vessel.core.signal.sources import output
@@ -102,7 +104,7 @@ LINES = st.builds(
 @given(line=LINES, rho=st.floats(15, 1500))
 def test_every_plan_keeps_to_the_kit_and_to_the_line(line, rho):
     plan = plan_line(line, Soil(rho), SAMPLE_KIT, base=Setup("direct", 560.0, 0.005))
-    assert len(plan.ranked) + len(plan.rejected) == 3 * 7 * 5
+    assert len(plan.ranked) + len(plan.rejected) == len(places(line, SAMPLE_KIT)) * 7 * 5
     for option in (*plan.ranked, *plan.rejected):
         assert option.rejected is None or option in plan.rejected
         for f in option.forecasts:

@@ -6,15 +6,19 @@ import numpy as np
 import pytest
 
 from vessel.core.model.construction import PRESETS
+from vessel.core.model.ends import FarEnd
 from vessel.core.model.errors import VesselError
 from vessel.core.model.kit import SAMPLE_KIT
-from vessel.core.model.line import AccessPoint, FarEnd, Line
+from vessel.core.model.line import AccessPoint, Line
 from vessel.core.model.setup import Setup, Stake
 from vessel.core.model.soil import Soil
-from vessel.core.plan.simulate import NOISE_MARGIN, Simulator, simulated_reading, station_grid
-from vessel.core.signal.line_circuit import LineCircuit, LineFault, excite
+from vessel.core.plan.simulate import NOISE_MARGIN, Simulator, simulated, station_grid
+from vessel.core.plan.world import World
+from vessel.core.signal.layout import LineFault
+from vessel.core.signal.line_circuit import LineCircuit, excite
 from vessel.core.signal.line_params import line_params
 from vessel.core.signal.mesh import MAX_BRANCHES, divide
+from vessel.core.signal.receiver import shown
 from vessel.core.signal.sources import output
 from vessel.core.signal.stake import stake_ohm
 
@@ -187,21 +191,24 @@ def test_meshes_and_station_grids_fit_any_line(length):
 def test_noise_hides_a_weak_signal_and_leaves_a_strong_one_alone():
     line = Line(PRESETS["tracer_wire"].construction, 140.0, 0.8, 0.8)
     setup = Setup("direct", 8960.0, 0.03)
-    sim = Simulator(line, LOAM, SAMPLE_KIT, base=setup)
-    _, e = sim.excitations(setup)[1]
-    unit = sim.unit_field(setup, e)
+    sim = Simulator(line, World([line], LOAM, SAMPLE_KIT))
+    (cases,) = sim.cases([setup])
     noise = NOISE_MARGIN * SAMPLE_KIT.frequency(8960.0).noise_t
     middle = len(sim.stations_m) // 2
-    where = {"at_m": float(sim.stations_m[middle]), "neighbour_a": 0.0}
-    strong = simulated_reading(unit.read(0.12, noise_t=noise), middle, **where)
-    assert strong.current_a == pytest.approx(0.12, rel=0.05)
-    assert strong.depth_m == pytest.approx(0.8, rel=0.05)
-    spread = [max(r.currents_a) / min(r.currents_a) - 1 for r in
-              (simulated_reading(unit.read(drive, noise_t=noise), middle, **where) for drive in (0.12, 0.006))]  # fmt: skip
-    assert spread[1] > 10 * spread[0]
-    dead = simulated_reading(unit.read(0.0, noise_t=noise), middle, **where)
-    assert dead.depth_m is None
-    assert dead.currents_a == (0.0,) * 5
+
+    def read(drive):
+        display = shown(cases.over_t[1], drive, noise_t=noise, receiver=SAMPLE_KIT.receiver)
+        known = {"reads_depth": True, "noise_t": noise, "low_m": 0.05, "depth_range_m": (0.8, 0.8)}
+        rest = {"peak_null_m": 0.0, "neighbour_a": 0.0, "end_m": 50.0, "forecast_a": 0.1, "air_share": np.nan}
+        return simulated(display, **known, **rest)
+
+    strong = read(0.12)
+    assert strong.amps[middle] == pytest.approx(0.12, rel=0.05)
+    assert strong.depth_m[middle] == pytest.approx(0.8, rel=0.05)
+    assert read(0.006).spread[middle] > 10 * strong.spread[middle]
+    dead = read(0.0)
+    assert np.isnan(dead.depth_m).all()
+    assert (dead.amps == 0.0).all()
 
 
 def test_the_pieces_a_model_cannot_do_without_are_refused_by_name():

@@ -9,9 +9,10 @@ from hypothesis import strategies as st
 
 from tests.core.figures import KIT_HZ, bleed_off, power_error, random_sites, reciprocity_error, saad_error
 from vessel.core.model.construction import PRESETS
+from vessel.core.model.ends import FarEnd
 from vessel.core.model.errors import VesselError
 from vessel.core.model.kit import SAMPLE_KIT
-from vessel.core.model.line import FarEnd, Line
+from vessel.core.model.line import Line
 from vessel.core.model.neighbour import Neighbour
 from vessel.core.model.setup import Setup, Stake
 from vessel.core.model.site import Bond, Feature, Hookup, Site, SiteLine

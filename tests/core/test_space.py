@@ -6,9 +6,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from vessel.core.model.construction import PRESETS
-from vessel.core.model.line import FarEnd, Line
+from vessel.core.model.ends import FarEnd
+from vessel.core.model.line import Line
 from vessel.core.model.neighbour import Neighbour
-from vessel.core.model.setup import Stake
+from vessel.core.model.setup import Setup
 from vessel.core.model.site import Bond, Feature, Site, SiteLine
 from vessel.core.model.soil import Soil
 from vessel.core.plan.checklist import stake_side_text
@@ -115,5 +116,5 @@ def test_soil_round_an_earth_falls_with_distance_and_never_exceeds_the_earths_ow
 def test_the_stake_goes_to_the_side_away_from_what_runs_beside(offset, side):
     beside = Neighbour("main", TRACER, offset, -10.0, 80.0, 1.0)
     told = Line(TRACER, 80.0, 0.6, 1.0, far=FarEnd("open"), neighbours=(beside,))
-    assert f"on the {side}" in stake_side_text(told, Stake())
-    assert stake_side_text(Line(TRACER, 80.0, 0.6, 1.0), Stake()) == ""
+    assert f"on the {side}" in stake_side_text(told, Setup("direct", 8960.0, 0.03))
+    assert stake_side_text(Line(TRACER, 80.0, 0.6, 1.0), Setup("direct", 8960.0, 0.03)) == ""

@@ -9,7 +9,7 @@ from vessel.core.judge.verdict import VERDICT_LABEL, judge
 from vessel.core.judge.wording import bounds_text, explain, headline, next_step
 from vessel.core.model.construction import PRESETS
 from vessel.core.model.line import AccessPoint, Line
-from vessel.core.model.setup import Stake
+from vessel.core.model.setup import Setup
 from vessel.core.plan.checklist import CHECKLISTS, checklist
 from vessel.core.plan.hookup import PART_LABEL
 from vessel.core.plan.wording import show_ma
@@ -62,7 +62,7 @@ def test_the_safe_order_of_a_direct_connection():
 @pytest.mark.parametrize("method", ["direct", "clamp", "induction"])
 def test_every_hookup_starts_with_the_transmitter_off_and_a_live_line_first_of_all(method):
     line = Line(PRESETS["tracer_wire"].construction, 50.0, 0.6, 1.0, AccessPoint(live=True))
-    steps = checklist(method, line, Stake())
+    steps = checklist(line, Setup(method, 8960.0, 0.03))
     assert steps[0].id == "live"
     assert steps[0].protects
     assert steps[1].id == "off"

@@ -10,9 +10,9 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from vessel.core.model.construction import Construction, preset
+from vessel.core.model.ends import TYPICAL_FAR_EARTH_OHM
 from vessel.core.model.entry import Quantity, Units, understand
 from vessel.core.model.errors import BadInput
-from vessel.core.model.line import TYPICAL_FAR_EARTH_OHM
 from vessel.core.model.setup import Setup, Stake, usual_stake
 from vessel.core.model.utility import utility
 from vessel.formats.kit_doc import KitDoc

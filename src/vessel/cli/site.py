@@ -14,7 +14,7 @@ from vessel.core.model.errors import BadInput
 from vessel.core.model.kit import Kit
 from vessel.core.model.setup import Setup, usual_stake
 from vessel.core.model.site import Hookup, Site
-from vessel.core.signal.line_circuit import TARGET_NAME, hookup_on, lay_out
+from vessel.core.signal.layout import TARGET_NAME, hookup_on, lay_out
 from vessel.core.signal.solve import SolvedSite, convergence
 from vessel.formats import job_file, site_file
 from vessel.formats.document import as_json

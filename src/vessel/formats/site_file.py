@@ -7,9 +7,9 @@ from typing import Annotated, Final, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from vessel.core.model.construction import Construction, preset
+from vessel.core.model.ends import TYPICAL_FAR_EARTH_OHM, FarEnd
 from vessel.core.model.errors import VesselError
 from vessel.core.model.kit import SAMPLE_KIT, Kit
-from vessel.core.model.line import TYPICAL_FAR_EARTH_OHM, FarEnd
 from vessel.core.model.setup import Stake
 from vessel.core.model.site import Bond, Feature, Hookup, Site, SiteLine
 from vessel.core.model.soil import Soil

@@ -5,8 +5,9 @@ from __future__ import annotations
 from typing import Any
 
 from vessel.core.model.construction import Construction, preset
+from vessel.core.model.ends import FarEnd
 from vessel.core.model.kit import Clamp, Coil, Frequency, Kit, Receiver
-from vessel.core.model.line import AccessPoint, FarEnd, Line
+from vessel.core.model.line import AccessPoint, Line
 from vessel.core.model.neighbour import Neighbour, stretch
 from vessel.core.model.reading import StationReading, TransmitterReading
 from vessel.core.model.setup import Setup, Stake

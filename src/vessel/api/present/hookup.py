@@ -71,7 +71,7 @@ def hookup_view(s: SetupRow) -> views.HookupView:
     loop = judge_loop(setup.method, state)
     resistance = stake_ohm(setup.stake, soil)
     how = "measured" if setup.stake.measured_ohm is not None else "by the soil"
-    side = f"{text}, " if (text := stake_side_text(line, setup.stake)) else ""
+    side = f"{text}, " if (text := stake_side_text(line, setup)) else ""
     return views.HookupView(
         id=s.id,
         line_id=s.line_id,
@@ -95,7 +95,7 @@ def hookup_view(s: SetupRow) -> views.HookupView:
         created_at=s.created_at,
         steps=[
             views.StepView(id=x.id, text=x.text, protects=x.protects, done=x.id in s.steps_done)
-            for x in checklist(setup.method, line, setup.stake)
+            for x in checklist(line, setup)
         ],
         forecasts=[
             views.LoopView(

@@ -13,10 +13,10 @@ from vessel.core.judge.rules import CRITERIA_VERSION
 from vessel.core.judge.verdict import PROVED, VERDICT_LABEL, Judgement
 from vessel.core.judge.wording import explain, headline, next_step
 from vessel.core.model.entry import FOOT_M, Units, show_length
-from vessel.core.model.neighbour import Neighbour
 from vessel.core.model.utility import utility
 from vessel.core.plan.trace import Band
 from vessel.core.plan.wording import show_ma
+from vessel.core.signal.layout import Beside, lines_beside
 from vessel.formats.to_core import line_of
 from vessel.store.tables import MarkRow, SetupRow, StationRow
 
@@ -93,10 +93,10 @@ def _band(band: Band) -> views.BandView:
     return views.BandView(distance_m=list(band.distance_m), low_a=list(band.low_a), high_a=list(band.high_a))
 
 
-def _beside(n: Neighbour, band: Band, units: Units) -> views.BesideView:
+def _beside(n: Beside, band: Band, units: Units) -> views.BesideView:
     most = max(band.high_a)
     where = show_length(band.distance_m[band.high_a.index(most)], units)
-    off = show_length(abs(n.offset_m), units)
+    off = ("" if n.follows else "at its nearest ") + show_length(abs(n.offset_m), units)
     side: Literal["left", "right"] = "left" if n.offset_m > 0 else "right"
     text = f"{n.name}, {off} to the {side}: up to {show_ma(most)}, at {where}"
     return views.BesideView(name=n.name, side=side, band=_band(band), text=text)
@@ -158,7 +158,7 @@ def trace_view(setup: SetupRow) -> views.TraceView:
         criteria_version=CRITERIA_VERSION,
         band=_band(state.band),
         band_text=f"Expected current from {based}.",
-        beside=[_beside(n, band, units) for n, band in zip(line_of(line).neighbours, state.beside, strict=True)],
+        beside=[_beside(n, band, units) for n, band in zip(lines_beside(line_of(line)), state.beside, strict=True)],
         next_distance=_next_distance(stations, line.length_m, units),
         stations=[station_view(s, j, units) for s, j in zip(stations, judgements_of(setup), strict=True)],
     )

@@ -16,7 +16,7 @@ from vessel.api.routes import REFUSALS, Db, get
 from vessel.core.model.entry import Units
 from vessel.core.model.errors import Conflict, VesselError
 from vessel.core.plan.hookup import require_clear_stake, require_sound
-from vessel.core.plan.options import safety_rejection
+from vessel.core.plan.places import access_at, nearest_access, safety_rejection
 from vessel.core.plan.wording import REJECTED
 from vessel.formats.to_core import kit_of, line_of, neighbour_of, setup_of, soil_of
 from vessel.store.database import now
@@ -109,7 +109,10 @@ def create_setup(line_id: int, form: SetupForm, db: Db) -> views.Created:
     kit.require_lead(setup.stake_away_m)
     if setup.rx_freq_hz is not None:
         setup.rx_freq_hz = kit.frequency(setup.rx_freq_hz, at="rx_freq").freq_hz
-    why = safety_rejection(setup_of(setup).method, line_of(row), kit)
+    core_line, core_setup = line_of(row), setup_of(setup)
+    at = core_setup.position_m
+    point = access_at(core_line, at) if core_setup.method == "direct" else nearest_access(core_line, at)[2]
+    why = safety_rejection(core_setup.method, point, kit)
     if why is not None:
         raise Conflict(REJECTED[why], field="hookup", fix="Choose another hookup.")
     db.add(setup)

@@ -12,7 +12,8 @@ from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
-from vessel.core.signal.line_circuit import TARGET, Floats, LineCircuit, LineFault, lay_out
+from vessel.core.signal.layout import LineFault, lay_out, target_of
+from vessel.core.signal.line_circuit import Floats, LineCircuit
 from vessel.core.signal.mesh import lay_mesh
 from vessel.core.signal.ports import seen
 from vessel.core.signal.site_circuit import SiteGeometry
@@ -152,7 +153,8 @@ class Loops:
         half = _PIECE / 2 * self.line.length_m
         longer = replace(self.line, length_m=self._ends_m[-1] + 4 * half)
         cuts = [e + d for e in self._ends_m for d in (-half, half)]
-        mesh = lay_mesh(lay_out(longer, self.soil), top_hz=self._top_hz, access={TARGET: cuts}, graded=False)
+        site, access = lay_out(longer, self.soil), {target_of(longer): cuts}
+        mesh = lay_mesh(site, top_hz=self._top_hz, access=access, graded=False)
         return longer, SiteGeometry(mesh)
 
     def predict(self, found: Sequence[Candidate], *, freq_hz: float) -> list[Predicted]:
@@ -175,7 +177,7 @@ class Loops:
         port = direct_port(site, circuit.hookup(setup))
         loads = {}
         for key, c in mine.items():
-            faults = [(site.between(mesh.node_at(TARGET, f.at_m), None), f.ohm + 0j) for f in c.faults]
+            faults = [(site.between(mesh.node_at(circuit.target, f.at_m), None), f.ohm + 0j) for f in c.faults]
             loads[key] = seen(port, [*circuit.joined_far(c.far_ohm), *faults])
         return loads
 
@@ -188,7 +190,7 @@ class Loops:
         circuit = LineCircuit(longer, self.soil, freq_hz=setup.freq_hz, geometry=geometry)
         site = circuit.site_circuit
         port = direct_port(site, circuit.hookup(setup))
-        branches = {key: circuit.mesh.branch_at(TARGET, c.line.length_m) for key, c in mine.items()}
+        branches = {key: circuit.mesh.branch_at(circuit.target, c.line.length_m) for key, c in mine.items()}
         site.prepare_inside(list(branches.values()))
         return {key: seen(port, [(site.inside(branch), np.inf)]) for key, branch in branches.items()}
 

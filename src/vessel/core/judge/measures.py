@@ -1,14 +1,21 @@
-"""How each rule's measure is formed from a station's readings and what is known round it."""
+"""How each rule's measure is formed from readings and what is known round them, for many stations at once.
+
+A measure is NaN where what it needs was not taken; what does not apply is said beside it.
+"""
 
 from __future__ import annotations
 
-import math
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
 
 from vessel.core.model.reading import StationReading
 from vessel.core.signal.receiver import signal_at
 
+Floats = NDArray[np.float64]
 MIN_REPEATS = 3
 
 
@@ -34,87 +41,112 @@ class StationContext:
     previous: tuple[StationReading, float] | None = None
 
 
-def _depth(r: StationReading, c: StationContext) -> float | None:
-    return r.depth_m if c.reads_depth else None
+@dataclass(frozen=True)
+class Batch:
+    """Stations (n,) with their readings and circumstances, SI; NaN where not taken or unknown.
+
+    Whatever is alike for all may be a plain number. `spread` is that of the repeated currents against their median,
+    NaN with too few. `loop_silent`: the transmitter cannot tell. `before_*`: the station before and its forecast.
+    """
+
+    amps: Any
+    spread: Any
+    depth_m: Any
+    lift_m: Any
+    lifted_m: Any
+    peak_null_m: Any
+    neighbour_a: Any
+    freq_gap: Any
+    noise_t: Any
+    low_m: float
+    depth_range_m: tuple[float, float]
+    end_m: Any
+    loop_gap: Any
+    loop_silent: bool
+    forecast_a: tuple[Any, Any]
+    air_share: Any
+    before_a: Any = float("nan")
+    before_depth_m: Any = float("nan")
+    before_forecast_a: Any = float("nan")
+
+    @classmethod
+    def of(cls, r: StationReading, c: StationContext) -> Batch:
+        """Return one station as a batch."""
+        amps = r.current_a
+        spread = None
+        if len(r.currents_a) >= MIN_REPEATS and amps is not None:
+            spread = (max(r.currents_a) - min(r.currents_a)) / amps if amps else np.inf
+        low, high = c.forecast_a or (None, None)
+        before, before_forecast = c.previous or (None, None)
+        return cls(
+            amps=_known(amps),
+            spread=_known(spread),
+            depth_m=_known(r.depth_m if c.reads_depth else None),
+            lift_m=_known(r.lift_height_m),
+            lifted_m=_known(r.depth_lifted_m),
+            peak_null_m=_known(r.peak_null_m),
+            neighbour_a=_known(r.neighbour_a),
+            freq_gap=_known(None if c.rx_freq_hz is None else abs(c.rx_freq_hz - c.tx_freq_hz) / c.tx_freq_hz),
+            noise_t=c.noise_t,
+            low_m=c.low_m,
+            depth_range_m=c.depth_range_m,
+            end_m=_known(c.end_m),
+            loop_gap=_known(c.loop_gap),
+            loop_silent=c.loop_gap is not None and bool(np.isnan(c.loop_gap)),
+            forecast_a=(_known(low), _known(high)),
+            air_share=_known(c.air_share),
+            before_a=_known(None if before is None else before.current_a),
+            before_depth_m=_known(None if before is None else before.depth_m),
+            before_forecast_a=_known(before_forecast),
+        )
 
 
-def _frequency(r: StationReading, c: StationContext) -> float | None:
-    return None if c.rx_freq_hz is None else abs(c.rx_freq_hz - c.tx_freq_hz) / c.tx_freq_hz
+def _known(value: float | None) -> Floats:
+    return np.array([np.nan if value is None else value], dtype=float)
 
 
-def _signal(r: StationReading, c: StationContext) -> float | None:
-    amps, depth = r.current_a, _depth(r, c)
-    if amps is None or depth is None:
-        return None
-    return signal_at(amps, depth_m=depth, low_m=c.low_m) / c.noise_t
+def _share(part: Any, of: Any) -> Any:
+    """`part` against `of`, beyond measure where there is none; NaN stays."""
+    with np.errstate(divide="ignore", invalid="ignore"):
+        return np.where(np.asarray(of) == 0, np.where(np.isnan(part), np.nan, np.inf), part / of)
 
 
-def _steady(r: StationReading, c: StationContext) -> float | None:
-    if len(r.currents_a) < MIN_REPEATS:
-        return None
-    return (max(r.currents_a) - min(r.currents_a)) / r.current_a if r.current_a else math.inf
+def _depth_outside(b: Batch) -> Any:
+    low, high = b.depth_range_m
+    return np.maximum(np.maximum(0.0, (low - b.depth_m) / low), (b.depth_m - high) / high)
 
 
-def _current_low(r: StationReading, c: StationContext) -> float | None:
-    amps = r.current_a
-    return None if amps is None or c.forecast_a is None else amps / max(c.forecast_a[0], 1e-12)
+def _ends(b: Batch) -> Any:
+    depth = np.where(np.isnan(b.depth_m), 0.5 * sum(b.depth_range_m), b.depth_m)
+    return b.end_m / depth
 
 
-def _current_high(r: StationReading, c: StationContext) -> float | None:
-    amps = r.current_a
-    return None if amps is None or c.forecast_a is None else amps / max(c.forecast_a[1], 1e-12)
+def _jump(b: Batch) -> Any:
+    expected = np.maximum(0.5 * (b.forecast_a[0] + b.forecast_a[1]), 1e-12) / np.maximum(b.before_forecast_a, 1e-12)
+    with np.errstate(divide="ignore", invalid="ignore"):
+        current = np.abs(np.log(b.amps / b.before_a / expected))
+        depth = np.abs(np.log(b.depth_m / b.before_depth_m))
+    # a current of none is no jump to be measured: other rules hold it
+    return np.where((b.amps > 0) & (b.before_a > 0), np.minimum(current, depth), np.nan)
 
 
-def _lift(r: StationReading, c: StationContext) -> float | None:
-    depth = _depth(r, c)
-    if depth is None or r.depth_lifted_m is None or r.lift_height_m is None:
-        return None
-    return abs(r.depth_lifted_m - depth - r.lift_height_m) / r.lift_height_m
-
-
-def _neighbour(r: StationReading, c: StationContext) -> float | None:
-    amps = r.current_a
-    if r.neighbour_a is None or amps is None:
-        return None
-    return r.neighbour_a / amps if amps > 0 else math.inf
-
-
-def _depth_outside(r: StationReading, c: StationContext) -> float | None:
-    depth, (low, high) = _depth(r, c), c.depth_range_m
-    if depth is None:
-        return None
-    return max(0.0, (low - depth) / low, (depth - high) / high)
-
-
-def _ends(r: StationReading, c: StationContext) -> float | None:
-    depth = _depth(r, c) or 0.5 * sum(c.depth_range_m)
-    return c.end_m / depth
-
-
-def _jump(r: StationReading, c: StationContext) -> float | None:
-    amps, depth = r.current_a, _depth(r, c)
-    if c.previous is None or c.forecast_a is None or not amps or depth is None:
-        return None
-    before, before_forecast = c.previous
-    before_amps = before.current_a
-    if not before_amps or before.depth_m is None:
-        return None
-    expected = max(0.5 * sum(c.forecast_a), 1e-12) / max(before_forecast, 1e-12)
-    return min(abs(math.log(amps / before_amps / expected)), abs(math.log(depth / before.depth_m)))
-
-
-MEASURES: dict[str, Callable[[StationReading, StationContext], float | None]] = {
-    "frequency": _frequency,
-    "loop": lambda r, c: c.loop_gap,
-    "signal": _signal,
-    "steady": _steady,
-    "current_low": _current_low,
-    "current_high": _current_high,
-    "lift": _lift,
-    "peak_null": lambda r, c: r.peak_null_m,
-    "neighbour": _neighbour,
+MEASURES: dict[str, Callable[[Batch], Any]] = {
+    "frequency": lambda b: b.freq_gap,
+    "loop": lambda b: b.loop_gap,
+    "signal": lambda b: signal_at(b.amps, depth_m=b.depth_m, low_m=b.low_m) / b.noise_t,
+    "steady": lambda b: b.spread,
+    "current_low": lambda b: b.amps / np.maximum(b.forecast_a[0], 1e-12),
+    "current_high": lambda b: b.amps / np.maximum(b.forecast_a[1], 1e-12),
+    "lift": lambda b: np.abs(b.lifted_m - b.depth_m - b.lift_m) / b.lift_m,
+    "peak_null": lambda b: b.peak_null_m,
+    "neighbour": lambda b: _share(b.neighbour_a, b.amps),
     "depth": _depth_outside,
     "ends": _ends,
-    "air": lambda r, c: c.air_share,
+    "air": lambda b: b.air_share,
     "jump": _jump,
 }
+
+
+def not_applicable(rule_id: str, b: Batch) -> bool:
+    """Return whether a rule does not apply to how the signal is put on."""
+    return rule_id == "loop" and b.loop_silent

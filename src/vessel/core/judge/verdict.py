@@ -4,9 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Literal
+from typing import Any, Literal
 
-from vessel.core.judge.measures import MEASURES, StationContext
+import numpy as np
+from numpy.typing import NDArray
+
+from vessel.core.judge.measures import MEASURES, Batch, StationContext, not_applicable
 from vessel.core.judge.rules import CRITERIA_VERSION, RULES, Rule
 from vessel.core.model.reading import StationReading
 
@@ -53,26 +56,43 @@ def outcome_of(rule: Rule, value: float | None) -> Outcome:
         return rule.missing
     if value != value:
         return "skip"
+    return _OUTCOMES[int(_codes(rule, np.array([value]))[0])]
+
+
+_OUTCOMES: tuple[Outcome, ...] = ("pass", "care", "need", "hold")
+VERDICTS: tuple[Verdict, ...] = ("mark", "mark_with_care", "need_more", "hold")
+"""Verdicts from the best to the gravest: the order of their codes."""
+_MISSING = {"skip": 0, "care": 1, "need": 2}
+Codes = NDArray[np.int8]
+
+
+def _codes(rule: Rule, values: Any) -> Codes:
+    """Outcome (n,) of one rule as an index of `_OUTCOMES`; NaN is missing."""
     sign = 1.0 if rule.sense == "above" else -1.0
-    if sign * (value - rule.hold) > 0:
-        return "hold"
-    return "care" if rule.care is not None and sign * (value - rule.care) > 0 else "pass"
+    codes = np.where(sign * (values - rule.hold) > 0, 3, 0)
+    if rule.care is not None:
+        codes = np.maximum(codes, np.where(sign * (values - rule.care) > 0, 1, 0))
+    return np.where(np.isnan(values), _MISSING[rule.missing], codes).astype(np.int8)
+
+
+def judge_codes(batch: Batch, *, rules: Sequence[Rule] = RULES) -> tuple[Codes, NDArray[np.intp]]:
+    """Return the verdict of each station as an index of `VERDICTS`, and the index of the first rule that decided it."""
+    found = [
+        np.zeros(1, dtype=np.int8) if not_applicable(r.id, batch) else _codes(r, np.asarray(MEASURES[r.id](batch)))
+        for r in rules
+    ]
+    table = np.stack(np.broadcast_arrays(*found))
+    worst = table.max(0)
+    return worst, (table == worst).argmax(0)
 
 
 def judge(reading: StationReading, context: StationContext, *, rules: Sequence[Rule] = RULES) -> Judgement:
     """Return the judgement of one station. Any hold holds; then missing evidence; then care; else mark."""
+    batch = Batch.of(reading, context)
     findings = []
     for rule in rules:
-        value = MEASURES[rule.id](reading, context)
-        findings.append(Finding(rule, outcome_of(rule, value), value))
-    outcomes = {f.outcome for f in findings}
-    verdict: Verdict = (
-        "hold"
-        if "hold" in outcomes
-        else "need_more"
-        if "need" in outcomes
-        else "mark_with_care"
-        if "care" in outcomes
-        else "mark"
-    )
-    return Judgement(verdict, tuple(findings))
+        value = float(np.asarray(MEASURES[rule.id](batch)).reshape(-1)[0])
+        shown = value if not_applicable(rule.id, batch) or value == value else None
+        findings.append(Finding(rule, outcome_of(rule, shown), shown))
+    (worst, *_), _ = judge_codes(batch, rules=rules)
+    return Judgement(VERDICTS[worst], tuple(findings))

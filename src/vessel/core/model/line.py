@@ -3,25 +3,21 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Literal
 
 from vessel.core.model.construction import Construction
+from vessel.core.model.ends import UNKNOWN_END, FarEnd
 from vessel.core.model.errors import BadInput, require_range
+from vessel.core.model.ground import Course
 from vessel.core.model.neighbour import Neighbour
-
-FarEndKind = Literal["open", "earthed", "unknown"]
-
-TYPICAL_FAR_EARTH_OHM = 30.0
-"""Resistance of a typical bonded earth at a pedestal [ohm], used when an earthed far end has no measured value."""
 
 
 @dataclass(frozen=True)
 class AccessPoint:
-    """Where the line can be reached, at its near end (distance 0).
+    """Where the line can be reached.
 
     `bare_metal`: metal can be touched. `live`: in service and carrying dangerous voltage. `in_service`: must
     stay in service. `cased`: runs in metal casing there (a clamp would drive the casing too).
-    `earth_ohm`: earth bonded at this end [ohm], None when there is none.
+    `earth_ohm`: earth bonded there [ohm], None when there is none.
     """
 
     bare_metal: bool = True
@@ -32,18 +28,20 @@ class AccessPoint:
 
 
 @dataclass(frozen=True)
-class FarEnd:
-    """The end away from the access point: open, earthed through `earth_ohm` [ohm], or unknown."""
+class Access:
+    """A further access point, `at_m` along the line from its near end [m]; `name` as the crew calls it."""
 
-    kind: FarEndKind = "unknown"
-    earth_ohm: float = TYPICAL_FAR_EARTH_OHM
+    name: str
+    at_m: float
+    point: AccessPoint
 
 
 @dataclass(frozen=True)
 class Line:
-    """A straight line of `length_m` at a depth somewhere between `depth_min_m` and `depth_max_m` [m].
+    """A line of `length_m` at a depth somewhere between `depth_min_m` and `depth_max_m` [m].
 
-    `neighbours`: what runs beside it and takes some of its signal.
+    With a `course` it runs where the site plan has it, among what is drawn there; without, it is straight and
+    `neighbours` are told. `near` is its near end, `accesses` the other places where it can be reached.
     """
 
     construction: Construction
@@ -51,8 +49,10 @@ class Line:
     depth_min_m: float
     depth_max_m: float
     near: AccessPoint = AccessPoint()
-    far: FarEnd = FarEnd()
+    far: FarEnd = UNKNOWN_END
     neighbours: tuple[Neighbour, ...] = ()
+    accesses: tuple[Access, ...] = ()
+    course: Course | None = None
 
     def __post_init__(self) -> None:
         require_range(self.length_m, low=2.0, high=20000.0, field="length_m", name="Length", unit="m")
@@ -66,10 +66,25 @@ class Line:
             if ohm is not None:
                 require_range(ohm, low=0.01, high=1e5, field=field, name="Earth resistance", unit="ohm")
 
+        if self.course is not None and self.neighbours:
+            raise ValueError("what runs beside a drawn line belongs on the plan")
+
     @property
     def mid_depth_m(self) -> float:
         """Middle of the expected depth range [m]."""
         return 0.5 * (self.depth_min_m + self.depth_max_m)
+
+    def depth_m(self, *, deepest: bool) -> float:
+        """Return the greatest depth expected, or the middle [m]."""
+        return self.depth_max_m if deepest else self.mid_depth_m
+
+    @property
+    def wanted_m(self) -> tuple[tuple[float, float], ...]:
+        """The stretches (from, to) [m] to be located: those in the dig area; the whole line without one."""
+        area = None if self.course is None else self.course.plan.dig
+        if self.course is None or area is None:
+            return ((0.0, self.length_m),)
+        return tuple((a, min(b, self.length_m)) for a, b in self.course.drawn.inside(area) if a < self.length_m)
 
     def far_cases(self) -> tuple[tuple[str, float | None], ...]:
         """Return the far-end cases to plan for: (name, earth resistance [ohm] or None for open)."""

@@ -51,7 +51,8 @@ def usual_stake(lead_m: float) -> Stake:
 class Setup:
     """Hookup, frequency [Hz] and output step [A] with the stake, clip contact [ohm] and transmitter position [m].
 
-    `position_m` is the distance of clamp or induction coil along the line from the near end.
+    `position_m` is the distance of the connection, clamp or coil along the line from the near end. `stake_at`: where
+    the stake stands on the site plan (east, north [m]); None: square to the line, `stake.away_m` off.
     """
 
     method: Method
@@ -60,6 +61,7 @@ class Setup:
     stake: Stake = Stake()
     clip_ohm: float = 0.5
     position_m: float = 0.0
+    stake_at: tuple[float, float] | None = None
 
     def __post_init__(self) -> None:
         if self.method not in METHODS:
@@ -76,7 +78,7 @@ class Setup:
         require_range(self.position_m, low=0, high=2e4, field="position_m", name="Position", unit="m")
 
     def require_on(self, length_m: float) -> None:
-        """Refuse a clamp or coil that would stand beyond a line of `length_m` [m]."""
+        """Refuse a connection, clamp or coil beyond a line of `length_m` [m]."""
         if self.position_m > length_m:
             raise BadInput(
                 f"A {self.method} hookup stands at {self.position_m:g} m, beyond the line's {length_m:g} m.",

@@ -10,8 +10,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from vessel.core.model.construction import Construction
+from vessel.core.model.ends import OPEN_END, FarEnd
 from vessel.core.model.errors import BadInput, NotFound, require_range
-from vessel.core.model.line import FarEnd
 from vessel.core.model.setup import Method, Stake
 from vessel.core.model.soil import Soil
 
@@ -19,7 +19,6 @@ Floats = NDArray[np.float64]
 Xyd = tuple[float, float, float]
 """East, north, depth [m]."""
 FeatureKind = Literal["joint", "earth", "break", "fault", "solenoid"]
-OPEN_END = FarEnd("open")
 USUAL_STAKE = Stake()
 MIN_LEG_M = 0.05
 MAX_LEGS = 500

@@ -14,7 +14,8 @@ from vessel.core.model.reading import TransmitterReading
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.plan.trace import HookupState
-from vessel.core.signal.line_circuit import Floats, LineCircuit, LineFault, excite
+from vessel.core.signal.layout import LOOK_ASIDE_M, LineFault, off_line
+from vessel.core.signal.line_circuit import Floats, LineCircuit, excite
 from vessel.core.signal.receiver import ReceiverGeometry
 from vessel.core.signal.sources import coil_geometry, output, stake_lead
 
@@ -73,19 +74,21 @@ def across(
     shown = [r.amps for r in readings if r.freq_hz == setup.freq_hz]
     drive = shown[-1] if shown and setup.method == "direct" else output(e.load_ohm, setup, kit).drive
     reach = max(2.0, REACH * line.depth_max_m)
+    own_line = site.site.lines[circuit.target]
+    place = np.array([at_m])
+    here, run = own_line.places(place), own_line.headings(place)
     geometry = ReceiverGeometry(
         site.geometry.segments,
-        at_m=np.array([[at_m, 0.0]]),
-        headings=np.array([[1.0, 0.0]]),
-        depths_m=np.array([circuit.depth_m]),
+        at_m=here[:, :2],
+        headings=run,
+        depths_m=-here[:, 2],
         receiver=kit.receiver,
         lead=stake_lead(site, circuit.hookup(setup)) if setup.method == "direct" else None,
         offsets_m=np.linspace(-reach, reach, 161)[None],
     )
     coil = geometry.coil(*coil_geometry(circuit.hookup(setup), kit)) if setup.method == "induction" else None
     field = geometry.unit_field(*site.ends(e.response), lead_amps=1.0 if setup.method == "direct" else 0.0, coil=coil)
-    place = np.array([at_m])
-    own = Below(None, 0.0, circuit.depth_m, float(circuit.current_at(e.response, place)[0]) * drive)
+    own = Below(None, 0.0, float(-here[0, 2]), float(circuit.current_at(e.response, place)[0]) * drive)
     beside = circuit.currents_beside(e.response, place)[:, 0] * drive
     return Across(
         at_m,
@@ -94,8 +97,21 @@ def across(
         np.abs(field.across_t[1][0]) * drive,
         float(field.peak_m[0]),
         float(field.null_m[0]),
-        (own, *(Below(n.name, n.offset_m, n.depth_m, float(a)) for n, a in zip(line.neighbours, beside, strict=True))),
+        (own, *_beside(circuit, here[0], run[0], beside, reach)),
     )
+
+
+def _beside(circuit: LineCircuit, here: Floats, run: Floats, amps: Floats, reach_m: float) -> list[Below]:
+    """The other lines where they are nearest, those that the picture can show or a look aside would meet."""
+    found = []
+    for other, a in zip(circuit.beside, amps, strict=True):
+        line = circuit.mesh.site.lines[other.index]
+        along, off, at = off_line(line, here[None, :2])
+        if circuit.line.course is not None and off[0] > max(reach_m, LOOK_ASIDE_M):
+            continue
+        left = float((at[0] - here[:2]) @ np.array([-run[1], run[0]]))
+        found.append(Below(other.name, left, float(-line.places(along)[0, 2]), float(a)))
+    return found
 
 
 def _explained(line: Line, state: HookupState) -> tuple[Line, tuple[LineFault, ...], float | None]:

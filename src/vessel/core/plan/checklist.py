@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
+import numpy as np
+
 from vessel.core.model.line import Line
-from vessel.core.model.setup import Method, Stake
-from vessel.core.signal.line_circuit import stake_side
+from vessel.core.model.setup import Method, Setup
+from vessel.core.signal.layout import lines_beside, square_to, stake_side
 
 
 @dataclass(frozen=True)
@@ -62,18 +64,22 @@ CHECKLISTS: dict[Method, tuple[Step, ...]] = {
 }
 
 
-def stake_side_text(line: Line, stake: Stake) -> str:
+def stake_side_text(line: Line, setup: Setup) -> str:
     """Return on which side the forecast has the stake, empty where nothing beside the line makes a difference."""
-    if not line.neighbours:
+    if not lines_beside(line):
         return ""
-    side = "left" if stake_side(line.neighbours, stake) > 0 else "right"
+    if setup.stake_at is not None:
+        here, left = square_to(line, setup.position_m)
+        on_left = float((np.asarray(setup.stake_at) - here) @ left) > 0
+        return f"on the {'left' if on_left else 'right'} seen along the line, where the site plan has it"
+    side = "left" if stake_side(line, setup) > 0 else "right"
     return f"on the {side} seen along the line, the side further from what runs beside it"
 
 
-def checklist(method: Method, line: Line, stake: Stake) -> tuple[Step, ...]:
+def checklist(line: Line, setup: Setup) -> tuple[Step, ...]:
     """Return the steps for a hookup on `line`; a live line gets its own first step, the stake its own side."""
-    steps = CHECKLISTS[method]
-    where = stake_side_text(line, stake)
+    steps = CHECKLISTS[setup.method]
+    where = stake_side_text(line, setup)
     if where:
         steps = tuple(
             replace(s, text=f"{s.text} The forecast has it {where}.") if s.id == "stake" else s for s in steps

@@ -10,7 +10,8 @@ from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
-from vessel.core.signal.line_circuit import LineCircuit, excite, hookup_on, lay_out
+from vessel.core.signal.layout import hookup_on, lay_out
+from vessel.core.signal.line_circuit import LineCircuit, excite
 from vessel.core.signal.site_check import check_stake
 from vessel.core.signal.sources import Output, output
 from vessel.core.signal.stake import stake_ohm
@@ -28,7 +29,7 @@ PART_LABEL = {
 
 
 def require_sound(line: Line, soil: Soil) -> None:
-    """Refuse a line that lies in one of its neighbours, at any depth that is planned for, or is bonded past its end."""
+    """Refuse a line that lies in one of its neighbours, at any depth planned for, or is bonded past its end."""
     for n in line.neighbours:
         if n.bond_m is not None and not 0 <= n.bond_m <= line.length_m:
             raise BadInput(
@@ -36,9 +37,9 @@ def require_sound(line: Line, soil: Soil) -> None:
                 field="neighbours",
                 fix="Correct the place of the bond or the length of the line.",
             )
-    for depth_m in {line.mid_depth_m, line.depth_max_m}:
+    for deepest in (False, True):
         try:
-            lay_out(line, soil, depth_m=depth_m)
+            lay_out(line, soil, deepest=deepest)
         except BadInput as e:
             raise BadInput(e.message, field="neighbours", fix="Correct the distance or a depth.") from e
 

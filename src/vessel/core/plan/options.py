@@ -1,16 +1,21 @@
-"""All options for one line: hookup x frequency x output, safety first, ranked by what a trace would prove."""
+"""All options for one line: hookup x place x frequency x output, safety first, ranked by what a trace would prove."""
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from vessel.core.judge.verdict import PROVED
 from vessel.core.model.kit import Frequency, Kit
 from vessel.core.model.line import Line
-from vessel.core.model.setup import METHODS, Method, Setup, usual_stake
+from vessel.core.model.setup import METHODS, Setup, usual_stake
 from vessel.core.model.soil import Soil
+from vessel.core.plan.places import Place, kit_rejection, places
+from vessel.core.plan.school import School, frequency_order
 from vessel.core.plan.simulate import Forecast, Simulator
-from vessel.core.signal.sources import output
+from vessel.core.plan.world import World
+
+_SAME_DRIVE = 1.01
 
 
 @dataclass(frozen=True)
@@ -18,52 +23,38 @@ class Option:
     """One setup: its forecasts per far-end case (empty where safety or the kit rules it out) and why it is rejected.
 
     `rejected` is a reason id, None for a ranked option; `same_as_a` the lower step [A] that already gives as much.
+    `access`: the access point it is made at, empty for induction.
     """
 
     setup: Setup
     forecasts: tuple[Forecast, ...]
     rejected: str | None = None
     same_as_a: float | None = None
+    access: str = ""
 
     @property
     def proved_m(self) -> float:
-        """Length [m] that is **Mark** whichever way the far end is."""
+        """Length to be located [m] that is **Mark** whichever way the far end is."""
         return min((f.length_m("mark") for f in self.forecasts), default=0.0)
 
     @property
     def usable_m(self) -> float:
-        """Length [m] that is Mark or Mark with care whichever way the far end is."""
+        """Length to be located [m] that is Mark or Mark with care whichever way the far end is."""
         return min((f.length_m(*PROVED) for f in self.forecasts), default=0.0)
+
+    @property
+    def bleed_share(self) -> float:
+        """Greatest share of the line's own current that a neighbour takes."""
+        return max((b.share for f in self.forecasts for b in f.bleed_off), default=0.0)
 
 
 @dataclass(frozen=True)
 class Plan:
-    """Ranked options, best first, and the rejected ones."""
+    """Ranked options, best first, and the rejected ones. `wanted_m`: length of the line to be located [m]."""
 
     ranked: tuple[Option, ...]
     rejected: tuple[Option, ...]
-
-
-def safety_rejection(method: Method, line: Line, kit: Kit) -> str | None:
-    """Return why a hookup is out of the question before any computation, or None."""
-    if method == "direct" and line.near.live:
-        return "live"
-    if method == "direct" and not line.near.bare_metal:
-        return "no_metal"
-    if method == "clamp":
-        if kit.clamp is None:
-            return "no_clamp"
-        if line.near.cased:
-            return "cased"
-    if method == "induction" and kit.coil is None:
-        return "no_coil"
-    return None
-
-
-def kit_rejection(method: Method, frequency: Frequency, kit: Kit) -> str | None:
-    """Return why the kit cannot use a hookup at a frequency, or None."""
-    tool = kit.clamp if method == "clamp" else kit.coil if method == "induction" else None
-    return "too_low_for_tool" if tool is not None and frequency.freq_hz < tool.min_freq_hz else None
+    wanted_m: float = 0.0
 
 
 def base_setup(kit: Kit) -> Setup:
@@ -71,51 +62,92 @@ def base_setup(kit: Kit) -> Setup:
     return Setup("direct", kit.frequencies[0].freq_hz, kit.outputs_a[0], usual_stake(kit.lead_m))
 
 
-def plan_line(line: Line, soil: Soil, kit: Kit, *, base: Setup) -> Plan:
-    """Return the plan of one line. `base` carries stake and clip; its hookup, frequency and output do not matter."""
-    sim = Simulator(line, soil, kit, base=base)
+def plan_line(
+    line: Line, soil: Soil, kit: Kit, *, base: Setup, world: World | None = None, school: School = "lowest"
+) -> Plan:
+    """Return the plan of one line. `base` carries stake and clip; its hookup, frequency and output do not matter.
+
+    `world` is the site the line shares with others, by default one of its own.
+    """
+    sim = Simulator(line, world or World([line], soil, kit))
     ranked, rejected = list[Option](), list[Option]()
-    for method in METHODS:
-        unsafe = safety_rejection(method, line, kit)
-        for frequency in kit.frequencies:
-            why = unsafe or kit_rejection(method, frequency, kit)
-            position = sim.position_m[method]
-            setups = [
-                replace(base, method=method, freq_hz=frequency.freq_hz, output_a=a, position_m=position)
-                for a in sorted(kit.outputs_a)
-            ]
-            for option in [Option(s, (), why) for s in setups] if why else _rate(sim, setups):
-                (rejected if option.rejected else ranked).append(option)
-    ranked.sort(key=lambda o: _rank_key(o, line.length_m))
+    found = places(line, kit)
+    for frequency in kit.frequencies:
+        for option in _at_frequency(sim, found, frequency, base):
+            (rejected if option.rejected else ranked).append(option)
+    wanted = float(sim.wanted_m.sum())
     rejected.sort(key=lambda o: (METHODS.index(o.setup.method), o.setup.freq_hz, o.setup.output_a))
-    return Plan(tuple(ranked), tuple(rejected))
+    return Plan(in_order(ranked, wanted_m=wanted, school=school), tuple(rejected), wanted)
 
 
-def _rank_key(o: Option, length_m: float) -> tuple[float, ...]:
-    """Most proved length first (to 2 % of the line), then usable length, hookup order, low frequency, low output."""
-    return (
-        -round(50 * o.proved_m / length_m),
-        -round(50 * o.usable_m / length_m),
-        METHODS.index(o.setup.method),
-        o.setup.freq_hz,
-        o.setup.output_a,
+def in_order(options: Sequence[Option], *, wanted_m: float, school: School) -> tuple[Option, ...]:
+    """Return options best first: most proved length (to 2 % of what is wanted), usable length, hookup order.
+
+    Then the school's order of frequencies, least output, least bleed-off (to 5 %), and least way to walk.
+    """
+    whole = max(wanted_m, 1e-9)
+
+    def key(o: Option) -> tuple[float, ...]:
+        s = o.setup
+        return (
+            -round(50 * o.proved_m / whole),
+            -round(50 * o.usable_m / whole),
+            METHODS.index(s.method),
+            frequency_order(s.freq_hz, school),
+            s.output_a,
+            round(20 * min(o.bleed_share, 10.0)),
+            s.position_m,
+        )
+
+    return tuple(sorted(options, key=key))
+
+
+def _at_frequency(
+    sim: Simulator, found: Sequence[tuple[Place, str | None]], frequency: Frequency, base: Setup
+) -> list[Option]:
+    """Every option at one frequency; what can be computed is solved together."""
+    steps = sorted(sim.kit.outputs_a)
+    rated, tried = list[Option](), list[tuple[Place, Setup]]()
+    for place, unsafe in found:
+        setup = setup_at(place, base, frequency.freq_hz)
+        why = unsafe or kit_rejection(place.method, frequency, sim.kit)
+        if why is None:
+            tried.append((place, setup))
+        else:
+            rated += [Option(replace(setup, output_a=a), (), why, access=place.access) for a in steps]
+    if tried:
+        forecasts = sim.forecasts([s for _, s in tried], steps)
+        for (place, setup), each in zip(tried, forecasts, strict=True):
+            rated += _steps(setup, place, steps, each)
+    return rated
+
+
+def setup_at(place: Place, base: Setup, freq_hz: float) -> Setup:
+    """Return `base` made at `place` at `freq_hz` [Hz]."""
+    stake = base.stake if place.stake_away_m is None else replace(base.stake, away_m=place.stake_away_m)
+    return replace(
+        base,
+        method=place.method,
+        freq_hz=freq_hz,
+        position_m=place.position_m,
+        stake=stake,
+        stake_at=place.stake_at,
     )
 
 
-def _rate(sim: Simulator, setups: list[Setup]) -> list[Option]:
-    """Rate the output steps of one hookup and frequency; the excitation is shared, only the drive differs."""
-    cases = [(name, e, sim.unit_field(setups[0], e)) for name, e in sim.excitations(setups[0])]
+def _steps(
+    setup: Setup, place: Place, steps: Sequence[float], forecasts: Sequence[tuple[Forecast, ...]]
+) -> list[Option]:
+    """The output steps of one hookup; one that drives no more than a lower one is rejected for it."""
     rated: list[Option] = []
-    for setup in setups:
-        before = rated[-1] if rated else None
-        drives = [output(e.load_ohm, setup, sim.kit).drive for _, e, _ in cases]
-        if before and all(d <= 1.01 * f.output.drive for d, f in zip(drives, before.forecasts, strict=True)):
+    for amps, each in zip(steps, forecasts, strict=True):
+        at, before = replace(setup, output_a=amps), rated[-1] if rated else None
+        if before and all(
+            f.output.drive <= _SAME_DRIVE * b.output.drive for f, b in zip(each, before.forecasts, strict=True)
+        ):
             same_as = before.same_as_a or before.setup.output_a
-            rated.append(Option(setup, before.forecasts, "no_more_current", same_as))
+            rated.append(Option(at, before.forecasts, "no_more_current", same_as, place.access))
             continue
-        forecasts = tuple(sim.forecast(setup, name, e, field) for name, e, field in cases)
-        if not any(f.length_m(*PROVED) > 0 for f in forecasts):
-            rated.append(Option(setup, forecasts, "nothing_markable"))
-        else:
-            rated.append(Option(setup, forecasts))
+        useless = not any(f.length_m(*PROVED) > 0 for f in each)
+        rated.append(Option(at, each, "nothing_markable" if useless else None, access=place.access))
     return rated

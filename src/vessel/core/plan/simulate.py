@@ -2,28 +2,32 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
+from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
 
-from vessel.core.judge.measures import StationContext
-from vessel.core.judge.verdict import PROVED, Verdict, judge
-from vessel.core.model.kit import Kit
+from vessel.core.judge.measures import Batch
+from vessel.core.judge.rules import RULES
+from vessel.core.judge.verdict import PROVED, VERDICTS, Verdict, judge_codes
 from vessel.core.model.line import Line
-from vessel.core.model.reading import StationReading
 from vessel.core.model.setup import Setup
-from vessel.core.model.soil import Soil
+from vessel.core.plan.world import World
 from vessel.core.signal.field import Floats
-from vessel.core.signal.line_circuit import TARGET, LineCircuit, excite, lay_out
-from vessel.core.signal.mesh import lay_mesh
-from vessel.core.signal.receiver import LIFT_M, ReceiverGeometry, Trace, UnitField
-from vessel.core.signal.site_circuit import SiteGeometry
-from vessel.core.signal.sources import Excitation, Output, coil_geometry, output, stake_lead
+from vessel.core.signal.layout import target_of
+from vessel.core.signal.line_circuit import LineCircuit
+from vessel.core.signal.receiver import LIFT_M, CoilField, Lead, ReceiverGeometry, Shown, shown
+from vessel.core.signal.sources import Excitation, Output, coil_geometry, excite_all, output, stake_lead
 
 NOISE_MARGIN = 3.0
 """Forecasts assume this many times the kit's noise: a bad day, so that a plan holds on an ordinary one."""
-_REPEATS = (-1.2, -0.5, 0.0, 0.5, 1.2)  # spread of five repeated readings, in standard deviations
+_REPEATS = (-1.2, 1.2)  # furthest of five repeated readings, in standard deviations
+_NEAR_M = (0.5, 1.5, 2.5, 4.0, 6.0, 9.0, 13.0, 18.0)
+_ROUND_ACCESS_M = (1.5, 4.0)
+_PROVED = np.array([v in PROVED for v in VERDICTS])
 
 
 @dataclass(frozen=True)
@@ -46,24 +50,53 @@ class BleedOff:
     share: float
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Forecast:
     """What one setup does on the line with the far end as in `far_case`. SI.
 
-    `distance_m` and `current_a` (n,) are the line's own current; `zones` the judged stretches; `bleed_off` of each
-    neighbour, in the order they are told.
+    `current_a` (n,) is the line's own current at `distance_m` (n,), `beside_a` (k, n) that of each line of `beside`.
+    `codes`, `decided_by` (n,): verdict and deciding rule of each station, which stands for the stretch between
+    `edges_m` (n + 1,). `peak_null_m` (n,): NaN where nothing would be proved whatever it is.
     """
 
     far_case: str
     output: Output
-    distance_m: tuple[float, ...]
-    current_a: tuple[float, ...]
-    zones: tuple[Zone, ...]
-    bleed_off: tuple[BleedOff, ...] = ()
+    distance_m: Floats
+    edges_m: Floats
+    current_a: Floats
+    beside: tuple[str, ...]
+    beside_a: Floats
+    codes: NDArray[np.int8]
+    decided_by: NDArray[np.intp]
+    peak_null_m: Floats
+    wanted_m: Floats
 
     def length_m(self, *verdicts: Verdict) -> float:
-        """Return the total length [m] with one of `verdicts`."""
-        return sum(z.end_m - z.start_m for z in self.zones if z.verdict in verdicts)
+        """Return the length to be located [m] that has one of `verdicts`."""
+        return float(self.wanted_m[np.isin(self.codes, [VERDICTS.index(v) for v in verdicts])].sum())
+
+    @cached_property
+    def zones(self) -> tuple[Zone, ...]:
+        """Stretches with one verdict for one reason."""
+        found: list[Zone] = []
+        for k, code in enumerate(self.codes):
+            rule = RULES[self.decided_by[k]].id if code else None
+            start, end, verdict = float(self.edges_m[k]), float(self.edges_m[k + 1]), VERDICTS[code]
+            if found and (found[-1].verdict, found[-1].rule_id) == (verdict, rule):
+                found[-1] = Zone(found[-1].start_m, end, verdict, rule)
+            else:
+                found.append(Zone(start, end, verdict, rule))
+        return tuple(found)
+
+    @cached_property
+    def bleed_off(self) -> tuple[BleedOff, ...]:
+        """What each line beside takes, in the order they are told."""
+        found = []
+        for name, amps in zip(self.beside, self.beside_a, strict=True):
+            k = int(amps.argmax())
+            share = float(amps[k] / max(self.current_a[k], 1e-12))
+            found.append(BleedOff(name, float(amps[k]), float(self.distance_m[k]), share))
+        return tuple(found)
 
     @property
     def first_good_m(self) -> float | None:
@@ -80,152 +113,241 @@ class Forecast:
         return max(lengths, key=lambda k: lengths[k]) if lengths else None
 
 
-def end_distance(line: Line, setup: Setup, at_m: float) -> float:
-    """Return the distance [m] from `at_m` to the hookup (a coil or clamp may stand along the line) or the far end."""
-    return min(abs(at_m - setup.position_m), abs(line.length_m - at_m))
+def end_distance(line: Line, setup: Setup, at_m: Any) -> Any:
+    """Return the distance [m] from `at_m` to the hookup (it may stand along the line) or the far end."""
+    return np.minimum(np.abs(at_m - setup.position_m), np.abs(line.length_m - at_m))
 
 
-def station_grid(length_m: float) -> tuple[Floats, Floats]:
-    """Return stations (n,) [m] and the edges (n+1,) [m] of the stretch each stands for, denser at both ends."""
-    near = [d for d in (0.5, 1.5, 2.5, 4.0, 6.0, 9.0, 13.0, 18.0) if d < 0.4 * length_m]
+def station_grid(length_m: float, access_m: Sequence[float] = ()) -> tuple[Floats, Floats]:
+    """Return stations (n,) [m] and the edges (n+1,) [m] of the stretch each stands for.
+
+    Denser at both ends and round the access points `access_m` on the way.
+    """
+    near = [d for d in _NEAR_M if d < 0.4 * length_m]
     inner = np.linspace(0, length_m, 32)[1:-1]
-    points = np.unique(
-        np.concatenate([near, inner[(inner > max(near)) & (inner < length_m - max(near))], length_m - np.array(near)])
-    )
+    inner = inner[(inner > max(near)) & (inner < length_m - max(near))]
+    round_access = [a + s * d for a in access_m for d in _ROUND_ACCESS_M for s in (-1, 1)]
+    extra = [x for x in round_access if max(near) < x < length_m - max(near)]
+    points = np.unique(np.concatenate([near, inner, extra, length_m - np.array(near)]))
     edges = np.concatenate([[0.0], 0.5 * (points[1:] + points[:-1]), [length_m]])
     return points, edges
 
 
-class Simulator:
-    """Everything about one line, soil and kit that setups share: circuits per frequency, fields per geometry.
+@dataclass(frozen=True, eq=False)
+class Cases:
+    """One hookup's far-end cases (c), per unit of transmitter drive: currents of the line and of others, fields.
 
-    `base` carries the stake, which all setups share.
+    `ends_a`: current (s, c) [A] into and out of every segment of the site.
     """
 
-    def __init__(self, line: Line, soil: Soil, kit: Kit, *, base: Setup, stations_m: Floats | None = None) -> None:
-        self.line, self.soil, self.kit, self.base = line, soil, kit, base
-        self.depth_m = line.depth_max_m  # the least favourable of what is expected
-        grid, self.edges_m = station_grid(line.length_m)
+    setup: Setup
+    names: tuple[str, ...]
+    excitations: tuple[Excitation, ...]
+    current_a: Floats
+    beside_a: Floats
+    over_t: NDArray[np.complex128]
+    air_share: Floats
+    lead: Lead | None
+    coil: CoilField | None
+    ends_a: tuple[NDArray[np.complex128], NDArray[np.complex128]]
+
+
+class Simulator:
+    """One line of a world under any setup: stations, fields per geometry, currents per frequency."""
+
+    def __init__(self, line: Line, world: World, *, stations_m: Floats | None = None) -> None:
+        self.line, self.world, self.kit = line, world, world.kit
+        grid, self.edges_m = station_grid(line.length_m, [a.at_m for a in line.accesses])
         self.stations_m = grid if stations_m is None else stations_m
-        self.position_m = {"direct": 0.0, "clamp": min(0.5, 0.25 * line.length_m)}
-        self.position_m["induction"] = min(10.0, 0.25 * line.length_m)
-        site = lay_out(line, soil, depth_m=self.depth_m)
-        top = max(f.freq_hz for f in kit.frequencies)
-        access = {TARGET: tuple(self.position_m.values())}
-        self.site = SiteGeometry(lay_mesh(site, top_hz=top, access=access))
+        self.depth_m = line.depth_max_m  # the least favourable of what is expected
         self._circuits: dict[float, LineCircuit] = {}
+        self._on_site = world.geometry.mesh.site.lines[target_of(line)]
+
+    @cached_property
+    def wanted_m(self) -> Floats:
+        """Length (n,) [m] to be located of the stretch each station stands for."""
+        a, b = self.edges_m[:-1], self.edges_m[1:]
+        lengths = [np.clip(np.minimum(b, end) - np.maximum(a, start), 0, None) for start, end in self.line.wanted_m]
+        return np.asarray(np.sum(lengths, axis=0) if lengths else np.zeros(len(a)))
 
     @cached_property
     def geometry(self) -> ReceiverGeometry:
         """The receiver's fields at the stations, shared by every frequency and hookup."""
-        n = len(self.stations_m)
-        circuit = self.circuit(self.kit.frequencies[0].freq_hz)
         return ReceiverGeometry(
-            self.site.segments,
-            at_m=np.column_stack([self.stations_m, np.zeros(n)]),
-            headings=np.tile([1.0, 0.0], (n, 1)),
-            depths_m=np.full(n, self.depth_m),
+            self.world.geometry.segments,
+            at_m=self._on_site.places(self.stations_m)[:, :2],
+            headings=self._on_site.headings(self.stations_m),
+            depths_m=np.full(len(self.stations_m), self.depth_m),
             receiver=self.kit.receiver,
-            lead=stake_lead(circuit.site_circuit, circuit.hookup(self.base)),
         )
 
     def circuit(self, freq_hz: float) -> LineCircuit:
-        """Return the circuit at `freq_hz` [Hz], factorised once."""
+        """Return the line's circuit at `freq_hz` [Hz]."""
         if freq_hz not in self._circuits:
-            self._circuits[freq_hz] = LineCircuit(self.line, self.soil, freq_hz=freq_hz, geometry=self.site)
+            shared = self.world.circuit(freq_hz)
+            self._circuits[freq_hz] = LineCircuit(self.line, self.world.soil, freq_hz=freq_hz, circuit=shared)
         return self._circuits[freq_hz]
 
-    def excitations(self, setup: Setup) -> list[tuple[str, Excitation]]:
-        """Return (far case, excitation per unit) for the far-end cases of the line."""
-        cases = self.line.far_cases()
-        found = excite(self.circuit(setup.freq_hz), setup, self.kit, far_ohms=tuple(ohm for _, ohm in cases))
-        return [(name, e) for (name, _), e in zip(cases, found, strict=True)]
-
-    def unit_field(self, setup: Setup, e: Excitation) -> UnitField:
-        """Return the receiver's field at the stations per unit of drive."""
-        circuit = self.circuit(setup.freq_hz)
-        coil = None
-        if setup.method == "induction":
-            coil = self.geometry.coil(*coil_geometry(circuit.hookup(setup), self.kit))
-        lead = 1.0 if setup.method == "direct" else 0.0
-        into, out = circuit.site_circuit.ends(e.response)
-        return self.geometry.unit_field(into, out, lead_amps=lead, coil=coil)
-
-    def forecast(self, setup: Setup, case: str, e: Excitation, field: UnitField) -> Forecast:
-        """Return the forecast of `setup` in one far-end case, rated station by station by the judge.
-
-        The simulated trace carries the forecast's noise margin.
-        """
-        out = output(e.load_ohm, setup, self.kit)
-        circuit = self.circuit(setup.freq_hz)
-        current = circuit.current_at(e.response, self.stations_m) * out.drive
-        beside = circuit.currents_beside(e.response, self.stations_m) * out.drive
-        noise = NOISE_MARGIN * self.kit.frequency(setup.freq_hz).noise_t
-        zones = self._zones(setup, field.read(out.drive, noise_t=noise), current, beside.max(0, initial=0.0))
-        return Forecast(
-            case,
-            out,
-            tuple(self.stations_m.tolist()),
-            tuple(current.tolist()),
-            zones,
-            tuple(self._bleed_off(current, beside)),
-        )
-
-    def _bleed_off(self, current: Floats, beside: Floats) -> list[BleedOff]:
+    def cases(self, setups: Sequence[Setup]) -> list[Cases]:
+        """Return the far-end cases of setups at one frequency; their outputs do not matter here."""
+        circuit = self.circuit(setups[0].freq_hz)
+        site, far = circuit.site_circuit, self.line.far_cases()
+        hookups = [circuit.hookup(s) for s in setups]
+        joined = [circuit.joined_far(ohm) for _, ohm in far]
+        solved = excite_all(site, hookups, self.kit, variants=[joined] * len(hookups))
+        into, out = self._columns(circuit, solved)
+        leads: list[Lead | None] = []
+        coils: list[CoilField | None] = []
+        for h in hookups:
+            lead = (stake_lead(site, h), 1.0) if h.method == "direct" else None
+            coil = self.geometry.coil(*coil_geometry(h, self.kit)) if h.method == "induction" else None
+            leads += [lead] * len(far)
+            coils += [coil] * len(far)
+        over, air = self.geometry.over(into, out, leads=leads, coils=coils)
         found = []
-        for n, amps in zip(self.line.neighbours, beside, strict=True):
-            k = int(amps.argmax())
-            share = float(amps[k] / max(current[k], 1e-12))
-            found.append(BleedOff(n.name, float(amps[k]), float(self.stations_m[k]), share))
+        for k, (setup, each) in enumerate(zip(setups, solved, strict=True)):
+            own = slice(k * len(far), (k + 1) * len(far))
+            found.append(
+                Cases(
+                    setup,
+                    tuple(name for name, _ in far),
+                    tuple(each),
+                    np.array([circuit.current_at(e.response, self.stations_m) for e in each]),
+                    np.array([circuit.currents_beside(e.response, self.stations_m) for e in each]),
+                    over[own],
+                    air[own],
+                    leads[own.start],
+                    coils[own.start],
+                    (into[:, own], out[:, own]),
+                )
+            )
         return found
 
-    def _zones(self, setup: Setup, trace: Trace, current: Floats, beside: Floats) -> tuple[Zone, ...]:
-        frequency = self.kit.frequency(setup.freq_hz)
-        zones: list[Zone] = []
-        for i, at in enumerate(self.stations_m):
-            reading = simulated_reading(trace, i, at_m=float(at), neighbour_a=float(beside[i]))
-            j = judge(
-                reading,
-                StationContext(
-                    tx_freq_hz=setup.freq_hz,
-                    rx_freq_hz=setup.freq_hz,
-                    noise_t=NOISE_MARGIN * frequency.noise_t,
-                    low_m=self.kit.receiver.low_m,
-                    reads_depth=frequency.reads_depth,
-                    depth_range_m=(self.line.depth_min_m, self.line.depth_max_m),
-                    end_m=end_distance(self.line, setup, float(at)),
-                    loop_gap=0.0,
-                    forecast_a=(float(current[i]), float(current[i])),
-                    air_share=float(trace.air_share[i]) if setup.method == "induction" else None,
-                ),
+    def _columns(self, circuit: LineCircuit, solved: Sequence[Sequence[Excitation]]) -> tuple[Any, Any]:
+        ends = [circuit.site_circuit.ends(e.response) for each in solved for e in each]
+        return np.column_stack([a for a, _ in ends]), np.column_stack([b for _, b in ends])
+
+    def peak_null(self, cases: Sequence[Cases]) -> list[Floats]:
+        """Return the distance between peak and null (far ends, n) [m] of hookups just solved."""
+        if not cases:
+            return []
+        into, out = (np.hstack([c.ends_a[k] for c in cases]) for k in range(2))
+        leads = [c.lead for c in cases for _ in c.names]
+        coils = [c.coil for c in cases for _ in c.names]
+        peak, null = self.geometry.peak_and_null(*self.geometry.across(into, out, leads=leads, coils=coils))
+        return list(np.abs(peak - null).reshape(len(cases), -1, len(self.stations_m)))
+
+    def forecasts(self, setups: Sequence[Setup], outputs_a: Sequence[float]) -> list[list[tuple[Forecast, ...]]]:
+        """Return, for each setup and each output step [A], the forecast of each far-end case.
+
+        Rated station by station by the judge; the simulated trace carries the forecast's noise margin.
+        """
+        found = self.cases(setups)
+        noise = NOISE_MARGIN * self.kit.frequency(setups[0].freq_hz).noise_t
+        rated = [_Rated(self, c, outputs_a, noise) for c in found]
+        hopeful = [r for r in rated if _PROVED[r.codes].any()]
+        # where nothing would be proved even with peak and null together, nobody need look for them
+        for r, apart in zip(hopeful, self.peak_null([r.cases for r in hopeful]), strict=True):
+            r.judge(apart)
+        return [r.forecasts() for r in rated]
+
+
+class _Rated:
+    """The simulated traces of one hookup at every output step (o) and far end (c), judged: arrays are (o, c, n)."""
+
+    def __init__(self, sim: Simulator, cases: Cases, outputs_a: Sequence[float], noise_t: float) -> None:
+        self.sim, self.cases = sim, cases
+        steps = [Setup(cases.setup.method, cases.setup.freq_hz, a) for a in outputs_a]
+        self.outputs = [[output(e.load_ohm, s, sim.kit) for e in cases.excitations] for s in steps]
+        self.drive = np.array([[o.drive for o in row] for row in self.outputs])[..., None]
+        self.shown = shown(cases.over_t, self.drive, noise_t=noise_t, receiver=sim.kit.receiver)
+        self.noise_t = noise_t
+        self.judge(np.zeros(cases.air_share.shape))
+        self.peak_null_m = np.full(cases.air_share.shape, np.nan)
+
+    def judge(self, peak_null_m: Floats) -> None:
+        """Judge every station with peak and null that far apart (c, n) [m]."""
+        sim, setup = self.sim, self.cases.setup
+        own = self.cases.current_a * self.drive
+        beside = self.cases.beside_a.max(1, initial=0.0) * self.drive
+        batch = simulated(
+            self.shown,
+            neighbour_a=beside,
+            peak_null_m=peak_null_m,
+            reads_depth=sim.kit.frequency(setup.freq_hz).reads_depth,
+            noise_t=self.noise_t,
+            low_m=sim.kit.receiver.low_m,
+            depth_range_m=(sim.line.depth_min_m, sim.line.depth_max_m),
+            end_m=end_distance(sim.line, setup, sim.stations_m),
+            forecast_a=own,
+            air_share=self.cases.air_share if setup.method == "induction" else np.nan,
+        )
+        self.peak_null_m = peak_null_m
+        self.codes, self.decided_by = judge_codes(batch)
+
+    def forecasts(self) -> list[tuple[Forecast, ...]]:
+        """Return the forecasts, by output step and far end."""
+        sim, c = self.sim, self.cases
+        return [
+            tuple(
+                Forecast(
+                    name,
+                    out,
+                    sim.stations_m,
+                    sim.edges_m,
+                    c.current_a[i] * out.drive,
+                    tuple(b.name for b in sim.circuit(c.setup.freq_hz).beside),
+                    c.beside_a[i] * out.drive,
+                    self.codes[o, i],
+                    self.decided_by[o, i],
+                    self.peak_null_m[i],
+                    sim.wanted_m,
+                )
+                for i, (name, out) in enumerate(zip(c.names, row, strict=True))
             )
-            rule = j.deciding[0].rule.id if j.deciding else None
-            start, end = float(self.edges_m[i]), float(self.edges_m[i + 1])
-            if zones and zones[-1].verdict == j.verdict and zones[-1].rule_id == rule:
-                zones[-1] = Zone(zones[-1].start_m, end, j.verdict, rule)
-            else:
-                zones.append(Zone(start, end, j.verdict, rule))
-        return tuple(zones)
+            for o, row in enumerate(self.outputs)
+        ]
 
 
-def simulated_reading(trace: Trace, i: int, *, at_m: float, neighbour_a: float) -> StationReading:
-    """Return station `i` of a simulated trace, at `at_m` [m] along the line, with five repeats spread by the noise.
+def simulated(
+    s: Shown,
+    *,
+    neighbour_a: Floats,
+    peak_null_m: Floats,
+    reads_depth: bool,
+    noise_t: float,
+    low_m: float,
+    depth_range_m: tuple[float, float],
+    end_m: Floats,
+    forecast_a: Floats,
+    air_share: Any,
+) -> Batch:
+    """Return stations as a technician would read them off the display, five repeats spread by the noise.
 
     `neighbour_a` is the best current a look to both sides would find [A].
     """
-    depth, lifted, amps = float(trace.depth_m[i]), float(trace.depth_lifted_m[i]), float(trace.current_a[i])
-    # comparisons with NaN are false: an instrument that shows nothing gives no reading
-    usable = 0.01 <= depth <= 15.0 and amps <= 10.0
-    lifted_ok = usable and 0.01 <= lifted <= 20.0
+    with np.errstate(invalid="ignore"):
+        # comparisons with NaN are false: an instrument that shows nothing gives no reading
+        usable = (s.depth_m >= 0.01) & (s.depth_m <= 15.0) & (s.current_a <= 10.0)
+        lifted = usable & (s.depth_lifted_m >= 0.01) & (s.depth_lifted_m <= 20.0)
     # where noise drowns the signal the instrument still shows a current: none
-    mean, spread = (amps, float(trace.noise_share[i])) if usable else (0.0, 0.0)
-    repeats = tuple(min(max(mean * (1 + k * spread), 0.0), 10.0) for k in _REPEATS)
-    return StationReading(
-        distance_m=at_m,
-        currents_a=repeats,
-        depth_m=depth if usable else None,
-        lift_height_m=LIFT_M if lifted_ok else None,
-        depth_lifted_m=lifted if lifted_ok else None,
-        peak_null_m=float(min(trace.peak_null_m[i], 10.0)),
-        neighbour_a=min(neighbour_a, 10.0),
+    amps = np.where(usable, s.current_a, 0.0)
+    low, high = (np.clip(amps * (1 + k * s.noise_share), 0.0, 10.0) for k in _REPEATS)
+    return Batch(
+        amps=amps,
+        spread=np.where(usable, (high - low) / np.where(usable, amps, 1.0), np.inf),
+        depth_m=np.where(usable & reads_depth, s.depth_m, np.nan),
+        lift_m=LIFT_M,
+        lifted_m=np.where(lifted, s.depth_lifted_m, np.nan),
+        peak_null_m=np.minimum(peak_null_m, 10.0),
+        neighbour_a=np.minimum(neighbour_a, 10.0),
+        freq_gap=0.0,
+        noise_t=noise_t,
+        low_m=low_m,
+        depth_range_m=depth_range_m,
+        end_m=end_m,
+        loop_gap=0.0,
+        loop_silent=False,
+        forecast_a=(forecast_a, forecast_a),
+        air_share=air_share,
     )

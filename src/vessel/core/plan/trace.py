@@ -16,8 +16,10 @@ from vessel.core.model.reading import StationReading, TransmitterReading
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.plan.simulate import Simulator, end_distance
+from vessel.core.plan.world import World
 from vessel.core.signal.field import Floats
-from vessel.core.signal.line_circuit import LineCircuit, LineFault, excite
+from vessel.core.signal.layout import LineFault
+from vessel.core.signal.line_circuit import LineCircuit, excite
 from vessel.core.signal.sources import Excitation, output
 
 
@@ -117,9 +119,9 @@ def air_shares(
     if setup.method != "induction" or not distances_m:
         return [None] * len(distances_m)
     stations = np.clip(np.asarray(distances_m, dtype=float), 0.1, line.length_m)
-    sim = Simulator(line, soil, kit, base=setup, stations_m=stations)
-    cases = [sim.unit_field(setup, e).air_share for _, e in sim.excitations(setup)]
-    return [float(worst) for worst in np.max(cases, axis=0)]
+    world = World([line], soil, kit, freqs_hz=(setup.freq_hz,), extra=((line, setup.position_m, None),))
+    (cases,) = Simulator(line, world, stations_m=stations).cases([setup])
+    return [float(worst) for worst in cases.air_share.max(0)]
 
 
 def judge_stations(

@@ -10,6 +10,7 @@ from vessel.core.model.line import Line
 from vessel.core.model.setup import METHOD_LABEL
 from vessel.core.plan.options import Option
 from vessel.core.plan.simulate import BleedOff, Forecast
+from vessel.core.signal.layout import lines_beside
 
 REJECTED = {
     "live": "Live: no direct connection. Use clamp or induction, or the owner's staff isolate it and prove it dead.",
@@ -70,7 +71,7 @@ def cautions(option: Option, line: Line, kit: Kit, units: Units) -> list[str]:
                 "it through the air. Every conductor around is energised too."
             )
     found += bleed_off_cautions(option, units)
-    if s.freq_hz >= 30e3 and not line.neighbours:
+    if s.freq_hz >= 30e3 and not lines_beside(line):
         found.append("High frequency bleeds onto neighbours, and none is entered: look sideways at every station.")
     if not frequency.reads_depth:
         found.append(f"The receiver gives no depth at {show_hz(s.freq_hz)}, so nothing is proved there.")

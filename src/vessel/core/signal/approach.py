@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 import numpy as np
 from numpy.typing import NDArray
 
-from vessel.core.model.site import SiteLine
+from vessel.core.model.site import Bond, SiteLine
 
 Floats = NDArray[np.float64]
+_BOND_REACH_M = 1.0
 
 
 def closest(a: tuple[Floats, Floats], b: tuple[Floats, Floats]) -> tuple[float, float, float]:
@@ -37,3 +40,14 @@ def approaches(a: SiteLine, b: SiteLine, *, limit_m: float) -> list[tuple[float,
                 da, db = a.corner_distances_m, b.corner_distances_m
                 found.append((d, float(da[i] + s * (da[i + 1] - da[i])), float(db[k] + t * (db[k + 1] - db[k]))))
     return found
+
+
+def bonded_there(bonds: Sequence[Bond], a: SiteLine, b: SiteLine, at_a: float, at_b: float) -> bool:
+    """Return whether a bond joins `a` at `at_a` with `b` at `at_b` [m], so that they may touch there."""
+    here = {a.name: at_a, b.name: at_b}
+    return any(
+        {bond.a, bond.b} == set(here)
+        and abs(bond.a_m - here[bond.a]) < _BOND_REACH_M
+        and abs(bond.b_m - here[bond.b]) < _BOND_REACH_M
+        for bond in bonds
+    )

@@ -8,13 +8,12 @@ from itertools import combinations
 import numpy as np
 
 from vessel.core.model.errors import BadInput
-from vessel.core.model.site import Bond, Hookup, Site, SiteLine
-from vessel.core.signal.approach import approaches, closest
+from vessel.core.model.site import Hookup, Site
+from vessel.core.signal.approach import approaches, bonded_there, closest
 from vessel.core.signal.earth_return import EPS0, skin_depth
 from vessel.core.signal.site_circuit import SiteCircuit
 
 STAKE_CLEAR_M = 0.1
-_BOND_REACH_M = 1.0
 _GIVES_BACK = 1e-3  # of the terms' own resistance
 
 
@@ -28,16 +27,6 @@ class Validity:
     bound: float
 
 
-def _bonded_there(bonds: tuple[Bond, ...], a: SiteLine, b: SiteLine, at_a: float, at_b: float) -> bool:
-    here = {a.name: at_a, b.name: at_b}
-    return any(
-        {bond.a, bond.b} == set(here)
-        and abs(bond.a_m - here[bond.a]) < _BOND_REACH_M
-        and abs(bond.b_m - here[bond.b]) < _BOND_REACH_M
-        for bond in bonds
-    )
-
-
 def check_site(site: Site) -> None:
     """Refuse lines that lie in each other; raise `BadInput` naming both and the place."""
     for a, b in combinations([line for line in site.lines if line.construction is not None], 2):
@@ -45,7 +34,7 @@ def check_site(site: Site) -> None:
             continue
         reach = a.construction.outer_radius_m + b.construction.outer_radius_m
         for distance, at_a, at_b in approaches(a, b, limit_m=reach * (1 - 1e-9)):
-            if not _bonded_there(site.bonds, a, b, at_a, at_b):
+            if not bonded_there(site.bonds, a, b, at_a, at_b):
                 raise BadInput(
                     f"{a.name} and {b.name} lie in each other: {distance:.3g} m apart at {at_a:.4g} m of {a.name}, "
                     f"where their metal and covering need {reach:.3g} m.",

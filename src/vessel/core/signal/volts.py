@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from vessel.core.model.setup import Setup
-from vessel.core.signal.line_circuit import TARGET, LineCircuit
+from vessel.core.signal.line_circuit import LineCircuit
 from vessel.core.signal.ports import Response
 from vessel.core.signal.stake import lead_impedance, stake_ohm
 
@@ -32,9 +32,9 @@ def volt_shares(
     """
     mesh, site = circuit.mesh, circuit.site_circuit
     near = circuit.line.near.earth_ohm
-    near_amps = response.leak[mesh.far[TARGET, "start"][1]]
+    near_amps = response.leak[mesh.far[circuit.target, "start"][1]]
     far_amps = response.joined[0] if response.joined else 0j
-    own = mesh.of_line(TARGET)
+    own = mesh.of_line(circuit.target)
     parts = {
         "clip": complex(setup.clip_ohm),
         "lead": lead_impedance(circuit.soil, freq_hz=circuit.freq_hz, length_m=setup.stake.away_m),

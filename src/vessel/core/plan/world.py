@@ -1,0 +1,60 @@
+"""A site with everything that all its setups share: one mesh, one factored circuit a frequency."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+
+from vessel.core.model.kit import Kit
+from vessel.core.model.line import Line
+from vessel.core.model.site import Site
+from vessel.core.model.soil import Soil
+from vessel.core.plan.places import places
+from vessel.core.signal.layout import as_target, drawn_site, lay_out, square_to, target_of
+from vessel.core.signal.mesh import lay_mesh
+from vessel.core.signal.site_circuit import SiteCircuit, SiteGeometry
+
+
+class World:
+    """`lines` on one site in `soil`, at the greatest depths expected: the least favourable of what is.
+
+    Drawn lines share their plan; a line that is only told has a world of its own. `freqs_hz` [Hz] sets how fine the
+    mesh is, by default for every frequency of the kit.
+    """
+
+    def __init__(
+        self,
+        lines: Sequence[Line],
+        soil: Soil,
+        kit: Kit,
+        *,
+        freqs_hz: Iterable[float] = (),
+        extra: Sequence[tuple[Line, float, tuple[float, float] | None]] = (),
+    ) -> None:
+        self.soil, self.kit = soil, kit
+        wanted = [(line, p.position_m, p.stake_at) for line in lines for p, why in places(line, kit) if why is None]
+        access: dict[int, list[float]] = {}
+        attend: list[tuple[float, float]] = []
+        for line, at, stake in [*wanted, *extra]:
+            access.setdefault(target_of(line), []).append(at)
+            if line.course is not None:
+                here, _ = square_to(line, at)
+                attend += [(float(here[0]), float(here[1])), *([stake] if stake is not None else [])]
+        top = max(freqs_hz, default=max(f.freq_hz for f in kit.frequencies))
+        mesh = lay_mesh(site_of(lines, soil), top_hz=top, access=access, attend=attend)
+        self.geometry = SiteGeometry(mesh)
+        self._circuits: dict[float, SiteCircuit] = {}
+
+    def circuit(self, freq_hz: float) -> SiteCircuit:
+        """Return the circuit at `freq_hz` [Hz], factored once."""
+        if freq_hz not in self._circuits:
+            self._circuits[freq_hz] = SiteCircuit(self.geometry, freq_hz=freq_hz)
+        return self._circuits[freq_hz]
+
+
+def site_of(lines: Sequence[Line], soil: Soil) -> Site:
+    """Return the site that `lines` share, every depth the greatest expected."""
+    first = lines[0]
+    if first.course is None:
+        return lay_out(first, soil, deepest=True)
+    targets = {target_of(line): as_target(line, deepest=True) for line in lines}
+    return drawn_site(first.course.plan, soil, targets, deepest=True)

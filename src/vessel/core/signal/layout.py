@@ -1,0 +1,223 @@
+"""A line among what runs beside it, laid out as a site; setups in the line's own terms placed on it.
+
+A line with a course lies where the site plan has it. One that is only told runs east from the origin; left of it is
+north.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from typing import Literal
+
+import numpy as np
+from numpy.typing import NDArray
+
+from vessel.core.model.ends import OPEN_END, FarEnd, FarEndKind
+from vessel.core.model.ground import Drawn, SitePlan
+from vessel.core.model.line import Line
+from vessel.core.model.neighbour import Neighbour
+from vessel.core.model.setup import Setup
+from vessel.core.model.site import Bond, Feature, Hookup, Site, SiteLine
+from vessel.core.model.soil import Soil
+from vessel.core.signal.separate import separate
+from vessel.core.signal.site_check import check_site
+
+Floats = NDArray[np.float64]
+TARGET_NAME = "target"
+LOOK_ASIDE_M = 15.0
+"""How far to either side of the line other lines are looked for when a station is taken [m]."""
+_AT_EARTH_M = 0.3  # an earth bonded closer to an end than this is the end's own
+
+
+@dataclass(frozen=True)
+class LineFault:
+    """Something wrong at `at_m` [m]: a break (huge series resistance) or an earth fault of `ohm` [ohm]."""
+
+    kind: Literal["break", "earth_fault"]
+    at_m: float
+    ohm: float = 0.0
+
+
+@dataclass(frozen=True)
+class Beside:
+    """Another line of the site, near enough to be met when looking aside: its name and index.
+
+    `offset_m`: how far to the left it runs, right below zero, where it is nearest [m]; `follows`: told as parallel.
+    """
+
+    name: str
+    index: int
+    offset_m: float
+    follows: bool
+
+
+def target_of(line: Line) -> int:
+    """Return the index of the line itself among the lines of its site."""
+    return 0 if line.course is None else line.course.own
+
+
+def target_name(line: Line) -> str:
+    """Return the name of the line itself on its site."""
+    return TARGET_NAME if line.course is None else line.course.drawn.name
+
+
+def lay_out(line: Line, soil: Soil, *, deepest: bool = False, faults: Sequence[LineFault] = ()) -> Site:
+    """Return the site of a line, every depth in the middle of what is expected, or the `deepest`."""
+    target = _target(line, _path(line), deepest=deepest, faults=faults)
+    if line.course is not None:
+        return drawn_site(line.course.plan, soil, {line.course.own: target}, deepest=deepest)
+    beside = [_told(line, n, k) for k, n in enumerate(line.neighbours)]
+    site = Site(soil, (target, *(b for b, _ in beside)), tuple(bond for _, bond in beside if bond is not None))
+    check_site(site)
+    return site
+
+
+def drawn_site(plan: SitePlan, soil: Soil, targets: dict[int, SiteLine], *, deepest: bool) -> Site:
+    """Return the site of a plan with `targets` in place of what is drawn at their indices.
+
+    What an end is not known to be is taken as earthed: that takes more signal from a line beside it.
+    """
+    lines = [targets.get(i) or _as_drawn(d, deepest=deepest) for i, d in enumerate(plan.drawn)]
+    lengths = {line.name: line.length_m for line in lines}
+    bonds = tuple(b for b in plan.bonds if b.a_m <= lengths[b.a] and b.b_m <= lengths[b.b])
+    apart, _ = separate(lines, bonds)
+    site = Site(soil, tuple(apart), bonds)
+    check_site(site)
+    return site
+
+
+def as_target(line: Line, *, deepest: bool) -> SiteLine:
+    """Return the line itself as it lies on its site, its far end earthed unless it is known to be open.
+
+    So each of several lines that share a site meets the others as `lay_out` would have them.
+    """
+    found = _target(line, _path(line), deepest=deepest, faults=())
+    kind: FarEndKind = "open" if line.far.kind == "open" else "earthed"
+    return replace(found, end=FarEnd(kind, line.far.earth_ohm))
+
+
+def _path(line: Line) -> tuple[tuple[float, float], ...]:
+    return ((0.0, 0.0), (line.length_m, 0.0)) if line.course is None else line.course.drawn.upto(line.length_m)
+
+
+def _target(line: Line, path: Sequence[tuple[float, float]], *, deepest: bool, faults: Sequence[LineFault]) -> SiteLine:
+    features = [Feature("break" if f.kind == "break" else "fault", f.at_m, f.ohm) for f in faults]
+    bonded = ((a.at_m, a.point.earth_ohm) for a in line.accesses)
+    features += [
+        Feature("earth", at, ohm)
+        for at, ohm in bonded
+        if ohm is not None and _AT_EARTH_M < at < line.length_m - _AT_EARTH_M
+    ]
+    depth = line.depth_m(deepest=deepest)
+    return SiteLine(
+        target_name(line),
+        line.construction,
+        tuple((x, y, depth) for x, y in path),
+        _end(line.near.earth_ohm),
+        FarEnd("unknown", line.far.earth_ohm),
+        tuple(features),
+    )
+
+
+def _as_drawn(d: Drawn, *, deepest: bool) -> SiteLine:
+    depth = d.depth_m(deepest=deepest)
+    ends = [FarEnd("earthed", e.earth_ohm) if e.kind == "unknown" else e for e in (d.start, d.end)]
+    earths = tuple(Feature("earth", at, ohm) for at, ohm in d.earths if _AT_EARTH_M < at < d.length_m - _AT_EARTH_M)
+    return SiteLine(d.name, d.construction, tuple((x, y, depth) for x, y in d.corners), ends[0], ends[1], earths)
+
+
+def _end(ohm: float | None) -> FarEnd:
+    return OPEN_END if ohm is None else FarEnd("earthed", ohm)
+
+
+def _told(line: Line, n: Neighbour, k: int) -> tuple[SiteLine, Bond | None]:
+    name = f"{k + 1} {n.name}"  # neighbours may share a name
+    route = ((n.start_m, n.offset_m, n.depth_m), (n.end_m, n.offset_m, n.depth_m))
+    beside = SiteLine(name, n.construction, route, _end(n.start_earth_ohm), _end(n.end_earth_ohm))
+    # where the line is thought to end sooner, what joins it further on is not there
+    if n.bond_m is None or not 0 <= n.bond_m <= line.length_m:
+        return beside, None
+    return beside, Bond(TARGET_NAME, n.bond_m, name, n.bond_m - n.start_m)
+
+
+def lines_beside(line: Line) -> tuple[Beside, ...]:
+    """Return what is told beside a line, or what is drawn within `LOOK_ASIDE_M` of it and has metal."""
+    if line.course is None:
+        return tuple(Beside(n.name, 1 + k, n.offset_m, True) for k, n in enumerate(line.neighbours))
+    own, found = line.course.drawn, []
+    along = own.places(np.linspace(0, own.length_m, max(2, int(own.length_m))))
+    for i, d in enumerate(line.course.plan.drawn):
+        if i == line.course.own or d.construction is None:
+            continue
+        _, off, at = off_line(d, along)
+        k = int(off.argmin())
+        if off[k] < LOOK_ASIDE_M:
+            aside = at[k] - along[k]
+            run = along[min(k + 1, len(along) - 1)] - along[max(k - 1, 0)]
+            left = run[0] * aside[1] - run[1] * aside[0] >= 0
+            found.append(Beside(d.name, i, float(off[k] if left else -off[k]), False))
+    return tuple(found)
+
+
+def off_line(d: Drawn | SiteLine, places_m: Floats) -> tuple[Floats, Floats, Floats]:
+    """Return distance along (n,) and off (n,) [m] of the point of `d` nearest to each place, and that point (n, 2)."""
+    corners, along = d.corners_m[:, :2], d.corner_distances_m
+    a, legs = corners[:-1], np.diff(corners, axis=0)
+    flat = np.maximum((legs**2).sum(1), 1e-12)
+    share = np.clip(((places_m[:, None] - a) * legs).sum(2) / flat, 0, 1)
+    nearest = a + share[..., None] * legs
+    off = np.hypot(*np.moveaxis(nearest - places_m[:, None], 2, 0))
+    k, rows = off.argmin(1), np.arange(len(places_m))
+    return along[k] + share[rows, k] * np.diff(along)[k], off[rows, k], nearest[rows, k]
+
+
+def square_to(line: Line, at_m: float) -> tuple[Floats, Floats]:
+    """Return the place (2,) [m] at `at_m` along a line and the unit vector (2,) to the left of its run there."""
+    if line.course is None:
+        return np.array([at_m, 0.0]), np.array([0.0, 1.0])
+    d = line.course.drawn
+    here, on = d.places(np.array([at_m, at_m + 0.01]))
+    if at_m > d.length_m - 0.02:
+        on, here_before = here, d.places(np.array([at_m - 0.01]))[0]
+        run = on - here_before
+    else:
+        run = on - here
+    run = run / np.hypot(*run)
+    return here, np.array([-run[1], run[0]])
+
+
+def stake_side(line: Line, setup: Setup) -> int:
+    """Return +1 for a stake on the left, -1 on the right: away from what runs beside the hookup; left if equal."""
+    here, left = square_to(line, setup.position_m)
+
+    def clearance(side: int) -> float:
+        at = (here + side * setup.stake.away_m * left)[None]
+        if line.course is None:
+            return min(
+                (float(np.hypot(n.offset_m - at[0, 1], max(n.start_m, -n.end_m, 0.0))) for n in line.neighbours),
+                default=np.inf,
+            )
+        others = (d for i, d in enumerate(line.course.plan.drawn) if i != line.course.own)
+        return min((float(off_line(d, at)[1][0]) for d in others), default=np.inf)
+
+    return 1 if clearance(1) >= clearance(-1) else -1
+
+
+def hookup_on(line: Line, setup: Setup) -> Hookup:
+    """Return `setup` placed on the site of `line`: stake off its connection, clamp or coil along the line."""
+    here, left = square_to(line, setup.position_m)
+    stake = here + stake_side(line, setup) * setup.stake.away_m * left
+    return Hookup(
+        setup.method,
+        setup.freq_hz,
+        setup.output_a,
+        target_name(line),
+        0.0 if setup.method == "induction" else setup.position_m,
+        setup.stake,
+        (float(stake[0]), float(stake[1])) if setup.stake_at is None else setup.stake_at,
+        setup.clip_ohm,
+        coil_at=(float(here[0]), float(here[1])),
+        # the line runs to the right of its left-hand normal
+        coil_heading_deg=float(np.degrees(np.arctan2(left[1], -left[0]))),
+    )

@@ -1,0 +1,98 @@
+"""Lines drawn through each other: where depths are known only as ranges, one is taken to pass under the other."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from vessel.core.model.site import Bond, SiteLine
+from vessel.core.signal.approach import approaches, bonded_there
+
+Floats = NDArray[np.float64]
+CLEAR_M = 0.15
+"""Soil left between two lines that are taken to pass each other [m]."""
+_RAMP_M = 0.5  # a line goes down and up again within this length
+_STEP_M = 0.1
+
+
+@dataclass(frozen=True)
+class Dip:
+    """`line` is taken to pass under `other` from `start_m` to `end_m` along it, at `depth_m` [m]."""
+
+    line: str
+    other: str
+    start_m: float
+    end_m: float
+    depth_m: float
+
+
+def separate(lines: Sequence[SiteLine], bonds: Sequence[Bond]) -> tuple[list[SiteLine], list[Dip]]:
+    """Return `lines` with those that would lie in each other apart, the deeper one lower, and what was assumed.
+
+    Where a bond joins two lines they may touch.
+    """
+    found = {line.name: line for line in lines}
+    # shallow ones keep their place; names settle ties, so that the order of drawing does not matter
+    order = sorted(lines, key=lambda x: (max(d for _, _, d in x.route), x.name))
+    dips: list[Dip] = []
+    for k, line in enumerate(order):
+        if line.construction is None:
+            continue
+        for _ in range(3):  # passing under one may bring it into the next
+            under = [d for above in order[:k] for d in _dips(found[line.name], found[above.name], bonds)]
+            if not under:
+                break
+            found[line.name] = _lowered(found[line.name], under)
+            dips += under
+    return [found[line.name] for line in lines], dips
+
+
+def _dips(line: SiteLine, above: SiteLine, bonds: Sequence[Bond]) -> list[Dip]:
+    if line.construction is None or above.construction is None:
+        return []
+    need = line.construction.outer_radius_m + above.construction.outer_radius_m + CLEAR_M
+    found = []
+    for _, at, at_above in approaches(line, above, limit_m=need * (1 - 1e-6)):
+        if bonded_there(bonds, line, above, at, at_above):
+            continue
+        leg = int(np.clip(np.searchsorted(line.corner_distances_m, at, side="right") - 1, 0, len(line.route) - 2))
+        a, b = line.corner_distances_m[leg : leg + 2]
+        s = np.linspace(a, b, max(2, int((b - a) / _STEP_M)))
+        off, depth = _off(line.places(s), above)
+        close = np.flatnonzero((off < need) & (np.abs(depth + line.places(s)[:, 2]) < need))
+        if len(close):
+            lowest = float(depth[close].max()) + need * 1.001
+            found.append(Dip(line.name, above.name, float(s[close[0]]), float(s[close[-1]]), lowest))
+    return found
+
+
+def _off(places_m: Floats, line: SiteLine) -> tuple[Floats, Floats]:
+    """Distance on the ground (n,) [m] from `places_m` to `line`, and its depth (n,) [m] at the nearest point."""
+    a, legs = line.corners_m[:-1], np.diff(line.corners_m, axis=0)
+    flat = np.maximum((legs[:, :2] ** 2).sum(1), 1e-12)
+    share = np.clip(((places_m[:, None, :2] - a[None, :, :2]) * legs[:, :2]).sum(2) / flat, 0, 1)
+    nearest = a + share[..., None] * legs
+    off = np.hypot(*np.moveaxis(nearest[..., :2] - places_m[:, None, :2], 2, 0))
+    k = off.argmin(1)
+    rows = np.arange(len(k))
+    return off[rows, k], -nearest[rows, k, 2]
+
+
+def _lowered(line: SiteLine, under: Sequence[Dip]) -> SiteLine:
+    s = [*line.corner_distances_m]
+    for d in under:
+        s += [d.start_m - _RAMP_M, d.start_m, d.end_m, d.end_m + _RAMP_M]
+    at = np.unique(np.round(np.clip(s, 0, line.length_m), 2))
+    at = np.unique(np.concatenate([at[(at > 0.06) & (at < line.length_m - 0.06)], [0.0, line.length_m]]))
+    at = at[np.concatenate([[True], np.diff(at) > 0.055])]
+    at[-1] = line.length_m
+    places = line.places(at)
+    depth = -places[:, 2]
+    for d in under:
+        within = (at >= d.start_m - 0.06) & (at <= d.end_m + 0.06)
+        depth[within] = np.maximum(depth[within], d.depth_m)
+    route = tuple((float(x), float(y), float(z)) for (x, y, _), z in zip(places, depth, strict=True))
+    return replace(line, route=route)

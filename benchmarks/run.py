@@ -20,7 +20,7 @@ from vessel.core.model.reading import TransmitterReading
 from vessel.core.model.setup import Setup
 from vessel.core.model.site import Site
 from vessel.core.model.soil import Soil
-from vessel.core.plan.options import plan_line
+from vessel.core.plan.site import plan_lines
 from vessel.core.signal.mesh import lay_mesh
 from vessel.core.signal.site_circuit import SiteCircuit, SiteGeometry
 from vessel.core.signal.solve import SolvedSite
@@ -126,11 +126,10 @@ def profiles() -> None:
 
 def one_line() -> None:
     beside = Neighbour("main", PRESETS["coated_steel_pipe"].construction, -2.0, -30.0, 200.0, 1.2, 10.0, 10.0)
-    base = Setup("direct", 560.0, 0.005)
     for length in (50.0, 140.0, 500.0, 3000.0):
         for neighbours in ((), (beside,)):
             line = Line(PRESETS["tracer_wire"].construction, length, 0.6, 1.0, neighbours=neighbours)
-            took = median_ms(lambda x=line: plan_line(x, SOIL, SAMPLE_KIT, base=base), 3)
+            took = median_ms(lambda x=line: plan_lines([x], SOIL, SAMPLE_KIT)[0], 3)
             print(f"  plan of {length:5.0f} m, {len(neighbours)} neighbours: {took:7.0f} ms")
             frequencies = SAMPLE_KIT.frequencies[2:4]
             read = [TransmitterReading(8.0, 0.03, f.freq_hz) for f in frequencies]

@@ -71,8 +71,8 @@ def bleed_off(
     beside = Neighbour("cable", CABLE, spacing_m, -over_m, length_m + over_m, 0.8, ohm, ohm)
     circuit = LineCircuit(Line(TRACER, length_m, 0.8, 0.8, neighbours=(beside,)), LOAM, freq_hz=freq_hz)
     r = excite(circuit, Setup("direct", freq_hz, 0.03), SAMPLE_KIT, far_ohms=(10.0,))[0].response
-    middle = np.array([length_m / 2])
-    own, other = (circuit.site_circuit.current_on(r, i, s)[0] for i, s in ((0, middle), (1, middle + over_m)))
+    middle, ends = np.array([length_m / 2]), circuit.site_circuit.ends(r)
+    own, other = (circuit.site_circuit.current_on(ends, i, s)[0] for i, s in ((0, middle), (1, middle + over_m)))
     return complex(other / own)
 
 

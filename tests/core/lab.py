@@ -42,7 +42,7 @@ def geometry(segments, stations=(0.0,), *, depth_m=1.0, kit=SAMPLE_KIT, lead=Non
 
 def segment_fields(points_m, starts_m, ends_m):
     """B per ampere (p, s, 3) [T/A] at points (p, 3) of segments from starts to ends (s, 3) [m]."""
-    parts = [axis_fields(points_m, np.tile(axis, (len(points_m), 1)), starts_m, ends_m) for axis in np.eye(3)]
+    parts = axis_fields(points_m, [np.tile(axis, (len(points_m), 1)) for axis in np.eye(3)], starts_m, ends_m)
     return np.stack([a + b for a, b in parts], axis=-1)
 
 

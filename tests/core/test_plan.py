@@ -12,7 +12,7 @@ from vessel.core.model.line import AccessPoint, Line
 from vessel.core.model.reading import StationReading, TransmitterReading
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
-from vessel.core.plan.options import plan_line
+from vessel.core.plan.site import plan_lines
 from vessel.core.plan.trace import hookup_state, judge_stations
 from vessel.core.plan.wording import cautions, reason, rejection
 
@@ -22,7 +22,7 @@ SERVICE = Line(PRESETS["tracer_wire"].construction, 140.0, 0.6, 1.0)
 
 
 def plan(line, kit=SAMPLE_KIT):
-    return plan_line(line, SOIL, kit, base=BASE)
+    return plan_lines([line], SOIL, kit)[0]
 
 
 def why_not(p, line, method, freq):

@@ -21,8 +21,8 @@ from vessel.core.model.line import AccessPoint, Line
 from vessel.core.model.reading import TransmitterReading
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
-from vessel.core.plan.options import plan_line
 from vessel.core.plan.places import places
+from vessel.core.plan.site import plan_lines
 from vessel.core.signal.field import electronic_depth
 from vessel.core.signal.line_circuit import LineCircuit, excite
 from vessel.core.signal.sources import output
@@ -103,7 +103,7 @@ LINES = st.builds(
 @settings(max_examples=8, deadline=None)
 @given(line=LINES, rho=st.floats(15, 1500))
 def test_every_plan_keeps_to_the_kit_and_to_the_line(line, rho):
-    plan = plan_line(line, Soil(rho), SAMPLE_KIT, base=Setup("direct", 560.0, 0.005))
+    plan = plan_lines([line], Soil(rho), SAMPLE_KIT)[0]
     assert len(plan.ranked) + len(plan.rejected) == len(places(line, SAMPLE_KIT)) * 7 * 5
     for option in (*plan.ranked, *plan.rejected):
         assert option.rejected is None or option in plan.rejected

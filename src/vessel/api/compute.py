@@ -12,12 +12,14 @@ from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.plan.across import Across, across
 from vessel.core.plan.hookup import LoopForecast, loop_forecasts
-from vessel.core.plan.options import Plan, base_setup, plan_line
+from vessel.core.plan.options import Plan
+from vessel.core.plan.site import plan_lines
 from vessel.core.plan.trace import HookupState, hookup_state, judge_stations
+from vessel.formats.site_plan import drawn_lines, plan_doc
 from vessel.formats.to_core import kit_of, line_of, reading_of, setup_of, soil_of, station_of
 from vessel.store.tables import LineRow, ReadingRow, SetupRow, StationRow
 
-_plan = lru_cache(maxsize=64)(plan_line)
+_plans = lru_cache(maxsize=64)(plan_lines)
 _state = lru_cache(maxsize=256)(hookup_state)
 _loops = lru_cache(maxsize=256)(loop_forecasts)
 _across = lru_cache(maxsize=256)(across)
@@ -39,7 +41,7 @@ def _judged(
 
 def world(line: LineRow) -> tuple[Line, Soil, Kit]:
     """Return line, soil and kit of a stored line."""
-    return line_of(line), soil_of(line.job), kit_of(line.job.kit.data)
+    return line_of(line, line.job), soil_of(line.job), kit_of(line.job.kit.data)
 
 
 def live_readings(setup: SetupRow) -> list[ReadingRow]:
@@ -53,14 +55,12 @@ def live_stations(setup: SetupRow) -> list[StationRow]:
 
 
 def plan_of(line: LineRow) -> Plan:
-    """Return the plan of a stored line."""
-    core_line, soil, kit = world(line)
-    return _plan(
-        core_line,
-        soil,
-        kit,
-        base=base_setup(kit),
-    )
+    """Return the plan of a stored line; drawn lines are planned together, on one site."""
+    job, kit = line.job, kit_of(line.job.kit.data)
+    together = [other for other in drawn_lines(job) if other.construction is not None] if line.route else [line]
+    lines = tuple(line_of(other, job) for other in together)
+    plans = _plans(lines, soil_of(job), kit, school=plan_doc(job).school)
+    return plans[next(k for k, other in enumerate(together) if other is line)]
 
 
 def state_of(setup: SetupRow) -> HookupState:

@@ -9,7 +9,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from vessel.core.model.construction import Construction, preset
+from vessel.core.model.construction import Construction, metal, preset
 from vessel.core.model.ends import TYPICAL_FAR_EARTH_OHM
 from vessel.core.model.entry import Quantity, Units, understand
 from vessel.core.model.errors import BadInput
@@ -117,7 +117,7 @@ class NeighbourForm(Form):
     def values(self, units: Units, construction: dict[str, Any] | None) -> dict[str, Any]:
         """Return stored data; `construction` as another line has it, None for the preset's. Raises `BadInput`."""
         reader = Reader(self, units)
-        usual = asdict(preset(self.preset).construction)
+        usual = asdict(metal(self.preset))
         offset = reader.must("offset", "distance", "How far off")
         return {
             "name": need(self.name, field="name", name="Name"),
@@ -158,20 +158,22 @@ class LineForm(Form):
         """Return column values; raises `BadInput`."""
         reader = Reader(self, units)
         utility(self.utility)
-        base = asdict(preset(self.preset).construction)
+        usual = preset(self.preset).construction
+        base: dict[str, Any] = {} if usual is None else asdict(usual)
         for key, value in self.overrides.items():
             if key not in base or key == "metal":
                 raise BadInput(f"“{key}” is not electrical data of a line.", field=f"construction.{key}")
             if not math.isfinite(value):
                 raise BadInput(f"“{key}” is not a number.", field=f"construction.{key}", fix="Type a number.")
             base[key] = value
-        Construction(**base)
+        if usual is not None:
+            Construction(**base)
         far = reader.read("far_earth", "ohms")
         return {
             "name": need(self.name, field="name", name="Line name"),
             "utility": self.utility,
             "preset": self.preset,
-            "construction": base,
+            "construction": base or None,
             "length_m": reader.must("length", "distance", "Length"),
             "depth_min_m": reader.must("depth_min", "depth", "Least depth"),
             "depth_max_m": reader.must("depth_max", "depth", "Greatest depth"),

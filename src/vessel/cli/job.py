@@ -8,7 +8,8 @@ from typing import Any
 from vessel.cli.files import kept_lines, read_job
 from vessel.core.judge.verdict import VERDICT_LABEL
 from vessel.core.judge.wording import explain, headline, next_step
-from vessel.core.plan.options import Option, base_setup, plan_line
+from vessel.core.plan.options import Option
+from vessel.core.plan.site import plan_lines
 from vessel.core.plan.trace import hookup_state, judge_stations
 from vessel.core.plan.wording import cautions, reason, rejection
 from vessel.formats.to_core import kit_of, line_of, reading_of, setup_of, soil_of, station_of
@@ -46,9 +47,10 @@ def plan_command(args: argparse.Namespace) -> dict[str, Any]:
     job = read_job(args.job)
     kit, soil = kit_of(job.kit), soil_of(job)
     lines = []
-    for doc in kept_lines(job):
-        line = line_of(doc)
-        plan = plan_line(line, soil, kit, base=base_setup(kit))
+    docs = [doc for doc in kept_lines(job) if doc.construction is not None]
+    core_lines = [line_of(doc, job) for doc in docs]
+    plans = plan_lines(core_lines, soil, kit, school=job.site.school)
+    for doc, line, plan in zip(docs, core_lines, plans, strict=True):
         lines.append(
             {
                 "line": doc.name,
@@ -72,7 +74,7 @@ def judge_command(args: argparse.Namespace) -> dict[str, Any]:
     kit, soil = kit_of(job.kit), soil_of(job)
     found = []
     for doc in kept_lines(job):
-        line = line_of(doc)
+        line = line_of(doc, job)
         for setup_doc in doc.setups:
             setup = setup_of(setup_doc)
             readings = tuple(reading_of(r) for r in setup_doc.readings if r.deleted_at is None)

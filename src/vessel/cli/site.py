@@ -73,7 +73,7 @@ def _of_job(text: str, args: argparse.Namespace) -> _Asked:
                           ("--output-ma", args.output_ma)):  # fmt: skip
         if value is None:
             raise BadInput(f"A job file needs {option}.", field=option, fix="Say which line, and how to put signal on.")
-    kit, line = kit_of(job.kit), line_of(line_named(job, args.line))
+    kit, line = kit_of(job.kit), line_of(line_named(job, args.line), job)
     kit.frequency(args.freq_hz, at="--freq-hz")
     stake = usual_stake(kit.lead_m)
     setup = Setup(args.hookup, args.freq_hz, args.output_ma / 1e3, stake, position_m=args.position_m)

@@ -9,6 +9,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from vessel.formats.document import Doc, Name, Number, Text, parse, schema_of
 from vessel.formats.kit_doc import ConstructionDoc, KitDoc
+from vessel.formats.plan_doc import Corners, Place, SitePlanDoc
 
 FORMAT: Final = "vessel-job"
 VERSION: Final = 1
@@ -112,6 +113,7 @@ class SetupDoc(Doc):
     output_a: Number
     position_m: Number
     stake_away_m: Number
+    stake_at: Place | None = None
     stake_ohm: Number | None
     clip_ohm: Number
     steps_done: list[str]
@@ -127,7 +129,7 @@ class LineDoc(Doc):
     name: Name
     utility: str
     preset: str
-    construction: ConstructionDoc
+    construction: ConstructionDoc | None
     length_m: Number
     depth_min_m: Number
     depth_max_m: Number
@@ -136,6 +138,7 @@ class LineDoc(Doc):
     far_kind: Literal["open", "earthed", "unknown"]
     far_earth_ohm: Number
     neighbours: Annotated[list[NeighbourDoc], Field(default_factory=list, max_length=12)]
+    route: Corners = Field(default_factory=list)
     typed: dict[str, str]
     created_at: Text
     deleted_at: Text | None
@@ -154,6 +157,7 @@ class JobDoc(Doc):
     technician: Text
     typed: dict[str, str]
     created_at: Text
+    site: SitePlanDoc = SitePlanDoc()
     kit: KitDoc
     lines: list[LineDoc]
 

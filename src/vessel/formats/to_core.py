@@ -2,20 +2,22 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Any
 
-from vessel.core.model.construction import Construction, preset
+from vessel.core.model.construction import preset
 from vessel.core.model.ends import FarEnd
+from vessel.core.model.errors import BadInput
 from vessel.core.model.kit import Clamp, Coil, Frequency, Kit, Receiver
 from vessel.core.model.line import AccessPoint, Line
-from vessel.core.model.neighbour import Neighbour, stretch
 from vessel.core.model.reading import StationReading, TransmitterReading
 from vessel.core.model.setup import Setup, Stake
 from vessel.core.model.soil import Soil
 from vessel.core.model.utility import utility
 from vessel.core.plan.hookup import require_sound
-from vessel.formats.job_file import NearDoc, NeighbourDoc
-from vessel.formats.kit_doc import ConstructionDoc, KitDoc
+from vessel.formats.job_file import NearDoc
+from vessel.formats.kit_doc import KitDoc
+from vessel.formats.site_plan import accesses_on, course_of, live_at_start, metal_of, neighbour_of, plan_doc
 
 
 def kit_of(data: Any) -> Kit:
@@ -37,35 +39,30 @@ def soil_of(job: Any) -> Soil:
     return Soil.of_kind(job.soil_kind, job.soil_resistivity_ohm_m)
 
 
-def neighbour_of(data: Any, *, length_m: float) -> Neighbour:
-    """Return a neighbour of a line of `length_m` [m] from its document or its stored data."""
-    doc = NeighbourDoc.model_validate(data)
-    start, end = stretch(doc.start_m, doc.end_m, length_m=length_m)
-    return Neighbour(
-        doc.name,
-        Construction(**doc.construction.model_dump()),
-        doc.offset_m,
-        start,
-        end,
-        doc.depth_m,
-        doc.start_earth_ohm,
-        doc.end_earth_ohm,
-        doc.bond_m,
-    )
-
-
-def line_of(line: Any) -> Line:
-    """Return the line of a document or row."""
-    construction = ConstructionDoc.model_validate(line.construction)
-    near = NearDoc.model_validate(line.near)
+def line_of(line: Any, job: Any) -> Line:
+    """Return a line (document or row) of a job; raise `BadInput` for one without metal, which carries no signal."""
+    metal, near = metal_of(line), AccessPoint(**NearDoc.model_validate(line.near).model_dump())
+    if metal is None:
+        raise BadInput(
+            f"{line.name} has no metal: no signal can be put on it.",
+            field="preset",
+            fix="Use a rod or a sonde inside it, ask its owner, or dig by hand; until then it is not located.",
+        )
+    course = course_of(line, job)
+    told = () if course else tuple(neighbour_of(n, length_m=line.length_m) for n in line.neighbours)
+    access = plan_doc(job).access
+    if course is not None and live_at_start(course.drawn, access):
+        near = replace(near, live=True)
     return Line(
-        Construction(**construction.model_dump()),
-        line.length_m,
+        metal,
+        line.length_m if course is None else course.drawn.length_m,
         line.depth_min_m,
         line.depth_max_m,
-        AccessPoint(**near.model_dump()),
+        near,
         FarEnd(line.far_kind, line.far_earth_ohm),
-        tuple(neighbour_of(n, length_m=line.length_m) for n in line.neighbours),
+        told,
+        () if course is None else accesses_on(course.drawn, access),
+        course,
     )
 
 
@@ -78,6 +75,7 @@ def setup_of(setup: Any) -> Setup:
         Stake(away_m=setup.stake_away_m, measured_ohm=setup.stake_ohm),
         setup.clip_ohm,
         setup.position_m,
+        None if setup.stake_at is None else (setup.stake_at[0], setup.stake_at[1]),
     )
 
 
@@ -102,7 +100,8 @@ def check(job: Any) -> None:
         preset(line.preset)
         for n in line.neighbours:
             preset(n.preset)
-        require_sound(line_of(line), soil)
+        if metal_of(line) is not None:
+            require_sound(line_of(line, job), soil)
         for setup in line.setups:
             setup_of(setup).require_on(line.length_m)
             kit.require(setup.hookup, setup.freq_hz, at="kit")

@@ -20,7 +20,7 @@ class Base(DeclarativeBase):
             "pk": "pk_%(table_name)s",
         }
     )
-    type_annotation_map = {Json: JSON, list[Json]: JSON, list[float]: JSON, list[str]: JSON}  # noqa: RUF012
+    type_annotation_map = {Json: JSON, list[Json]: JSON, list[float]: JSON, list[str]: JSON, list[list[float]]: JSON}  # noqa: RUF012
 
 
 class KitRow(Base):
@@ -46,6 +46,7 @@ class JobRow(Base):
     soil_kind: Mapped[str]
     soil_resistivity_ohm_m: Mapped[float | None]
     technician: Mapped[str]
+    site: Mapped[Json] = mapped_column(server_default="{}")
     typed: Mapped[Json]
     created_at: Mapped[str]
     deleted_at: Mapped[str | None]
@@ -62,7 +63,7 @@ class LineRow(Base):
     name: Mapped[str]
     utility: Mapped[str]
     preset: Mapped[str]
-    construction: Mapped[Json]
+    construction: Mapped[Json | None] = mapped_column(JSON, nullable=False)
     length_m: Mapped[float]
     depth_min_m: Mapped[float]
     depth_max_m: Mapped[float]
@@ -71,6 +72,7 @@ class LineRow(Base):
     far_kind: Mapped[str]
     far_earth_ohm: Mapped[float]
     neighbours: Mapped[list[Json]] = mapped_column(server_default="[]")
+    route: Mapped[list[list[float]]] = mapped_column(server_default="[]")
     typed: Mapped[Json]
     created_at: Mapped[str]
     deleted_at: Mapped[str | None]
@@ -90,6 +92,7 @@ class SetupRow(Base):
     output_a: Mapped[float]
     position_m: Mapped[float]
     stake_away_m: Mapped[float]
+    stake_at: Mapped[list[float] | None]
     stake_ohm: Mapped[float | None]
     clip_ohm: Mapped[float]
     steps_done: Mapped[list[str]]

@@ -141,7 +141,7 @@ def across_view(setup: SetupRow, at_m: float) -> views.AcrossView:
 def trace_view(setup: SetupRow) -> views.TraceView:
     """Return the trace under one hookup."""
     line, units = setup.line, cast(Units, setup.line.job.units)
-    stations, state = live_stations(setup), state_of(setup)
+    stations, state, beside = live_stations(setup), state_of(setup), lines_beside(line_of(line, line.job))
     based = (
         "what the transmitter reading leaves possible"
         if state.diagnosis is not None
@@ -158,7 +158,7 @@ def trace_view(setup: SetupRow) -> views.TraceView:
         criteria_version=CRITERIA_VERSION,
         band=_band(state.band),
         band_text=f"Expected current from {based}.",
-        beside=[_beside(n, band, units) for n, band in zip(lines_beside(line_of(line)), state.beside, strict=True)],
+        beside=[_beside(n, band, units) for n, band in zip(beside, state.beside, strict=True)],
         next_distance=_next_distance(stations, line.length_m, units),
         stations=[station_view(s, j, units) for s, j in zip(stations, judgements_of(setup), strict=True)],
     )

@@ -9,7 +9,7 @@ from vessel.api.present.job import utility_view
 from vessel.api.routes import REFUSALS
 from vessel.core.judge.rules import CRITERIA_VERSION, RULES
 from vessel.core.judge.wording import bounds_text
-from vessel.core.model.construction import PRESETS, STRUCTURES
+from vessel.core.model.construction import PRESETS, STRUCTURES, WITHOUT_METAL
 from vessel.core.model.entry import Quantity, Units, understand
 from vessel.core.model.errors import VesselError
 from vessel.core.model.soil import SOIL_KINDS
@@ -27,10 +27,15 @@ def catalogue() -> views.Catalogue:
             "utilities": [utility_view(k) for k in UTILITIES],
             **{
                 name: [
-                    {"id": k, "label": p.label, "note": p.note, "construction": p.construction.__dict__}
+                    {
+                        "id": k,
+                        "label": p.label,
+                        "note": p.note,
+                        "construction": p.construction and p.construction.__dict__,
+                    }
                     for k, p in table.items()
                 ]
-                for name, table in (("presets", PRESETS), ("structures", STRUCTURES))
+                for name, table in (("presets", {**PRESETS, **WITHOUT_METAL}), ("structures", STRUCTURES))
             },
             "soils": [{"id": k, "label": label, "resistivity_ohm_m": rho} for k, (label, rho, _) in SOIL_KINDS.items()],
         }

@@ -18,7 +18,8 @@ from vessel.core.model.errors import Conflict, VesselError
 from vessel.core.plan.hookup import require_clear_stake, require_sound
 from vessel.core.plan.places import access_at, nearest_access, safety_rejection
 from vessel.core.plan.wording import REJECTED
-from vessel.formats.to_core import kit_of, line_of, neighbour_of, setup_of, soil_of
+from vessel.formats.site_plan import neighbour_of, route_length_m
+from vessel.formats.to_core import kit_of, line_of, setup_of, soil_of
 from vessel.store.database import now
 from vessel.store.tables import JobRow, LineRow, SetupRow
 
@@ -30,9 +31,13 @@ def _checked(row: LineRow, form: LineForm, job: JobRow) -> LineRow:
     for key, value in form.values(units).items():
         setattr(row, key, value)
     row.neighbours = []
-    line_of(row)
+    if row.route:
+        row.length_m = route_length_m(row)
+    if row.construction is not None:
+        line_of(row, job)
     row.neighbours = [_neighbour(n, k, job, row.length_m) for k, n in enumerate(form.neighbours)]
-    require_sound(line_of(row), soil_of(job))
+    if row.construction is not None:
+        require_sound(line_of(row, job), soil_of(job))
     return row
 
 
@@ -103,13 +108,13 @@ def create_setup(line_id: int, form: SetupForm, db: Db) -> views.Created:
         **values, line_id=row.id, steps_done=[], technician=form.technician or row.job.technician, created_at=now()
     )
     setup_of(setup).require_on(row.length_m)
-    require_clear_stake(line_of(row), soil_of(row.job), setup_of(setup))
+    require_clear_stake(line_of(row, row.job), soil_of(row.job), setup_of(setup))
     frequency = kit.frequency(setup_of(setup).freq_hz)
     setup.freq_hz = frequency.freq_hz
     kit.require_lead(setup.stake_away_m)
     if setup.rx_freq_hz is not None:
         setup.rx_freq_hz = kit.frequency(setup.rx_freq_hz, at="rx_freq").freq_hz
-    core_line, core_setup = line_of(row), setup_of(setup)
+    core_line, core_setup = line_of(row, row.job), setup_of(setup)
     at = core_setup.position_m
     point = access_at(core_line, at) if core_setup.method == "direct" else nearest_access(core_line, at)[2]
     why = safety_rejection(core_setup.method, point, kit)

@@ -24,7 +24,7 @@ class PresetView(BaseModel):
     id: str
     label: str
     note: str
-    construction: ConstructionDoc
+    construction: ConstructionDoc | None
 
 
 class SoilView(BaseModel):

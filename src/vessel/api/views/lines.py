@@ -87,7 +87,7 @@ class LineDetail(BaseModel):
     name: str
     utility: str
     preset: str
-    construction: ConstructionDoc
+    construction: ConstructionDoc | None
     length: str
     depth_min: str
     depth_max: str

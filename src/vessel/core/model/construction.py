@@ -81,11 +81,11 @@ IRON_S_M = 1.5e6
 
 @dataclass(frozen=True)
 class Preset:
-    """A named construction with what it usually is and how it usually behaves."""
+    """A named construction with what it usually is and how it usually behaves; None where there is no metal."""
 
     label: str
     note: str
-    construction: Construction
+    construction: Construction | None
 
 
 PRESETS: dict[str, Preset] = {
@@ -193,9 +193,28 @@ STRUCTURES: dict[str, Preset] = {
 """What is no buried line and takes signal all the same."""
 
 
+WITHOUT_METAL: dict[str, Preset] = {
+    "no_metal": Preset(
+        "No metal: plastic, clay or concrete",
+        "Carries no signal. Located by a rod or a sonde inside it, by its owner, or by digging by hand.",
+        None,
+    ),
+}
+
+
 def preset(name: str) -> Preset:
     """Return a line's or a structure's preset by name; raise `BadInput` for one that is not on the lists."""
-    found = PRESETS.get(name) or STRUCTURES.get(name)
+    found = PRESETS.get(name) or STRUCTURES.get(name) or WITHOUT_METAL.get(name)
     if found is None:
         raise BadInput(f"Construction “{name}” is not known.", field="preset", fix="Choose one of the list.")
+    return found
+
+
+def metal(name: str, *, field: str = "preset") -> Construction:
+    """Return the construction of a preset that has metal; raise `BadInput` for one that has none."""
+    found = preset(name).construction
+    if found is None:
+        raise BadInput(
+            "What has no metal takes no signal.", field=field, fix="Leave it out, or choose what it is made of."
+        )
     return found

@@ -177,8 +177,8 @@ class Course:
         return self.plan.drawn[self.own]
 
 
-def beside(line: Drawn, n: Neighbour) -> tuple[Drawn, Bond | None]:
-    """Return what is told to run beside `line` as a thing on the plan, with its bond to the line.
+def beside(line: Drawn, n: Neighbour, *, unlike: Sequence[str] = ()) -> tuple[Drawn, Bond | None]:
+    """Return what is told to run beside `line` as a thing on the plan, with its bond; named `unlike` others.
 
     Its corners keep the told distance off every leg (mitred).
     """
@@ -190,6 +190,7 @@ def beside(line: Drawn, n: Neighbour) -> tuple[Drawn, Bond | None]:
     scale = 2 / np.maximum((half**2).sum(1), 0.2)
     corners = line.places(at) + n.offset_m * scale[:, None] * half
     name = f"{n.name}, told beside {line.name}"
+    name += f" ({n.offset_m:g} m)" if name in unlike else ""
     start, end = (OPEN_END if ohm is None else FarEnd("earthed", ohm) for ohm in (n.start_earth_ohm, n.end_earth_ohm))
     route = tuple((float(x), float(y)) for x, y in corners)
     told = Drawn(name, n.construction, route, n.depth_m, n.depth_m, start, end)

@@ -14,7 +14,7 @@ from vessel.core.model.reading import TransmitterReading
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.plan.trace import HookupState
-from vessel.core.signal.layout import LOOK_ASIDE_M, LineFault, off_line
+from vessel.core.signal.layout import LOOK_ASIDE_M, Beside, LineFault, look_aside, off_line
 from vessel.core.signal.line_circuit import Floats, LineCircuit, excite
 from vessel.core.signal.receiver import ReceiverGeometry
 from vessel.core.signal.sources import coil_geometry, output, stake_lead
@@ -83,13 +83,17 @@ def across(
         headings=run,
         depths_m=-here[:, 2],
         receiver=kit.receiver,
-        lead=stake_lead(site, circuit.hookup(setup)) if setup.method == "direct" else None,
         offsets_m=np.linspace(-reach, reach, 161)[None],
     )
-    coil = geometry.coil(*coil_geometry(circuit.hookup(setup), kit)) if setup.method == "induction" else None
-    field = geometry.unit_field(*site.ends(e.response), lead_amps=1.0 if setup.method == "direct" else 0.0, coil=coil)
+    hookup, lead_or_coil = circuit.hookup(setup), None
+    if setup.method == "direct":
+        lead_or_coil = geometry.lead(stake_lead(site, hookup)), 1.0
+    elif setup.method == "induction":
+        lead_or_coil = geometry.coil(*coil_geometry(hookup, kit)), 1.0
+    field = geometry.unit_field(*site.ends(e.response), lead_or_coil)
     own = Below(None, 0.0, float(-here[0, 2]), float(circuit.current_at(e.response, place)[0]) * drive)
-    beside = circuit.currents_beside(e.response, place)[:, 0] * drive
+    asides = look_aside(circuit.line, site.site, place)
+    beside = circuit.currents_beside(site.ends(e.response), asides, 1)[:, 0] * drive
     return Across(
         at_m,
         geometry.offsets_m[0],
@@ -97,14 +101,16 @@ def across(
         np.abs(field.across_t[1][0]) * drive,
         float(field.peak_m[0]),
         float(field.null_m[0]),
-        (own, *_beside(circuit, here[0], run[0], beside, reach)),
+        (own, *_beside(circuit, here[0], run[0], [a.beside for a in asides], beside, reach)),
     )
 
 
-def _beside(circuit: LineCircuit, here: Floats, run: Floats, amps: Floats, reach_m: float) -> list[Below]:
+def _beside(
+    circuit: LineCircuit, here: Floats, run: Floats, others: Sequence[Beside], amps: Floats, reach_m: float
+) -> list[Below]:
     """The other lines where they are nearest, those that the picture can show or a look aside would meet."""
     found = []
-    for other, a in zip(circuit.beside, amps, strict=True):
+    for other, a in zip(others, amps, strict=True):
         line = circuit.mesh.site.lines[other.index]
         along, off, at = off_line(line, here[None, :2])
         if circuit.line.course is not None and off[0] > max(reach_m, LOOK_ASIDE_M):

@@ -7,13 +7,10 @@ from dataclasses import dataclass, replace
 
 from vessel.core.judge.verdict import PROVED
 from vessel.core.model.kit import Frequency, Kit
-from vessel.core.model.line import Line
 from vessel.core.model.setup import METHODS, Setup, usual_stake
-from vessel.core.model.soil import Soil
-from vessel.core.plan.places import Place, kit_rejection, places
+from vessel.core.plan.places import Place, kit_rejection
 from vessel.core.plan.school import School, frequency_order
 from vessel.core.plan.simulate import Forecast, Simulator
-from vessel.core.plan.world import World
 
 _SAME_DRIVE = 1.01
 
@@ -54,7 +51,7 @@ class Plan:
 
     ranked: tuple[Option, ...]
     rejected: tuple[Option, ...]
-    wanted_m: float = 0.0
+    wanted_m: float
 
 
 def base_setup(kit: Kit) -> Setup:
@@ -62,22 +59,12 @@ def base_setup(kit: Kit) -> Setup:
     return Setup("direct", kit.frequencies[0].freq_hz, kit.outputs_a[0], usual_stake(kit.lead_m))
 
 
-def plan_line(
-    line: Line, soil: Soil, kit: Kit, *, base: Setup, world: World | None = None, school: School = "lowest"
-) -> Plan:
-    """Return the plan of one line. `base` carries stake and clip; its hookup, frequency and output do not matter.
-
-    `world` is the site the line shares with others, by default one of its own.
-    """
-    sim = Simulator(line, world or World([line], soil, kit))
-    ranked, rejected = list[Option](), list[Option]()
-    found = places(line, kit)
-    for frequency in kit.frequencies:
-        for option in _at_frequency(sim, found, frequency, base):
-            (rejected if option.rejected else ranked).append(option)
-    wanted = float(sim.wanted_m.sum())
+def gathered(options: Sequence[Option], *, wanted_m: float, school: School) -> Plan:
+    """Return the plan of a line from all its options."""
+    ranked = in_order([o for o in options if not o.rejected], wanted_m=wanted_m, school=school)
+    rejected = [o for o in options if o.rejected]
     rejected.sort(key=lambda o: (METHODS.index(o.setup.method), o.setup.freq_hz, o.setup.output_a))
-    return Plan(in_order(ranked, wanted_m=wanted, school=school), tuple(rejected), wanted)
+    return Plan(ranked, tuple(rejected), wanted_m)
 
 
 def in_order(options: Sequence[Option], *, wanted_m: float, school: School) -> tuple[Option, ...]:
@@ -102,7 +89,7 @@ def in_order(options: Sequence[Option], *, wanted_m: float, school: School) -> t
     return tuple(sorted(options, key=key))
 
 
-def _at_frequency(
+def at_frequency(
     sim: Simulator, found: Sequence[tuple[Place, str | None]], frequency: Frequency, base: Setup
 ) -> list[Option]:
     """Every option at one frequency; what can be computed is solved together."""

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import cached_property
 from typing import Any
 
 import numpy as np
@@ -13,13 +12,16 @@ from numpy.typing import NDArray
 from vessel.core.judge.measures import Batch
 from vessel.core.judge.rules import RULES
 from vessel.core.judge.verdict import PROVED, VERDICTS, Verdict, judge_codes
+from vessel.core.model.lazy import lazy
 from vessel.core.model.line import Line
 from vessel.core.model.setup import Setup
+from vessel.core.model.site import Hookup
 from vessel.core.plan.world import World
 from vessel.core.signal.field import Floats
-from vessel.core.signal.layout import target_of
+from vessel.core.signal.layout import Aside, look_aside, target_of
 from vessel.core.signal.line_circuit import LineCircuit
-from vessel.core.signal.receiver import LIFT_M, CoilField, Lead, ReceiverGeometry, Shown, shown
+from vessel.core.signal.receiver import LIFT_M, Own, OwnField, ReceiverGeometry, Shown, shown
+from vessel.core.signal.site_circuit import SiteCircuit
 from vessel.core.signal.sources import Excitation, Output, coil_geometry, excite_all, output, stake_lead
 
 NOISE_MARGIN = 3.0
@@ -73,9 +75,10 @@ class Forecast:
 
     def length_m(self, *verdicts: Verdict) -> float:
         """Return the length to be located [m] that has one of `verdicts`."""
-        return float(self.wanted_m[np.isin(self.codes, [VERDICTS.index(v) for v in verdicts])].sum())
+        counted = np.array([v in verdicts for v in VERDICTS])
+        return float(self.wanted_m @ counted[self.codes])
 
-    @cached_property
+    @lazy
     def zones(self) -> tuple[Zone, ...]:
         """Stretches with one verdict for one reason."""
         found: list[Zone] = []
@@ -88,7 +91,7 @@ class Forecast:
                 found.append(Zone(start, end, verdict, rule))
         return tuple(found)
 
-    @cached_property
+    @lazy
     def bleed_off(self) -> tuple[BleedOff, ...]:
         """What each line beside takes, in the order they are told."""
         found = []
@@ -147,8 +150,7 @@ class Cases:
     beside_a: Floats
     over_t: NDArray[np.complex128]
     air_share: Floats
-    lead: Lead | None
-    coil: CoilField | None
+    own: Own | None
     ends_a: tuple[NDArray[np.complex128], NDArray[np.complex128]]
 
 
@@ -161,16 +163,17 @@ class Simulator:
         self.stations_m = grid if stations_m is None else stations_m
         self.depth_m = line.depth_max_m  # the least favourable of what is expected
         self._circuits: dict[float, LineCircuit] = {}
+        self._own_fields: dict[tuple[float, ...], OwnField] = {}
         self._on_site = world.geometry.mesh.site.lines[target_of(line)]
 
-    @cached_property
+    @lazy
     def wanted_m(self) -> Floats:
         """Length (n,) [m] to be located of the stretch each station stands for."""
         a, b = self.edges_m[:-1], self.edges_m[1:]
         lengths = [np.clip(np.minimum(b, end) - np.maximum(a, start), 0, None) for start, end in self.line.wanted_m]
         return np.asarray(np.sum(lengths, axis=0) if lengths else np.zeros(len(a)))
 
-    @cached_property
+    @lazy
     def geometry(self) -> ReceiverGeometry:
         """The receiver's fields at the stations, shared by every frequency and hookup."""
         return ReceiverGeometry(
@@ -196,32 +199,47 @@ class Simulator:
         joined = [circuit.joined_far(ohm) for _, ohm in far]
         solved = excite_all(site, hookups, self.kit, variants=[joined] * len(hookups))
         into, out = self._columns(circuit, solved)
-        leads: list[Lead | None] = []
-        coils: list[CoilField | None] = []
-        for h in hookups:
-            lead = (stake_lead(site, h), 1.0) if h.method == "direct" else None
-            coil = self.geometry.coil(*coil_geometry(h, self.kit)) if h.method == "induction" else None
-            leads += [lead] * len(far)
-            coils += [coil] * len(far)
-        over, air = self.geometry.over(into, out, leads=leads, coils=coils)
+        own = [self._own(site, h) for h in hookups]
+        over, air = self.geometry.over(into, out, [o for o in own for _ in far])
+        current = circuit.currents_at((into, out), self.stations_m)
+        beside = circuit.currents_beside((into, out), self.asides, len(self.stations_m))
         found = []
         for k, (setup, each) in enumerate(zip(setups, solved, strict=True)):
-            own = slice(k * len(far), (k + 1) * len(far))
+            mine = slice(k * len(far), (k + 1) * len(far))
             found.append(
                 Cases(
                     setup,
                     tuple(name for name, _ in far),
                     tuple(each),
-                    np.array([circuit.current_at(e.response, self.stations_m) for e in each]),
-                    np.array([circuit.currents_beside(e.response, self.stations_m) for e in each]),
-                    over[own],
-                    air[own],
-                    leads[own.start],
-                    coils[own.start],
-                    (into[:, own], out[:, own]),
+                    current[mine],
+                    beside[mine],
+                    over[mine],
+                    air[mine],
+                    own[k],
+                    (into[:, mine], out[:, mine]),
                 )
             )
         return found
+
+    @lazy
+    def asides(self) -> tuple[Aside, ...]:
+        """What a look aside from each station meets."""
+        return look_aside(self.line, self.world.geometry.mesh.site, self.stations_m)
+
+    def _own(self, site: SiteCircuit, h: Hookup) -> Own | None:
+        """The transmitter's own field; of one place it is the same at every frequency but for the coil's moment."""
+        if h.method == "direct":
+            key = (h.at_m, *h.stake_at)
+            if key not in self._own_fields:
+                self._own_fields[key] = self.geometry.lead(stake_lead(site, h))
+            return self._own_fields[key], 1.0
+        if h.method != "induction":
+            return None
+        at, moment = coil_geometry(h, self.kit)
+        size, key = float(np.linalg.norm(moment)), (*h.coil_at, h.coil_heading_deg)
+        if key not in self._own_fields:
+            self._own_fields[key] = self.geometry.coil(at, moment / size)
+        return self._own_fields[key], size
 
     def _columns(self, circuit: LineCircuit, solved: Sequence[Sequence[Excitation]]) -> tuple[Any, Any]:
         ends = [circuit.site_circuit.ends(e.response) for each in solved for e in each]
@@ -232,9 +250,8 @@ class Simulator:
         if not cases:
             return []
         into, out = (np.hstack([c.ends_a[k] for c in cases]) for k in range(2))
-        leads = [c.lead for c in cases for _ in c.names]
-        coils = [c.coil for c in cases for _ in c.names]
-        peak, null = self.geometry.peak_and_null(*self.geometry.across(into, out, leads=leads, coils=coils))
+        own = [c.own for c in cases for _ in c.names]
+        peak, null = self.geometry.peak_and_null(*self.geometry.across(into, out, own))
         return list(np.abs(peak - null).reshape(len(cases), -1, len(self.stations_m)))
 
     def forecasts(self, setups: Sequence[Setup], outputs_a: Sequence[float]) -> list[list[tuple[Forecast, ...]]]:
@@ -288,6 +305,7 @@ class _Rated:
     def forecasts(self) -> list[tuple[Forecast, ...]]:
         """Return the forecasts, by output step and far end."""
         sim, c = self.sim, self.cases
+        names = tuple(a.beside.name for a in sim.asides)
         return [
             tuple(
                 Forecast(
@@ -296,7 +314,7 @@ class _Rated:
                     sim.stations_m,
                     sim.edges_m,
                     c.current_a[i] * out.drive,
-                    tuple(b.name for b in sim.circuit(c.setup.freq_hz).beside),
+                    names,
                     c.beside_a[i] * out.drive,
                     self.codes[o, i],
                     self.decided_by[o, i],

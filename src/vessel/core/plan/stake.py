@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
 
-from vessel.core.model.ground import Drawn
+from vessel.core.model.ground import Drawn, SitePlan
 from vessel.core.model.line import Line
 from vessel.core.signal.layout import off_line, square_to
 
@@ -21,6 +22,7 @@ STEEL_M = 3.0
 """Bare metal closer than this takes the stake's current straight out of the soil [m]."""
 ALONG_DEG = 45.0
 """A lead at less than this to the run lies where the trace will be walked."""
+_LEAKY_S_M2 = 0.01  # a coating that leaks this much is as good as none
 _SHARES = (1.0, 0.75, 0.5)  # of the lead
 _TURNS = 24
 _ENOUGH_M = 10.0  # clearance beyond this gains nothing more
@@ -50,6 +52,7 @@ class Spot:
         return (90 - self.angle_deg) / 30 - clear - 0.5 * self.away_m
 
 
+@lru_cache(maxsize=256)
 def spots(line: Line, *, at_m: float, lead_m: float) -> tuple[Spot, ...]:
     """Return the spots round a hookup `at_m` along a line [m] within a lead of `lead_m` [m], the best first.
 
@@ -61,59 +64,58 @@ def spots(line: Line, *, at_m: float, lead_m: float) -> tuple[Spot, ...]:
     run = np.array([left[1], -left[0]])
     turns = 2 * np.pi * np.arange(_TURNS) / _TURNS
     unit = np.cos(turns)[:, None] * left + np.sin(turns)[:, None] * run
+    away = np.repeat(np.array(_SHARES) * lead_m, _TURNS)
+    unit = np.tile(unit, (len(_SHARES), 1))
+    at = here + away[:, None] * unit
+    angle = np.degrees(np.arccos(np.minimum(1.0, np.abs(unit @ run))))
+    against = _against(line.course.plan, line.course.own, here, at, angle)
+    others = [d for i, d in enumerate(line.course.plan.drawn) if i != line.course.own]
+    clear = np.array([off_line(d, at)[1] for d in others]).reshape(len(others), len(at))
     found = []
-    for share in _SHARES:
-        away = share * lead_m
-        for u in unit:
-            angle = float(np.degrees(np.arccos(min(1.0, abs(float(u @ run))))))
-            found.append(_spot(line, here, here + away * u, angle, "left" if u @ left > 0 else "right"))
+    for k, (x, y) in enumerate(at):
+        nearest = int(clear[:, k].argmin()) if others else None
+        found.append(
+            Spot(
+                (float(x), float(y)),
+                float(away[k]),
+                float(angle[k]),
+                "left" if unit[k] @ left > 0 else "right",
+                *against[k],
+                None if nearest is None else float(clear[nearest, k]),
+                "" if nearest is None else others[nearest].name,
+            )
+        )
     return tuple(sorted(found, key=lambda s: (s.against is not None, s.cost)))
 
 
-def _spot(line: Line, here: Floats, at: Floats, angle: float, side: Literal["left", "right"]) -> Spot:
-    if line.course is None:
-        raise AssertionError("only a drawn line has spots")
-    plan, own = line.course.plan, line.course.own
-    others = [d for i, d in enumerate(plan.drawn) if i != own]
-    clear = [(float(off_line(d, at[None])[1][0]), d) for d in others]
-    nearest, by = min(clear, key=lambda c: c[0], default=(None, None))
-    against, what = _against(line.course.drawn, here, at, angle, clear)
-    for area in plan.hard:
-        if against is None and area.holds(at[None])[0]:
-            against, what = "hard", area.name
-    away = float(np.hypot(*(at - here)))
-    name = "" if by is None else by.name
-    return Spot((float(at[0]), float(at[1])), away, angle, side, against, what, nearest, name)
+def _against(plan: SitePlan, own: int, here: Floats, at: Floats, angle: Floats) -> list[tuple[Against | None, str]]:
+    """What rules out each place `at` (n, 2) [m] for a lead from `here`, the gravest reason first."""
+    off = [off_line(d, at)[1] for d in plan.drawn]
+    checks: list[tuple[NDArray[np.bool_], Against, str]] = []
+    checks += [(o < OVER_M, "over_line", d.name) for o, d in zip(off, plan.drawn, strict=True)]
+    checks += [(area.holds(at), "hard", area.name) for area in plan.hard]
+    for i, (o, d) in enumerate(zip(off, plan.drawn, strict=True)):
+        if i == own or d.construction is None:
+            continue
+        if d.construction.bare or d.construction.coating_s_m2 > _LEAKY_S_M2:
+            checks.append((o < STEEL_M, "by_steel", d.name))
+        checks.append((_crossed(here, at, d), "lead_crosses", d.name))
+    checks.append((angle < ALONG_DEG, "along_walk", plan.drawn[own].name))
+    return [next(((why, name) for hit, why, name in checks if hit[k]), (None, "")) for k in range(len(at))]
 
 
-def _against(
-    own: Drawn, here: Floats, at: Floats, angle: float, clear: list[tuple[float, Drawn]]
-) -> tuple[Against | None, str]:
-    if off_line(own, at[None])[1][0] < OVER_M:
-        return "over_line", own.name
-    for off, d in clear:
-        if off < OVER_M:
-            return "over_line", d.name
-    for off, d in clear:
-        if off < STEEL_M and d.construction is not None and (d.construction.bare or d.construction.coating_s_m2 > 0.01):
-            return "by_steel", d.name
-    for _, d in clear:
-        if d.construction is not None and _crosses(here, at, d):
-            return "lead_crosses", d.name
-    return ("along_walk", own.name) if angle < ALONG_DEG else (None, "")
-
-
-def _crosses(a: Floats, b: Floats, d: Drawn) -> bool:
-    """Whether the straight lead from `a` to `b` crosses `d` on the ground, other than where it starts."""
-    p, q = d.corners_m[:-1], d.corners_m[1:]
+def _crossed(here: Floats, at: Floats, d: Drawn) -> NDArray[np.bool_]:
+    """Which straight leads from `here` to each of `at` (n, 2) cross `d` on the ground, other than where they start."""
+    p, q = d.corners_m[None, :-1], d.corners_m[None, 1:]
+    ends = at[:, None]
+    start = here + 0.02 * (ends - here)
 
     def side(u: Floats, v: Floats, w: Floats) -> Floats:
-        return np.asarray((v[..., 0] - u[..., 0]) * (w[..., 1] - u[..., 1])
-                          - (v[..., 1] - u[..., 1]) * (w[..., 0] - u[..., 0]))  # fmt: skip
+        along, aside = v - u, w - u
+        return np.asarray(along[..., 0] * aside[..., 1] - along[..., 1] * aside[..., 0])
 
-    start = a + 0.02 * (b - a)
-    apart = side(start, b, p) * side(start, b, q) < 0
-    return bool((apart & (side(p, q, start) * side(p, q, b) < 0)).any())
+    apart = side(start, ends, p) * side(start, ends, q) < 0
+    return np.asarray((apart & (side(p, q, start) * side(p, q, ends) < 0)).any(1))
 
 
 def best_spots(line: Line, *, at_m: float, lead_m: float) -> tuple[Spot, ...]:

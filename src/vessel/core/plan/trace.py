@@ -18,7 +18,7 @@ from vessel.core.model.soil import Soil
 from vessel.core.plan.simulate import Simulator, end_distance
 from vessel.core.plan.world import World
 from vessel.core.signal.field import Floats
-from vessel.core.signal.layout import LineFault
+from vessel.core.signal.layout import LineFault, look_aside
 from vessel.core.signal.line_circuit import LineCircuit, excite
 from vessel.core.signal.sources import Excitation, output
 
@@ -108,8 +108,9 @@ def _currents(
 
 
 def _at(circuit: LineCircuit, e: Excitation, x_m: Floats) -> Floats:
-    own = circuit.current_at(e.response, x_m)
-    return np.vstack([own, circuit.currents_beside(e.response, x_m)])
+    own, ends = circuit.current_at(e.response, x_m), circuit.site_circuit.ends(e.response)
+    asides = look_aside(circuit.line, circuit.mesh.site, x_m)
+    return np.vstack([own, circuit.currents_beside(ends, asides, len(x_m))])
 
 
 def air_shares(

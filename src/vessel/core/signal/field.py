@@ -6,6 +6,7 @@ smooth over the width of a trace and small above a line much shallower than a sk
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Any
 
 import numpy as np
@@ -17,8 +18,10 @@ from vessel.core.signal.earth_return import MU0, image_depth, soil_propagation
 Floats = NDArray[np.float64]
 
 
-def axis_fields(points_m: Floats, axes: Floats, starts_m: Floats, ends_m: Floats) -> tuple[Floats, Floats]:
-    """Return B along `axes` (p, 3) at points (p, 3) per ampere at the start and per ampere at the end of each segment.
+def axis_fields(
+    points_m: Floats, axes: Sequence[Floats], starts_m: Floats, ends_m: Floats
+) -> list[tuple[Floats, Floats]]:
+    """Return B along each of `axes` (p, 3) at points (p, 3) per ampere at start and per ampere at end of each segment.
 
     Both are (p, s) [T/A]; the current runs linearly from start to end (s, 3) [m]:
     mu0 / (4 pi) (t x r1) integral I(s) ds / r^3 in closed form.
@@ -34,10 +37,13 @@ def axis_fields(points_m: Floats, axes: Floats, starts_m: Floats, ends_m: Floats
     inverse1, inverse2 = 1 / np.sqrt(rho2 + s**2), 1 / np.sqrt(rho2 + ahead**2)
     flat = (ahead * inverse2 + s * inverse1) / rho2
     at_end = (inverse1 - inverse2 + s * flat) / length
-    ax, ay, az = axes.T[..., None]
-    lever = (ay * tz - az * ty) * dx + (az * tx - ax * tz) * dy + (ax * ty - ay * tx) * dz  # axis . (t x r1)
-    scale = MU0 / (4 * np.pi) * lever
-    return np.asarray(scale * (flat - at_end)), np.asarray(scale * at_end)
+    at_start = flat - at_end
+    found = []
+    for axis in axes:
+        ax, ay, az = MU0 / (4 * np.pi) * axis.T[..., None]
+        lever = (ay * tz - az * ty) * dx + (az * tx - ax * tz) * dy + (ax * ty - ay * tx) * dz  # axis . (t x r1)
+        found.append((lever * at_start, lever * at_end))
+    return found
 
 
 def dipole_field(points_m: Floats, *, at_m: Floats, moment_a_m2: Floats) -> Floats:

@@ -27,6 +27,7 @@ Floats = NDArray[np.float64]
 TARGET_NAME = "target"
 LOOK_ASIDE_M = 15.0
 """How far to either side of the line other lines are looked for when a station is taken [m]."""
+_PAST_END_M = 2.0
 _AT_EARTH_M = 0.3  # an earth bonded closer to an end than this is the end's own
 
 
@@ -160,6 +161,33 @@ def lines_beside(line: Line) -> tuple[Beside, ...]:
     return tuple(found)
 
 
+@dataclass(frozen=True, eq=False)
+class Aside:
+    """A look aside from stations (n,): where along another line it is met (n,) [m], and whether it is (n,)."""
+
+    beside: Beside
+    along_m: Floats
+    met: NDArray[np.bool_]
+
+
+def look_aside(line: Line, site: Site, x_m: Floats) -> tuple[Aside, ...]:
+    """Return how each line beside is met from stations `x_m` (n,) [m] along `line`.
+
+    It is not where it has ended, or runs further off than anybody looks.
+    """
+    own, found = site.lines[target_of(line)], []
+    here, run = own.places(x_m)[:, :2], own.headings(x_m)
+    for b in lines_beside(line):
+        other = site.lines[b.index]
+        along, off, at = off_line(other, here)
+        past = np.abs(((at - here) * run).sum(1))
+        ended = ((along <= 0) | (along >= other.length_m - 1e-6)) & (past > 1e-6)
+        # what was told beside a straight line is looked for however far off it was told
+        met = ~ended if b.follows else (off < LOOK_ASIDE_M) & (~ended | (past < _PAST_END_M))
+        found.append(Aside(b, along, met))
+    return tuple(found)
+
+
 def off_line(d: Drawn | SiteLine, places_m: Floats) -> tuple[Floats, Floats, Floats]:
     """Return distance along (n,) and off (n,) [m] of the point of `d` nearest to each place, and that point (n, 2)."""
     corners, along = d.corners_m[:, :2], d.corner_distances_m
@@ -207,7 +235,10 @@ def stake_side(line: Line, setup: Setup) -> int:
 def hookup_on(line: Line, setup: Setup) -> Hookup:
     """Return `setup` placed on the site of `line`: stake off its connection, clamp or coil along the line."""
     here, left = square_to(line, setup.position_m)
-    stake = here + stake_side(line, setup) * setup.stake.away_m * left
+    stake = setup.stake_at
+    if stake is None:
+        east, north = here + stake_side(line, setup) * setup.stake.away_m * left
+        stake = float(east), float(north)
     return Hookup(
         setup.method,
         setup.freq_hz,
@@ -215,7 +246,7 @@ def hookup_on(line: Line, setup: Setup) -> Hookup:
         target_name(line),
         0.0 if setup.method == "induction" else setup.position_m,
         setup.stake,
-        (float(stake[0]), float(stake[1])) if setup.stake_at is None else setup.stake_at,
+        stake,
         setup.clip_ohm,
         coil_at=(float(here[0]), float(here[1])),
         # the line runs to the right of its left-hand normal

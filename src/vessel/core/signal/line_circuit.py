@@ -18,24 +18,21 @@ from vessel.core.model.setup import Setup
 from vessel.core.model.site import Hookup
 from vessel.core.model.soil import Soil
 from vessel.core.signal.layout import (
-    LOOK_ASIDE_M,
+    Aside,
     LineFault,
     hookup_on,
     lay_out,
-    lines_beside,
-    off_line,
     target_of,
 )
 from vessel.core.signal.line_params import LineParams
 from vessel.core.signal.mesh import lay_mesh
 from vessel.core.signal.ports import Port, Response
-from vessel.core.signal.site_circuit import SiteCircuit, SiteGeometry
+from vessel.core.signal.site_circuit import Ends, SiteCircuit, SiteGeometry
 from vessel.core.signal.sources import Excitation
 from vessel.core.signal.sources import excite as excite_site
 
 Floats = NDArray[np.float64]
 Complex = NDArray[np.complex128]
-_PAST_END_M = 2.0
 
 
 class LineCircuit:
@@ -63,7 +60,6 @@ class LineCircuit:
             circuit = SiteCircuit(geometry, freq_hz=freq_hz)
         self.site_circuit = circuit
         self.mesh = circuit.mesh
-        self.beside = lines_beside(line)
 
     @property
     def params(self) -> LineParams:
@@ -101,41 +97,28 @@ class LineCircuit:
 
     def current_at(self, r: Response, x_m: Floats) -> Floats:
         """Return the current [A] at distances `x_m` (n,) [m] along the line, zero beyond it."""
+        return self.currents_at(self.site_circuit.ends(r), x_m)
+
+    def currents_at(self, ends_a: Ends, x_m: Floats) -> Floats:
+        """Return the current (..., n) [A] at distances `x_m` (n,) [m], zero beyond the line.
+
+        From the currents (w, ...) [A] into and out of every branch.
+        """
         x = np.asarray(x_m, dtype=float)
-        amps = np.abs(self.site_circuit.current_on(r, self.target, x))
+        amps = np.abs(self.site_circuit.current_on(ends_a, self.target, x))
         length = self.mesh.site.lines[self.target].length_m
         return np.asarray(np.where((x >= 0) & (x <= length), amps, 0.0))
 
-    def currents_beside(self, r: Response, x_m: Floats) -> Floats:
-        """Return the current (k, n) [A] of each line beside, where it is nearest to `x_m` (n,) [m] along the line.
+    def currents_beside(self, ends_a: Ends, asides: Sequence[Aside], count: int) -> Floats:
+        """Return the current (..., k, n) [A] of each line beside, where a look aside meets it; zero where it does not.
 
-        Zero where it has ended, or runs further off than anybody looks.
+        From the currents (w, ...) [A] into and out of every branch; `count` stations (n) look aside.
         """
-        rows = []
-        for (along, met), other in zip(self._met(tuple(map(float, x_m))), self.beside, strict=True):
-            amps = np.abs(self.site_circuit.current_on(r, other.index, along))
-            rows.append(np.where(met, amps, 0.0))
-        return np.array(rows).reshape(len(rows), len(x_m))
-
-    def _met(self, x_m: tuple[float, ...]) -> list[tuple[Floats, NDArray[np.bool_]]]:
-        """Where along each line beside a look aside from `x_m` meets it, and whether it does."""
-        if x_m not in self._looks:
-            lines, x = self.mesh.site.lines, np.array(x_m)
-            here, run = lines[self.target].places(x)[:, :2], lines[self.target].headings(x)
-            found = []
-            for other in self.beside:
-                along, off, at = off_line(lines[other.index], here)
-                past = np.abs(((at - here) * run).sum(1))
-                ended = ((along <= 0) | (along >= lines[other.index].length_m - 1e-6)) & (past > 1e-6)
-                # what was told beside a straight line is looked for however far off it was told
-                near = (off < LOOK_ASIDE_M) & (~ended | (past < _PAST_END_M))
-                found.append((along, near if self.line.course else ~ended))
-            self._looks[x_m] = found
-        return self._looks[x_m]
-
-    @cached_property
-    def _looks(self) -> dict[tuple[float, ...], list[tuple[Floats, NDArray[np.bool_]]]]:
-        return {}
+        found = np.zeros((*ends_a[0].shape[1:], len(asides), count))
+        for k, a in enumerate(asides):
+            amps = np.abs(self.site_circuit.current_on(ends_a, a.beside.index, a.along_m))
+            found[..., k, :] = np.where(a.met, amps, 0.0)
+        return found
 
 
 def excite(circuit: LineCircuit, setup: Setup, kit: Kit, *, far_ohms: Sequence[float | None]) -> list[Excitation]:

@@ -6,15 +6,15 @@ themselves. The receiver's horizontal coils lie across its heading.
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from functools import cached_property
 from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
 from vessel.core.model.kit import Receiver
+from vessel.core.model.lazy import lazy
 from vessel.core.signal.coupling import Segments
 from vessel.core.signal.earth_return import MU0
 from vessel.core.signal.field import axis_fields, dipole_field, electronic_depth
@@ -22,10 +22,9 @@ from vessel.core.signal.field import axis_fields, dipole_field, electronic_depth
 Floats = NDArray[np.float64]
 Complex = NDArray[np.complex128]
 
-Lead = tuple[Segments, float]
 LIFT_M = 0.5
 """Height of the lift test in a simulated trace [m]."""
-_SCAN = np.sinh(np.linspace(-2.2, 2.2, 41)) / np.sinh(2.2)  # offsets across the line, denser over it
+_SCAN = np.sinh(np.linspace(-2.2, 2.2, 25)) / np.sinh(2.2)  # offsets across the line, denser over it
 _UP = np.array([0.0, 0.0, 1.0])
 
 
@@ -42,9 +41,9 @@ class Gains:
     end: Floats
 
     @classmethod
-    def of(cls, points_m: Floats, axes: Floats, segments: Segments) -> Gains:
-        """Return the gains along `axes` (p, 3) at `points_m` (p, 3)."""
-        return cls(*axis_fields(points_m, axes, segments.start_m, segments.end_m))
+    def of(cls, points_m: Floats, axes: Sequence[Floats], segments: Segments) -> list[Gains]:
+        """Return the gains along each of `axes` (p, 3) at `points_m` (p, 3)."""
+        return [cls(*each) for each in axis_fields(points_m, axes, segments.start_m, segments.end_m)]
 
     def field(self, into: Complex, out: Complex) -> Complex:
         """Return the field (p, ...) [T] of currents (s, ...) [A] at the segments' starts and ends."""
@@ -56,13 +55,29 @@ class Gains:
         return np.asarray(total[:, :half] + 1j * total[:, half:]).reshape(-1, *shape)
 
 
-@dataclass(frozen=True)
-class CoilField:
-    """The transmitter coil's own field (p,) [T]: along the axes over the stations, and at the offsets."""
+class OwnField:
+    """The transmitter's own field at a geometry's places, per ampere in its lead or per unit of its coil's moment.
 
-    over: Floats
-    horizontal: Floats
-    vertical: Floats
+    Worked out when it is first wanted: fields (p,) [T] along the axes `over` the stations, and `across` them along
+    the horizontal axis and up. `air`: it comes through the air from a coil, not from a lead on the ground.
+    """
+
+    def __init__(self, over: Callable[[], Floats], across: Callable[[], tuple[Floats, Floats]], *, air: bool) -> None:
+        self._work_out_over, self._work_out_across, self.air = over, across, air
+
+    @lazy
+    def over(self) -> Floats:
+        """Over the stations, at every height."""
+        return self._work_out_over()
+
+    @lazy
+    def across(self) -> tuple[Floats, Floats]:
+        """At the offsets: horizontal and vertical."""
+        return self._work_out_across()
+
+
+Own = tuple[OwnField, float]
+"""The transmitter's own field and how many units of it."""
 
 
 @dataclass(frozen=True)
@@ -116,7 +131,6 @@ class ReceiverGeometry:
         headings: Floats,
         depths_m: Floats,
         receiver: Receiver,
-        lead: Segments | None = None,
         offsets_m: Floats | None = None,
     ) -> None:
         self.receiver = receiver
@@ -131,62 +145,73 @@ class ReceiverGeometry:
         self._axes = np.repeat(side, over.shape[1], 0), np.repeat(side, across.shape[1], 0)
         self._shapes = over.shape[:2], across.shape[:2]
         self._segments = segments
-        self._lead = lead
 
-    @cached_property
+    def prepare(self) -> None:
+        """Work out the fields of the site's segments, before several threads ask for them at once."""
+        _ = self._over, self._across
+
+    @lazy
     def _over(self) -> Gains:
         return self._gains_over(self._segments)
 
-    @cached_property
+    @lazy
     def _across(self) -> tuple[Gains, Gains]:
         return self._gains_across(self._segments)
 
     def _gains_over(self, segments: Segments) -> Gains:
-        return Gains.of(self._points[0], self._axes[0], segments)
+        return Gains.of(self._points[0], [self._axes[0]], segments)[0]
 
     def _gains_across(self, segments: Segments) -> tuple[Gains, Gains]:
         points = self._points[1]
-        up = np.tile(_UP, (len(points), 1))
-        return Gains.of(points, self._axes[1], segments), Gains.of(points, up, segments)
+        horizontal, vertical = Gains.of(points, [self._axes[1], np.tile(_UP, (len(points), 1))], segments)
+        return horizontal, vertical
 
-    def coil(self, at_m: Floats, moment_a_m2: Floats) -> CoilField:
-        """Return the transmitter coil's own field at the same places."""
-        over, across = (dipole_field(p, at_m=at_m, moment_a_m2=moment_a_m2) for p in self._points)
-        return CoilField((over * self._axes[0]).sum(1), (across * self._axes[1]).sum(1), across[:, 2])
+    def lead(self, segments: Segments) -> OwnField:
+        """Return the own field of a lead that carries 1 A."""
 
-    def over(
-        self, into: Complex, out: Complex, *, leads: Sequence[Lead | None], coils: Sequence[CoilField | None]
-    ) -> tuple[Complex, Floats]:
-        """Return the field (c, n, 4) [T] at both coils, down and lifted, and the coil's share of it (c, n).
+        def across() -> tuple[Floats, Floats]:
+            horizontal, vertical = self._gains_across(segments)
+            return _carrying(horizontal), _carrying(vertical)
 
-        Of currents (s, c) [A] in c cases, each with its own lead and the current in it, or its transmitter coil.
+        return OwnField(lambda: _carrying(self._gains_over(segments)), across, air=False)
+
+    def coil(self, at_m: Floats, moment_a_m2: Floats) -> OwnField:
+        """Return the own field of a transmitter coil of moment (3,) [A m2] at (3,) [m]."""
+
+        def at(points: Floats) -> Floats:
+            return dipole_field(points, at_m=at_m, moment_a_m2=moment_a_m2)
+
+        def across() -> tuple[Floats, Floats]:
+            field = at(self._points[1])
+            return (field * self._axes[1]).sum(1), field[:, 2]
+
+        return OwnField(lambda: np.asarray((at(self._points[0]) * self._axes[0]).sum(1)), across, air=True)
+
+    def over(self, into: Complex, out: Complex, own: Sequence[Own | None]) -> tuple[Complex, Floats]:
+        """Return the field (c, n, 4) [T] at both coils, down and lifted, and what of it comes through air (c, n).
+
+        Of currents (s, c) [A] in c cases, each with the transmitter's own field. The latter is against the lines'.
         """
         (n, heights), count = self._shapes[0], into.shape[1]
         field = self._over.field(into, out).T.reshape(count, n, heights)
         air = np.zeros((count, n))
-        for k, (lead, coil) in enumerate(zip(leads, coils, strict=True)):
-            if lead is not None:
-                field[k] += _carrying(self._gains_over(lead[0]), lead[1]).reshape(n, heights)
-            if coil is not None:
-                own = coil.over.reshape(n, heights)
-                air[k] = np.abs(own[:, 0]) / np.maximum(np.abs(field[k, :, 0]), 1e-30)
-                field[k] += own
+        for k, each in enumerate(own):
+            if each is None:
+                continue
+            added = each[1] * each[0].over.reshape(n, heights)
+            if each[0].air:
+                air[k] = np.abs(added[:, 0]) / np.maximum(np.abs(field[k, :, 0]), 1e-30)
+            field[k] += added
         return field, air
 
-    def across(
-        self, into: Complex, out: Complex, *, leads: Sequence[Lead | None], coils: Sequence[CoilField | None]
-    ) -> tuple[Complex, Complex]:
+    def across(self, into: Complex, out: Complex, own: Sequence[Own | None]) -> tuple[Complex, Complex]:
         """Return the horizontal and the vertical field (c, n, k) [T] at the offsets, as `over` does."""
         shape = into.shape[1], *self._shapes[1]
         horizontal, vertical = (g.field(into, out).T.reshape(shape) for g in self._across)
-        for k, (lead, coil) in enumerate(zip(leads, coils, strict=True)):
-            if lead is not None:
-                h, v = (_carrying(g, lead[1]).reshape(shape[1:]) for g in self._gains_across(lead[0]))
-                horizontal[k] += h
-                vertical[k] += v
-            if coil is not None:
-                horizontal[k] += coil.horizontal.reshape(shape[1:])
-                vertical[k] += coil.vertical.reshape(shape[1:])
+        for k, each in enumerate(own):
+            if each is not None:
+                horizontal[k] += each[1] * each[0].across[0].reshape(shape[1:])
+                vertical[k] += each[1] * each[0].across[1].reshape(shape[1:])
         return horizontal, vertical
 
     def peak_and_null(self, horizontal: Complex, vertical: Complex) -> tuple[Floats, Floats]:
@@ -195,21 +220,18 @@ class ReceiverGeometry:
         peak = _extreme(offsets, -np.abs(horizontal))
         return peak, _extreme(offsets, np.abs(vertical) + 1e-6 * np.abs(horizontal))
 
-    def unit_field(
-        self, into: Complex, out: Complex, *, lead_amps: float = 0.0, coil: CoilField | None = None
-    ) -> UnitField:
-        """Return the field of the site's currents (s,) [A], the lead's current [A] and the coil's own field."""
+    def unit_field(self, into: Complex, out: Complex, own: Own | None = None) -> UnitField:
+        """Return the field of the site's currents (s,) [A] and of the transmitter itself."""
         columns = into[:, None], out[:, None]
-        leads = [(self._lead, lead_amps) if self._lead is not None and lead_amps else None]
-        over, air = self.over(*columns, leads=leads, coils=[coil])
-        horizontal, vertical = (f[0] for f in self.across(*columns, leads=leads, coils=[coil]))
+        over, air = self.over(*columns, [own])
+        horizontal, vertical = (f[0] for f in self.across(*columns, [own]))
         peak, null = self.peak_and_null(horizontal, vertical)
         return UnitField(self.receiver, over[0], (horizontal, vertical), peak, null, air[0])
 
 
-def _carrying(gains: Gains, amps: float) -> Floats:
-    """Field (p,) [T] of the same current [A] all along."""
-    return np.asarray((gains.start + gains.end).sum(1) * amps)
+def _carrying(gains: Gains) -> Floats:
+    """Field (p,) [T] of 1 A all along."""
+    return np.asarray((gains.start + gains.end).sum(1))
 
 
 @dataclass(frozen=True)

@@ -10,7 +10,6 @@ does with columns already solved.
 from __future__ import annotations
 
 from collections.abc import Sequence
-from functools import cached_property
 from typing import Any
 
 import numpy as np
@@ -18,6 +17,7 @@ from numpy.typing import NDArray
 from scipy.linalg import lu_factor, lu_solve
 from scipy.sparse import csr_array
 
+from vessel.core.model.lazy import lazy
 from vessel.core.model.site import Feature, Site
 from vessel.core.signal.coupling import Coupling, Segments, between_lines
 from vessel.core.signal.line_params import LineParams, line_params
@@ -27,6 +27,8 @@ from vessel.core.signal.soil_potential import SoilPaths
 
 Complex = NDArray[np.complex128]
 Floats = NDArray[np.float64]
+Ends = tuple[Complex, Complex]
+"""Current (w, ...) [A] entering each metal branch at its start and leaving it at its end."""
 
 BREAK_OHM = 1e9
 
@@ -74,7 +76,7 @@ class SiteCircuit:
         self.soil = self.site.soil
         self._ports: dict[tuple[str, int, int], Port] = {}
 
-    @cached_property
+    @lazy
     def params(self) -> tuple[LineParams | None, ...]:
         """Per-metre properties of each line at its mean depth; None without metal."""
         return tuple(
@@ -94,7 +96,7 @@ class SiteCircuit:
         z = self.mesh.nodes_m[:, 2]
         return np.asarray(0.5 * (z[self.mesh.start[own]] + z[self.mesh.end[own]]))
 
-    @cached_property
+    @lazy
     def sections(self) -> tuple[Complex, Complex, Floats]:
         """Series impedance (w,) [ohm], half shunt (w,) [S] and half soil resistance (w,) [ohm] of each metal branch.
 
@@ -135,7 +137,7 @@ class SiteCircuit:
             return 0j
         return 1 / (1 / f.ohm + 1j * w * f.farad)
 
-    @cached_property
+    @lazy
     def _node_shunt(self) -> Complex:
         _, half, _ = self.sections
         w, y = self.mesh.metal, np.zeros(len(self.mesh.nodes_m), dtype=np.complex128)
@@ -143,7 +145,7 @@ class SiteCircuit:
         np.add.at(y, self.mesh.end[:w], half)
         return y
 
-    @cached_property
+    @lazy
     def soil_ohm(self) -> Floats:
         """Resistance (n,) [ohm] of each node's own way into remote soil, insulation left out."""
         _, _, half = self.sections
@@ -153,7 +155,7 @@ class SiteCircuit:
         earth = self.mesh.earth_ohm
         return np.where(np.isnan(earth), 1 / np.maximum(siemens, 1e-30), earth)
 
-    @cached_property
+    @lazy
     def potentials(self) -> Complex:
         """P (n, n) [ohm]."""
         p = self.geometry.paths.at(self.soil, freq_hz=self.freq_hz, self_a=self.soil_ohm, self_b=self.soil_ohm)
@@ -165,7 +167,7 @@ class SiteCircuit:
         p[np.diag_indices_from(p)] = own
         return p
 
-    @cached_property
+    @lazy
     def series(self) -> Complex:
         """Z (m, m) [ohm]: sections and links on the diagonal, coupling between lines off it."""
         w = self.mesh.metal
@@ -174,7 +176,7 @@ class SiteCircuit:
         z[:w, :w] += mutual + mutual.T
         return z
 
-    @cached_property
+    @lazy
     def _lu(self) -> tuple[Complex, NDArray[np.int32]]:
         p = self.potentials
         rows = p[self.mesh.start] - p[self.mesh.end]
@@ -271,7 +273,7 @@ class SiteCircuit:
 
     # ---- results -----------------------------------------------------------------------------------------------
 
-    def ends(self, r: Response) -> tuple[Complex, Complex]:
+    def ends(self, r: Response) -> Ends:
         """Return the current (w,) [A] entering each metal branch at its start and leaving it at its end.
 
         The half shunts of a section sit at its ends, so its own leakage is inside it.
@@ -291,17 +293,18 @@ class SiteCircuit:
         s = np.column_stack([self.mesh.s_start[own], self.mesh.s_end[own]]).ravel()
         return s, np.column_stack([into[own], out[own]]).ravel()
 
-    def current_on(self, r: Response, line: int, distances_m: Floats) -> Complex:
-        """Return the current (k,) [A] at distances (k,) [m] along a line that has metal.
+    def current_on(self, ends_a: Ends, line: int, distances_m: Floats) -> Complex:
+        """Return the current (..., k) [A] at distances (k,) [m] along a line that has metal.
 
-        Between its ends a section follows the line equations: I(s) sinh(g L) = I_in sinh(g (L - s)) + I_out sinh(g s).
+        From the currents (w, ...) [A] into and out of every branch. Between its ends a section follows the line
+        equations: I(s) sinh(g L) = I_in sinh(g (L - s)) + I_out sinh(g s).
         """
         p, own = self.params[line], self.mesh.of_line(line)
         if p is None:
             raise AssertionError("a line without metal has no current")
         branch = own[np.clip(np.searchsorted(self.mesh.s_start[own], distances_m, side="right") - 1, 0, len(own) - 1)]
-        into, out = self.ends(r)
+        into, out = (np.moveaxis(i[branch], 0, -1) for i in ends_a)
         length = self.mesh.lengths_m[branch]
         s = np.clip(distances_m - self.mesh.s_start[branch], 0, length)
-        across = into[branch] * np.sinh(p.gamma * (length - s)) + out[branch] * np.sinh(p.gamma * s)
-        return np.asarray(across / np.sinh(p.gamma * length))
+        whole = np.sinh(p.gamma * length)
+        return np.asarray(into * (np.sinh(p.gamma * (length - s)) / whole) + out * (np.sinh(p.gamma * s) / whole))

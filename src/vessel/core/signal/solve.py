@@ -99,24 +99,23 @@ class SolvedSite:
     def current_at(self, name: str, distances_m: Floats) -> Complex:
         """Return the current (n,) [A] at distances (n,) [m] along a line that has metal."""
         line = self.site.index(name)
-        return self.circuit.current_on(self.excitation.response, line, distances_m) * self.output.drive
+        return self.circuit.current_on(self._ends, line, distances_m)
 
     def field(self, at_m: Floats, headings: Floats) -> UnitField:
         """Return the field at the receiver's coils at places (n, 2) [m] and headings (n, 2), at this output."""
-        lead = stake_lead(self.circuit, self.hookup) if self.hookup.method == "direct" else None
         geometry = ReceiverGeometry(
             self.circuit.geometry.segments,
             at_m=at_m,
             headings=headings,
             depths_m=self._depths_near(at_m),
             receiver=self.kit.receiver,
-            lead=lead,
         )
-        coil = None
-        if self.hookup.method == "induction":
-            coil_at, moment = coil_geometry(self.hookup, self.kit)
-            coil = geometry.coil(coil_at, moment * self.output.drive)
-        return geometry.unit_field(*self._ends, lead_amps=self.output.drive, coil=coil)
+        own = None
+        if self.hookup.method == "direct":
+            own = geometry.lead(stake_lead(self.circuit, self.hookup)), self.output.drive
+        elif self.hookup.method == "induction":
+            own = geometry.coil(*coil_geometry(self.hookup, self.kit)), self.output.drive
+        return geometry.unit_field(*self._ends, own)
 
     def _depths_near(self, at_m: Floats) -> Floats:
         """Depth of the branch nearest in plan to each place: how far to either side a peak is looked for."""

@@ -1,0 +1,84 @@
+"""What stands on a job's site plan besides its lines, as a document: in the store and in the job file."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from vessel.core.model.ground import Xy
+from vessel.core.plan.school import School
+from vessel.formats.document import Doc, Name, Number
+
+AccessKind = Literal["meter", "riser", "valve", "pedestal", "pillar", "lamp_column", "manhole", "test_post", "other"]
+ACCESS_LABEL: dict[AccessKind, str] = {
+    "meter": "Meter",
+    "riser": "Riser",
+    "valve": "Valve",
+    "pedestal": "Pedestal",
+    "pillar": "Pillar or cabinet",
+    "lamp_column": "Lamp column",
+    "manhole": "Manhole",
+    "test_post": "Test post",
+    "other": "Other",
+}
+Place = Annotated[tuple[Number, Number], Field(description="east, north [m] from the plan's origin")]
+Corners = Annotated[list[Place], Field(max_length=501)]
+
+
+class AccessDoc(Doc):
+    """An access point; every line that passes within a metre can be reached there."""
+
+    name: Name
+    kind: AccessKind
+    at: Place
+    bare_metal: bool = True
+    live: bool = False
+    in_service: bool = True
+    cased: bool = False
+    earth_ohm: Number | None = None
+
+
+class StructureDoc(Doc):
+    """Something that takes signal and is no line: `preset` of the structures' list."""
+
+    name: Name
+    preset: str
+    corners: Corners
+    depth_m: Number
+    start_earth_ohm: Number | None = None
+    end_earth_ohm: Number | None = None
+
+
+class AreaDoc(Doc):
+    """A patch of ground."""
+
+    name: Name
+    corners: Corners
+
+
+class PlanBondDoc(Doc):
+    """Metal of one thing joined to another's, by name."""
+
+    a: Name
+    a_m: Number
+    b: Name
+    b_m: Number
+    ohm: Number = 0.01
+
+
+class SitePlanDoc(Doc):
+    """Everything on the plan besides the lines. `origin`: latitude and longitude [deg] of (0, 0) where known."""
+
+    origin: tuple[Number, Number] | None = None
+    access: list[AccessDoc] = Field(default_factory=list, max_length=200)
+    structures: list[StructureDoc] = Field(default_factory=list, max_length=50)
+    hard: list[AreaDoc] = Field(default_factory=list, max_length=50)
+    dig: Corners = Field(default_factory=list)
+    bonds: list[PlanBondDoc] = Field(default_factory=list, max_length=50)
+    school: School = "lowest"
+
+
+def tuples(corners: list[tuple[float, float]]) -> tuple[Xy, ...]:
+    """Return corners as the core takes them."""
+    return tuple((float(x), float(y)) for x, y in corners)

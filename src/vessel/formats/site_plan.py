@@ -1,0 +1,142 @@
+"""From a job (document or row) to the core's site plan, and each line's place on it."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from vessel.core.model.construction import Construction, metal
+from vessel.core.model.ends import OPEN_END, FarEnd
+from vessel.core.model.ground import Area, Course, Drawn, SitePlan, beside
+from vessel.core.model.line import Access, AccessPoint
+from vessel.core.model.neighbour import Neighbour, stretch
+from vessel.core.model.site import Bond
+from vessel.formats.job_file import NearDoc, NeighbourDoc
+from vessel.formats.kit_doc import ConstructionDoc
+from vessel.formats.plan_doc import AccessDoc, SitePlanDoc, StructureDoc, tuples
+
+SNAP_M = 1.0
+"""A line that passes an access point closer than this can be reached there [m]."""
+
+
+def plan_doc(job: Any) -> SitePlanDoc:
+    """Return what stands on the plan of a job besides its lines."""
+    return job.site if isinstance(job.site, SitePlanDoc) else SitePlanDoc.model_validate(job.site)
+
+
+def metal_of(line: Any) -> Construction | None:
+    """Return the construction of a document or row, None without metal."""
+    if line.construction is None:
+        return None
+    return Construction(**ConstructionDoc.model_validate(line.construction).model_dump())
+
+
+def drawn_lines(job: Any) -> list[Any]:
+    """Return the lines of a job that have a route and were not removed."""
+    return [line for line in job.lines if line.route and line.deleted_at is None]
+
+
+def route_length_m(line: Any) -> float:
+    """Return the length [m] of a drawn line."""
+    return Drawn(line.name, None, tuples(line.route), line.depth_min_m, line.depth_max_m).length_m
+
+
+def names_of(job: Any) -> list[str]:
+    """Return a name for each drawn line that no other thing on the plan has."""
+    found: list[str] = []
+    for line in drawn_lines(job):
+        found.append(_unlike(line.name, found))
+    return found
+
+
+def _unlike(name: str, taken: list[str]) -> str:
+    candidate, k = name, 2
+    while candidate in taken:
+        candidate, k = f"{name} ({k})", k + 1
+    return candidate
+
+
+def neighbour_of(data: Any, *, length_m: float) -> Neighbour:
+    """Return a neighbour of a line of `length_m` [m] from its document or its stored data."""
+    doc = NeighbourDoc.model_validate(data)
+    start, end = stretch(doc.start_m, doc.end_m, length_m=length_m)
+    return Neighbour(
+        doc.name,
+        Construction(**doc.construction.model_dump()),
+        doc.offset_m,
+        start,
+        end,
+        doc.depth_m,
+        doc.start_earth_ohm,
+        doc.end_earth_ohm,
+        doc.bond_m,
+    )
+
+
+def _drawn(line: Any, name: str, access: list[AccessDoc]) -> Drawn:
+    route = Drawn(name, metal_of(line), tuples(line.route), line.depth_min_m, line.depth_max_m)
+    near = NearDoc.model_validate(line.near)
+    start = OPEN_END if near.earth_ohm is None else FarEnd("earthed", near.earth_ohm)
+    earths = tuple((a.at_m, a.point.earth_ohm) for a in accesses_on(route, access) if a.point.earth_ohm is not None)
+    end = FarEnd(line.far_kind, line.far_earth_ohm)
+    return Drawn(name, route.construction, route.corners, line.depth_min_m, line.depth_max_m, start, end, earths)
+
+
+def accesses_on(route: Drawn, access: list[AccessDoc]) -> tuple[Access, ...]:
+    """Return the access points that a route passes, in order; that of its near end is the line's own."""
+    found = []
+    for a in access:
+        at_m, off = route.nearest((a.at[0], a.at[1]))
+        if off <= SNAP_M and at_m > SNAP_M:
+            point = AccessPoint(a.bare_metal, a.live, a.in_service, a.cased, a.earth_ohm)
+            found.append(Access(a.name, at_m, point))
+    return tuple(sorted(found, key=lambda f: f.at_m))
+
+
+def live_at_start(route: Drawn, access: list[AccessDoc]) -> bool:
+    """Return whether an access point at the near end is said to be live."""
+    near = (route.nearest((a.at[0], a.at[1])) for a in access if a.live)
+    return any(off <= SNAP_M and at_m <= SNAP_M for at_m, off in near)
+
+
+def site_plan_of(job: Any) -> SitePlan | None:
+    """Return the plan of a job, its drawn lines first and in order; None where nothing is drawn."""
+    lines = drawn_lines(job)
+    if not lines:
+        return None
+    doc = plan_doc(job)
+    drawn = [_drawn(line, name, doc.access) for line, name in zip(lines, names_of(job), strict=True)]
+    told: list[Drawn] = []
+    bonds: list[Bond] = []
+    for line, own in zip(lines, list(drawn), strict=True):
+        for n in line.neighbours:
+            taken = [d.name for d in (*drawn, *told)]
+            thing, bond = beside(own, neighbour_of(n, length_m=own.length_m), unlike=taken)
+            told.append(thing)
+            bonds += [] if bond is None else [bond]
+    structures: list[Drawn] = []
+    for s in doc.structures:
+        taken = [d.name for d in (*drawn, *told, *structures)]
+        structures.append(_structure(s, _unlike(s.name, taken)))
+    lengths = {d.name: d.length_m for d in (*drawn, *told, *structures)}
+    # a bond to something that was removed waits until it is back
+    kept = [Bond(b.a, b.a_m, b.b, b.b_m, b.ohm) for b in doc.bonds if {b.a, b.b} <= set(lengths)]
+    hard = tuple(Area(a.name, tuples(a.corners)) for a in doc.hard)
+    dig = Area("Dig area", tuples(doc.dig)) if doc.dig else None
+    return SitePlan((*drawn, *told, *structures), (*bonds, *kept), hard, dig)
+
+
+def _structure(s: StructureDoc, name: str) -> Drawn:
+    made_of, start, end = metal(s.preset), _earth(s.start_earth_ohm), _earth(s.end_earth_ohm)
+    return Drawn(name, made_of, tuples(s.corners), s.depth_m, s.depth_m, start, end)
+
+
+def course_of(line: Any, job: Any) -> Course | None:
+    """Return where a line of a job runs on its plan, None if it is not drawn."""
+    plan = site_plan_of(job) if line.route else None
+    if plan is None:
+        return None
+    return Course(plan, next(k for k, other in enumerate(drawn_lines(job)) if other is line))
+
+
+def _earth(ohm: float | None) -> FarEnd:
+    return OPEN_END if ohm is None else FarEnd("earthed", ohm)

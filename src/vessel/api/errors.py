@@ -11,7 +11,10 @@ from pydantic import BaseModel, ValidationError
 
 from vessel.core.model.errors import Conflict, NotFound, VesselError
 
-_AS_THEY_ARE = ("construction.", "file", "frequencies.", "outputs_a", "receiver.", "clamp.", "coil.", "neighbours")
+_AS_THEY_ARE = (
+    *("construction.", "file", "frequencies.", "outputs_a", "receiver.", "clamp.", "coil.", "neighbours"),
+    *("routes", "access.", "structures.", "hard.", "bonds."),
+)
 
 
 class ErrorBody(BaseModel):

@@ -12,8 +12,9 @@ from vessel.core.model.entry import Units, show_length
 from vessel.core.model.kit import Kit, show_hz
 from vessel.core.model.line import Line
 from vessel.core.model.setup import METHOD_LABEL
+from vessel.core.plan.forecast import Forecast
 from vessel.core.plan.options import Option
-from vessel.core.plan.simulate import NOISE_MARGIN, Forecast
+from vessel.core.plan.simulate import NOISE_MARGIN
 from vessel.core.plan.wording import bleed_off_text, cautions, reason, rejection, show_ma
 from vessel.core.signal.sources import Output
 from vessel.store.tables import LineRow

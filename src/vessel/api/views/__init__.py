@@ -14,6 +14,16 @@ from vessel.api.views.hookup import HookupView, HypothesisView, LoopView, Readin
 from vessel.api.views.kinds import Hookup, Outcome, StepName, Units, Verdict
 from vessel.api.views.lines import Created, JobRow, JobView, LineDetail, LineState, NeighbourTyped
 from vessel.api.views.plan import BleedOffView, ForecastView, OptionView, PlanView, ZoneView
+from vessel.api.views.site import (
+    AccessView,
+    ChoiceView,
+    DrawnLineView,
+    SiteView,
+    ThingView,
+    TracksView,
+    TrackView,
+    UndrawnView,
+)
 from vessel.api.views.trace import (
     AcrossView,
     BandView,
@@ -28,13 +38,16 @@ from vessel.api.views.trace import (
 )
 
 __all__ = [
+    "AccessView",
     "AcrossView",
     "BandView",
     "BelowView",
     "BesideView",
     "BleedOffView",
     "Catalogue",
+    "ChoiceView",
     "Created",
+    "DrawnLineView",
     "FindingView",
     "ForecastView",
     "Hookup",
@@ -58,12 +71,17 @@ __all__ = [
     "RuleView",
     "RulesView",
     "ShareView",
+    "SiteView",
     "SoilView",
     "StationView",
     "StepName",
     "StepView",
+    "ThingView",
     "TraceView",
+    "TrackView",
+    "TracksView",
     "Understanding",
+    "UndrawnView",
     "Units",
     "UtilityView",
     "Verdict",

@@ -8,9 +8,10 @@ from dataclasses import dataclass, replace
 from vessel.core.judge.verdict import PROVED
 from vessel.core.model.kit import Frequency, Kit
 from vessel.core.model.setup import METHODS, Setup, usual_stake
+from vessel.core.plan.forecast import Forecast
 from vessel.core.plan.places import Place, kit_rejection
 from vessel.core.plan.school import School, frequency_order
-from vessel.core.plan.simulate import Forecast, Simulator
+from vessel.core.plan.simulate import Simulator
 
 _SAME_DRIVE = 1.01
 

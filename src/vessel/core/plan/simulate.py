@@ -10,19 +10,19 @@ import numpy as np
 from numpy.typing import NDArray
 
 from vessel.core.judge.measures import Batch
-from vessel.core.judge.rules import RULES
-from vessel.core.judge.verdict import PROVED, VERDICTS, Verdict, judge_codes
+from vessel.core.judge.verdict import PROVED, VERDICTS, judge_codes
 from vessel.core.model.lazy import lazy
 from vessel.core.model.line import Line
 from vessel.core.model.setup import Setup
 from vessel.core.model.site import Hookup
+from vessel.core.plan.forecast import Forecast
 from vessel.core.plan.world import World
 from vessel.core.signal.field import Floats
 from vessel.core.signal.layout import Aside, look_aside, target_of
 from vessel.core.signal.line_circuit import LineCircuit
 from vessel.core.signal.receiver import LIFT_M, Own, OwnField, ReceiverGeometry, Shown, shown
 from vessel.core.signal.site_circuit import SiteCircuit
-from vessel.core.signal.sources import Excitation, Output, coil_geometry, excite_all, output, stake_lead
+from vessel.core.signal.sources import Excitation, coil_geometry, excite_all, output, stake_lead
 
 NOISE_MARGIN = 3.0
 """Forecasts assume this many times the kit's noise: a bad day, so that a plan holds on an ordinary one."""
@@ -30,90 +30,6 @@ _REPEATS = (-1.2, 1.2)  # furthest of five repeated readings, in standard deviat
 _NEAR_M = (0.5, 1.5, 2.5, 4.0, 6.0, 9.0, 13.0, 18.0)
 _ROUND_ACCESS_M = (1.5, 4.0)
 _PROVED = np.array([v in PROVED for v in VERDICTS])
-
-
-@dataclass(frozen=True)
-class Zone:
-    """A stretch from `start_m` to `end_m` [m] along the line with one verdict and the rule that decided it."""
-
-    start_m: float
-    end_m: float
-    verdict: Verdict
-    rule_id: str | None
-
-
-@dataclass(frozen=True)
-class BleedOff:
-    """What one neighbour takes: its greatest current [A] beside the line, where [m], against the line's own there."""
-
-    name: str
-    current_a: float
-    at_m: float
-    share: float
-
-
-@dataclass(frozen=True, eq=False)
-class Forecast:
-    """What one setup does on the line with the far end as in `far_case`. SI.
-
-    `current_a` (n,) is the line's own current at `distance_m` (n,), `beside_a` (k, n) that of each line of `beside`.
-    `codes`, `decided_by` (n,): verdict and deciding rule of each station, which stands for the stretch between
-    `edges_m` (n + 1,). `peak_null_m` (n,): NaN where nothing would be proved whatever it is.
-    """
-
-    far_case: str
-    output: Output
-    distance_m: Floats
-    edges_m: Floats
-    current_a: Floats
-    beside: tuple[str, ...]
-    beside_a: Floats
-    codes: NDArray[np.int8]
-    decided_by: NDArray[np.intp]
-    peak_null_m: Floats
-    wanted_m: Floats
-
-    def length_m(self, *verdicts: Verdict) -> float:
-        """Return the length to be located [m] that has one of `verdicts`."""
-        counted = np.array([v in verdicts for v in VERDICTS])
-        return float(self.wanted_m @ counted[self.codes])
-
-    @lazy
-    def zones(self) -> tuple[Zone, ...]:
-        """Stretches with one verdict for one reason."""
-        found: list[Zone] = []
-        for k, code in enumerate(self.codes):
-            rule = RULES[self.decided_by[k]].id if code else None
-            start, end, verdict = float(self.edges_m[k]), float(self.edges_m[k + 1]), VERDICTS[code]
-            if found and (found[-1].verdict, found[-1].rule_id) == (verdict, rule):
-                found[-1] = Zone(found[-1].start_m, end, verdict, rule)
-            else:
-                found.append(Zone(start, end, verdict, rule))
-        return tuple(found)
-
-    @lazy
-    def bleed_off(self) -> tuple[BleedOff, ...]:
-        """What each line beside takes, in the order they are told."""
-        found = []
-        for name, amps in zip(self.beside, self.beside_a, strict=True):
-            k = int(amps.argmax())
-            share = float(amps[k] / max(self.current_a[k], 1e-12))
-            found.append(BleedOff(name, float(amps[k]), float(self.distance_m[k]), share))
-        return tuple(found)
-
-    @property
-    def first_good_m(self) -> float | None:
-        """Return the distance [m] at which the first markable stretch starts, None without any."""
-        return next((z.start_m for z in self.zones if z.verdict in PROVED), None)
-
-    @property
-    def main_obstacle(self) -> str | None:
-        """Return the rule that holds back the longest stretch, None if none is held back."""
-        lengths: dict[str, float] = {}
-        for z in self.zones:
-            if z.verdict not in PROVED and z.rule_id:
-                lengths[z.rule_id] = lengths.get(z.rule_id, 0.0) + z.end_m - z.start_m
-        return max(lengths, key=lambda k: lengths[k]) if lengths else None
 
 
 def end_distance(line: Line, setup: Setup, at_m: Any) -> Any:

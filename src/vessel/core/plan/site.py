@@ -4,28 +4,57 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass
 
 from vessel.core.model.kit import Frequency, Kit
 from vessel.core.model.line import Line
 from vessel.core.model.soil import Soil
+from vessel.core.plan.moving import moving_induction
 from vessel.core.plan.options import Option, Plan, at_frequency, base_setup, gathered
 from vessel.core.plan.places import places
 from vessel.core.plan.school import School
+from vessel.core.plan.sequence import Order, in_sequence, missing_m
 from vessel.core.plan.simulate import Simulator
 from vessel.core.plan.world import World
 
 WORKERS = 2
+_WORTH_MOVING = 0.1  # of a line not proved: then moving induction is tried as well
+
+
+@dataclass(frozen=True, eq=False)
+class SitePlanned:
+    """The plan of each line, in the order given, and the order of work."""
+
+    plans: tuple[Plan, ...]
+    order: Order
 
 
 def plan_lines(lines: Sequence[Line], soil: Soil, kit: Kit, *, school: School = "lowest") -> tuple[Plan, ...]:
     """Return the plan of each line. Drawn lines must share their plan; those only told are planned one by one."""
+    return tuple(_rated(_simulators(lines, soil, kit), kit, school))
+
+
+def plan_site(lines: Sequence[Line], soil: Soil, kit: Kit, *, school: School = "lowest") -> SitePlanned:
+    """Return the plans of `lines` and in which order to do them."""
+    sims = _simulators(lines, soil, kit)
+    plans = _rated(sims, kit, school)
+    moving = [
+        moving_induction(sim) if missing_m(plan) > _WORTH_MOVING * plan.wanted_m else None
+        for sim, plan in zip(sims, plans, strict=True)
+    ]
+    return SitePlanned(tuple(plans), in_sequence(lines, plans, moving))
+
+
+def _simulators(lines: Sequence[Line], soil: Soil, kit: Kit) -> list[Simulator]:
     drawn = [line for line in lines if line.course is not None]
-    worlds = {id(line): World([line], soil, kit) for line in lines if line.course is None}
-    if drawn:
-        shared = World(drawn, soil, kit)
-        worlds |= {id(line): shared for line in drawn}
-    sims = [Simulator(line, worlds[id(line)]) for line in lines]
-    found = [places(line, kit) for line in lines]
+    shared = World(drawn, soil, kit) if drawn else None
+    return [
+        Simulator(line, World([line], soil, kit) if line.course is None or shared is None else shared) for line in lines
+    ]
+
+
+def _rated(sims: Sequence[Simulator], kit: Kit, school: School) -> list[Plan]:
+    found = [places(sim.line, kit) for sim in sims]
     base = base_setup(kit)
 
     def run(frequency: Frequency) -> list[list[Option]]:
@@ -36,11 +65,11 @@ def plan_lines(lines: Sequence[Line], soil: Soil, kit: Kit, *, school: School = 
     with ThreadPoolExecutor(WORKERS) as pool:
         list(pool.map(lambda sim: sim.geometry.prepare(), sims))
         by_frequency = dict(zip((f.freq_hz for f in order), pool.map(run, order), strict=True))
-    return tuple(
+    return [
         gathered(
             [o for f in kit.frequencies for o in by_frequency[f.freq_hz][k]],
             wanted_m=float(sim.wanted_m.sum()),
             school=school,
         )
         for k, sim in enumerate(sims)
-    )
+    ]

@@ -8,8 +8,8 @@ from vessel.core.model.entry import Units, show_length
 from vessel.core.model.kit import Kit, show_hz
 from vessel.core.model.line import Line
 from vessel.core.model.setup import METHOD_LABEL
+from vessel.core.plan.forecast import BleedOff, Forecast
 from vessel.core.plan.options import Option
-from vessel.core.plan.simulate import BleedOff, Forecast
 from vessel.core.signal.layout import lines_beside
 
 REJECTED = {

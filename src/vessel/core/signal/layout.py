@@ -20,7 +20,7 @@ from vessel.core.model.neighbour import Neighbour
 from vessel.core.model.setup import Setup
 from vessel.core.model.site import Bond, Feature, Hookup, Site, SiteLine
 from vessel.core.model.soil import Soil
-from vessel.core.signal.separate import separate
+from vessel.core.signal.separate import Dip, separate
 from vessel.core.signal.site_check import check_site
 
 Floats = NDArray[np.float64]
@@ -86,6 +86,12 @@ def drawn_site(plan: SitePlan, soil: Soil, targets: dict[int, SiteLine], *, deep
     site = Site(soil, tuple(apart), bonds)
     check_site(site)
     return site
+
+
+def assumed(plan: SitePlan) -> list[Dip]:
+    """Return where one thing on a plan is taken to pass under another, every depth in the middle of the expected."""
+    _, dips = separate([_as_drawn(d, deepest=False) for d in plan.drawn], plan.bonds)
+    return dips
 
 
 def as_target(line: Line, *, deepest: bool) -> SiteLine:

@@ -1,0 +1,101 @@
+"""The site plan of a job: read it, save it as a whole, read tracks of a file."""
+
+from __future__ import annotations
+
+from typing import Annotated, cast
+
+from fastapi import APIRouter
+from pydantic import Field
+
+from vessel.api import views
+from vessel.api.inputs import Form
+from vessel.api.present.site import site_view, tracks_view
+from vessel.api.routes import REFUSALS, Db, get
+from vessel.api.site_inputs import SiteForm
+from vessel.core.model.entry import Units
+from vessel.core.model.errors import BadInput, VesselError
+from vessel.core.model.ground import Xy
+from vessel.core.plan.hookup import require_sound
+from vessel.formats.plan_doc import AccessDoc
+from vessel.formats.site_plan import SNAP_M, drawn_lines, plan_doc, route_length_m, site_plan_of
+from vessel.formats.to_core import line_of, setup_of, soil_of
+from vessel.formats.tracks import read_tracks
+from vessel.store.tables import JobRow
+
+router = APIRouter(prefix="/api/jobs/{job_id}/site", tags=["site"], responses=REFUSALS)
+
+
+class TracksForm(Form):
+    """The text of a GeoJSON or GPX file; `system` empty: as the file says."""
+
+    text: Annotated[str, Field(max_length=20_000_000)]
+    system: Annotated[str, Field(max_length=60)] = ""
+
+
+@router.get("")
+def site(job_id: int, db: Db) -> views.SiteView:
+    """Return the plan of a job."""
+    return site_view(get(db, JobRow, job_id, "job"))
+
+
+@router.put("")
+def save_site(job_id: int, form: SiteForm, db: Db) -> views.SiteView:
+    """Save the plan as a whole; nothing is stored if any part of it is refused."""
+    job = get(db, JobRow, job_id, "job")
+    units = cast(Units, job.units)
+    corners, document = form.corners(units), form.document(units)
+    lines = {line.id: line for line in job.lines if line.deleted_at is None}
+    unknown = set(corners) - set(lines)
+    if unknown:
+        raise BadInput("A route is given for a line not in the job.", field="routes", fix="Load the plan again.")
+    done: list[str] = []
+    with db.no_autoflush:
+        job.site = document.model_dump(mode="json")
+        for line in lines.values():
+            route, text = corners.get(line.id, ((), ""))
+            snapped, where = _snapped(route, document.access)
+            if where:
+                done.append(f"{line.name}: a corner was moved onto {', '.join(where)}.")
+            line.route = [list(c) for c in snapped]
+            line.typed = {**line.typed, "route": text}
+            if snapped:
+                line.length_m = route_length_m(line)
+        _require_computable(job)
+    db.flush()
+    return site_view(job, done=tuple(done))
+
+
+def _snapped(route: tuple[Xy, ...], access: list[AccessDoc]) -> tuple[tuple[Xy, ...], list[str]]:
+    """Return a route whose corners close to an access point lie on it, and the names of those they were moved to."""
+    found, names = list[Xy](), list[str]()
+    for x, y in route:
+        near = min(access, key=lambda a: (a.at[0] - x) ** 2 + (a.at[1] - y) ** 2, default=None)
+        off = 0.0 if near is None else ((near.at[0] - x) ** 2 + (near.at[1] - y) ** 2) ** 0.5
+        if near is not None and 0.005 < off <= SNAP_M and near.at not in found:
+            found.append(near.at)
+            names.append(near.name)
+        else:
+            found.append((x, y))
+    return tuple(found), names
+
+
+def _require_computable(job: JobRow) -> None:
+    """Refuse a plan on which a line of the job could no longer be computed, naming the line."""
+    plan_doc(job)
+    site_plan_of(job)
+    order = {line.id: k for k, line in enumerate(drawn_lines(job))}
+    for line in drawn_lines(job):
+        try:
+            for setup in line.setups:
+                setup_of(setup).require_on(line.length_m)
+            if line.construction is not None:
+                require_sound(line_of(line, job), soil_of(job))
+        except VesselError as e:
+            raise BadInput(f"{line.name}: {e.message}", field=f"routes.{order[line.id]}.route", fix=e.fix) from e
+
+
+@router.post("/tracks")
+def tracks(job_id: int, form: TracksForm, db: Db) -> views.TracksView:
+    """Read the tracks of a file as routes on this plan; nothing is stored."""
+    job = get(db, JobRow, job_id, "job")
+    return tracks_view(read_tracks(form.text, system=form.system, origin=plan_doc(job).origin), cast(Units, job.units))

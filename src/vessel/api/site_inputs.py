@@ -1,0 +1,182 @@
+"""The site plan as its form sends it: texts as typed. Field paths name the entry, such as `access.2.at`."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Annotated, Any, Literal, TypeVar
+
+from pydantic import Field
+
+from vessel.api.inputs import Form, NameText, Reader, Typed, need
+from vessel.core.model.construction import metal
+from vessel.core.model.entry import Units
+from vessel.core.model.errors import BadInput, VesselError
+from vessel.core.model.ground import Area, Xy, check_corners
+from vessel.core.model.legs import understand_route
+from vessel.formats.plan_doc import AccessDoc, AccessKind, AreaDoc, PlanBondDoc, SitePlanDoc, StructureDoc
+
+RouteText = Annotated[str, Field(max_length=40_000)]
+T = TypeVar("T")
+
+
+class RouteForm(Form):
+    """Where a line of the job runs."""
+
+    line_id: int
+    route: RouteText
+
+
+class AccessForm(Form):
+    """An access point."""
+
+    name: NameText
+    kind: AccessKind = "other"
+    at: Typed
+    bare_metal: bool = True
+    live: bool = False
+    in_service: bool = True
+    cased: bool = False
+    earth: Typed = ""
+
+
+class StructureForm(Form):
+    """Something that takes signal and is no line."""
+
+    name: NameText
+    preset: Typed
+    route: RouteText
+    depth: Typed
+    start_earth: Typed = ""
+    end_earth: Typed = ""
+
+
+class AreaForm(Form):
+    """A patch of ground."""
+
+    name: NameText
+    outline: RouteText
+
+
+class BondForm(Form):
+    """Metal joined to metal."""
+
+    a: NameText
+    a_at: Typed
+    b: NameText
+    b_at: Typed
+    ohm: Typed = ""
+
+
+class SiteForm(Form):
+    """The whole plan; what is not listed is taken off it."""
+
+    routes: list[RouteForm] = Field(default_factory=list, max_length=200)
+    access: list[AccessForm] = Field(default_factory=list, max_length=200)
+    structures: list[StructureForm] = Field(default_factory=list, max_length=50)
+    hard: list[AreaForm] = Field(default_factory=list, max_length=50)
+    dig: RouteText = ""
+    bonds: list[BondForm] = Field(default_factory=list, max_length=50)
+    school: Literal["lowest", "middle", "high"] = "lowest"
+    origin: tuple[float, float] | None = None
+
+    def corners(self, units: Units) -> dict[int, tuple[tuple[Xy, ...], str]]:
+        """Return the corners of each line's route with its text, by line id; an empty text draws nothing."""
+        found = dict[int, tuple[tuple[Xy, ...], str]]()
+        for k, r in enumerate(self.routes):
+            corners = _named(f"routes.{k}", lambda r=r: understand_route(r.route, units=units))  # type: ignore[misc]
+            if corners:
+                _named(f"routes.{k}", lambda c=corners: check_corners(c, what="The route", field="route"))  # type: ignore[misc]
+                found[r.line_id] = corners, r.route
+        return found
+
+    def document(self, units: Units) -> SitePlanDoc:
+        """Return everything but the lines as stored; raises `BadInput`."""
+        return SitePlanDoc(
+            origin=self.origin,
+            access=[_named(f"access.{k}", lambda a=a: _access(a, units)) for k, a in enumerate(self.access)],  # type: ignore[misc]
+            structures=[
+                _named(f"structures.{k}", lambda s=s: _structure(s, units))  # type: ignore[misc]
+                for k, s in enumerate(self.structures)
+            ],
+            hard=[
+                _named(f"hard.{k}", lambda a=a: _area(a.name, a.outline, units, "outline"))  # type: ignore[misc]
+                for k, a in enumerate(self.hard)
+            ],
+            dig=_area("Dig area", self.dig, units, "dig").corners if self.dig else [],
+            bonds=[_named(f"bonds.{k}", lambda b=b: _bond(b, units)) for k, b in enumerate(self.bonds)],  # type: ignore[misc]
+            school=self.school,
+        )
+
+
+def _named(path: str, work: Callable[[], T]) -> T:
+    try:
+        return work()
+    except VesselError as e:
+        e.field = f"{path}.{e.field.removesuffix('_m').removesuffix('_ohm')}"
+        raise
+
+
+def _access(a: AccessForm, units: Units) -> AccessDoc:
+    reader = Reader(a, units)
+    name = need(a.name, field="name", name="Name")
+    corners = understand_route(need(a.at, field="at", name="Place"), units=units, field="at")
+    if len(corners) != 1:
+        raise BadInput(f"“{a.at}” is not one place.", field="at", fix="Give east and north, such as 12.5, -3.")
+    return AccessDoc(
+        name=name,
+        kind=a.kind,
+        at=corners[0],
+        bare_metal=a.bare_metal,
+        live=a.live,
+        in_service=a.in_service,
+        cased=a.cased,
+        earth_ohm=_ohm(reader, "earth"),
+    )
+
+
+def _ohm(reader: Reader, field: str) -> float | None:
+    ohm = reader.read(field, "ohms")
+    if ohm is not None and ohm < 0.01:
+        raise BadInput(
+            "An earth of no resistance.", field=field, fix="Enter at least 0.01 ohm; a pedestal has 10 to 80."
+        )
+    return ohm
+
+
+def _structure(s: StructureForm, units: Units) -> StructureDoc:
+    reader = Reader(s, units)
+    metal(s.preset)
+    corners = understand_route(need(s.route, field="route", name="Route"), units=units)
+    check_corners(corners, what=s.name, field="route")
+    return StructureDoc(
+        name=need(s.name, field="name", name="Name"),
+        preset=s.preset,
+        corners=list(corners),
+        depth_m=reader.must("depth", "depth", "Depth"),
+        start_earth_ohm=_ohm(reader, "start_earth"),
+        end_earth_ohm=_ohm(reader, "end_earth"),
+    )
+
+
+def _area(name: str, text: str, units: Units, field: str) -> AreaDoc:
+    corners = understand_route(text, units=units, field=field)
+    # an outline may be walked back to its first corner
+    if len(corners) > 3 and abs(corners[0][0] - corners[-1][0]) + abs(corners[0][1] - corners[-1][1]) < 0.05:
+        corners = corners[:-1]
+    check_corners(corners, what=name or "The outline", field=field, least=3)
+    area = Area(need(name, field="name", name="Name"), corners)
+    return AreaDoc(name=area.name, corners=list(corners))
+
+
+def _bond(b: BondForm, units: Units) -> PlanBondDoc:
+    reader = Reader(b, units)
+    values: dict[str, Any] = {
+        "a": need(b.a, field="a", name="First"),
+        "a_m": reader.must("a_at", "distance", "Place"),
+        "b": need(b.b, field="b", name="Second"),
+        "b_m": reader.must("b_at", "distance", "Place"),
+    }
+    if b.a == b.b:
+        raise BadInput("A bond joins a thing to itself.", field="b", fix="Choose the other one.")
+    ohm = reader.read("ohm", "ohms")
+    return PlanBondDoc(**values, ohm=0.01 if ohm is None else ohm)

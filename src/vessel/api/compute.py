@@ -13,6 +13,7 @@ from vessel.core.model.soil import Soil
 from vessel.core.plan.across import Across, across
 from vessel.core.plan.hookup import LoopForecast, loop_forecasts
 from vessel.core.plan.options import Plan
+from vessel.core.plan.sequence import Order, in_sequence
 from vessel.core.plan.site import plan_lines
 from vessel.core.plan.trace import HookupState, hookup_state, judge_stations
 from vessel.formats.site_plan import drawn_lines, plan_doc
@@ -56,11 +57,19 @@ def live_stations(setup: SetupRow) -> list[StationRow]:
 
 def plan_of(line: LineRow) -> Plan:
     """Return the plan of a stored line; drawn lines are planned together, on one site."""
-    job, kit = line.job, kit_of(line.job.kit.data)
-    together = [other for other in drawn_lines(job) if other.construction is not None] if line.route else [line]
-    lines = tuple(line_of(other, job) for other in together)
-    plans = _plans(lines, soil_of(job), kit, school=plan_doc(job).school)
-    return plans[next(k for k, other in enumerate(together) if other is line)]
+    job, (lines, own) = line.job, lines_together(line)
+    return _plans(lines, soil_of(job), kit_of(job.kit.data), school=plan_doc(job).school)[own]
+
+
+def lines_together(line: LineRow) -> tuple[tuple[Line, ...], int]:
+    """Return the lines with metal that share a site with a stored line, and its own place among them."""
+    together = [x for x in drawn_lines(line.job) if x.construction is not None] if line.route else [line]
+    return tuple(line_of(x, line.job) for x in together), next(k for k, x in enumerate(together) if x is line)
+
+
+def order_of(rows: list[LineRow]) -> Order:
+    """Return the order of work for stored lines that have metal."""
+    return in_sequence([line_of(row, row.job) for row in rows], [plan_of(row) for row in rows])
 
 
 def state_of(setup: SetupRow) -> HookupState:

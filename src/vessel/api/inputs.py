@@ -13,6 +13,7 @@ from vessel.core.model.construction import Construction, metal, preset
 from vessel.core.model.ends import TYPICAL_FAR_EARTH_OHM
 from vessel.core.model.entry import Quantity, Units, understand
 from vessel.core.model.errors import BadInput
+from vessel.core.model.legs import understand_route
 from vessel.core.model.setup import Setup, Stake, usual_stake
 from vessel.core.model.utility import utility
 from vessel.formats.kit_doc import KitDoc
@@ -200,6 +201,7 @@ class SetupForm(Form):
     rx_freq: Typed = ""
     position: Typed = ""
     stake_away: Typed = ""
+    stake_at: Typed = ""
     stake: Typed = ""
     clip: Typed = ""
     technician: NameText = ""
@@ -215,9 +217,20 @@ class SetupForm(Form):
             "rx_freq_hz": reader.read("rx_freq", "frequency"),
             "position_m": reader.read("position", "distance") or 0.0,
             "stake_away_m": usual_stake(lead_m).away_m if away is None else away,
+            "stake_at": self._stake_at(units),
             "stake_ohm": reader.read("stake", "ohms"),
             "clip_ohm": Setup("direct", 1e3, 1e-3).clip_ohm if clip is None else clip,
         }
+
+    def _stake_at(self, units: Units) -> list[float] | None:
+        if not self.stake_at:
+            return None
+        corners = understand_route(self.stake_at, units=units, field="stake_at")
+        if len(corners) != 1:
+            raise BadInput(
+                "The stake stands at one place.", field="stake_at", fix="Give east and north, such as 12, -3."
+            )
+        return list(corners[0])
 
 
 class SetupPatch(Form):

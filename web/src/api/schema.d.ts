@@ -344,6 +344,130 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/site": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Site
+         * @description Return the plan of a job.
+         */
+        get: operations["site_api_jobs__job_id__site_get"];
+        /**
+         * Save Site
+         * @description Save the plan as a whole; nothing is stored if any part of it is refused.
+         */
+        put: operations["save_site_api_jobs__job_id__site_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/site/understand": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Understand
+         * @description Return how a route's text is understood; never an error, so that it can follow typing and tapping.
+         */
+        post: operations["understand_api_jobs__job_id__site_understand_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/site/work": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Work
+         * @description Return the order of work: setups of all lines, what each proves, and what none does.
+         */
+        get: operations["work_api_jobs__job_id__site_work_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/site/tracks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Tracks
+         * @description Read the tracks of a file as routes on this plan; nothing is stored.
+         */
+        post: operations["tracks_api_jobs__job_id__site_tracks_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lines/{line_id}/spots": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Spots
+         * @description Return the places for the stake round a hookup at a place along the line.
+         */
+        get: operations["spots_api_lines__line_id__spots_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lines/{line_id}/what-if": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ask
+         * @description Return a setup as planned and as asked; nothing is stored.
+         */
+        post: operations["ask_api_lines__line_id__what_if_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/setups/{setup_id}": {
         parameters: {
             query?: never;
@@ -645,6 +769,68 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * AccessForm
+         * @description An access point.
+         */
+        AccessForm: {
+            /** Name */
+            name: string;
+            /**
+             * Kind
+             * @default other
+             * @enum {string}
+             */
+            kind?: "meter" | "riser" | "valve" | "pedestal" | "pillar" | "lamp_column" | "manhole" | "test_post" | "other";
+            /** At */
+            at: string;
+            /**
+             * Bare Metal
+             * @default true
+             */
+            bare_metal?: boolean;
+            /**
+             * Live
+             * @default false
+             */
+            live?: boolean;
+            /**
+             * In Service
+             * @default true
+             */
+            in_service?: boolean;
+            /**
+             * Cased
+             * @default false
+             */
+            cased?: boolean;
+            /**
+             * Earth
+             * @default
+             */
+            earth?: string;
+        };
+        /**
+         * AccessView
+         * @description An access point, with the lines that can be reached there.
+         */
+        AccessView: {
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /** At */
+            at: [
+                number,
+                number
+            ];
+            /** Live */
+            live: boolean;
+            /** Text */
+            text: string;
+            /** Lines */
+            lines: string[];
+        };
+        /**
          * AcrossView
          * @description Forecast across the line at one place, left positive; field as a share of its greatest.
          */
@@ -665,6 +851,16 @@ export interface components {
             below: components["schemas"]["BelowView"][];
             /** Text */
             text: string;
+        };
+        /**
+         * AreaForm
+         * @description A patch of ground.
+         */
+        AreaForm: {
+            /** Name */
+            name: string;
+            /** Outline */
+            outline: string;
         };
         /**
          * BandView
@@ -728,6 +924,35 @@ export interface components {
             text: string;
         };
         /**
+         * BondChoice
+         * @description A bond of the plan that can be thought away.
+         */
+        BondChoice: {
+            /** Index */
+            index: number;
+            /** Text */
+            text: string;
+        };
+        /**
+         * BondForm
+         * @description Metal joined to metal.
+         */
+        BondForm: {
+            /** A */
+            a: string;
+            /** A At */
+            a_at: string;
+            /** B */
+            b: string;
+            /** B At */
+            b_at: string;
+            /**
+             * Ohm
+             * @default
+             */
+            ohm?: string;
+        };
+        /**
          * Catalogue
          * @description Everything fixed that forms choose from.
          */
@@ -740,6 +965,21 @@ export interface components {
             structures: components["schemas"]["PresetView"][];
             /** Soils */
             soils: components["schemas"]["SoilView"][];
+        };
+        /**
+         * ChoiceView
+         * @description One entry of a list to choose from.
+         */
+        ChoiceView: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
         };
         /**
          * ClampDoc
@@ -809,6 +1049,31 @@ export interface components {
         Created: {
             /** Id */
             id: number;
+        };
+        /**
+         * DrawnLineView
+         * @description A line on the plan, in its marking colour, pattern and letter.
+         */
+        DrawnLineView: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Hex */
+            hex: string;
+            /** Letter */
+            letter: string;
+            /** Pattern */
+            pattern: string;
+            /** Corners */
+            corners: [
+                number,
+                number
+            ][];
+            /** Metal */
+            metal: boolean;
+            /** Text */
+            text: string;
         };
         /**
          * ErrorBody
@@ -1115,7 +1380,7 @@ export interface components {
             utility: string;
             /** Preset */
             preset: string;
-            construction: components["schemas"]["ConstructionDoc"];
+            construction: components["schemas"]["ConstructionDoc"] | null;
             /** Length */
             length: string;
             /** Depth Min */
@@ -1271,6 +1536,32 @@ export interface components {
             held: number;
             /** Next Text */
             next_text: string;
+        };
+        /**
+         * LineWorkView
+         * @description What the order of work does for one line.
+         */
+        LineWorkView: {
+            /** Line Id */
+            line_id: number;
+            /** Name */
+            name: string;
+            /** Letter */
+            letter: string;
+            /** Hex */
+            hex: string;
+            /** Proved M */
+            proved_m: number;
+            /** Wanted M */
+            wanted_m: number;
+            /** Proved Text */
+            proved_text: string;
+            /** Schools */
+            schools: components["schemas"]["SchoolPickView"][];
+            /** Remaining */
+            remaining: string;
+            /** Missing */
+            missing: components["schemas"]["PieceView"][];
         };
         /**
          * LoopView
@@ -1451,8 +1742,15 @@ export interface components {
             output_a: number;
             /** Output Text */
             output_text: string;
+            /** Place Text */
+            place_text: string;
             /** Position M */
             position_m: number;
+            /** Stake At */
+            stake_at: [
+                number,
+                number
+            ] | null;
             /** Reason */
             reason: string;
             /** Cautions */
@@ -1463,6 +1761,17 @@ export interface components {
             best_of_kind: boolean;
             /** Rejected */
             rejected: string | null;
+        };
+        /**
+         * PieceView
+         * @description A stretch of a line as corners on the plan.
+         */
+        PieceView: {
+            /** Corners */
+            corners: [
+                number,
+                number
+            ][];
         };
         /**
          * PlanView
@@ -1481,6 +1790,8 @@ export interface components {
             options: components["schemas"]["OptionView"][];
             /** Rejected */
             rejected: components["schemas"]["OptionView"][];
+            /** No Signal */
+            no_signal: string | null;
         };
         /**
          * PresetView
@@ -1493,7 +1804,7 @@ export interface components {
             label: string;
             /** Note */
             note: string;
-            construction: components["schemas"]["ConstructionDoc"];
+            construction: components["schemas"]["ConstructionDoc"] | null;
         };
         /**
          * ReadingForm
@@ -1564,6 +1875,41 @@ export interface components {
             lines: components["schemas"]["LineRecord"][];
         };
         /**
+         * RouteForm
+         * @description Where a line of the job runs.
+         */
+        RouteForm: {
+            /** Line Id */
+            line_id: number;
+            /** Route */
+            route: string;
+        };
+        /**
+         * RouteTextForm
+         * @description A route as typed.
+         */
+        RouteTextForm: {
+            /** Text */
+            text: string;
+        };
+        /**
+         * RouteUnderstood
+         * @description How a route's text is understood.
+         */
+        RouteUnderstood: {
+            /** Ok */
+            ok: boolean;
+            /** Corners */
+            corners: [
+                number,
+                number
+            ][];
+            /** Shown */
+            shown: string;
+            /** Fix */
+            fix: string;
+        };
+        /**
          * RuleView
          * @description One rule of the judge.
          */
@@ -1594,6 +1940,20 @@ export interface components {
             rules: components["schemas"]["RuleView"][];
         };
         /**
+         * SchoolPickView
+         * @description What a school would use on a line, what it costs, and whether it will do.
+         */
+        SchoolPickView: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Text */
+            text: string;
+            /** Will Do */
+            will_do: boolean;
+        };
+        /**
          * SetupForm
          * @description Start a hookup of a line.
          */
@@ -1622,6 +1982,11 @@ export interface components {
              * @default
              */
             stake_away?: string;
+            /**
+             * Stake At
+             * @default
+             */
+            stake_at?: string;
             /**
              * Stake
              * @default
@@ -1665,6 +2030,73 @@ export interface components {
             text: string;
         };
         /**
+         * SiteForm
+         * @description The whole plan; what is not listed is taken off it.
+         */
+        SiteForm: {
+            /** Routes */
+            routes?: components["schemas"]["RouteForm"][];
+            /** Access */
+            access?: components["schemas"]["AccessForm"][];
+            /** Structures */
+            structures?: components["schemas"]["StructureForm"][];
+            /** Hard */
+            hard?: components["schemas"]["AreaForm"][];
+            /**
+             * Dig
+             * @default
+             */
+            dig?: string;
+            /** Bonds */
+            bonds?: components["schemas"]["BondForm"][];
+            /**
+             * School
+             * @default lowest
+             * @enum {string}
+             */
+            school?: "lowest" | "middle" | "high";
+            /** Origin */
+            origin?: [
+                number,
+                number
+            ] | null;
+        };
+        /**
+         * SiteView
+         * @description Everything on the plan, what was assumed, and the plan as typed.
+         */
+        SiteView: {
+            /** Job Id */
+            job_id: number;
+            /**
+             * Units
+             * @enum {string}
+             */
+            units: "metric" | "imperial";
+            /** Lines */
+            lines: components["schemas"]["DrawnLineView"][];
+            /** Structures */
+            structures: components["schemas"]["ThingView"][];
+            /** Access */
+            access: components["schemas"]["AccessView"][];
+            /** Hard */
+            hard: components["schemas"]["ThingView"][];
+            /** Dig */
+            dig: [
+                number,
+                number
+            ][];
+            /** Undrawn */
+            undrawn: components["schemas"]["UndrawnView"][];
+            /** Notices */
+            notices: string[];
+            /** Access Kinds */
+            access_kinds: components["schemas"]["ChoiceView"][];
+            /** Schools */
+            schools: components["schemas"]["ChoiceView"][];
+            typed: components["schemas"]["SiteForm"];
+        };
+        /**
          * SoilView
          * @description A kind of soil.
          */
@@ -1675,6 +2107,38 @@ export interface components {
             label: string;
             /** Resistivity Ohm M */
             resistivity_ohm_m: number;
+        };
+        /**
+         * SpotView
+         * @description A place the stake lead reaches: whether it will do, and why.
+         */
+        SpotView: {
+            /** At */
+            at: [
+                number,
+                number
+            ];
+            /** Ok */
+            ok: boolean;
+            /** Best */
+            best: boolean;
+            /** Text */
+            text: string;
+        };
+        /**
+         * SpotsView
+         * @description The places round a hookup; `here` is the hookup.
+         */
+        SpotsView: {
+            /** Here */
+            here: [
+                number,
+                number
+            ];
+            /** Spots */
+            spots: components["schemas"]["SpotView"][];
+            /** Advice */
+            advice: string;
         };
         /**
          * StationForm
@@ -1790,6 +2254,45 @@ export interface components {
             done: boolean;
         };
         /**
+         * StructureForm
+         * @description Something that takes signal and is no line.
+         */
+        StructureForm: {
+            /** Name */
+            name: string;
+            /** Preset */
+            preset: string;
+            /** Route */
+            route: string;
+            /** Depth */
+            depth: string;
+            /**
+             * Start Earth
+             * @default
+             */
+            start_earth?: string;
+            /**
+             * End Earth
+             * @default
+             */
+            end_earth?: string;
+        };
+        /**
+         * ThingView
+         * @description A structure or a patch of ground.
+         */
+        ThingView: {
+            /** Name */
+            name: string;
+            /** Text */
+            text: string;
+            /** Corners */
+            corners: [
+                number,
+                number
+            ][];
+        };
+        /**
          * TraceView
          * @description The trace under one hookup.
          */
@@ -1824,6 +2327,53 @@ export interface components {
             stations: components["schemas"]["StationView"][];
         };
         /**
+         * TrackView
+         * @description A track of a file as a route: its text for the form, and what was done to it.
+         */
+        TrackView: {
+            /** Name */
+            name: string;
+            /** Route */
+            route: string;
+            /** Corners */
+            corners: [
+                number,
+                number
+            ][];
+            /** Length Text */
+            length_text: string;
+            /** Notice */
+            notice: string;
+        };
+        /**
+         * TracksForm
+         * @description The text of a GeoJSON or GPX file; `system` empty: as the file says.
+         */
+        TracksForm: {
+            /** Text */
+            text: string;
+            /**
+             * System
+             * @default
+             */
+            system?: string;
+        };
+        /**
+         * TracksView
+         * @description Tracks of a file; `origin` belongs into the plan when one of them is taken.
+         */
+        TracksView: {
+            /** Tracks */
+            tracks: components["schemas"]["TrackView"][];
+            /** System */
+            system: string;
+            /** Origin */
+            origin: [
+                number,
+                number
+            ] | null;
+        };
+        /**
          * Understanding
          * @description How a typed text was understood.
          */
@@ -1834,6 +2384,16 @@ export interface components {
             shown: string;
             /** Fix */
             fix: string;
+        };
+        /**
+         * UndrawnView
+         * @description A line of the job that has no route yet.
+         */
+        UndrawnView: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
         };
         /**
          * UtilityView
@@ -1854,6 +2414,139 @@ export interface components {
             pattern: string;
         };
         /**
+         * VisitView
+         * @description One setup in the order of work. `option` is its key among the line's options.
+         */
+        VisitView: {
+            /** Number */
+            number: number;
+            /** Line Id */
+            line_id: number;
+            /** Line Name */
+            line_name: string;
+            /** Letter */
+            letter: string;
+            /** Hex */
+            hex: string;
+            /**
+             * Hookup
+             * @enum {string}
+             */
+            hookup: "direct" | "clamp" | "induction";
+            /** Place Text */
+            place_text: string;
+            /** Setup Text */
+            setup_text: string;
+            /** Proves Text */
+            proves_text: string;
+            /** Transmitter Text */
+            transmitter_text: string;
+            /** Walk Text */
+            walk_text: string;
+            /** Rule Out */
+            rule_out: string[];
+            /** Reason */
+            reason: string;
+            /** Cautions */
+            cautions: string[];
+            /** At */
+            at: [
+                number,
+                number
+            ] | null;
+            /** Stake At */
+            stake_at: [
+                number,
+                number
+            ] | null;
+            /** Coil Heading Deg */
+            coil_heading_deg: number;
+            /** Pieces */
+            pieces: components["schemas"]["PieceView"][];
+            /** Freq Hz */
+            freq_hz: number;
+            /** Output A */
+            output_a: number;
+            /** Position M */
+            position_m: number;
+        };
+        /**
+         * WhatIfForm
+         * @description A setup and what is thought otherwise: stake, soil, far end, bonds away (their numbers on the plan).
+         */
+        WhatIfForm: {
+            /**
+             * Hookup
+             * @enum {string}
+             */
+            hookup: "direct" | "clamp" | "induction";
+            /** Freq Hz */
+            freq_hz: number;
+            /** Output A */
+            output_a: number;
+            /**
+             * Position M
+             * @default 0
+             */
+            position_m?: number;
+            /** Planned Stake At */
+            planned_stake_at?: [
+                number,
+                number
+            ] | null;
+            /** Stake At */
+            stake_at?: [
+                number,
+                number
+            ] | null;
+            /**
+             * Soil Resistivity
+             * @default
+             */
+            soil_resistivity?: string;
+            /**
+             * Far
+             * @default
+             * @enum {string}
+             */
+            far?: "" | "open" | "earthed";
+            /** Without Bonds */
+            without_bonds?: number[];
+        };
+        /**
+         * WhatIfView
+         * @description A setup as planned and as asked, and what the change does.
+         */
+        WhatIfView: {
+            /**
+             * Hookup
+             * @enum {string}
+             */
+            hookup: "direct" | "clamp" | "induction";
+            /** Title */
+            title: string;
+            /** Planned */
+            planned: components["schemas"]["ForecastView"][];
+            /** Asked */
+            asked: components["schemas"]["ForecastView"][];
+            /** Change Text */
+            change_text: string;
+            /** Stake Text */
+            stake_text: string;
+            /** Here */
+            here: [
+                number,
+                number
+            ] | null;
+            /** Stake At */
+            stake_at: [
+                number,
+                number
+            ] | null;
+            /** Bonds */
+            bonds: components["schemas"]["BondChoice"][];
+        };
+        /**
          * WithdrawForm
          * @description Withdraw a mark; it stays on record.
          */
@@ -1865,6 +2558,22 @@ export interface components {
              * @default
              */
             technician?: string;
+        };
+        /**
+         * WorkView
+         * @description The order of work, what it does for each line, and its totals in words.
+         */
+        WorkView: {
+            /** Job Id */
+            job_id: number;
+            /** School */
+            school: string;
+            /** Visits */
+            visits: components["schemas"]["VisitView"][];
+            /** Lines */
+            lines: components["schemas"]["LineWorkView"][];
+            /** Total Text */
+            total_text: string;
         };
         /**
          * ZoneView
@@ -3256,6 +3965,493 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MarkView"][];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    site_api_jobs__job_id__site_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SiteView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    save_site_api_jobs__job_id__site_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SiteForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SiteView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    understand_api_jobs__job_id__site_understand_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RouteTextForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RouteUnderstood"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    work_api_jobs__job_id__site_work_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    tracks_api_jobs__job_id__site_tracks_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TracksForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TracksView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    spots_api_lines__line_id__spots_get: {
+        parameters: {
+            query?: {
+                at_m?: number;
+            };
+            header?: never;
+            path: {
+                line_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpotsView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    ask_api_lines__line_id__what_if_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhatIfForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhatIfView"];
                 };
             };
             /** @description Refused */

@@ -2,6 +2,18 @@ import { useEffect, useRef, useState } from "react";
 import type { Verdict } from "../api/client";
 import { VERDICTS } from "../ui/Verdict";
 
+/** Patterns of marking colours, so that no line is told by colour alone. */
+export const DASHES: Record<string, string> = {
+  solid: "",
+  dash: "10 6",
+  "long-dash": "18 6",
+  dot: "3 5",
+  "dash-dot": "12 5 3 5",
+  "long-dash-dot": "18 5 3 5",
+  "double-dash": "8 3 8 9",
+  "sparse-dot": "3 12",
+};
+
 /** Width of a box in pixels, followed as it changes, so that pictures draw text at its true size. */
 export function useWidth() {
   const ref = useRef<HTMLDivElement>(null);

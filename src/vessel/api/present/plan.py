@@ -15,6 +15,7 @@ from vessel.core.model.setup import METHOD_LABEL
 from vessel.core.plan.forecast import Forecast
 from vessel.core.plan.options import Option
 from vessel.core.plan.simulate import NOISE_MARGIN
+from vessel.core.plan.site_wording import OTHERWISE, place_text
 from vessel.core.plan.wording import bleed_off_text, cautions, reason, rejection, show_ma
 from vessel.core.signal.sources import Output
 from vessel.store.tables import LineRow
@@ -29,7 +30,8 @@ def transmitter_text(out: Output) -> str:
     return f"{out.volts:.1f} V, {show_ma(out.amps)}, {out.ohms:.0f} ohm"
 
 
-def _forecast(f: Forecast, units: Units) -> views.ForecastView:
+def forecast_view(f: Forecast, units: Units) -> views.ForecastView:
+    """Return one far-end case of an option."""
     return views.ForecastView(
         far_case=CASE_TEXT[f.far_case],
         transmitter_text=transmitter_text(f.output),
@@ -59,31 +61,50 @@ def _forecast(f: Forecast, units: Units) -> views.ForecastView:
 def _option(o: Option, line: Line, kit: Kit, units: Units, *, best: bool) -> views.OptionView:
     s = o.setup
     return views.OptionView(
-        key=f"{s.method}-{s.freq_hz:g}-{s.output_a:g}",
+        key=option_key(o),
         hookup=s.method,
         hookup_label=METHOD_LABEL[s.method],
         freq_hz=s.freq_hz,
         freq_text=show_hz(s.freq_hz),
         output_a=s.output_a,
         output_text=show_ma(s.output_a),
+        place_text=place_text(o, units),
         position_m=s.position_m,
+        stake_at=s.stake_at,
         reason="" if o.rejected else reason(o, line, units),
         cautions=[] if o.rejected else cautions(o, line, kit, units),
-        forecasts=[_forecast(f, units) for f in o.forecasts],
+        forecasts=[forecast_view(f, units) for f in o.forecasts],
         best_of_kind=best,
         rejected=rejection(o, kit, units) if o.rejected else None,
     )
 
 
+def option_key(o: Option) -> str:
+    """Return what tells an option from every other of its line."""
+    s = o.setup
+    where = "" if s.stake_at is None else f"-{s.stake_at[0]:.1f},{s.stake_at[1]:.1f}"
+    return f"{s.method}-{s.position_m:.1f}-{s.freq_hz:g}-{s.output_a:g}{where}"
+
+
 def plan_view(row: LineRow) -> views.PlanView:
     """Return the plan of a stored line; the first option of each hookup and frequency is the best of its kind."""
-    line, _, kit = world(row)
     units = cast(Units, row.job.units)
+    if row.construction is None:
+        return views.PlanView(
+            line_id=row.id,
+            length_m=row.length_m,
+            far_cases=[],
+            noise_margin=NOISE_MARGIN,
+            options=[],
+            rejected=[],
+            no_signal=f"{row.name} has no metal: no signal can be put on it. {OTHERWISE}",
+        )
+    line, _, kit = world(row)
     plan = plan_of(row)
-    seen = set[tuple[str, float]]()
+    seen = set[tuple[str, float, float]]()
     options = []
     for o in plan.ranked:
-        kind = (o.setup.method, o.setup.freq_hz)
+        kind = (o.setup.method, o.setup.freq_hz, o.setup.position_m)
         options.append(_option(o, line, kit, units, best=kind not in seen))
         seen.add(kind)
     return views.PlanView(
@@ -93,4 +114,5 @@ def plan_view(row: LineRow) -> views.PlanView:
         noise_margin=NOISE_MARGIN,
         options=options,
         rejected=[_option(o, line, kit, units, best=False) for o in plan.rejected],
+        no_signal=None,
     )

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from itertools import pairwise
 from typing import Annotated, cast
 
 from fastapi import APIRouter
@@ -10,11 +11,13 @@ from pydantic import Field
 from vessel.api import views
 from vessel.api.inputs import Form
 from vessel.api.present.site import site_view, tracks_view
+from vessel.api.present.work import work_view
 from vessel.api.routes import REFUSALS, Db, get
-from vessel.api.site_inputs import SiteForm
-from vessel.core.model.entry import Units
+from vessel.api.site_inputs import RouteText, SiteForm
+from vessel.core.model.entry import Units, show_length
 from vessel.core.model.errors import BadInput, VesselError
-from vessel.core.model.ground import Xy
+from vessel.core.model.ground import Xy, check_corners
+from vessel.core.model.legs import understand_route
 from vessel.core.plan.hookup import require_sound
 from vessel.formats.plan_doc import AccessDoc
 from vessel.formats.site_plan import SNAP_M, drawn_lines, plan_doc, route_length_m, site_plan_of
@@ -30,6 +33,12 @@ class TracksForm(Form):
 
     text: Annotated[str, Field(max_length=20_000_000)]
     system: Annotated[str, Field(max_length=60)] = ""
+
+
+class RouteTextForm(Form):
+    """A route as typed."""
+
+    text: RouteText
 
 
 @router.get("")
@@ -92,6 +101,28 @@ def _require_computable(job: JobRow) -> None:
                 require_sound(line_of(line, job), soil_of(job))
         except VesselError as e:
             raise BadInput(f"{line.name}: {e.message}", field=f"routes.{order[line.id]}.route", fix=e.fix) from e
+
+
+@router.post("/understand")
+def understand(job_id: int, form: RouteTextForm, db: Db) -> views.RouteUnderstood:
+    """Return how a route's text is understood; never an error, so that it can follow typing and tapping."""
+    units = cast(Units, get(db, JobRow, job_id, "job").units)
+    try:
+        corners = understand_route(form.text, units=units)
+        if len(corners) > 1:
+            check_corners(corners, what="The route", field="route")
+    except VesselError as e:
+        return views.RouteUnderstood(ok=False, corners=[], shown=e.message, fix=e.fix)
+    length = sum(((a - c) ** 2 + (b - d) ** 2) ** 0.5 for (a, b), (c, d) in pairwise(corners))
+    legs = max(len(corners) - 1, 0)
+    shown = f"{legs} {'leg' if legs == 1 else 'legs'}, {show_length(length, units)}" if corners else ""
+    return views.RouteUnderstood(ok=True, corners=list(corners), shown=shown, fix="")
+
+
+@router.get("/work")
+def work(job_id: int, db: Db) -> views.WorkView:
+    """Return the order of work: setups of all lines, what each proves, and what none does."""
+    return work_view(get(db, JobRow, job_id, "job"))
 
 
 @router.post("/tracks")

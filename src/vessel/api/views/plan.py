@@ -46,7 +46,9 @@ class OptionView(BaseModel):
     freq_text: str
     output_a: float
     output_text: str
+    place_text: str
     position_m: float
+    stake_at: tuple[float, float] | None
     reason: str
     cautions: list[str]
     forecasts: list[ForecastView]
@@ -63,3 +65,4 @@ class PlanView(BaseModel):
     noise_margin: float
     options: list[OptionView]
     rejected: list[OptionView]
+    no_signal: str | None

@@ -74,6 +74,15 @@ class SiteView(BaseModel):
     typed: SiteForm
 
 
+class RouteUnderstood(BaseModel):
+    """How a route's text is understood."""
+
+    ok: bool
+    corners: list[Corner]
+    shown: str
+    fix: str
+
+
 class TrackView(BaseModel):
     """A track of a file as a route: its text for the form, and what was done to it."""
 

@@ -77,10 +77,10 @@ class Forecast:
 
     @lazy
     def bleed_off(self) -> tuple[BleedOff, ...]:
-        """What each line beside takes, in the order they are told."""
-        found = []
+        """What each line beside takes where the line is to be located, in the order they are told."""
+        found, counted = [], self.wanted_m > 0
         for name, amps in zip(self.beside, self.beside_a, strict=True):
-            k = int(amps.argmax())
+            k = int(np.where(counted | ~counted.any(), amps, -1.0).argmax())
             share = float(amps[k] / max(self.current_a[k], 1e-12))
             found.append(BleedOff(name, float(amps[k]), float(self.distance_m[k]), share))
         return tuple(found)
@@ -103,3 +103,13 @@ class Forecast:
             if z.verdict not in PROVED and z.rule_id:
                 lengths[z.rule_id] = lengths.get(z.rule_id, 0.0) + z.end_m - z.start_m
         return max(lengths, key=lambda k: lengths[k]) if lengths else None
+
+
+@dataclass(frozen=True)
+class Moving:
+    """The best of moving induction on a line: frequency [Hz], output [A], distance apart [m], length proved [m]."""
+
+    freq_hz: float
+    output_a: float
+    apart_m: float
+    proved_m: float

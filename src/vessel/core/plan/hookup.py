@@ -4,13 +4,15 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
+import numpy as np
+
 from vessel.core.diagnose.circuit import Hypothesis
 from vessel.core.model.errors import BadInput
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
-from vessel.core.signal.layout import hookup_on, lay_out
+from vessel.core.signal.layout import hookup_on, lay_out, square_to
 from vessel.core.signal.line_circuit import LineCircuit, excite
 from vessel.core.signal.site_check import check_stake
 from vessel.core.signal.sources import Output, output
@@ -51,6 +53,18 @@ def require_clear_stake(line: Line, soil: Soil, setup: Setup) -> None:
             check_stake(lay_out(line, soil), hookup_on(line, setup))
         except BadInput as e:
             raise BadInput(e.message, field="stake_away_m", fix=e.fix) from e
+
+
+def stake_away_m(line: Line, setup: Setup) -> float:
+    """Return how far from the hookup a stake placed on the site plan stands [m]; refuse one where there is no plan."""
+    if line.course is None or setup.stake_at is None:
+        raise BadInput(
+            "The line is not on the site plan, so the stake cannot be placed there.",
+            field="stake_at",
+            fix="Give its distance from the line instead, or draw the line.",
+        )
+    here, _ = square_to(line, setup.position_m)
+    return float(np.hypot(*(np.asarray(setup.stake_at) - here)))
 
 
 @dataclass(frozen=True)

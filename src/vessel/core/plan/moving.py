@@ -2,25 +2,16 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 import numpy as np
 
+from vessel.core.plan.forecast import Moving
 from vessel.core.plan.options import base_setup
 from vessel.core.plan.simulate import Simulator
 
 APART_M = (12.0, 20.0)
 """Distances between the two that are tried [m]."""
-
-
-@dataclass(frozen=True)
-class Moving:
-    """The best of moving induction on a line: frequency [Hz], output [A], distance apart [m], length proved [m]."""
-
-    freq_hz: float
-    output_a: float
-    apart_m: float
-    proved_m: float
 
 
 def moving_induction(sim: Simulator) -> Moving | None:

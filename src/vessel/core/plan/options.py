@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from vessel.core.judge.verdict import PROVED
 from vessel.core.model.kit import Frequency, Kit
 from vessel.core.model.setup import METHODS, Setup, usual_stake
-from vessel.core.plan.forecast import Forecast
+from vessel.core.plan.forecast import Forecast, Moving
 from vessel.core.plan.places import Place, kit_rejection
 from vessel.core.plan.school import School, frequency_order
 from vessel.core.plan.simulate import Simulator
@@ -48,11 +48,15 @@ class Option:
 
 @dataclass(frozen=True)
 class Plan:
-    """Ranked options, best first, and the rejected ones. `wanted_m`: length of the line to be located [m]."""
+    """Ranked options, best first, and the rejected ones. `wanted_m`: length of the line to be located [m].
+
+    `moving`: what moving induction would do, tried only where setups that stand still leave much unproved.
+    """
 
     ranked: tuple[Option, ...]
     rejected: tuple[Option, ...]
     wanted_m: float
+    moving: Moving | None = None
 
 
 def base_setup(kit: Kit) -> Setup:

@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from collections.abc import Sequence
+from typing import TYPE_CHECKING, Literal
 
 import numpy as np
+
+if TYPE_CHECKING:
+    from vessel.core.plan.options import Option
 
 School = Literal["lowest", "middle", "high"]
 SCHOOLS: tuple[School, ...] = ("lowest", "middle", "high")
@@ -26,3 +30,15 @@ def frequency_order(freq_hz: float, school: School) -> float:
     if school == "lowest":
         return freq_hz
     return float(abs(np.log(freq_hz / _START_HZ[school])))
+
+
+def pick(ranked: Sequence[Option], school: School) -> Option | None:
+    """Return what a school would use, whatever it proves: its first frequency that is any use with the best hookup.
+
+    Of the outputs at that frequency the one that proves most, and then the least.
+    """
+    if not ranked:
+        return None
+    same = [o for o in ranked if o.setup.method == ranked[0].setup.method]
+    first = min(same, key=lambda o: frequency_order(o.setup.freq_hz, school)).setup.freq_hz
+    return max((o for o in same if o.setup.freq_hz == first), key=lambda o: (o.proved_m, o.usable_m, -o.setup.output_a))

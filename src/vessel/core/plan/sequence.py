@@ -12,7 +12,7 @@ from vessel.core.judge.rules import BY_ID
 from vessel.core.judge.verdict import outcome_of
 from vessel.core.model.line import Line
 from vessel.core.model.setup import METHODS
-from vessel.core.plan.moving import Moving
+from vessel.core.plan.forecast import Moving
 from vessel.core.plan.options import Option, Plan
 
 Floats = NDArray[np.float64]
@@ -20,6 +20,7 @@ Mask = NDArray[np.bool_]
 MOST_SETUPS = 6
 """Setups proposed for one line at most."""
 _GAIN_M = 3.0
+_BY_EYE_M = 5.0
 _GAIN_SHARE = 0.05
 _WHOLE = 0.9  # of a line: more than this proved and the line counts as done
 
@@ -95,11 +96,8 @@ def stretches(mask: Mask, edges_m: Floats, wanted_m: Floats) -> tuple[tuple[floa
     return tuple(found)
 
 
-def in_sequence(lines: Sequence[Line], plans: Sequence[Plan], moving: Sequence[Moving | None]) -> Order:
-    """Return the order of work: what is proved most surely first, then the shortest way to walk.
-
-    `moving`: what moving induction would do on each line, None where it is not needed or not possible.
-    """
+def in_sequence(lines: Sequence[Line], plans: Sequence[Plan]) -> Order:
+    """Return the order of work: what is proved most surely first, then the shortest way to walk."""
     chosen = [setups_for(plan) for plan in plans]
     visits: list[Visit] = []
     here: Floats | None = None
@@ -115,7 +113,7 @@ def in_sequence(lines: Sequence[Line], plans: Sequence[Plan], moving: Sequence[M
             here = _ends(lines[k], new) if new else here
     remaining = []
     for k, plan in enumerate(plans):
-        left = _left(plan, chosen[k], lines[k], moving[k], k)
+        left = _left(plan, chosen[k], lines[k], k)
         remaining += [left] if left is not None else []
     return Order(tuple(visits), tuple(remaining))
 
@@ -125,15 +123,19 @@ def missing_m(plan: Plan) -> float:
     return plan.wanted_m - sum(float(o.forecasts[0].wanted_m[m].sum()) for o, m in setups_for(plan))
 
 
-def _left(plan: Plan, chosen: list[tuple[Option, Mask]], line: Line, moving: Moving | None, k: int) -> Remaining | None:
+def _left(plan: Plan, chosen: list[tuple[Option, Mask]], line: Line, k: int) -> Remaining | None:
     if not chosen:
-        return Remaining(k, line.wanted_m, plan.wanted_m, moving) if plan.wanted_m > 0 else None
+        return Remaining(k, line.wanted_m, plan.wanted_m, plan.moving) if plan.wanted_m > 0 else None
     f = chosen[0][0].forecasts[0]
     have = np.any([m for _, m in chosen], axis=0)
-    length = float(f.wanted_m[~have].sum())
-    if length < 0.5:
-        return None
-    return Remaining(k, stretches(~have, f.edges_m, f.wanted_m), length, moving)
+    # the last metres before an end or a hookup are found by eye and probe: no depth is trusted there
+    seen = [0.0, line.length_m, *(o.setup.position_m for o, _ in chosen)]
+    left = [
+        (a, b)
+        for a, b in stretches(~have, f.edges_m, f.wanted_m)
+        if b - a > _BY_EYE_M or not any(a - 0.01 <= s <= b + 0.01 for s in seen)
+    ]
+    return Remaining(k, tuple(left), sum(b - a for a, b in left), plan.moving) if left else None
 
 
 def _tier(plan: Plan, chosen: list[tuple[Option, Mask]]) -> int:

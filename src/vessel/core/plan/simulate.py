@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from copy import copy
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
@@ -11,6 +12,7 @@ from numpy.typing import NDArray
 
 from vessel.core.judge.measures import Batch
 from vessel.core.judge.verdict import PROVED, VERDICTS, judge_codes
+from vessel.core.model.ends import FarEnd
 from vessel.core.model.lazy import lazy
 from vessel.core.model.line import Line
 from vessel.core.model.setup import Setup
@@ -99,6 +101,12 @@ class Simulator:
             depths_m=np.full(len(self.stations_m), self.depth_m),
             receiver=self.kit.receiver,
         )
+
+    def with_far(self, far: FarEnd) -> Simulator:
+        """Return the same line on the same site, its far end told otherwise."""
+        found = copy(self)
+        found.line, found._circuits = replace(self.line, far=replace(far, earth_ohm=self.line.far.earth_ohm)), {}
+        return found
 
     def circuit(self, freq_hz: float) -> LineCircuit:
         """Return the line's circuit at `freq_hz` [Hz]."""

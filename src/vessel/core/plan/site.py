@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from concurrent.futures import ThreadPoolExecutor
-from dataclasses import dataclass
+from dataclasses import replace
 
 from vessel.core.model.kit import Frequency, Kit
 from vessel.core.model.line import Line
@@ -13,7 +13,7 @@ from vessel.core.plan.moving import moving_induction
 from vessel.core.plan.options import Option, Plan, at_frequency, base_setup, gathered
 from vessel.core.plan.places import places
 from vessel.core.plan.school import School
-from vessel.core.plan.sequence import Order, in_sequence, missing_m
+from vessel.core.plan.sequence import missing_m
 from vessel.core.plan.simulate import Simulator
 from vessel.core.plan.world import World
 
@@ -21,28 +21,14 @@ WORKERS = 2
 _WORTH_MOVING = 0.1  # of a line not proved: then moving induction is tried as well
 
 
-@dataclass(frozen=True, eq=False)
-class SitePlanned:
-    """The plan of each line, in the order given, and the order of work."""
-
-    plans: tuple[Plan, ...]
-    order: Order
-
-
 def plan_lines(lines: Sequence[Line], soil: Soil, kit: Kit, *, school: School = "lowest") -> tuple[Plan, ...]:
     """Return the plan of each line. Drawn lines must share their plan; those only told are planned one by one."""
-    return tuple(_rated(_simulators(lines, soil, kit), kit, school))
-
-
-def plan_site(lines: Sequence[Line], soil: Soil, kit: Kit, *, school: School = "lowest") -> SitePlanned:
-    """Return the plans of `lines` and in which order to do them."""
     sims = _simulators(lines, soil, kit)
     plans = _rated(sims, kit, school)
-    moving = [
-        moving_induction(sim) if missing_m(plan) > _WORTH_MOVING * plan.wanted_m else None
-        for sim, plan in zip(sims, plans, strict=True)
-    ]
-    return SitePlanned(tuple(plans), in_sequence(lines, plans, moving))
+    return tuple(
+        replace(p, moving=moving_induction(s)) if missing_m(p) > _WORTH_MOVING * p.wanted_m else p
+        for s, p in zip(sims, plans, strict=True)
+    )
 
 
 def _simulators(lines: Sequence[Line], soil: Soil, kit: Kit) -> list[Simulator]:

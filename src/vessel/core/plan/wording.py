@@ -32,9 +32,10 @@ def show_ma(amps: float) -> str:
 def reason(option: Option, line: Line, units: Units) -> str:
     """Return the one-sentence reason for a ranked option."""
     lengths = [(f, f.length_m("mark")) for f in option.forecasts]
-    whole = show_length(line.length_m, units)
+    wanted_m = sum(b - a for a, b in line.wanted_m)
+    whole = show_length(wanted_m, units) + (" in the dig area" if wanted_m < 0.999 * line.length_m else "")
     worst, best = min(lengths, key=lambda p: p[1]), max(lengths, key=lambda p: p[1])
-    if len(lengths) > 1 and best[1] - worst[1] > 0.05 * line.length_m:
+    if len(lengths) > 1 and best[1] - worst[1] > 0.05 * wanted_m:
         span = (
             f"{show_length(worst[1], units)} of {whole} markable if the far end is {worst[0].far_case}, "
             f"{show_length(best[1], units)} if it is {best[0].far_case}"

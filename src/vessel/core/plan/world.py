@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
+from copy import copy
 
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
@@ -50,10 +51,16 @@ class World:
         self.geometry = SiteGeometry(mesh)
         self._circuits: dict[float, SiteCircuit] = {}
 
+    def in_soil(self, soil: Soil) -> World:
+        """Return the same lines in other soil; the mesh and its integrals are shared."""
+        found = copy(self)
+        found.soil, found._circuits = soil, {}
+        return found
+
     def circuit(self, freq_hz: float) -> SiteCircuit:
         """Return the circuit at `freq_hz` [Hz], factored once."""
         if freq_hz not in self._circuits:
-            self._circuits[freq_hz] = SiteCircuit(self.geometry, freq_hz=freq_hz)
+            self._circuits[freq_hz] = SiteCircuit(self.geometry, freq_hz=freq_hz, soil=self.soil)
         return self._circuits[freq_hz]
 
 

@@ -19,6 +19,7 @@ from scipy.sparse import csr_array
 
 from vessel.core.model.lazy import lazy
 from vessel.core.model.site import Feature, Site
+from vessel.core.model.soil import Soil
 from vessel.core.signal.coupling import Coupling, Segments, between_lines
 from vessel.core.signal.line_params import LineParams, line_params
 from vessel.core.signal.mesh import Mesh
@@ -68,12 +69,12 @@ class SiteGeometry:
 
 
 class SiteCircuit:
-    """The factored circuit of a site at `freq_hz` [Hz]."""
+    """The factored circuit of a site at `freq_hz` [Hz], in its own soil or in `soil`."""
 
-    def __init__(self, geometry: SiteGeometry, *, freq_hz: float) -> None:
+    def __init__(self, geometry: SiteGeometry, *, freq_hz: float, soil: Soil | None = None) -> None:
         self.geometry, self.mesh, self.freq_hz = geometry, geometry.mesh, freq_hz
         self.site: Site = self.mesh.site
-        self.soil = self.site.soil
+        self.soil = soil or self.site.soil
         self._ports: dict[tuple[str, int, int], Port] = {}
 
     @lazy

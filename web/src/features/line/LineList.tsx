@@ -1,17 +1,7 @@
 import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
+import { DASHES } from "../../pictures/shared";
 import type { Job } from "./JobPage";
-
-const DASH: Record<string, string> = {
-  solid: "",
-  dash: "10 6",
-  "long-dash": "18 6",
-  dot: "3 5",
-  "dash-dot": "12 5 3 5",
-  "long-dash-dot": "18 5 3 5",
-  "double-dash": "8 3 8 9",
-  "sparse-dot": "3 12",
-};
 
 /** Marking colour with its pattern and letter: never colour alone. */
 export function UtilityTag({ utility }: { utility: Schemas["UtilityView"] }) {
@@ -31,7 +21,7 @@ export function UtilityTag({ utility }: { utility: Schemas["UtilityView"] }) {
         y2="21"
         stroke={utility.hex}
         strokeWidth="4"
-        strokeDasharray={DASH[utility.pattern]}
+        strokeDasharray={DASHES[utility.pattern]}
       />
       <text x="22" y="15" textAnchor="middle" fontSize="14" fontWeight="700" fill="#fff">
         {utility.letter}

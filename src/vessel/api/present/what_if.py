@@ -1,0 +1,62 @@
+"""Stake advice and what-if as views."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import cast
+
+from vessel.api import views
+from vessel.api.compute import world
+from vessel.api.present.plan import forecast_view
+from vessel.core.model.entry import Units, show_length
+from vessel.core.model.line import Line
+from vessel.core.model.site import Bond
+from vessel.core.plan.options import Option
+from vessel.core.plan.site_wording import place_text, setup_words
+from vessel.core.plan.stake import Spot, spots
+from vessel.core.plan.what_if_wording import change_text, spot_advice, spot_text
+from vessel.core.signal.layout import hookup_on, square_to
+from vessel.store.tables import LineRow
+
+
+def _spot(s: Spot, best: Sequence[Spot], units: Units) -> views.SpotView:
+    return views.SpotView(at=s.at, ok=s.against is None, best=s in best[:1], text=spot_text(s, units))
+
+
+def spots_view(row: LineRow, at_m: float) -> views.SpotsView:
+    """Return the places for the stake round a hookup of a stored line."""
+    line, _, kit = world(row)
+    units = cast(Units, row.job.units)
+    here, _ = square_to(line, at_m)
+    found = spots(line, at_m=at_m, lead_m=kit.lead_m)
+    best = [s for s in found if s.against is None]
+    return views.SpotsView(
+        here=(float(here[0]), float(here[1])),
+        spots=[_spot(s, best, units) for s in found],
+        advice=spot_advice(found, units),
+    )
+
+
+def _bond(b: Bond, units: Units) -> str:
+    return f"{b.a} at {show_length(b.a_m, units)} with {b.b} at {show_length(b.b_m, units)}"
+
+
+def what_if_view(row: LineRow, line: Line, planned: Option, asked: Option, stake: str) -> views.WhatIfView:
+    """Return a setup as planned and as asked; `stake` says what speaks against the stake, empty if nothing."""
+    units = cast(Units, row.job.units)
+    drawn = line.course is not None
+    hookup = hookup_on(line, asked.setup)
+    plan = None if line.course is None else line.course.plan
+    return views.WhatIfView(
+        hookup=asked.setup.method,
+        title=f"{place_text(asked, units)}, {setup_words(asked.setup)}",
+        planned=[forecast_view(f, units) for f in planned.forecasts],
+        asked=[forecast_view(f, units) for f in asked.forecasts],
+        change_text=change_text(planned, asked, units),
+        stake_text=stake,
+        here=hookup.coil_at if drawn else None,
+        stake_at=hookup.stake_at if drawn and asked.setup.method == "direct" else None,
+        bonds=[
+            views.BondChoice(index=k, text=_bond(b, units)) for k, b in enumerate([] if plan is None else plan.bonds)
+        ],
+    )

@@ -1,0 +1,83 @@
+"""Stake advice and what-if for a line."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+from typing import Annotated, Literal, cast
+
+from fastapi import APIRouter, Query
+from pydantic import Field
+
+from vessel.api import views
+from vessel.api.compute import lines_together, world
+from vessel.api.inputs import Form, Typed
+from vessel.api.present.what_if import spots_view, what_if_view
+from vessel.api.routes import REFUSALS, Db, get
+from vessel.core.model.ends import FarEnd
+from vessel.core.model.entry import Units, understand
+from vessel.core.model.errors import VesselError
+from vessel.core.model.setup import Setup, usual_stake
+from vessel.core.model.soil import Soil
+from vessel.core.plan.hookup import require_clear_stake, stake_away_m
+from vessel.core.plan.what_if import what_if, without_bonds
+from vessel.formats.to_core import soil_of
+from vessel.store.tables import LineRow
+
+# the setup as planned is asked about again and again while something is dragged
+_remembered = lru_cache(maxsize=64)(what_if)
+router = APIRouter(prefix="/api/lines/{line_id}", tags=["what-if"], responses=REFUSALS)
+
+
+class WhatIfForm(Form):
+    """A setup and what is thought otherwise: stake, soil, far end, bonds away (their numbers on the plan)."""
+
+    hookup: Literal["direct", "clamp", "induction"]
+    freq_hz: float
+    output_a: float
+    position_m: float = 0.0
+    planned_stake_at: tuple[float, float] | None = None
+    stake_at: tuple[float, float] | None = None
+    soil_resistivity: Typed = ""
+    far: Literal["", "open", "earthed"] = ""
+    without_bonds: Annotated[list[int], Field(max_length=50)] = Field(default_factory=list)
+
+
+def _setup(row: LineRow, form: WhatIfForm, stake_at: tuple[float, float] | None) -> Setup:
+    line, _, kit = world(row)
+    frequency = kit.frequency(form.freq_hz)
+    setup = Setup(form.hookup, frequency.freq_hz, form.output_a, usual_stake(kit.lead_m), position_m=form.position_m)
+    setup.require_on(line.length_m)
+    if stake_at is None or form.hookup != "direct":
+        return setup
+    placed = Setup(**{**vars(setup), "stake_at": stake_at})
+    away = max(stake_away_m(line, placed), 0.5)
+    return Setup(**{**vars(placed), "stake": type(setup.stake)(away_m=away)})
+
+
+@router.get("/spots")
+def spots(line_id: int, db: Db, at_m: Annotated[float, Query(ge=0, le=20000)] = 0.0) -> views.SpotsView:
+    """Return the places for the stake round a hookup at a place along the line."""
+    return spots_view(get(db, LineRow, line_id, "line"), at_m)
+
+
+@router.post("/what-if")
+def ask(line_id: int, form: WhatIfForm, db: Db) -> views.WhatIfView:
+    """Return a setup as planned and as asked; nothing is stored."""
+    row = get(db, LineRow, line_id, "line")
+    line, soil, kit = world(row)
+    planned, asked = _setup(row, form, form.planned_stake_at), _setup(row, form, form.stake_at)
+    stake = ""
+    try:
+        require_clear_stake(line, soil, asked)
+        kit.require_lead(asked.stake.away_m)
+    except VesselError as e:
+        stake = f"{e.message} {e.fix}"
+    other_soil, units = soil, cast(Units, row.job.units)
+    if form.soil_resistivity:
+        rho = understand(form.soil_resistivity, quantity="resistivity", units=units, field="soil_resistivity").value
+        other_soil = Soil(rho, soil_of(row.job).rel_permittivity)
+    far = FarEnd(form.far) if form.far else None
+    together, own = lines_together(row)
+    before = _remembered(together, own, soil, kit, planned)
+    after = what_if(without_bonds(together, form.without_bonds), own, other_soil, kit, asked, far=far)
+    return what_if_view(row, line, before, after, stake)

@@ -1,0 +1,59 @@
+"""Stake advice and what-if in words."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from vessel.core.model.entry import Units, show_length
+from vessel.core.plan.options import Option
+from vessel.core.plan.stake import Against, Spot
+from vessel.core.plan.wording import show_ma
+
+_AGAINST: dict[Against, str] = {
+    "over_line": "Not here: over {what}",
+    "by_steel": "Poor: beside {what}, which takes the stake's current straight out of the soil",
+    "lead_crosses": "Poor: the lead would lie across {what}",
+    "hard": "Not here: {what} is hard, no stake goes in",
+    "along_walk": "Poor: the lead would lie along {what}, where you walk",
+}
+
+
+def spot_text(s: Spot, units: Units) -> str:
+    """Return what is to be said of a place for the stake."""
+    where = f"{show_length(s.away_m, units)} off, {s.side}, {s.angle_deg:.0f} degrees to the line"
+    if s.against is not None:
+        return f"{_AGAINST[s.against].format(what=s.what)} ({where})."
+    if s.clear_m is None:
+        return f"Good: nothing else is drawn ({where})."
+    return f"Good: {show_length(s.clear_m, units)} clear of {s.nearest} ({where})."
+
+
+def spot_advice(found: Sequence[Spot], units: Units) -> str:
+    """Return where to put the stake, and why not elsewhere."""
+    good = [s for s in found if s.against is None]
+    if not found:
+        return "The line is not on the site plan: set the stake square to it, away from everything else."
+    if not good:
+        return "No place the lead reaches is good. Use a longer lead, another access point or another hookup."
+    poor = sorted({s.what for s in found if s.against not in (None, "along_walk")})
+    but = f" Keep off {', '.join(poor)}." if poor else ""
+    return f"Best: {spot_text(good[0], units)[6:]}{but}"
+
+
+def change_text(planned: Option, asked: Option, units: Units) -> str:
+    """Return what a change does to a setup: `Markable 85 m, was 40 m; 12 mA at the end, was 4.1 mA`."""
+    parts = []
+    proved, before = asked.proved_m, planned.proved_m
+    was = "as before" if abs(proved - before) < 0.5 else f"was {show_length(before, units)}"
+    parts.append(f"markable {show_length(proved, units)}, {was}")
+    end, end_before = (min(float(f.current_a[-1]) for f in o.forecasts) for o in (asked, planned))
+    same = abs(end - end_before) <= 0.02 * max(end_before, 1e-9)
+    parts.append(f"{show_ma(end)} at the far end, {'as before' if same else f'was {show_ma(end_before)}'}")
+    bleed, bleed_before = asked.bleed_share, planned.bleed_share
+    if max(bleed, bleed_before) >= 0.01:
+        same = abs(bleed - bleed_before) < 0.01
+        parts.append(
+            f"bleed-off up to {min(bleed, 9.99):.0%}, {'as before' if same else f'was {min(bleed_before, 9.99):.0%}'}"
+        )
+    text = "; ".join(parts)
+    return text[0].upper() + text[1:] + "."

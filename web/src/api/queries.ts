@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { api, type Refusal, take, type Units } from "./client";
+import { api, type Refusal, type Schemas, take, type Units } from "./client";
 
 export const useJobs = () => useQuery({ queryKey: ["jobs"], queryFn: () => take(api.GET("/api/jobs")) });
 
@@ -42,7 +42,29 @@ export const useBeside = (job_id: number) =>
 export const usePlan = (line_id: number) =>
   useQuery({
     queryKey: ["line", line_id, "plan"],
-    queryFn: () => take(api.GET("/api/lines/{line_id}/plan", { params: { path: { line_id } } })),
+    queryFn: () =>
+      take(api.GET("/api/lines/{line_id}/plan", { params: { path: { line_id } } })) as Promise<
+        Schemas["PlanView"]
+      >,
+  });
+
+export const useSite = (job_id: number) =>
+  useQuery({
+    queryKey: ["job", job_id, "site"],
+    queryFn: () =>
+      take(api.GET("/api/jobs/{job_id}/site", { params: { path: { job_id } } })) as Promise<
+        Schemas["SiteView"]
+      >,
+  });
+
+export const useWork = (job_id: number, enabled: boolean) =>
+  useQuery({
+    queryKey: ["job", job_id, "work"],
+    enabled,
+    queryFn: () =>
+      take(api.GET("/api/jobs/{job_id}/site/work", { params: { path: { job_id } } })) as Promise<
+        Schemas["WorkView"]
+      >,
   });
 
 export const useHookup = (setup_id: number | null) =>

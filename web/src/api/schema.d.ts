@@ -448,6 +448,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lines/{line_id}/unknowns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Find Out
+         * @description Return what is not known of a line and how much it matters to a setup as planned.
+         */
+        post: operations["find_out_api_lines__line_id__unknowns_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/lines/{line_id}/what-if": {
         parameters: {
             query?: never;
@@ -1088,6 +1108,16 @@ export interface components {
             message: string;
             /** Fix */
             fix: string;
+        };
+        /**
+         * FactView
+         * @description A figure of a setup in words.
+         */
+        FactView: {
+            /** Label */
+            label: string;
+            /** Text */
+            text: string;
         };
         /**
          * FindingView
@@ -1755,6 +1785,10 @@ export interface components {
             reason: string;
             /** Cautions */
             cautions: string[];
+            /** Facts */
+            facts: components["schemas"]["FactView"][];
+            /** Against Best */
+            against_best: string;
             /** Forecasts */
             forecasts: components["schemas"]["ForecastView"][];
             /** Best Of Kind */
@@ -2394,6 +2428,16 @@ export interface components {
             id: number;
             /** Name */
             name: string;
+        };
+        /**
+         * UnknownsView
+         * @description What is not known of a line, what each could change, and what to find out first.
+         */
+        UnknownsView: {
+            /** Find Out */
+            find_out: string;
+            /** Each */
+            each: string[];
         };
         /**
          * UtilityView
@@ -4381,6 +4425,77 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SpotsView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    find_out_api_lines__line_id__unknowns_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhatIfForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UnknownsView"];
                 };
             };
             /** @description Refused */

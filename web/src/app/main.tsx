@@ -7,6 +7,7 @@ import { KitPage } from "../features/kit/KitPage";
 import { JobPage } from "../features/line/JobPage";
 import { RecordPage } from "../features/record/RecordPage";
 import { RulesPage } from "../features/rules/RulesPage";
+import { SitePage } from "../features/site/SitePage";
 import { Broken } from "./Broken";
 import { Shell } from "./Shell";
 import "./style.css";
@@ -22,6 +23,8 @@ const router = createBrowserRouter([
     children: [
       { path: "/", element: <JobsPage /> },
       { path: "/jobs/:jobId", element: <JobPage /> },
+      { path: "/jobs/:jobId/site", element: <SitePage mode="work" /> },
+      { path: "/jobs/:jobId/site/draw", element: <SitePage mode="draw" /> },
       { path: "/jobs/:jobId/record", element: <RecordPage /> },
       { path: "/jobs/:jobId/lines/:lineId/:step", element: <JobPage /> },
       { path: "/kit", element: <KitPage /> },

@@ -14,7 +14,7 @@ export function ReachBoard(p: {
   lengthM: number;
   format: Formatter;
   chosen: string | null;
-  onChoose: (key: string) => void;
+  onChoose?: (key: string) => void;
 }) {
   const [box, width] = useWidth();
   const present = new Set<Verdict>(
@@ -38,7 +38,8 @@ export function ReachBoard(p: {
               type="button"
               data-option={o.key}
               aria-pressed={p.chosen === o.key}
-              onClick={() => p.onChoose(o.key)}
+              onClick={() => p.onChoose?.(o.key)}
+              disabled={!p.onChoose}
               className={`block w-full rounded-md border-2 py-1 text-left ${p.chosen === o.key ? "border-ink bg-sheet" : "border-transparent"}`}
             >
               <Row option={o} rank={i + 1} width={width - 4} labelWidth={labelWidth} at={at} />

@@ -31,6 +31,19 @@ const all = (corners: Corner[]) => corners.map(at);
 /** Metres, north up, no tiles: the site as it is drawn, with the order of work on it. */
 export default function SitePlan(p: SitePlanProps) {
   const bounds = useMemo(() => boundsOf(p.zoomTo ?? everything(p.site)), [p.site, p.zoomTo]);
+  const named: Name[] = [
+    ...p.site.lines.map((l) => ({ key: `line-${l.id}`, letter: l.letter, name: l.name, corners: l.corners })),
+    ...p.site.structures.map((t) => ({
+      key: `thing-${t.name}`,
+      letter: "",
+      name: t.name,
+      corners: t.corners,
+    })),
+  ];
+  const taken = [
+    ...(p.work?.visits.flatMap((v) => (v.at ? [v.at] : [])) ?? []),
+    ...p.site.access.map((a) => a.at),
+  ];
   return (
     <MapContainer
       crs={L.CRS.Simple}
@@ -47,8 +60,11 @@ export default function SitePlan(p: SitePlanProps) {
       {p.site.lines.map((l) => (
         <DrawnLine key={l.id} line={l} />
       ))}
+      <Names names={named} taken={taken} />
       {p.work ? <Work work={p.work} chosen={p.chosen ?? null} onChoose={p.onChoose} /> : null}
-      {p.spots?.map((s) => <Spot key={s.at.join()} spot={s} />)}
+      {p.spots?.map((s) => (
+        <Spot key={s.at.join()} spot={s} />
+      ))}
       {p.stake ? <Stake {...p.stake} /> : null}
       {p.draft?.length ? <Draft corners={p.draft} closed={p.closed ?? false} /> : null}
       <Taps site={p.site} onTap={p.onTap} />
@@ -57,6 +73,12 @@ export default function SitePlan(p: SitePlanProps) {
 }
 
 function everything(site: Site): Corner[] {
+  if (site.dig.length)
+    return [
+      ...site.dig,
+      ...site.access.map((a) => a.at),
+      ...site.lines.flatMap((l) => l.corners.slice(0, 1)),
+    ];
   const near = [...site.lines.flatMap((l) => l.corners), ...site.access.map((a) => a.at), ...site.dig];
   const rest = [...site.structures, ...site.hard].flatMap((t) => t.corners);
   return near.length ? near : rest;
@@ -70,7 +92,6 @@ function boundsOf(corners: Corner[]): L.LatLngBounds {
 function Fit({ bounds }: { bounds: L.LatLngBounds }) {
   const map = useMap();
   const key = bounds.toBBoxString();
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the box counts, not the object that holds it
   useEffect(() => {
     map.fitBounds(bounds, { animate: false });
   }, [map, key]);
@@ -130,40 +151,88 @@ function escapeText(text: string): string {
   return box.innerHTML;
 }
 
-/** Where a label sits: on the longest leg. */
-function middle(corners: Corner[]): Corner {
-  let best: Corner = corners[0] ?? [0, 0];
-  let longest = -1;
-  corners.slice(1).forEach((b, i) => {
-    const a = corners[i] ?? b;
-    const length = Math.hypot(b[0] - a[0], b[1] - a[1]);
-    if (length > longest) {
-      longest = length;
-      best = [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2];
-    }
-  });
-  return best;
+interface Name {
+  key: string;
+  letter: string;
+  name: string;
+  corners: Corner[];
 }
 
-function Label({ corners, letter, name }: { corners: Corner[]; letter?: string; name: string }) {
-  const icon = useMemo(
-    () =>
-      badge(`${letter ? `<b>${escapeText(letter)}</b> ` : ""}${escapeText(name)}`, "plan-label", [0, 22]),
-    [letter, name],
-  );
-  return <Marker position={at(middle(corners))} icon={icon} interactive={false} keyboard={false} />;
+/** The place at a share of the way along. */
+function along(corners: Corner[], share: number): Corner {
+  const legs = corners.slice(1).map((b, i) => {
+    const a = corners[i] ?? b;
+    return { a, b, length: Math.hypot(b[0] - a[0], b[1] - a[1]) };
+  });
+  let left = share * legs.reduce((sum, l) => sum + l.length, 0);
+  for (const { a, b, length } of legs) {
+    if (left <= length) {
+      const k = length ? left / length : 0;
+      return [a[0] + k * (b[0] - a[0]), a[1] + k * (b[1] - a[1])];
+    }
+    left -= length;
+  }
+  return corners[corners.length - 1] ?? [0, 0];
 }
+
+const SHARES = [0.5, 0.35, 0.65, 0.2, 0.8, 0.93, 0.07];
+
+/** Names where there is room for them; the letter alone where there is none. */
+function Names({ names, taken }: { names: Name[]; taken: Corner[] }) {
+  const map = useMap();
+  const [, redraw] = useState(0);
+  useMapEvents({ zoomend: () => redraw((n) => n + 1), resize: () => redraw((n) => n + 1) });
+  const boxes = taken.map((c) => boxAt(map.latLngToLayerPoint(at(c)), 30, 30));
+  const placed = names.map((n) => {
+    const widths = [n.name.length * 7.4 + (n.letter ? 30 : 8), 24];
+    for (const width of n.letter ? widths : widths.slice(0, 1))
+      for (const share of SHARES) {
+        const place = along(n.corners, share);
+        const box = boxAt(map.latLngToLayerPoint(at(place)), width, 20);
+        if (boxes.every((other) => !other.intersects(box))) {
+          boxes.push(box);
+          return { ...n, place, width, full: width > 24 };
+        }
+      }
+    return null;
+  });
+  return placed.map((n) =>
+    n ? (
+      <Marker
+        key={n.key}
+        position={at(n.place)}
+        interactive={false}
+        keyboard={false}
+        icon={badge(
+          `${n.letter ? `<b>${escapeText(n.letter)}</b> ` : ""}${n.full ? escapeText(n.name) : ""}`,
+          "plan-label",
+          [n.width, 20],
+        )}
+      />
+    ) : null,
+  );
+}
+
+const boxAt = (p: L.Point, width: number, height: number) =>
+  L.bounds([p.x - width / 2, p.y - height / 2], [p.x + width / 2, p.y + height / 2]);
 
 function DrawnLine({ line }: { line: Schemas["DrawnLineView"] }) {
   const positions = all(line.corners);
   return (
     <>
-      <Polyline positions={positions} pathOptions={{ color: "#1f2a30", weight: 7, opacity: 0.85, interactive: false }} />
       <Polyline
         positions={positions}
-        pathOptions={{ color: line.hex, weight: 4, dashArray: DASHES[line.pattern] ?? "", interactive: false }}
+        pathOptions={{ color: "#1f2a30", weight: 7, opacity: 0.85, interactive: false }}
       />
-      <Label corners={line.corners} letter={line.letter} name={line.name} />
+      <Polyline
+        positions={positions}
+        pathOptions={{
+          color: line.hex,
+          weight: 4,
+          dashArray: DASHES[line.pattern] ?? "",
+          interactive: false,
+        }}
+      />
     </>
   );
 }
@@ -175,22 +244,40 @@ function Things({ site }: { site: Site }) {
         <Polygon
           key={t.name}
           positions={all(t.corners)}
-          pathOptions={{ color: "var(--quiet)", weight: 1, fillColor: "var(--quiet)", fillOpacity: 0.22, interactive: false }}
+          pathOptions={{
+            color: "var(--quiet)",
+            weight: 1,
+            fillColor: "var(--quiet)",
+            fillOpacity: 0.22,
+            interactive: false,
+          }}
         />
       ))}
       {site.dig.length ? (
         <Polygon
           positions={all(site.dig)}
-          pathOptions={{ color: "var(--ink)", weight: 2, dashArray: "8 6", fillColor: "var(--amber)", fillOpacity: 0.14, interactive: false }}
+          pathOptions={{
+            color: "var(--ink)",
+            weight: 2,
+            dashArray: "8 6",
+            fillColor: "var(--amber)",
+            fillOpacity: 0.14,
+            interactive: false,
+          }}
         />
       ) : null}
       {site.structures.map((t) => (
         <Fragment key={t.name}>
           <Polyline
             positions={all(t.corners)}
-            pathOptions={{ color: "var(--quiet)", weight: 9, dashArray: "2 5", lineCap: "butt", interactive: false }}
+            pathOptions={{
+              color: "var(--quiet)",
+              weight: 9,
+              dashArray: "2 5",
+              lineCap: "butt",
+              interactive: false,
+            }}
           />
-          <Label corners={t.corners} name={t.name} />
         </Fragment>
       ))}
       {site.access.map((a) => (
@@ -220,7 +307,14 @@ function Work(p: { work: Schemas["WorkView"]; chosen: number | null; onChoose?: 
           <Polyline
             key={`${l.line_id}-${m.corners.join()}`}
             positions={all(m.corners)}
-            pathOptions={{ color: "var(--hold)", weight: 13, opacity: 0.45, dashArray: "3 7", lineCap: "butt", interactive: false }}
+            pathOptions={{
+              color: "var(--hold)",
+              weight: 13,
+              opacity: 0.45,
+              dashArray: "3 7",
+              lineCap: "butt",
+              interactive: false,
+            }}
           />
         )),
       )}
@@ -228,7 +322,13 @@ function Work(p: { work: Schemas["WorkView"]; chosen: number | null; onChoose?: 
         <Polyline
           key={piece.corners.join()}
           positions={all(piece.corners)}
-          pathOptions={{ color: "var(--mark)", weight: 15, opacity: 0.4, lineCap: "butt", interactive: false }}
+          pathOptions={{
+            color: "var(--mark)",
+            weight: 15,
+            opacity: 0.4,
+            lineCap: "butt",
+            interactive: false,
+          }}
         />
       ))}
       {visit?.at && visit.stake_at ? (
@@ -245,14 +345,17 @@ function Work(p: { work: Schemas["WorkView"]; chosen: number | null; onChoose?: 
           <Marker
             key={v.number}
             position={at(v.at)}
-            icon={badge(`${v.number}`, "plan-step", [30, 30])}
+            icon={badge(
+              `${v.number}`,
+              v.number === p.chosen ? "plan-step plan-step-on" : "plan-step",
+              [30, 30],
+            )}
             alt={`Step ${v.number}: ${v.line_name}`}
             zIndexOffset={v.number === p.chosen ? 1000 : 0}
             eventHandlers={{
               click: () => p.onChoose?.(v.number),
               add: (e) => e.target.getElement()?.setAttribute("data-step-marker", `${v.number}`),
             }}
-            opacity={p.chosen === null || v.number === p.chosen ? 1 : 0.75}
           />
         ) : null,
       )}

@@ -117,6 +117,13 @@ def beside_choices(job: JobRow) -> list[views.NeighbourTyped]:
     return found
 
 
+def _beside_text(line: LineRow, units: Units) -> str:
+    told = [neighbour_text(n, units) for n in line.neighbours]
+    if line.route:
+        told = ["what the site plan has", *told]
+    return "; ".join(told) or "nothing entered"
+
+
 def line_state(line: LineRow) -> views.LineState:
     """Return a line with where it stands; counts are over every hookup, verdicts of the one in use."""
     units = cast(Units, line.job.units)
@@ -137,7 +144,7 @@ def line_state(line: LineRow) -> views.LineState:
         length_text=show_length(line.length_m, units),
         depth_text=f"{low} to {high}",
         far_text=far,
-        beside_text="; ".join(neighbour_text(n, units) for n in line.neighbours) or "nothing entered",
+        beside_text=_beside_text(line, units),
         near_text=near_text(line) + (f" · {line.near_note}" if line.near_note else ""),
         step=step,
         setup_id=setup.id if setup else None,

@@ -12,6 +12,8 @@ from vessel.core.model.entry import Units, show_length
 from vessel.core.model.kit import Kit, show_hz
 from vessel.core.model.line import Line
 from vessel.core.model.setup import METHOD_LABEL
+from vessel.core.model.soil import Soil
+from vessel.core.plan.facts import against_best, facts
 from vessel.core.plan.forecast import Forecast
 from vessel.core.plan.options import Option
 from vessel.core.plan.simulate import NOISE_MARGIN
@@ -58,7 +60,10 @@ def forecast_view(f: Forecast, units: Units) -> views.ForecastView:
     )
 
 
-def _option(o: Option, line: Line, kit: Kit, units: Units, *, best: bool) -> views.OptionView:
+def _option(
+    o: Option, w: tuple[Line, Soil, Kit], units: Units, best: Option | None, *, first: bool
+) -> views.OptionView:
+    line, soil, kit = w
     s = o.setup
     return views.OptionView(
         key=option_key(o),
@@ -73,8 +78,10 @@ def _option(o: Option, line: Line, kit: Kit, units: Units, *, best: bool) -> vie
         stake_at=s.stake_at,
         reason="" if o.rejected else reason(o, line, units),
         cautions=[] if o.rejected else cautions(o, line, kit, units),
+        facts=[] if o.rejected else [views.FactView(label=a, text=b) for a, b in facts(o, line, soil, kit, units)],
+        against_best="" if o.rejected or best is None else against_best(o, best, units),
         forecasts=[forecast_view(f, units) for f in o.forecasts],
-        best_of_kind=best,
+        best_of_kind=first,
         rejected=rejection(o, kit, units) if o.rejected else None,
     )
 
@@ -99,13 +106,14 @@ def plan_view(row: LineRow) -> views.PlanView:
             rejected=[],
             no_signal=f"{row.name} has no metal: no signal can be put on it. {OTHERWISE}",
         )
-    line, _, kit = world(row)
+    line, soil, kit = world(row)
     plan = plan_of(row)
+    best = plan.ranked[0] if plan.ranked else None
     seen = set[tuple[str, float, float]]()
     options = []
     for o in plan.ranked:
         kind = (o.setup.method, o.setup.freq_hz, o.setup.position_m)
-        options.append(_option(o, line, kit, units, best=kind not in seen))
+        options.append(_option(o, (line, soil, kit), units, best, first=kind not in seen))
         seen.add(kind)
     return views.PlanView(
         line_id=row.id,
@@ -113,6 +121,6 @@ def plan_view(row: LineRow) -> views.PlanView:
         far_cases=[CASE_TEXT[n] for n, _ in line.far_cases()],
         noise_margin=NOISE_MARGIN,
         options=options,
-        rejected=[_option(o, line, kit, units, best=False) for o in plan.rejected],
+        rejected=[_option(o, (line, soil, kit), units, best, first=False) for o in plan.rejected],
         no_signal=None,
     )

@@ -19,7 +19,9 @@ from vessel.core.model.errors import VesselError
 from vessel.core.model.setup import Setup, usual_stake
 from vessel.core.model.soil import Soil
 from vessel.core.plan.hookup import require_clear_stake, stake_away_m
+from vessel.core.plan.unknowns import unknowns
 from vessel.core.plan.what_if import what_if, without_bonds
+from vessel.core.plan.what_if_wording import find_out_text, unknown_text
 from vessel.formats.to_core import soil_of
 from vessel.store.tables import LineRow
 
@@ -58,6 +60,19 @@ def _setup(row: LineRow, form: WhatIfForm, stake_at: tuple[float, float] | None)
 def spots(line_id: int, db: Db, at_m: Annotated[float, Query(ge=0, le=20000)] = 0.0) -> views.SpotsView:
     """Return the places for the stake round a hookup at a place along the line."""
     return spots_view(get(db, LineRow, line_id, "line"), at_m)
+
+
+@router.post("/unknowns")
+def find_out(line_id: int, form: WhatIfForm, db: Db) -> views.UnknownsView:
+    """Return what is not known of a line and how much it matters to a setup as planned."""
+    row = get(db, LineRow, line_id, "line")
+    _, soil, kit = world(row)
+    lines, own = lines_together(row)
+    setup = _setup(row, form, form.planned_stake_at)
+    measured = row.job.soil_resistivity_ohm_m is not None
+    found = unknowns(lines, own, soil, kit, setup, measured=measured)
+    units = cast(Units, row.job.units)
+    return views.UnknownsView(find_out=find_out_text(found), each=[unknown_text(u, units) for u in found])
 
 
 @router.post("/what-if")

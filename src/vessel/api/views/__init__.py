@@ -13,7 +13,7 @@ from vessel.api.views.catalogue import (
 from vessel.api.views.hookup import HookupView, HypothesisView, LoopView, ReadingView, ShareView, StepView
 from vessel.api.views.kinds import Hookup, Outcome, StepName, Units, Verdict
 from vessel.api.views.lines import Created, JobRow, JobView, LineDetail, LineState, NeighbourTyped
-from vessel.api.views.plan import BleedOffView, ForecastView, OptionView, PlanView, ZoneView
+from vessel.api.views.plan import BleedOffView, FactView, ForecastView, OptionView, PlanView, ZoneView
 from vessel.api.views.site import (
     AccessView,
     ChoiceView,
@@ -37,7 +37,7 @@ from vessel.api.views.trace import (
     StationView,
     TraceView,
 )
-from vessel.api.views.what_if import BondChoice, SpotsView, SpotView, WhatIfView
+from vessel.api.views.what_if import BondChoice, SpotsView, SpotView, UnknownsView, WhatIfView
 from vessel.api.views.work import LineWorkView, PieceView, SchoolPickView, VisitView, WorkView
 
 __all__ = [
@@ -52,6 +52,7 @@ __all__ = [
     "ChoiceView",
     "Created",
     "DrawnLineView",
+    "FactView",
     "FindingView",
     "ForecastView",
     "Hookup",
@@ -93,6 +94,7 @@ __all__ = [
     "Understanding",
     "UndrawnView",
     "Units",
+    "UnknownsView",
     "UtilityView",
     "Verdict",
     "VisitView",

@@ -36,6 +36,13 @@ class ForecastView(BaseModel):
     bleed_off: list[BleedOffView]
 
 
+class FactView(BaseModel):
+    """A figure of a setup in words."""
+
+    label: str
+    text: str
+
+
 class OptionView(BaseModel):
     """One setup of the plan."""
 
@@ -51,6 +58,8 @@ class OptionView(BaseModel):
     stake_at: tuple[float, float] | None
     reason: str
     cautions: list[str]
+    facts: list[FactView]
+    against_best: str
     forecasts: list[ForecastView]
     best_of_kind: bool
     rejected: str | None

@@ -26,6 +26,13 @@ class SpotsView(BaseModel):
     advice: str
 
 
+class UnknownsView(BaseModel):
+    """What is not known of a line, what each could change, and what to find out first."""
+
+    find_out: str
+    each: list[str]
+
+
 class BondChoice(BaseModel):
     """A bond of the plan that can be thought away."""
 

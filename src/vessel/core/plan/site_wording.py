@@ -11,7 +11,7 @@ from vessel.core.plan.options import Option, Plan
 from vessel.core.plan.places import NEAR_END
 from vessel.core.plan.school import School, pick
 from vessel.core.plan.sequence import Order, Remaining, Visit
-from vessel.core.plan.wording import show_ma
+from vessel.core.plan.wording import percent, show_ma
 
 OTHERWISE = (
     "Report it as not located until it is found another way: a rod or sonde inside it if it is hollow, the owner's "
@@ -78,7 +78,7 @@ def school_text(plan: Plan, school: School, units: Units) -> tuple[str, bool]:
     if own is None or best is None:
         return "No setup works.", False
     reach = show_length(own.proved_m, units)
-    bleed = f", bleed-off up to {min(own.bleed_share, 9.99):.0%}" if own.bleed_share >= 0.005 else ""
+    bleed = f", bleed-off up to {percent(own.bleed_share)}" if own.bleed_share >= 0.005 else ""
     text = f"{METHOD_LABEL[own.setup.method]}, {setup_words(own.setup)}: {reach} markable{bleed}"
     if own.proved_m < SCHOOL_FAILS * best.proved_m:
         lost = show_length(best.proved_m - own.proved_m, units)

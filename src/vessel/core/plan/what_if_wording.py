@@ -7,7 +7,8 @@ from collections.abc import Sequence
 from vessel.core.model.entry import Units, show_length
 from vessel.core.plan.options import Option
 from vessel.core.plan.stake import Against, Spot
-from vessel.core.plan.wording import show_ma
+from vessel.core.plan.unknowns import Unknown
+from vessel.core.plan.wording import percent, show_ma
 
 _AGAINST: dict[Against, str] = {
     "over_line": "Not here: over {what}",
@@ -52,8 +53,30 @@ def change_text(planned: Option, asked: Option, units: Units) -> str:
     bleed, bleed_before = asked.bleed_share, planned.bleed_share
     if max(bleed, bleed_before) >= 0.01:
         same = abs(bleed - bleed_before) < 0.01
-        parts.append(
-            f"bleed-off up to {min(bleed, 9.99):.0%}, {'as before' if same else f'was {min(bleed_before, 9.99):.0%}'}"
-        )
+        parts.append(f"bleed-off up to {percent(bleed)}, {'as before' if same else f'was {percent(bleed_before)}'}")
     text = "; ".join(parts)
     return text[0].upper() + text[1:] + "."
+
+
+_UNKNOWN = {
+    "far_end": ("Far end", "Look whether it is earthed, or have it earthed."),
+    "soil": ("Soil", "Measure its resistivity at the stake, or judge it by how wet it is."),
+    "depth": ("Depth", "Ask the owner for records, or probe by hand at one place."),
+}
+
+
+def unknown_text(u: Unknown, units: Units) -> str:
+    """Return what one unknown can change: `Far end: 40 m markable if open, 85 m if earthed.`"""
+    label, _ = _UNKNOWN[u.name]
+    if u.spread_m < 0.5:
+        return f"{label}: makes no difference to what is markable."
+    low, high = show_length(u.least_m, units), show_length(u.most_m, units)
+    return f"{label}: {low} markable if {u.least_case}, {high} if {u.most_case}."
+
+
+def find_out_text(found: Sequence[Unknown]) -> str:
+    """Return what is worth finding out first."""
+    if not found or found[0].spread_m < 0.5:
+        return "Nothing that is not known would change what this setup proves."
+    label, how = _UNKNOWN[found[0].name]
+    return f"{label} matters most. {how}"

@@ -29,6 +29,11 @@ def show_ma(amps: float) -> str:
     return f"{ma:.3g} mA" if ma >= 1 else f"{ma:.2g} mA"
 
 
+def percent(share: float) -> str:
+    """Return a share as `14 %`, at most 999 %, never broken over two lines."""
+    return f"{100 * min(share, 9.99):.0f}\u00a0%"
+
+
 def reason(option: Option, line: Line, units: Units) -> str:
     """Return the one-sentence reason for a ranked option."""
     lengths = [(f, f.length_m("mark")) for f in option.forecasts]

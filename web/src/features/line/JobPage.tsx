@@ -1,4 +1,4 @@
-import { Pencil, Plus, Printer } from "lucide-react";
+import { Map as MapIcon, Pencil, Plus, Printer } from "lucide-react";
 import { useState } from "react";
 import { Link, Navigate, useNavigate, useParams } from "react-router";
 import type { Schemas } from "../../api/client";
@@ -60,6 +60,12 @@ function JobView({ job }: { job: Job }) {
               className="inline-flex min-h-11 items-center gap-2 rounded-md border border-quiet bg-sheet px-3 text-sm font-semibold"
             >
               <Printer aria-hidden className="size-4" /> Record
+            </Link>
+            <Link
+              to={`/jobs/${job.id}/site`}
+              className="inline-flex min-h-11 items-center gap-2 rounded-md border border-quiet bg-sheet px-3 text-sm font-semibold"
+            >
+              <MapIcon aria-hidden className="size-4" /> Site
             </Link>
             <Button onClick={() => setSheet("new-line")} className="px-3 text-sm lg:order-last">
               <Plus aria-hidden className="size-4" /> Add a line

@@ -60,7 +60,7 @@ export function LineForm(p: Props) {
 
 function fromLine(l: Schemas["LineDetail"], c: Schemas["Catalogue"]): LineFormState {
   const usual = c.presets.find((x) => x.id === l.preset)?.construction;
-  const changed = Object.entries(l.construction).filter(
+  const changed = Object.entries(l.construction ?? {}).filter(
     ([k, v]) => usual && usual[k as keyof Construction] !== v,
   );
   const { id: _, job_id: __, construction: ___, ...rest } = l;
@@ -164,7 +164,7 @@ function Form(p: Props & { catalogue: Schemas["Catalogue"]; start: LineFormState
           hint={preset?.note}
           error={error}
         />
-        {preset ? (
+        {preset?.construction ? (
           <ElectricalData
             usual={preset.construction}
             overrides={form.overrides}

@@ -8,14 +8,20 @@ const FILL: Record<Schemas["BleedOffView"]["outcome"], string> = {
   skip: "var(--need)",
 };
 
+const FEW = 2;
+const QUIET = 0.01;
+
 /** What each neighbour takes of the signal: its greatest current against the line's own there. */
 export function BleedOff({ takes }: { takes: Schemas["BleedOffView"][] }) {
   if (takes.length === 0) return null;
+  const loudest = [...takes].sort((a, b) => b.share - a.share);
+  const shown = loudest.filter((b, i) => i < FEW || b.share >= QUIET);
+  const rest = loudest.length - shown.length;
   return (
     <div className="mt-2 border-t border-edge pt-2">
       <p className="text-sm font-semibold text-quiet">Bleed-off, where it is most</p>
       <ul className="grid gap-1.5">
-        {takes.map((b) => (
+        {shown.map((b) => (
           <li key={b.name} data-bleed-off={b.name}>
             <strong>{b.name}</strong>: {b.text}
             <svg width="100%" height="8" aria-hidden className="block">
@@ -26,6 +32,11 @@ export function BleedOff({ takes }: { takes: Schemas["BleedOffView"][] }) {
           </li>
         ))}
       </ul>
+      {rest ? (
+        <p className="mt-1 text-sm text-quiet">
+          {rest} {rest === 1 ? "other takes" : "others take"} under 1 %.
+        </p>
+      ) : null}
     </div>
   );
 }

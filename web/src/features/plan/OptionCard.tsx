@@ -18,7 +18,7 @@ export function OptionCard(p: {
         <div className="min-w-0 grow basis-64">
           <p className="text-sm font-semibold text-quiet">{p.best ? "Use this setup" : "Another setup"}</p>
           <p className="text-2xl leading-tight font-bold">
-            {o.hookup_label}, {o.freq_text}, {o.output_text}
+            {o.place_text}, {o.freq_text}, {o.output_text}
           </p>
         </div>
         <Button look="main" disabled={p.busy} onClick={p.onUse} className="w-full text-lg sm:w-auto">
@@ -26,6 +26,7 @@ export function OptionCard(p: {
         </Button>
       </div>
       <p className="mt-2 text-lg leading-snug">{o.reason}</p>
+      {o.against_best ? <p className="font-semibold text-care">{o.against_best}</p> : null}
       {p.refused ? (
         <p role="alert" className="mt-2 font-semibold text-hold">
           {p.refused.message} {p.refused.fix}
@@ -41,6 +42,14 @@ export function OptionCard(p: {
               Markable <strong>{f.marked_text}</strong>, {f.end_text} at the end
               <BleedOff takes={f.bleed_off} />
             </dd>
+          </div>
+        ))}
+      </dl>
+      <dl className="mt-3 grid gap-x-4 gap-y-1 sm:grid-cols-2">
+        {o.facts.map((f) => (
+          <div key={f.label}>
+            <dt className="inline text-quiet">{f.label}: </dt>
+            <dd className="inline font-semibold">{f.text}</dd>
           </div>
         ))}
       </dl>

@@ -9,6 +9,7 @@ import { Wait } from "../../ui/Wait";
 import type { Job, LineState } from "../line/JobPage";
 import { OptionCard } from "./OptionCard";
 import { Rejected } from "./Rejected";
+import { WhatIf } from "./WhatIf";
 
 type Plan = Schemas["PlanView"];
 
@@ -28,7 +29,7 @@ function PlanView({ plan, job, line }: { plan: Plan; job: Job; line: LineState }
   const go = useNavigate();
   const shown = all ? plan.options : plan.options.filter((o) => o.best_of_kind);
   const option = plan.options.find((o) => o.key === chosen) ?? plan.options[0];
-  const use = useChange((o: Schemas["OptionView"]) =>
+  const use = useChange(({ o, stakeAt }: { o: Schemas["OptionView"]; stakeAt: number[] | null }) =>
     take(
       api.POST("/api/lines/{line_id}/setups", {
         params: { path: { line_id: line.id } },
@@ -37,16 +38,17 @@ function PlanView({ plan, job, line }: { plan: Plan; job: Job; line: LineState }
           freq: `${o.freq_hz}Hz`,
           output: `${o.output_a}A`,
           position: `${o.position_m}m`,
+          stake_at: stakeAt ? `${stakeAt[0]}m, ${stakeAt[1]}m` : "",
           technician: job.technician,
         },
       }),
     ),
   );
-  const onUse = (o: Schemas["OptionView"]) =>
-    use.mutate(o, {
-      onSuccess: () => go(`/jobs/${job.id}/lines/${line.id}/hookup`),
-      onError: (e) => setRefused(asRefusal(e)),
-    });
+  const onUse = (o: Schemas["OptionView"], stakeAt: number[] | null) =>
+    use
+      .mutateAsync({ o, stakeAt })
+      .then(() => go(`/jobs/${job.id}/lines/${line.id}/hookup`))
+      .catch((e) => setRefused(asRefusal(e)));
   return (
     <div className="grid grid-cols-1 gap-4">
       {option ? (
@@ -55,10 +57,10 @@ function PlanView({ plan, job, line }: { plan: Plan; job: Job; line: LineState }
           best={option === plan.options[0]}
           busy={use.isPending}
           refused={refused}
-          onUse={() => onUse(option)}
+          onUse={() => onUse(option, option.stake_at)}
         />
       ) : (
-        <NothingWorks name={line.name} />
+        <NothingWorks name={line.name} why={plan.no_signal} />
       )}
       {plan.options.length ? (
         <section className="card" aria-label="Reach board">
@@ -89,12 +91,29 @@ function PlanView({ plan, job, line }: { plan: Plan; job: Job; line: LineState }
           </p>
         </section>
       ) : null}
+      {option ? (
+        <WhatIf
+          key={option.key}
+          job={job}
+          line={line}
+          option={option}
+          lengthM={plan.length_m}
+          onUse={(at) => onUse(option, at)}
+        />
+      ) : null}
       <Rejected options={plan.rejected} />
     </div>
   );
 }
 
-function NothingWorks({ name }: { name: string }) {
+function NothingWorks({ name, why }: { name: string; why: string | null }) {
+  if (why)
+    return (
+      <div className="card border-2 border-hold" role="status">
+        <h2>No signal can be put on this line</h2>
+        <p>{why}</p>
+      </div>
+    );
   return (
     <div className="card border-2 border-hold" role="status">
       <h2>No setup would prove this line</h2>

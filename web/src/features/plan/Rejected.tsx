@@ -4,7 +4,7 @@ import type { Schemas } from "../../api/client";
 export function Rejected({ options }: { options: Schemas["OptionView"][] }) {
   const rows = new Map<string, { title: string; outputs: string[]; why: string }>();
   for (const o of options) {
-    const title = `${o.hookup_label}, ${o.freq_text}`;
+    const title = `${o.place_text}, ${o.freq_text}`;
     const row = rows.get(`${title}|${o.rejected}`) ?? { title, outputs: [], why: o.rejected ?? "" };
     row.outputs.push(o.output_text);
     rows.set(`${title}|${o.rejected}`, row);

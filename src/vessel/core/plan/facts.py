@@ -1,0 +1,81 @@
+"""Why, and why not: the figures of one setup in words, and what it is worth against the best."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from vessel.core.model.entry import Units, show_length
+from vessel.core.model.kit import Kit
+from vessel.core.model.line import Line
+from vessel.core.model.soil import Soil
+from vessel.core.plan.options import Option
+from vessel.core.plan.stake import spots
+from vessel.core.plan.what_if_wording import spot_text
+from vessel.core.plan.wording import percent, show_ma
+from vessel.core.signal.stake import stake_ohm
+
+
+def facts(option: Option, line: Line, soil: Soil, kit: Kit, units: Units) -> list[tuple[str, str]]:
+    """Return (label, text) of what a setup would do: reach, current, distortion, stand-off, stake, battery."""
+    if not option.forecasts:
+        return []
+    s, found = option.setup, []
+    care = option.usable_m - option.proved_m
+    reach = f"{show_length(option.proved_m, units)} markable"
+    if care >= 0.5:
+        reach += f", {show_length(care, units)} more with care"
+    found.append(("Reach", reach))
+    ends = sorted({show_ma(float(f.current_a[-1])) for f in option.forecasts})
+    found.append(("Current at the far end", " or ".join(ends)))
+    apart = [float(d) for f in option.forecasts for d, ok in zip(f.peak_null_m, f.proved, strict=True) if ok]
+    if apart and np.isfinite(apart).all():
+        found.append(("Peak to null", f"up to {show_length(max(apart), units, fine=True)} where it can be marked"))
+    if s.method == "induction":
+        clear = _stand_off_m(option)
+        text = "never clear of the air" if clear is None else f"{show_length(clear, units)} at least"
+        found.append(("Stand-off", text))
+    if s.method == "direct":
+        found.append(("Stake", _stake(option, line, soil, kit, units)))
+    hours = min(f.output.battery_h for f in option.forecasts)
+    found.append(("Battery", f"{hours:.0f} h on a full charge" if hours >= 2 else f"{hours:.1f} h on a full charge"))
+    return found
+
+
+def _stand_off_m(option: Option) -> float | None:
+    """Distance [m] from the coil at which the first station can be marked, whichever way the far end is."""
+    worst: float | None = None
+    for f in option.forecasts:
+        off = np.abs(f.distance_m - option.setup.position_m)[f.proved]
+        if not len(off):
+            return None
+        worst = max(worst or 0.0, float(off.min()))
+    return worst
+
+
+def _stake(option: Option, line: Line, soil: Soil, kit: Kit, units: Units) -> str:
+    s = option.setup
+    ohms = f"about {stake_ohm(s.stake, soil):.0f} ohm"
+    at = next((x for x in spots(line, at_m=s.position_m, lead_m=kit.lead_m) if x.at == s.stake_at), None)
+    return f"{ohms}. {spot_text(at, units)}" if at else f"{ohms}, {show_length(s.stake.away_m, units)} off"
+
+
+def against_best(option: Option, best: Option, units: Units) -> str:
+    """Return why an option is not the best one, empty for the best itself."""
+    if option is best:
+        return ""
+    lost = best.proved_m - option.proved_m
+    if lost >= 0.5:
+        return f"{show_length(lost, units)} less markable than the best setup."
+    less = best.usable_m - option.usable_m
+    if less >= 0.5:
+        return f"As much markable as the best setup, but {show_length(less, units)} less with care."
+    if option.setup.method != best.setup.method:
+        return "Reaches as far as the best setup, by a hookup that is less sure."
+    if option.setup.output_a > best.setup.output_a and option.setup.freq_hz == best.setup.freq_hz:
+        return "Reaches no further than the best setup, with more power: it lights up more around."
+    if option.bleed_share > best.bleed_share + 0.01:
+        return (
+            f"Reaches as far as the best setup, but bleeds off up to {percent(option.bleed_share)} instead of "
+            f"{percent(best.bleed_share)}."
+        )
+    return "Reaches as far as the best setup; the school tries the other first."

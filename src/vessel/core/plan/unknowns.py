@@ -1,0 +1,64 @@
+"""What is not known of a line, how much each could change a setup, and which is worth finding out first."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from vessel.core.model.ends import FarEnd
+from vessel.core.model.kit import Kit
+from vessel.core.model.line import Line
+from vessel.core.model.setup import Setup
+from vessel.core.model.soil import Soil
+from vessel.core.plan.options import Option
+from vessel.core.plan.what_if import what_if
+
+UnknownName = Literal["far_end", "soil", "depth"]
+SOIL_SPREAD = {"typical": 2.5, "measured": 1.25}
+"""By what factor the soil may be wetter or drier than assumed: typical values spread wide, measured ones little."""
+
+
+@dataclass(frozen=True)
+class Unknown:
+    """One unknown with the least and the greatest length markable over its range [m], and what each case is."""
+
+    name: UnknownName
+    least_m: float
+    most_m: float
+    least_case: str
+    most_case: str
+
+    @property
+    def spread_m(self) -> float:
+        """How much it can change [m]."""
+        return self.most_m - self.least_m
+
+
+def unknowns(
+    lines: Sequence[Line], own: int, soil: Soil, kit: Kit, setup: Setup, *, measured: bool
+) -> tuple[Unknown, ...]:
+    """Return the unknowns of the `own`-th of `lines` under `setup`, the one that matters most first.
+
+    `measured`: the soil's resistivity was measured and not taken from a table.
+    """
+    line = lines[own]
+    cases: dict[UnknownName, list[tuple[str, Option]]] = {}
+    if line.far.kind == "unknown":
+        ends: tuple[FarEnd, ...] = (FarEnd("open"), FarEnd("earthed"))
+        cases["far_end"] = [(e.kind, what_if(lines, own, soil, kit, setup, far=e)) for e in ends]
+    factor = SOIL_SPREAD["measured" if measured else "typical"]
+    soils = [replace(soil, resistivity_ohm_m=soil.resistivity_ohm_m * f) for f in (1 / factor, 1.0, factor)]
+    cases["soil"] = [(f"{s.resistivity_ohm_m:.0f} ohm m", what_if(lines, own, s, kit, setup)) for s in soils]
+    if line.depth_max_m > 1.01 * line.depth_min_m:
+        shallow = [replace(x, depth_max_m=x.depth_min_m) if k == own else x for k, x in enumerate(lines)]
+        cases["depth"] = [
+            ("deepest", what_if(lines, own, soil, kit, setup)),
+            ("shallowest", what_if(shallow, own, soil, kit, setup)),
+        ]
+    found = []
+    for name, each in cases.items():
+        ordered = sorted(each, key=lambda c: c[1].proved_m)
+        (worst, low), (best, high) = ordered[0], ordered[-1]
+        found.append(Unknown(name, low.proved_m, high.proved_m, worst, best))
+    return tuple(sorted(found, key=lambda u: -u.spread_m))

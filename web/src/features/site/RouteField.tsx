@@ -1,0 +1,94 @@
+import { PenLine, Undo2 } from "lucide-react";
+import { useEffect, useId, useState } from "react";
+import { api, type Refusal, type Schemas, take } from "../../api/client";
+import { Button } from "../../ui/Button";
+
+export type Understood = Schemas["RouteUnderstood"];
+
+/** Asks the server how a route's text is understood, a moment after it changed. */
+export function useRoute(job_id: number, text: string) {
+  const [found, setFound] = useState<Understood | null>(null);
+  useEffect(() => {
+    if (!text.trim()) {
+      setFound(null);
+      return;
+    }
+    let live = true;
+    const timer = setTimeout(() => {
+      take(
+        api.POST("/api/jobs/{job_id}/site/understand", { params: { path: { job_id } }, body: { text } }),
+      ).then(
+        (u) => live && setFound(u as Understood),
+        () => undefined,
+      );
+    }, 120);
+    return () => {
+      live = false;
+      clearTimeout(timer);
+    };
+  }, [job_id, text]);
+  return found;
+}
+
+/** A route or outline: typed as legs or corners, or tapped on the plan. */
+export function RouteField(p: {
+  jobId: number;
+  name: string;
+  label: string;
+  value: string;
+  onChange: (text: string) => void;
+  drawing: boolean;
+  onDraw: (on: boolean) => void;
+  error: Refusal | null;
+  hint?: string;
+}) {
+  const id = useId();
+  const found = useRoute(p.jobId, p.value);
+  const wrong = p.error?.field === p.name ? p.error : null;
+  const parts = p.value.split(/[;\n]/).filter((x) => x.trim());
+  return (
+    <div className="min-w-0">
+      <label htmlFor={id} className="mb-1 block text-sm font-semibold">
+        {p.label}
+      </label>
+      <textarea
+        id={id}
+        name={p.name}
+        rows={2}
+        className="field text-base"
+        value={p.value}
+        aria-invalid={Boolean(wrong)}
+        aria-describedby={`${id}-note`}
+        onChange={(e) => p.onChange(e.target.value)}
+      />
+      <p id={`${id}-note`} className="min-h-5 text-sm leading-5">
+        {wrong ? (
+          <strong role="alert" className="text-hold">
+            {wrong.message} {wrong.fix}
+          </strong>
+        ) : found ? (
+          <span className={found.ok ? "text-quiet" : "font-semibold text-hold"}>
+            {found.ok ? `= ${found.shown}` : `${found.shown} ${found.fix}`}
+          </span>
+        ) : (
+          <span className="text-quiet">{p.hint}</span>
+        )}
+      </p>
+      <div className="mt-1 flex flex-wrap gap-2">
+        <Button
+          look={p.drawing ? "main" : "plain"}
+          aria-pressed={p.drawing}
+          className="px-3 text-sm"
+          onClick={() => p.onDraw(!p.drawing)}
+        >
+          <PenLine aria-hidden className="size-4" /> {p.drawing ? "Done tapping" : "Tap it on the plan"}
+        </Button>
+        {p.drawing && parts.length ? (
+          <Button className="px-3 text-sm" onClick={() => p.onChange(parts.slice(0, -1).join(";").trim())}>
+            <Undo2 aria-hidden className="size-4" /> Last corner back
+          </Button>
+        ) : null}
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,100 @@
+import { ArrowLeft } from "lucide-react";
+import { useState } from "react";
+import { Link, NavLink, useParams } from "react-router";
+import type { Schemas } from "../../api/client";
+import { useJob, useSite, useWork } from "../../api/queries";
+import { formatter } from "../../app/units";
+import { Wait } from "../../ui/Wait";
+import type { Job } from "../line/JobPage";
+import { type Drawing, DrawPanel } from "./DrawPanel";
+import { PlanPicture } from "./PlanPicture";
+import { WorkPanel } from "./WorkPanel";
+
+export function SitePage({ mode }: { mode: "work" | "draw" }) {
+  const { jobId } = useParams();
+  const job = useJob(Number(jobId));
+  const site = useSite(Number(jobId));
+  return (
+    <Wait query={job} doing="Reading the job">
+      {(j) => (
+        <Wait query={site} doing="Reading the site plan">
+          {(s) => <SiteView job={j} site={s} mode={mode} />}
+        </Wait>
+      )}
+    </Wait>
+  );
+}
+
+function SiteView({ job, site, mode }: { job: Job; site: Schemas["SiteView"]; mode: "work" | "draw" }) {
+  const [chosen, setChosen] = useState<number | null>(null);
+  const [drawing, setDrawing] = useState<Drawing | null>(null);
+  const work = useWork(job.id, mode === "work" && job.lines.length > 0);
+  const drawn = site.lines.length + site.access.length + site.structures.length > 0;
+  const tab = ({ isActive }: { isActive: boolean }) =>
+    `flex min-h-11 items-center border-b-4 px-3 font-semibold ${isActive ? "border-amber" : "border-transparent text-quiet"}`;
+  return (
+    <div className="mx-auto grid w-full max-w-[100rem] gap-3 p-3 sm:p-5 lg:grid-cols-[minmax(0,1fr)_27rem]">
+      <div className="flex flex-wrap items-center gap-x-6 gap-y-1 lg:col-span-2">
+        <div className="min-w-0">
+          <Link
+            to={`/jobs/${job.id}`}
+            className="inline-flex min-h-11 items-center gap-1 underline sm:min-h-0"
+          >
+            <ArrowLeft aria-hidden className="size-4" /> {job.name}
+          </Link>
+          <h1 className="leading-tight">Site</h1>
+        </div>
+        <nav aria-label="Site" className="ml-auto flex">
+          <NavLink end to={`/jobs/${job.id}/site`} className={tab}>
+            Order of work
+          </NavLink>
+          <NavLink to={`/jobs/${job.id}/site/draw`} className={tab}>
+            Draw the site
+          </NavLink>
+        </nav>
+      </div>
+      {drawn || mode === "draw" ? (
+        <section
+          aria-label="Site plan"
+          className="h-[46dvh] min-h-72 lg:sticky lg:top-4 lg:h-[calc(100dvh-11rem)]"
+        >
+          <PlanPicture
+            site={site}
+            work={mode === "work" ? work.data : null}
+            chosen={chosen}
+            onChoose={setChosen}
+            format={formatter(job.units)}
+            draft={drawing?.corners}
+            closed={drawing?.closed}
+            onTap={drawing?.onTap}
+          />
+        </section>
+      ) : (
+        <section className="card self-start" aria-label="Site plan">
+          <h2>Nothing is drawn yet</h2>
+          <p className="my-2">
+            The order of work is planned from what each line is told to be. Draw the lines, and stakes,
+            walking and what they do to each other are planned as well.
+          </p>
+          <Link className="font-semibold underline" to={`/jobs/${job.id}/site/draw`}>
+            Draw the site
+          </Link>
+        </section>
+      )}
+      {mode === "draw" ? (
+        <DrawPanel job={job} site={site} onDrawing={setDrawing} />
+      ) : job.lines.length ? (
+        <Wait query={work} doing="Simulating a trace for every setup on every line">
+          {(w) => <WorkPanel job={job} site={site} work={w} chosen={chosen} onChoose={setChosen} />}
+        </Wait>
+      ) : (
+        <section className="card self-start">
+          <h2>No line yet</h2>
+          <p>
+            Add the lines of the job first: <Link to={`/jobs/${job.id}`}>to the job</Link>.
+          </p>
+        </section>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,72 @@
+import type { Schemas } from "../../api/client";
+
+type Form = Schemas["SiteForm"];
+export type Keyed<T> = T & { key: string };
+export type Access = Keyed<Schemas["AccessForm"]>;
+export type Structure = Keyed<Schemas["StructureForm"]>;
+export type Area = Keyed<Schemas["AreaForm"]>;
+export type Bond = Keyed<Schemas["BondForm"]>;
+
+/** The plan while it is edited: routes by line, everything else with a key of its own. */
+export interface PlanDraft {
+  routes: Record<string, string>;
+  access: Access[];
+  structures: Structure[];
+  hard: Area[];
+  dig: string;
+  bonds: Bond[];
+  school: Form["school"];
+  origin: Form["origin"];
+}
+
+const keyed = <T>(items: T[] | undefined): Keyed<T>[] =>
+  (items ?? []).map((item) => ({ ...item, key: crypto.randomUUID() }));
+
+export const draftOf = (typed: Form): PlanDraft => ({
+  routes: Object.fromEntries((typed.routes ?? []).map((r) => [String(r.line_id), r.route])),
+  access: keyed(typed.access),
+  structures: keyed(typed.structures),
+  hard: keyed(typed.hard),
+  dig: typed.dig ?? "",
+  bonds: keyed(typed.bonds),
+  school: typed.school,
+  origin: typed.origin,
+});
+
+const plain = <T>(items: Keyed<T>[]): T[] => items.map(({ key: _, ...rest }) => rest as T);
+
+/** Lines with a route, in the order in which refusals count them. */
+export const routed = (draft: PlanDraft, ids: number[]): number[] =>
+  ids.filter((id) => draft.routes[String(id)]?.trim());
+
+export const formOf = (draft: PlanDraft, ids: number[]): Form => ({
+  routes: routed(draft, ids).map((id) => ({ line_id: id, route: draft.routes[String(id)] ?? "" })),
+  access: plain(draft.access),
+  structures: plain(draft.structures),
+  hard: plain(draft.hard),
+  dig: draft.dig,
+  bonds: plain(draft.bonds),
+  school: draft.school,
+  origin: draft.origin,
+});
+
+export const NEW_ACCESS: Schemas["AccessForm"] = {
+  name: "",
+  kind: "pedestal",
+  at: "",
+  bare_metal: true,
+  live: false,
+  in_service: true,
+  cased: false,
+  earth: "",
+};
+export const NEW_STRUCTURE: Schemas["StructureForm"] = {
+  name: "",
+  preset: "steel_building",
+  route: "",
+  depth: "",
+  start_earth: "",
+  end_earth: "",
+};
+export const NEW_AREA: Schemas["AreaForm"] = { name: "", outline: "" };
+export const NEW_BOND: Schemas["BondForm"] = { a: "", a_at: "", b: "", b_at: "", ohm: "" };

@@ -27,7 +27,7 @@ def straight(*, length_m=1600.0, depth_m=1.0, pieces=800):
     return Segments(nodes[:-1], nodes[1:], np.full(pieces, 1e-3))
 
 
-def geometry(segments, stations=(0.0,), *, depth_m=1.0, kit=SAMPLE_KIT, lead=None):
+def geometry(segments, stations=(0.0,), *, depth_m=1.0, kit=SAMPLE_KIT):
     """Receiver at distances along east, heading east."""
     n = len(stations)
     return ReceiverGeometry(
@@ -36,7 +36,6 @@ def geometry(segments, stations=(0.0,), *, depth_m=1.0, kit=SAMPLE_KIT, lead=Non
         headings=np.tile([1.0, 0.0], (n, 1)),
         depths_m=np.full(n, depth_m),
         receiver=kit.receiver,
-        lead=lead,
     )
 
 

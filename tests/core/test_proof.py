@@ -262,8 +262,8 @@ def test_lift_and_null_fail_beside_the_hookup_and_hold_along_the_line():
     e = excite(circuit, setup, SAMPLE_KIT, far_ohms=(30.0,))[0]
     site = circuit.site_circuit
     lead = stake_lead(site, circuit.hookup(setup))
-    g = geometry(site.geometry.segments, (1.0, 60.0), depth_m=0.8, lead=lead)
-    t = g.unit_field(*site.ends(e.response), lead_amps=1.0).read(0.03, noise_t=1e-15)
+    g = geometry(site.geometry.segments, (1.0, 60.0), depth_m=0.8)
+    t = g.unit_field(*site.ends(e.response), (g.lead(lead), 1.0)).read(0.03, noise_t=1e-15)
     gained = t.depth_lifted_m - t.depth_m
     assert abs(gained[0] - receiver.LIFT_M) > 0.2
     assert gained[1] == pytest.approx(receiver.LIFT_M, rel=0.01)
@@ -278,6 +278,6 @@ def test_close_to_the_coil_the_receiver_hears_the_transmitter():
     e = excite(circuit, setup, SAMPLE_KIT, far_ohms=(30.0,))[0]
     g = geometry(circuit.site_circuit.geometry.segments, (13.0, 60.0), depth_m=0.8)
     coil = g.coil(*coil_geometry(circuit.hookup(setup), SAMPLE_KIT))
-    field_now = g.unit_field(*circuit.site_circuit.ends(e.response), coil=coil)
+    field_now = g.unit_field(*circuit.site_circuit.ends(e.response), (coil, 1.0))
     assert field_now.air_share[0] > 0.5
     assert field_now.air_share[1] < 0.05

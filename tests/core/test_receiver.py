@@ -24,13 +24,13 @@ LEAD = Segments(
 )
 
 
-def read(stations=(0.0,), depth=1.0, kit=SAMPLE_KIT, drive=0.03, noise=0.0, amps=1.0, coil=None, **rest):
+def read(stations=(0.0,), depth=1.0, kit=SAMPLE_KIT, drive=0.03, noise=0.0, amps=1.0, coil=None, lead_amps=0.0):
     """Readings at stations over a long straight line that carries an even current."""
     line = straight(depth_m=depth)
-    g = geometry(line, stations, depth_m=depth, kit=kit, lead=LEAD)
+    g = geometry(line, stations, depth_m=depth, kit=kit)
     flow = np.full(len(line.start_m), amps, complex)
-    field = g.unit_field(flow, flow, coil=None if coil is None else g.coil(*coil), **rest)
-    return field.read(drive, noise_t=noise)
+    own = (g.lead(LEAD), lead_amps) if coil is None else (g.coil(*coil), 1.0)
+    return g.unit_field(flow, flow, own).read(drive, noise_t=noise)
 
 
 @pytest.mark.parametrize("depth", [0.3, 1.0, 2.5])

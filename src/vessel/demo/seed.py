@@ -1,4 +1,4 @@
-"""Seed a database with the demo job: the same open job file that anybody can import."""
+"""Seed a database with the demo jobs: the same open job files that anybody can import."""
 
 from __future__ import annotations
 
@@ -12,16 +12,20 @@ from vessel.api.jobs_io import import_job
 from vessel.formats import job_file
 from vessel.store.tables import JobRow
 
+JOBS = ("ostrel-bay.vessel.json", "ostrel-bay-berth-2.vessel.json")
+"""One job with a line at work, told without any plan; one with a whole site drawn."""
 
-def demo_text() -> str:
-    """Return the demo job file's text."""
-    return files("vessel.demo").joinpath("ostrel-bay.vessel.json").read_text(encoding="utf-8")
+
+def demo_text(name: str = JOBS[0]) -> str:
+    """Return the text of a demo job file."""
+    return files("vessel.demo").joinpath(name).read_text(encoding="utf-8")
 
 
 def seed(database: Path) -> bool:
-    """Import the demo job into `database` unless a job is there already; return whether it was imported."""
+    """Import the demo jobs into `database` unless a job is there already; return whether they were imported."""
     with open_store(database)() as db, db.begin():
         if db.scalars(select(JobRow)).first() is not None:
             return False
-        import_job(db, job_file.load(demo_text()))
+        for name in JOBS:
+            import_job(db, job_file.load(demo_text(name)))
     return True

@@ -109,10 +109,10 @@ def plan_view(row: LineRow) -> views.PlanView:
     line, soil, kit = world(row)
     plan = plan_of(row)
     best = plan.ranked[0] if plan.ranked else None
-    seen = set[tuple[str, float, float]]()
+    seen = set[tuple[str, float]]()
     options = []
     for o in plan.ranked:
-        kind = (o.setup.method, o.setup.freq_hz, o.setup.position_m)
+        kind = (o.setup.method, o.setup.freq_hz)
         options.append(_option(o, (line, soil, kit), units, best, first=kind not in seen))
         seen.add(kind)
     return views.PlanView(

@@ -15,7 +15,7 @@ from vessel.api.present.trace import marks_of
 from vessel.api.routes import REFUSALS, Db, get
 from vessel.core.model.entry import Units
 from vessel.core.model.errors import Conflict, VesselError
-from vessel.core.plan.hookup import require_clear_stake, require_sound, stake_away_m
+from vessel.core.plan.hookup import require_clear_stake, require_place, require_sound, stake_away_m
 from vessel.core.plan.places import access_at, nearest_access, safety_rejection
 from vessel.core.plan.wording import REJECTED
 from vessel.formats.site_plan import neighbour_of, route_length_m
@@ -110,6 +110,7 @@ def create_setup(line_id: int, form: SetupForm, db: Db) -> views.Created:
     setup_of(setup).require_on(row.length_m)
     if setup.stake_at is not None:
         setup.stake_away_m = stake_away_m(line_of(row, row.job), setup_of(setup))
+        require_place(line_of(row, row.job), setup_of(setup))
     require_clear_stake(line_of(row, row.job), soil_of(row.job), setup_of(setup))
     frequency = kit.frequency(setup_of(setup).freq_hz)
     setup.freq_hz = frequency.freq_hz

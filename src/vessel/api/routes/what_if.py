@@ -18,10 +18,11 @@ from vessel.core.model.entry import Units, understand
 from vessel.core.model.errors import VesselError
 from vessel.core.model.setup import Setup, usual_stake
 from vessel.core.model.soil import Soil
-from vessel.core.plan.hookup import require_clear_stake, stake_away_m
+from vessel.core.plan.hookup import require_clear_stake, require_place, stake_away_m
+from vessel.core.plan.stake import spot_at
 from vessel.core.plan.unknowns import unknowns
 from vessel.core.plan.what_if import what_if, without_bonds
-from vessel.core.plan.what_if_wording import find_out_text, unknown_text
+from vessel.core.plan.what_if_wording import find_out_text, spot_text, unknown_text
 from vessel.formats.to_core import soil_of
 from vessel.store.tables import LineRow
 
@@ -81,13 +82,17 @@ def ask(line_id: int, form: WhatIfForm, db: Db) -> views.WhatIfView:
     row = get(db, LineRow, line_id, "line")
     line, soil, kit = world(row)
     planned, asked = _setup(row, form, form.planned_stake_at), _setup(row, form, form.stake_at)
-    stake = ""
-    try:
-        require_clear_stake(line, soil, asked)
-        kit.require_lead(asked.stake.away_m)
-    except VesselError as e:
-        stake = f"{e.message} {e.fix}"
     other_soil, units = soil, cast(Units, row.job.units)
+    stake = ""
+    if asked.method == "direct" and asked.stake_at is not None:
+        spot = spot_at(line, at_m=asked.position_m, stake_at=asked.stake_at)
+        stake = spot_text(spot, units) if spot is not None and spot.against is not None else ""
+        try:
+            require_place(line, asked)
+            require_clear_stake(line, soil, asked)
+            kit.require_lead(asked.stake.away_m)
+        except VesselError as e:
+            stake = f"{e.message} {e.fix}"
     if form.soil_resistivity:
         rho = understand(form.soil_resistivity, quantity="resistivity", units=units, field="soil_resistivity").value
         other_soil = Soil(rho, soil_of(row.job).rel_permittivity)

@@ -12,6 +12,7 @@ from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
+from vessel.core.plan.stake import spot_at
 from vessel.core.signal.layout import hookup_on, lay_out, square_to
 from vessel.core.signal.line_circuit import LineCircuit, excite
 from vessel.core.signal.site_check import check_stake
@@ -53,6 +54,21 @@ def require_clear_stake(line: Line, soil: Soil, setup: Setup) -> None:
             check_stake(lay_out(line, soil), hookup_on(line, setup))
         except BadInput as e:
             raise BadInput(e.message, field="stake_away_m", fix=e.fix) from e
+
+
+def require_place(line: Line, setup: Setup) -> None:
+    """Refuse a stake placed on the site plan where none may be driven: over a line, or into a hard surface."""
+    if setup.stake_at is None:
+        return
+    spot = spot_at(line, at_m=setup.position_m, stake_at=setup.stake_at)
+    if spot is not None and spot.against == "over_line":
+        raise BadInput(
+            f"The stake would stand over {spot.what}.",
+            field="stake_at",
+            fix="Never drive a stake over a line. Move it well off, and off every other line.",
+        )
+    if spot is not None and spot.against == "hard":
+        raise BadInput(f"The stake would stand in {spot.what}.", field="stake_at", fix="Set it in soil.")
 
 
 def stake_away_m(line: Line, setup: Setup) -> float:

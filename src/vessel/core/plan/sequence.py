@@ -133,7 +133,7 @@ def _left(plan: Plan, chosen: list[tuple[Option, Mask]], line: Line, k: int) -> 
     left = [
         (a, b)
         for a, b in stretches(~have, f.edges_m, f.wanted_m)
-        if b - a > _BY_EYE_M or not any(a - 0.01 <= s <= b + 0.01 for s in seen)
+        if b - a > _BY_EYE_M or not any(a - _BY_EYE_M <= s <= b + _BY_EYE_M for s in seen)
     ]
     return Remaining(k, tuple(left), sum(b - a for a, b in left), plan.moving) if left else None
 

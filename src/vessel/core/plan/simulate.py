@@ -35,8 +35,9 @@ _PROVED = np.array([v in PROVED for v in VERDICTS])
 
 
 def end_distance(line: Line, setup: Setup, at_m: Any) -> Any:
-    """Return the distance [m] from `at_m` to the hookup (it may stand along the line) or the far end."""
-    return np.minimum(np.abs(at_m - setup.position_m), np.abs(line.length_m - at_m))
+    """Return the distance [m] from `at_m` to the hookup (it may stand along the line) or the nearer end."""
+    ends = np.minimum(np.abs(at_m), np.abs(line.length_m - at_m))
+    return np.minimum(np.abs(at_m - setup.position_m), ends)
 
 
 def station_grid(length_m: float, access_m: Sequence[float] = ()) -> tuple[Floats, Floats]:

@@ -64,12 +64,26 @@ def spots(line: Line, *, at_m: float, lead_m: float) -> tuple[Spot, ...]:
     run = np.array([left[1], -left[0]])
     turns = 2 * np.pi * np.arange(_TURNS) / _TURNS
     unit = np.cos(turns)[:, None] * left + np.sin(turns)[:, None] * run
-    away = np.repeat(np.array(_SHARES) * lead_m, _TURNS)
-    unit = np.tile(unit, (len(_SHARES), 1))
-    at = here + away[:, None] * unit
-    angle = np.degrees(np.arccos(np.minimum(1.0, np.abs(unit @ run))))
-    against = _against(line.course.plan, line.course.own, here, at, angle)
-    others = [d for i, d in enumerate(line.course.plan.drawn) if i != line.course.own]
+    at = np.concatenate([here + share * lead_m * unit for share in _SHARES])
+    return tuple(sorted(_spots(line, at_m, at), key=lambda s: (s.against is not None, s.cost)))
+
+
+def spot_at(line: Line, *, at_m: float, stake_at: tuple[float, float]) -> Spot | None:
+    """Return what is to be said of one place for the stake, None for a line that is not drawn."""
+    return None if line.course is None else _spots(line, at_m, np.array([stake_at]))[0]
+
+
+def _spots(line: Line, at_m: float, at: Floats) -> list[Spot]:
+    """The places `at` (n, 2) [m] as spots, in their order."""
+    if line.course is None:
+        raise AssertionError("only a drawn line has spots")
+    plan, own = line.course.plan, line.course.own
+    here, left = square_to(line, at_m)
+    away = np.hypot(*(at - here).T)
+    unit = (at - here) / np.maximum(away, 1e-9)[:, None]
+    angle = 90 - np.degrees(np.arcsin(np.clip(np.abs(unit @ np.array([left[1], -left[0]])), 0, 1)))
+    against = _against(plan, own, here, at, angle)
+    others = [d for i, d in enumerate(plan.drawn) if i != own]
     clear = np.array([off_line(d, at)[1] for d in others]).reshape(len(others), len(at))
     found = []
     for k, (x, y) in enumerate(at):
@@ -85,7 +99,7 @@ def spots(line: Line, *, at_m: float, lead_m: float) -> tuple[Spot, ...]:
                 "" if nearest is None else others[nearest].name,
             )
         )
-    return tuple(sorted(found, key=lambda s: (s.against is not None, s.cost)))
+    return found
 
 
 def _against(plan: SitePlan, own: int, here: Floats, at: Floats, angle: Floats) -> list[tuple[Against | None, str]]:

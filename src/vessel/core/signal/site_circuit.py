@@ -196,7 +196,9 @@ class SiteCircuit:
         for _ in range(2):
             volts = self.potentials @ self._leak(amps, j) + stake
             residual = emf + volts[self.mesh.start] - volts[self.mesh.end] - self.series @ amps
-            amps = amps + lu_solve(self._lu, residual, check_finite=False)
+            # LAPACK's wrapper shifts the pivots in place while it works: threads that share them would read nonsense
+            lu, pivots = self._lu
+            amps = amps + lu_solve((lu, pivots.copy()), residual, check_finite=False)
         leak = self._leak(amps, j)
         volts = self.potentials @ leak + stake
         drops = self.series @ amps

@@ -115,6 +115,7 @@ def test_axe_finds_nothing(page, demo_address, theme):
     page.add_init_script(f"localStorage.setItem('vessel-theme', '{theme}')")
     axe = (ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text(encoding="utf-8")
     views = ["/", f"{LINE}/plan", f"{LINE}/hookup", f"{LINE}/trace", f"{LINE}/mark", "/jobs/1/record", "/kit", "/rules"]
+    views += ["/jobs/2/site", "/jobs/2/site/draw", "/jobs/2/lines/2/plan"]
     for size in ({"width": 1280, "height": 800}, PHONE) if theme == "light" else ({"width": 1280, "height": 800},):
         page.set_viewport_size(size)
         for view in views:

@@ -63,7 +63,7 @@ export default function SitePlan(p: SitePlanProps) {
       <Names names={named} taken={taken} />
       {p.work ? <Work work={p.work} chosen={p.chosen ?? null} onChoose={p.onChoose} /> : null}
       {p.spots?.map((s) => (
-        <Spot key={s.at.join()} spot={s} />
+        <Spot key={s.at.join()} spot={s} onChoose={p.stake?.onMove} />
       ))}
       {p.stake ? <Stake {...p.stake} /> : null}
       {p.draft?.length ? <Draft corners={p.draft} closed={p.closed ?? false} /> : null}
@@ -350,11 +350,10 @@ function Work(p: { work: Schemas["WorkView"]; chosen: number | null; onChoose?: 
               v.number === p.chosen ? "plan-step plan-step-on" : "plan-step",
               [30, 30],
             )}
-            alt={`Step ${v.number}: ${v.line_name}`}
+            title={`Step ${v.number}: ${v.line_name}`}
             zIndexOffset={v.number === p.chosen ? 1000 : 0}
             eventHandlers={{
               click: () => p.onChoose?.(v.number),
-              add: (e) => e.target.getElement()?.setAttribute("data-step-marker", `${v.number}`),
             }}
           />
         ) : null,
@@ -369,13 +368,14 @@ const STAKE = badge(
   [26, 26],
 );
 
-function Spot({ spot }: { spot: Schemas["SpotView"] }) {
+function Spot({ spot, onChoose }: { spot: Schemas["SpotView"]; onChoose?: (at: Corner) => void }) {
   return (
     <Marker
       position={at(spot.at)}
       keyboard={false}
       title={spot.text}
       alt={spot.text}
+      eventHandlers={{ click: () => onChoose?.(spot.at) }}
       icon={badge(
         `<svg width="16" height="16"><title>${escapeText(spot.text)}</title>${
           spot.ok

@@ -1,0 +1,133 @@
+"""The site in the interface: drawing it, the order of work, stake advice and what-if."""
+
+import re
+
+import pytest
+from playwright.sync_api import expect
+
+from tests.ui.conftest import PHONE
+from tests.ui.test_outdoors import SMALL_TARGETS
+
+pytestmark = pytest.mark.ui
+SITE = "/jobs/2/site"
+
+
+def tap(page, x, y):
+    plan = page.locator(".leaflet-container")
+    box = plan.bounding_box()
+    plan.click(position={"x": x * box["width"], "y": y * box["height"]})
+
+
+def test_a_site_is_drawn_by_typing_and_tapping_and_a_save_is_undone(page, demo_address):
+    page.goto(demo_address + "/jobs/1/site")
+    expect(page.get_by_text("Nothing is drawn yet")).to_be_visible()
+    expect(page.get_by_label("Order of work").locator("[data-visit]").first).to_be_visible()  # from what is told
+    page.get_by_role("link", name="Draw the site").first.click()
+    service = page.locator("[data-route='Gas service to ticket hall']")
+    typed = service.get_by_role("textbox")
+    typed.fill("0, 0; 140 m at 900")
+    expect(service.get_by_text("900 degrees is not a bearing.")).to_be_visible()
+    page.get_by_role("button", name="Save the plan").click()
+    expect(service.get_by_role("alert")).to_contain_text("is not a bearing")
+    expect(page.get_by_text("nothing you typed is lost")).to_be_visible()
+    page.reload()
+    expect(typed).to_have_value("0, 0; 140 m at 900")
+    typed.fill("0, 0; 100 m at 90")
+    expect(service.get_by_text("= 1 leg, 100 m")).to_be_visible()
+    service.get_by_role("button", name="Tap it on the plan").click()
+    tap(page, 0.8, 0.3)
+    expect(typed).to_have_value(re.compile(r"^0, 0; 100 m at 90; [-\d.]+, [-\d.]+$"))
+    tap(page, 0.9, 0.2)
+    expect(service.get_by_text(re.compile("= 3 legs"))).to_be_visible()
+    service.get_by_role("button", name="Last corner back").click()
+    expect(service.get_by_text(re.compile("= 2 legs"))).to_be_visible()
+    page.get_by_role("button", name="Save the plan").click()
+    expect(page.get_by_text("The plan is saved.", exact=True)).to_be_visible()
+    expect(page.get_by_role("button", name="Saved")).to_be_disabled()
+    page.get_by_role("button", name="Undo", exact=True).click()
+    expect(typed).to_have_value("")
+
+
+def test_access_points_structures_and_ground_are_entered_and_refused_by_field(page, demo_address):
+    page.goto(demo_address + f"{SITE}/draw")
+    page.get_by_text("Access points", exact=True).click()
+    page.get_by_role("button", name="Add an access point").click()
+    card = page.locator("li").filter(has=page.locator("input[name='access.5.name']"))
+    card.get_by_label("Place (east, north)").fill("70, 0.3")
+    page.get_by_role("button", name="Save the plan").click()
+    expect(card.get_by_text("Name is empty.")).to_be_visible()
+    card.get_by_label("Name").fill("Marker post")
+    card.get_by_label("LIVE").check()
+    page.get_by_role("button", name="Save the plan").click()
+    expect(page.get_by_text("The plan is saved.", exact=True)).to_be_visible()
+    page.get_by_role("link", name="Order of work").click()
+    page.get_by_text("things were assumed").click()
+    expect(page.get_by_label("What the plan rests on")).to_contain_text("taken to pass under")
+
+
+def test_tracks_of_a_file_become_the_route_of_a_line(page, demo_address, tmp_path):
+    page.goto(demo_address + "/jobs/1/site/draw")
+    text = '{"type": "LineString", "coordinates": [[500, 100], [560, 100], [560, 150]]}'
+    (tmp_path / "walk.geojson").write_text(text)
+    page.locator("input[type=file]").set_input_files(tmp_path / "walk.geojson")
+    expect(page.get_by_role("alert")).to_contain_text("the file does not say what they are")
+    page.get_by_label("Coordinate system").fill("site")
+    page.get_by_role("button", name="Read again").click()
+    page.get_by_label("Use it as the route of").select_option(label="Gas service to ticket hall")
+    route = page.locator("[data-route='Gas service to ticket hall']")
+    expect(route.get_by_role("textbox")).to_have_value("500, 100; 560, 100; 560, 150")
+    expect(route.get_by_text("= 2 legs, 110 m")).to_be_visible()
+
+
+def test_the_order_of_work_leads_to_a_hookup(page, demo_address):
+    page.goto(demo_address + SITE)
+    steps = page.locator("[data-visit]")
+    expect(steps.first).to_be_visible(timeout=60_000)
+    expect(page.get_by_label("What the plan rests on")).to_contain_text("setups should prove")
+    expect(page.get_by_label("Each line")).to_contain_text("It has no metal")
+    page.get_by_title(re.compile("^Step 2: ")).click()
+    expect(steps.nth(1).get_by_role("button").first).to_have_attribute("aria-expanded", "true")
+    expect(steps.nth(1)).to_contain_text("Transmitter:")
+    page.get_by_role("button", name="High first").click()
+    expect(page.get_by_role("button", name="High first")).to_have_attribute("aria-pressed", "true")
+    steps.first.get_by_role("button").first.click()
+    steps.first.get_by_role("button", name="Hook up like this").click()
+    expect(page).to_have_url(re.compile("/lines/[0-9]+/hookup$"))
+
+
+def test_a_what_if_follows_the_stake_the_soil_and_the_far_end(page, demo_address):
+    page.goto(demo_address + SITE)
+    page.locator("[data-visit='1']").get_by_role("button").first.click()
+    page.get_by_role("link", name="Why, and what if").click()
+    asked = page.get_by_label("What if", exact=True)
+    expect(asked.locator("[data-change]")).to_contain_text("as before", timeout=60_000)
+    expect(asked.locator("[data-unknowns]")).to_contain_text("Soil:")
+    asked.get_by_label("Soil resistivity").fill("800")
+    expect(asked.locator("[data-change]")).to_contain_text("was")
+    asked.get_by_label("Soil resistivity").fill("mud")
+    expect(asked.get_by_role("alert")).to_contain_text("not a number")
+    asked.get_by_role("button", name="As planned again").click()
+    asked.get_by_label("Far end").select_option(label="Have it earthed")
+    expect(asked.locator("[data-change]")).to_contain_text("was")
+    asked.get_by_role("button", name="As planned again").click()
+    plan = asked.locator(".leaflet-container")
+    box = plan.bounding_box()
+    plan.click(position={"x": 0.5 * box["width"], "y": 0.54 * box["height"]})  # over the water main
+    expect(asked).to_contain_text("The stake would stand over")
+    expect(asked.get_by_role("button", name="Hook up with the stake there")).to_be_disabled()
+
+
+def test_a_line_without_metal_says_what_to_do_instead(page, demo_address):
+    page.goto(demo_address + SITE)
+    page.get_by_label("Each line").get_by_role("link", name="Storm drain").click(timeout=60_000)
+    expect(page.get_by_role("heading", name="No signal can be put on this line")).to_be_visible()
+    expect(page.get_by_text("rod or sonde")).to_be_visible()
+
+
+@pytest.mark.parametrize("view", [SITE, f"{SITE}/draw"])
+def test_the_site_fits_a_phone_and_gloves(page, demo_address, view):
+    page.set_viewport_size(PHONE)
+    page.goto(demo_address + view)
+    expect(page.locator("[data-visit], [data-route]").first).to_be_visible(timeout=60_000)
+    assert page.evaluate("document.documentElement.scrollWidth") <= PHONE["width"]
+    assert page.evaluate(SMALL_TARGETS) == []

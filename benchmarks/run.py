@@ -9,7 +9,7 @@ from dataclasses import replace
 
 import numpy as np
 
-from benchmarks.sites import hookups_on, site_of
+from benchmarks.sites import drawn_lines, hookups_on, site_of
 from vessel.core.diagnose.circuit import diagnose
 from vessel.core.judge.profile import ProfilePoint, field_across, fit_profile
 from vessel.core.model.construction import PRESETS
@@ -20,7 +20,11 @@ from vessel.core.model.reading import TransmitterReading
 from vessel.core.model.setup import Setup
 from vessel.core.model.site import Site
 from vessel.core.model.soil import Soil
+from vessel.core.plan.options import base_setup, setup_at
+from vessel.core.plan.places import Place
 from vessel.core.plan.site import plan_lines
+from vessel.core.plan.stake import best_spots
+from vessel.core.plan.what_if import what_if
 from vessel.core.signal.mesh import lay_mesh
 from vessel.core.signal.site_circuit import SiteCircuit, SiteGeometry
 from vessel.core.signal.solve import SolvedSite
@@ -138,6 +142,28 @@ def one_line() -> None:
             print(f"  diagnosis from 2 readings, the same line:  {took:7.0f} ms")
 
 
+def whole_site() -> None:
+    """Plan drawn sites as the interface does, and ask what-ifs: the first meshes, the rest follow a dragged stake."""
+    start = time.perf_counter()
+    sum(k for k in range(5_000_000))
+    loop = 1e3 * (time.perf_counter() - start)
+    for lines in (4, 8, 16, 24, 40):
+        drawn = drawn_lines(lines)
+        took = median_ms(lambda d=drawn: plan_lines(d, SOIL, SAMPLE_KIT), 1 if lines > 8 else 3)
+        print(f"  {lines:3d} lines: {took:8.0f} ms, {took / loop:6.1f} times a loop of five million additions")
+        if lines > 8:
+            continue
+        spot = best_spots(drawn[0], at_m=0.0, lead_m=SAMPLE_KIT.lead_m)[0]
+        place = Place("direct", 0.0, "near end", spot.at, spot.away_m)
+        setup = replace(setup_at(place, base_setup(SAMPLE_KIT), 8960.0), output_a=0.06)
+        first = median_ms(lambda d=drawn, s=setup: what_if(d, 0, SOIL, SAMPLE_KIT, s), 1)
+        moved = iter(replace(setup, stake_at=(spot.at[0] + 0.1 * k, spot.at[1])) for k in range(1, 9))
+        drag = median_ms(lambda d=drawn, m=moved: what_if(d, 0, SOIL, SAMPLE_KIT, next(m)), 7)
+        wetter = iter(Soil(60.0 - k) for k in range(1, 9))
+        wet = median_ms(lambda d=drawn, w=wetter, s=setup: what_if(d, 0, next(w), SAMPLE_KIT, s), 7)
+        print(f"      what if: first {first:.0f} ms, stake moved {drag:.0f} ms, soil changed {wet:.0f} ms")
+
+
 def main() -> None:
     for title, run in (
         ("Site", site_planning),
@@ -145,6 +171,7 @@ def main() -> None:
         ("Simulated readings", readings),
         ("Profile fit", profiles),
         ("One line: judge and diagnosis included", one_line),
+        ("A drawn site: every line, hookup, place, frequency and output, order of work included", whole_site),
     ):
         print(title)
         run()

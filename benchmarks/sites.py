@@ -6,6 +6,8 @@ import numpy as np
 
 from vessel.core.model.construction import PRESETS
 from vessel.core.model.ends import FarEnd
+from vessel.core.model.ground import Course, Drawn, SitePlan
+from vessel.core.model.line import AccessPoint, Line
 from vessel.core.model.setup import Stake
 from vessel.core.model.site import Hookup, Site, SiteLine
 from vessel.core.model.soil import Soil
@@ -27,6 +29,28 @@ def site_of(lines: int, *, length_m: float = 80.0, far: str = "unknown") -> Site
             route = ((x, -0.3 * length_m, depth + 0.07), (x + 3.0, 0.7 * length_m, depth + 0.07))
         made.append(SiteLine(f"L{i}", construction, route, FarEnd("earthed", 25.0), FarEnd(far, 30.0)))
     return Site(Soil(100.0), tuple(made))
+
+
+def drawn_lines(lines: int, *, length_m: float = 80.0) -> tuple[Line, ...]:
+    """The lines of `site_of` as drawn on one plan."""
+    drawn = tuple(
+        Drawn(
+            x.name,
+            x.construction,
+            tuple((east, north) for east, north, _ in x.route),
+            x.route[0][2],
+            x.route[0][2] + 0.1,
+            x.start,
+            x.end,
+        )
+        for x in site_of(lines, length_m=length_m).lines
+    )
+    plan = SitePlan(drawn)
+    near = AccessPoint(earth_ohm=25.0)
+    return tuple(
+        Line(d.construction, d.length_m, d.depth_min_m, d.depth_max_m, near, d.end, course=Course(plan, k))
+        for k, d in enumerate(drawn)
+    )
 
 
 def hookups_on(site: Site, freq_hz: float) -> list[Hookup]:

@@ -74,6 +74,6 @@ def test_opening_twice_ships_one_sample_kit_and_one_demo_job(tmp_path):
     assert seed(path) is False
     with open_store(path)() as db:
         assert len(db.scalars(select(KitRow)).all()) == 1
-        job = db.scalars(select(JobRow)).one()
+        job = db.scalars(select(JobRow).order_by(JobRow.id)).first()
         assert job.name.startswith("Ostrel Bay")
-        assert db.scalars(select(LineRow)).one().job is job
+        assert db.scalars(select(LineRow).order_by(LineRow.id)).first().job is job

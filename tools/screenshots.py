@@ -21,8 +21,19 @@ DESK = {
     "record": "/jobs/1/record",
     "kit": "/kit",
     "rules": "/rules",
+    "site": "/jobs/2/site",
+    "draw": "/jobs/2/site/draw",
+    "what-if": "/jobs/2/lines/2/plan",
 }
-PHONE = {"plan-phone": f"{LINE}/plan", "trace-phone": f"{LINE}/trace", "mark-phone": f"{LINE}/mark"}
+PHONE = {
+    "plan-phone": f"{LINE}/plan",
+    "trace-phone": f"{LINE}/trace",
+    "mark-phone": f"{LINE}/mark",
+    "site-phone": "/jobs/2/site",
+}
+
+SHOWN = {"site": ["[data-visit='1'] button"], "what-if": ["[data-change]"]}
+"""What is opened before the picture is taken."""
 
 
 def main() -> None:
@@ -38,7 +49,12 @@ def main() -> None:
                 for name, path in views.items():
                     page.goto(address + path)
                     page.wait_for_load_state("networkidle")
-                    page.wait_for_timeout(500)
+                    for selector in SHOWN.get(name.removesuffix("-phone"), ()):
+                        page.locator(selector).first.click(timeout=60_000)
+                    page.wait_for_timeout(800)
+                    if name == "what-if":
+                        page.locator("section[aria-label='What if']").evaluate("e => e.scrollIntoView()")
+                        page.wait_for_timeout(800)
                     page.screenshot(path=str(OUT / f"{name}.png"))
             browser.close()
 

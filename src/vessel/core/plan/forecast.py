@@ -13,7 +13,8 @@ from vessel.core.model.lazy import lazy
 from vessel.core.signal.sources import Output
 
 Floats = NDArray[np.float64]
-_PROVED = np.array([v in PROVED for v in VERDICTS])
+PROVED_CODES = np.array([v in PROVED for v in VERDICTS])
+"""Whether a mark may rest on each code of `VERDICTS`."""
 
 
 @dataclass(frozen=True)
@@ -88,7 +89,7 @@ class Forecast:
     @property
     def proved(self) -> NDArray[np.bool_]:
         """Which stations (n,) a mark may rest on."""
-        return np.asarray(_PROVED[self.codes])
+        return np.asarray(PROVED_CODES[self.codes])
 
     @property
     def first_good_m(self) -> float | None:

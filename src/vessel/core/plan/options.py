@@ -11,7 +11,7 @@ from vessel.core.model.setup import METHODS, Setup, usual_stake
 from vessel.core.plan.forecast import Forecast, Moving
 from vessel.core.plan.places import Place, kit_rejection
 from vessel.core.plan.school import School, frequency_order
-from vessel.core.plan.simulate import Simulator
+from vessel.core.plan.simulate import Simulator, solve_together
 
 _SAME_DRIVE = 1.01
 
@@ -95,22 +95,38 @@ def in_order(options: Sequence[Option], *, wanted_m: float, school: School) -> t
 
 
 def at_frequency(
-    sim: Simulator, found: Sequence[tuple[Place, str | None]], frequency: Frequency, base: Setup
-) -> list[Option]:
-    """Every option at one frequency; what can be computed is solved together."""
-    steps = sorted(sim.kit.outputs_a)
-    rated, tried = list[Option](), list[tuple[Place, Setup]]()
-    for place, unsafe in found:
-        setup = setup_at(place, base, frequency.freq_hz)
-        why = unsafe or kit_rejection(place.method, frequency, sim.kit)
-        if why is None:
-            tried.append((place, setup))
-        else:
-            rated += [Option(replace(setup, output_a=a), (), why, access=place.access) for a in steps]
-    if tried:
-        forecasts = sim.forecasts([s for _, s in tried], steps)
-        for (place, setup), each in zip(tried, forecasts, strict=True):
-            rated += _steps(setup, place, steps, each)
+    sims: Sequence[Simulator],
+    found: Sequence[Sequence[tuple[Place, str | None]]],
+    frequency: Frequency,
+    base: Setup,
+) -> list[list[Option]]:
+    """Return every option of each line at one frequency; `found` are its places with what rules each out.
+
+    All hookups of all lines that share a world are solved together.
+    """
+    rated: list[list[Option]] = []
+    tried: list[list[tuple[Place, Setup]]] = []
+    for sim, each in zip(sims, found, strict=True):
+        refused: list[Option] = []
+        possible: list[tuple[Place, Setup]] = []
+        for place, unsafe in each:
+            setup = setup_at(place, base, frequency.freq_hz)
+            why = unsafe or kit_rejection(place.method, frequency, sim.kit)
+            if why is None:
+                possible.append((place, setup))
+            else:
+                refused += [
+                    Option(replace(setup, output_a=a), (), why, access=place.access) for a in sorted(sim.kit.outputs_a)
+                ]
+        rated.append(refused)
+        tried.append(possible)
+    solved = solve_together(sims, [[s for _, s in each] for each in tried])
+    for sim, possible, excited, options in zip(sims, tried, solved, rated, strict=True):
+        if possible:
+            steps = sorted(sim.kit.outputs_a)
+            forecasts = sim.forecasts([s for _, s in possible], steps, solved=excited)
+            for (place, setup), each_step in zip(possible, forecasts, strict=True):
+                options += _steps(setup, place, steps, each_step)
     return rated
 
 

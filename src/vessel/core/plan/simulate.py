@@ -11,18 +11,18 @@ import numpy as np
 from numpy.typing import NDArray
 
 from vessel.core.judge.measures import Batch
-from vessel.core.judge.verdict import PROVED, VERDICTS, judge_codes
+from vessel.core.judge.verdict import judge_codes
 from vessel.core.model.ends import FarEnd
 from vessel.core.model.lazy import lazy
 from vessel.core.model.line import Line
 from vessel.core.model.setup import Setup
 from vessel.core.model.site import Hookup
-from vessel.core.plan.forecast import Forecast
+from vessel.core.plan.forecast import PROVED_CODES, Forecast
 from vessel.core.plan.world import World
 from vessel.core.signal.field import Floats
 from vessel.core.signal.layout import Aside, look_aside, target_of
 from vessel.core.signal.line_circuit import LineCircuit
-from vessel.core.signal.receiver import LIFT_M, Own, OwnField, ReceiverGeometry, Shown, shown
+from vessel.core.signal.receiver import LIFT_M, Own, OwnField, ReceiverGeometry, Shown, peak_and_null, shown
 from vessel.core.signal.site_circuit import SiteCircuit
 from vessel.core.signal.sources import Excitation, coil_geometry, excite_all, output, stake_lead
 
@@ -31,7 +31,7 @@ NOISE_MARGIN = 3.0
 _REPEATS = (-1.2, 1.2)  # furthest of five repeated readings, in standard deviations
 _NEAR_M = (0.5, 1.5, 2.5, 4.0, 6.0, 9.0, 13.0, 18.0)
 _ROUND_ACCESS_M = (1.5, 4.0)
-_PROVED = np.array([v in PROVED for v in VERDICTS])
+Solved = list[list[Excitation]]
 
 
 def end_distance(line: Line, setup: Setup, at_m: Any) -> Any:
@@ -116,13 +116,13 @@ class Simulator:
             self._circuits[freq_hz] = LineCircuit(self.line, self.world.soil, freq_hz=freq_hz, circuit=shared)
         return self._circuits[freq_hz]
 
-    def cases(self, setups: Sequence[Setup]) -> list[Cases]:
-        """Return the far-end cases of setups at one frequency; their outputs do not matter here."""
+    def cases(self, setups: Sequence[Setup], solved: Solved | None = None) -> list[Cases]:
+        """Return the far-end cases of setups at one frequency, already `solved` or not; outputs do not matter here."""
         circuit = self.circuit(setups[0].freq_hz)
         site, far = circuit.site_circuit, self.line.far_cases()
         hookups = [circuit.hookup(s) for s in setups]
-        joined = [circuit.joined_far(ohm) for _, ohm in far]
-        solved = excite_all(site, hookups, self.kit, variants=[joined] * len(hookups))
+        if solved is None:
+            (solved,) = solve_together([self], [setups])
         into, out = self._columns(circuit, solved)
         own = [self._own(site, h) for h in hookups]
         over, air = self.geometry.over(into, out, [o for o in own for _ in far])
@@ -176,22 +176,67 @@ class Simulator:
             return []
         into, out = (np.hstack([c.ends_a[k] for c in cases]) for k in range(2))
         own = [c.own for c in cases for _ in c.names]
-        peak, null = self.geometry.peak_and_null(*self.geometry.across(into, out, own))
+        peak, null = peak_and_null(self.geometry.offsets_m, *self.geometry.across(into, out, own))
         return list(np.abs(peak - null).reshape(len(cases), -1, len(self.stations_m)))
 
-    def forecasts(self, setups: Sequence[Setup], outputs_a: Sequence[float]) -> list[list[tuple[Forecast, ...]]]:
+    def peak_null_at(self, cases: Sequence[Cases], stations: NDArray[np.intp]) -> Floats:
+        """Return the distance between peak and null (k, far ends) [m] of each of k hookups at a station of its own."""
+        found = [
+            self.geometry.across_at(int(i), *c.ends_a, [c.own] * len(c.names))
+            for i, c in zip(stations, cases, strict=True)
+        ]
+        horizontal, vertical = (np.array([f[k] for f in found]) for k in range(2))
+        offsets = self.geometry.offsets_m[stations]
+        peak, null = peak_and_null(offsets[:, None], horizontal, vertical)
+        return np.asarray(np.abs(peak - null))
+
+    def forecasts(
+        self, setups: Sequence[Setup], outputs_a: Sequence[float], *, solved: Solved | None = None
+    ) -> list[list[tuple[Forecast, ...]]]:
         """Return, for each setup and each output step [A], the forecast of each far-end case.
 
         Rated station by station by the judge; the simulated trace carries the forecast's noise margin.
         """
-        found = self.cases(setups)
+        found = self.cases(setups, solved)
         noise = NOISE_MARGIN * self.kit.frequency(setups[0].freq_hz).noise_t
         rated = [_Rated(self, c, outputs_a, noise) for c in found]
-        hopeful = [r for r in rated if _PROVED[r.codes].any()]
+        hopeful = [r for r in rated if PROVED_CODES[r.codes].any()]
         # where nothing would be proved even with peak and null together, nobody need look for them
         for r, apart in zip(hopeful, self.peak_null([r.cases for r in hopeful]), strict=True):
             r.judge(apart)
         return [r.forecasts() for r in rated]
+
+
+def solve_together(sims: Sequence[Simulator], setups: Sequence[Sequence[Setup]]) -> list[Solved]:
+    """Return the excitations of each line's setups (all at one frequency) for each of its far ends.
+
+    What lines of one world need is one right-hand side: solved one by one, reading the matrices would take the time.
+    """
+    worlds = {id(sim.world): sim.world for sim in sims}
+    found: dict[int, Solved] = {}
+    for key in worlds:
+        mine = [k for k, sim in enumerate(sims) if id(sim.world) == key and setups[k]]
+        if not mine:
+            continue
+        circuits = [sims[k].circuit(setups[k][0].freq_hz) for k in mine]
+        site = circuits[0].site_circuit
+        site.prepare_inside([branch for c in circuits if (branch := c.far_branch) is not None])
+        site.prepare_far([(c.target, "end") for c in circuits if c.far_branch is None])
+        hookups = [[c.hookup(s) for s in setups[k]] for k, c in zip(mine, circuits, strict=True)]
+        joined = [
+            [c.joined_far(ohm) for _, ohm in sims[k].line.far_cases()] for k, c in zip(mine, circuits, strict=True)
+        ]
+        solved = iter(
+            excite_all(
+                site,
+                [h for each in hookups for h in each],
+                sims[mine[0]].kit,
+                variants=[j for each, j in zip(hookups, joined, strict=True) for _ in each],
+            )
+        )
+        for k, each in zip(mine, hookups, strict=True):
+            found[k] = [next(solved) for _ in each]
+    return [found.get(k, []) for k in range(len(sims))]
 
 
 class _Rated:

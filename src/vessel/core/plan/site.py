@@ -25,10 +25,13 @@ def plan_lines(lines: Sequence[Line], soil: Soil, kit: Kit, *, school: School = 
     """Return the plan of each line. Drawn lines must share their plan; those only told are planned one by one."""
     sims = _simulators(lines, soil, kit)
     plans = _rated(sims, kit, school)
-    return tuple(
-        replace(p, moving=moving_induction(s)) if missing_m(p) > _WORTH_MOVING * p.wanted_m else p
-        for s, p in zip(sims, plans, strict=True)
-    )
+
+    def tried(sim: Simulator, plan: Plan) -> Plan:
+        wanting = missing_m(plan) > _WORTH_MOVING * plan.wanted_m
+        return replace(plan, moving=moving_induction(sim)) if wanting else plan
+
+    with ThreadPoolExecutor(WORKERS) as pool:
+        return tuple(pool.map(tried, sims, plans))
 
 
 def _simulators(lines: Sequence[Line], soil: Soil, kit: Kit) -> list[Simulator]:
@@ -44,7 +47,7 @@ def _rated(sims: Sequence[Simulator], kit: Kit, school: School) -> list[Plan]:
     base = base_setup(kit)
 
     def run(frequency: Frequency) -> list[list[Option]]:
-        return [at_frequency(sim, each, frequency, base) for sim, each in zip(sims, found, strict=True)]
+        return at_frequency(sims, found, frequency, base)
 
     # the longest first: where every hookup works there is most to rate
     order = sorted(kit.frequencies, key=lambda f: -f.freq_hz)

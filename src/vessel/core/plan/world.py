@@ -10,12 +10,12 @@ from vessel.core.model.line import Line
 from vessel.core.model.site import Site
 from vessel.core.model.soil import Soil
 from vessel.core.plan.places import places
-from vessel.core.signal.layout import as_target, drawn_site, lay_out, square_to, target_of
+from vessel.core.signal.layout import as_target, drawn_site, lay_out, target_of
 from vessel.core.signal.mesh import lay_mesh
 from vessel.core.signal.site_circuit import SiteCircuit, SiteGeometry
 
 REFINE = 0.6
-"""How much finer than usual a plan's mesh is: coarser, for currents good to 1 or 2 % at a fifth of the work."""
+"""How much finer than usual a plan's mesh is: coarser, for currents good to a few per cent at a fifth of the work."""
 _JAWS_M = 0.1
 
 
@@ -43,9 +43,7 @@ class World:
             # a clamp's volts arise in the short piece inside its jaws
             jaws = [at - _JAWS_M, at + _JAWS_M]
             access.setdefault(target_of(line), []).extend([at, *(s for s in jaws if 0 < s < line.length_m)])
-            if line.course is not None:
-                here, _ = square_to(line, at)
-                attend += [(float(here[0]), float(here[1])), *([stake] if stake is not None else [])]
+            attend += [stake] if stake is not None else []
         top = max(freqs_hz, default=max(f.freq_hz for f in kit.frequencies))
         mesh = lay_mesh(site_of(lines, soil), top_hz=top, access=access, attend=attend, refine=REFINE)
         self.geometry = SiteGeometry(mesh)

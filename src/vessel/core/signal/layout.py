@@ -241,8 +241,8 @@ def stake_side(line: Line, setup: Setup) -> int:
 def hookup_on(line: Line, setup: Setup) -> Hookup:
     """Return `setup` placed on the site of `line`: stake off its connection, clamp or coil along the line."""
     here, left = square_to(line, setup.position_m)
-    stake = setup.stake_at
-    if stake is None:
+    stake = setup.stake_at or (0.0, 0.0)
+    if setup.stake_at is None and setup.method == "direct":
         east, north = here + stake_side(line, setup) * setup.stake.away_m * left
         stake = float(east), float(north)
     return Hookup(

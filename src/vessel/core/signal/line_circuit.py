@@ -76,12 +76,19 @@ class LineCircuit:
     @cached_property
     def far_port(self) -> Port:
         """Port of the line's far end: between it and the earth that may be there, or inside that earth's lead."""
-        node, earth = self.mesh.far[self.target, "end"]
+        if self.far_branch is not None:
+            return self.site_circuit.inside(self.far_branch)
+        return self.site_circuit.far(self.target, "end")
+
+    @cached_property
+    def far_branch(self) -> int | None:
+        """The lead of the far end's earth where the site has one, else None."""
         if not self._far_is_earthed:
-            return self.site_circuit.between(node, earth)
+            return None
+        node, earth = self.mesh.far[self.target, "end"]
         links = slice(self.mesh.metal, None)
         at = np.flatnonzero((self.mesh.start[links] == node) & (self.mesh.end[links] == earth))[0]
-        return self.site_circuit.inside(self.mesh.metal + int(at))
+        return self.mesh.metal + int(at)
 
     @property
     def _far_is_earthed(self) -> bool:

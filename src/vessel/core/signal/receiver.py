@@ -214,19 +214,33 @@ class ReceiverGeometry:
                 vertical[k] += each[1] * each[0].across[1].reshape(shape[1:])
         return horizontal, vertical
 
-    def peak_and_null(self, horizontal: Complex, vertical: Complex) -> tuple[Floats, Floats]:
-        """Return where across the line each (..., n) [m] lies, from fields (..., n, k)."""
-        offsets = np.broadcast_to(self.offsets_m, horizontal.shape)
-        peak = _extreme(offsets, -np.abs(horizontal))
-        return peak, _extreme(offsets, np.abs(vertical) + 1e-6 * np.abs(horizontal))
+    def across_at(
+        self, station: int, into: Complex, out: Complex, own: Sequence[Own | None]
+    ) -> tuple[Complex, Complex]:
+        """Return the horizontal and the vertical field (c, k) [T] at the offsets of one station, as `over` does."""
+        k = self._shapes[1][1]
+        rows = slice(station * k, (station + 1) * k)
+        horizontal, vertical = (Gains(g.start[rows], g.end[rows]).field(into, out).T for g in self._across)
+        for c, each in enumerate(own):
+            if each is not None:
+                horizontal[c] += each[1] * each[0].across[0][rows]
+                vertical[c] += each[1] * each[0].across[1][rows]
+        return horizontal, vertical
 
     def unit_field(self, into: Complex, out: Complex, own: Own | None = None) -> UnitField:
         """Return the field of the site's currents (s,) [A] and of the transmitter itself."""
         columns = into[:, None], out[:, None]
         over, air = self.over(*columns, [own])
         horizontal, vertical = (f[0] for f in self.across(*columns, [own]))
-        peak, null = self.peak_and_null(horizontal, vertical)
+        peak, null = peak_and_null(self.offsets_m, horizontal, vertical)
         return UnitField(self.receiver, over[0], (horizontal, vertical), peak, null, air[0])
+
+
+def peak_and_null(offsets_m: Floats, horizontal: Complex, vertical: Complex) -> tuple[Floats, Floats]:
+    """Return where across the line each (...) [m] lies, from fields (..., k) [T] at offsets [m] that fit them."""
+    offsets = np.broadcast_to(offsets_m, horizontal.shape)
+    peak = _extreme(offsets, -np.abs(horizontal))
+    return peak, _extreme(offsets, np.abs(vertical) + 1e-6 * np.abs(horizontal))
 
 
 def _carrying(gains: Gains) -> Floats:

@@ -207,6 +207,16 @@ def test_the_order_of_work_covers_the_dig_area_and_starts_hookups(client, site):
     made = sent(client.post(f"/api/lines/{visit['line_id']}/setups", json=body))["id"]
     hookup = sent(client.get(f"/api/setups/{made}"))
     assert "where the site plan has it" in json.dumps(hookup)
+    x, y = visit["stake_at"]
+    sent(client.patch(f"/api/setups/{made}", json={"stake_away": "4"}))  # not where it was planned, but nearer
+    setups = [
+        s for x in json.loads(client.get(f"/api/jobs/{site['job']}/export").text)["job"]["lines"] for s in x["setups"]
+    ]
+    assert setups[0]["stake_away_m"] == 4
+    assert math.dist(setups[0]["stake_at"], visit["at"]) == pytest.approx(4)
+    assert math.atan2(
+        setups[0]["stake_at"][1] - visit["at"][1], setups[0]["stake_at"][0] - visit["at"][0]
+    ) == pytest.approx(math.atan2(y - visit["at"][1], x - visit["at"][0]))
     reading = {"volts": "12", "milliamps": "30"}
     sent(client.post(f"/api/setups/{made}/readings", json=reading))
     trace = sent(client.get(f"/api/setups/{made}/trace"))

@@ -351,7 +351,7 @@ function Work(p: { work: Schemas["WorkView"]; chosen: number | null; onChoose?: 
               [30, 30],
             )}
             title={`Step ${v.number}: ${v.line_name}`}
-            zIndexOffset={v.number === p.chosen ? 1000 : 0}
+            zIndexOffset={v.number === p.chosen ? 1000 : 500}
             eventHandlers={{
               click: () => p.onChoose?.(v.number),
             }}

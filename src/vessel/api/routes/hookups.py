@@ -15,10 +15,12 @@ from vessel.api.routes import REFUSALS, Db, get
 from vessel.core.model.entry import Units, show_length
 from vessel.core.model.errors import BadInput, Conflict
 from vessel.core.model.kit import Kit
-from vessel.formats.to_core import kit_of, reading_of, setup_of, station_of
+from vessel.core.plan.hookup import require_place, stake_moved
+from vessel.formats.to_core import kit_of, line_of, reading_of, setup_of, station_of
 from vessel.store.database import now
 from vessel.store.tables import ReadingRow, SetupRow, StationRow
 
+_ROUNDING_M = 0.06
 router = APIRouter(prefix="/api", tags=["hookups"], responses=REFUSALS)
 SAME_STATION_M = 0.05
 
@@ -50,13 +52,26 @@ def change_hookup(setup_id: int, form: SetupPatch, db: Db) -> views.HookupView:
     values = form.values(_units(row))
     if values.get("rx_freq_hz") is not None:
         values["rx_freq_hz"] = _kit(row).frequency(values["rx_freq_hz"], at="rx_freq").freq_hz
+    before_m = row.stake_away_m
     with db.no_autoflush:
         for key, value in values.items():
             setattr(row, key, value)
+        if row.stake_at is not None and row.stake_away_m != before_m:
+            _move_stake(row, before_m)
         setup_of(row)
         _kit(row).require_lead(row.stake_away_m)
     db.flush()
     return hookup_view(row)
+
+
+def _move_stake(row: SetupRow, before_m: float) -> None:
+    """Put a stake of the site plan at another distance on the same bearing; the form rounds, so a hair is no move."""
+    if abs(row.stake_away_m - before_m) < _ROUNDING_M:
+        row.stake_away_m = before_m
+        return
+    line = line_of(row.line, row.line.job)
+    row.stake_at = list(stake_moved(line, setup_of(row), before_m))
+    require_place(line, setup_of(row))
 
 
 @router.post("/setups/{setup_id}/readings", status_code=201)

@@ -83,6 +83,15 @@ def stake_away_m(line: Line, setup: Setup) -> float:
     return float(np.hypot(*(np.asarray(setup.stake_at) - here)))
 
 
+def stake_moved(line: Line, setup: Setup, before_m: float) -> tuple[float, float]:
+    """Return where a stake that stood `before_m` [m] off now stands: `stake.away_m` off on the same bearing."""
+    here, _ = square_to(line, setup.position_m)
+    if setup.stake_at is None or before_m <= 0:
+        raise AssertionError("only a stake on the site plan can be moved on it")
+    east, north = here + (np.asarray(setup.stake_at) - here) * setup.stake.away_m / before_m
+    return float(east), float(north)
+
+
 @dataclass(frozen=True)
 class LoopForecast:
     """What the transmitter should show in one far-end case, and the shares of its volts (direct only)."""

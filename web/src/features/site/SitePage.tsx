@@ -56,7 +56,7 @@ function SiteView({ job, site, mode }: { job: Job; site: Schemas["SiteView"]; mo
       {drawn || mode === "draw" ? (
         <section
           aria-label="Site plan"
-          className="h-[46dvh] min-h-72 lg:sticky lg:top-4 lg:h-[calc(100dvh-11rem)]"
+          className={`h-[46dvh] min-h-72 lg:sticky lg:top-4 lg:h-[calc(100dvh-11rem)] ${drawing ? "sticky top-0 z-20" : ""}`}
         >
           <PlanPicture
             site={site}

@@ -7,6 +7,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from tests.conftest import SERVICE, STATION
+from vessel.demo.seed import JOBS, demo_text
 
 TEXTS = st.one_of(
     st.sampled_from(
@@ -66,7 +67,9 @@ JSON = st.recursive(
 )
 
 
-def test_any_damage_to_a_job_file_is_refused_or_harmless(client, demo):
+@pytest.mark.parametrize("name", JOBS)
+def test_any_damage_to_a_job_file_is_refused_or_harmless(client, name):
+    demo = demo_text(name)
     whole = json.loads(demo)
 
     def paths(node, at=()):
@@ -89,7 +92,7 @@ def test_any_damage_to_a_job_file_is_refused_or_harmless(client, demo):
         understood(answer)
         if answer.status_code == 201:
             made = answer.json()["id"]
-            for view in (f"jobs/{made}", f"jobs/{made}/record", f"jobs/{made}/export", "jobs"):
+            for view in (f"jobs/{made}", f"jobs/{made}/record", f"jobs/{made}/export", f"jobs/{made}/site", "jobs"):
                 seen = client.get(f"/api/{view}")
                 understood(seen)
                 assert seen.status_code == 200, "what was let in must be readable"
@@ -100,3 +103,70 @@ def test_any_damage_to_a_job_file_is_refused_or_harmless(client, demo):
 @pytest.mark.parametrize("body", ["", "{", "[]", "null", '{"name": 5}', '"text"'])
 def test_a_body_that_is_no_form(client, body):
     understood(client.post("/api/jobs", content=body, headers={"content-type": "application/json"}))
+
+
+SITE = {
+    "routes.0.route": lambda text: {"routes": [{"line_id": 1, "route": text}]},
+    "access.0.at": lambda text: {"access": [{"name": "P", "at": text}]},
+    "access.0.earth": lambda text: {"access": [{"name": "P", "at": "1, 1", "earth": text}]},
+    "structures.0": lambda text: {"structures": [{"name": "W", "preset": "sheet_pile", "route": text, "depth": "1m"}]},
+    "structures.0.depth": lambda text: {
+        "structures": [{"name": "W", "preset": "sheet_pile", "route": "0, 9; 9, 9", "depth": text}]
+    },
+    "hard.0": lambda text: {"hard": [{"name": text, "outline": "0, 0; 9, 0; 9, 9"}]},
+    "dig": lambda text: {"dig": text},
+    "bonds.0": lambda text: {"bonds": [{"a": "W", "a_at": text, "b": "Gas service", "b_at": "5"}]},
+}
+ROUTES = st.lists(
+    st.sampled_from(["0, 0", "10, -3", "1e9, 0", "7 at 60", "then", ";", "-5, 5", "3 m at N", "at", ",", "0, 0"]),
+    max_size=6,
+).map("; ".join)
+
+
+@pytest.mark.parametrize("field", SITE)
+def test_any_text_anywhere_on_a_plan(client, job, line, field):
+    @settings(max_examples=30, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+    @given(text=st.one_of(TEXTS, ROUTES))
+    def send(text):
+        answer = client.put(f"/api/jobs/{job}/site", json=SITE[field](text))
+        understood(answer)
+        if answer.status_code == 422:
+            assert answer.json()["field"]
+            assert answer.json()["fix"]
+        understood(client.post(f"/api/jobs/{job}/site/understand", json={"text": text}))
+
+    send()
+    for view in (f"jobs/{job}/site", f"jobs/{job}", f"lines/{line}"):
+        assert client.get(f"/api/{view}").status_code == 200
+
+
+def test_any_file_of_tracks_is_read_or_refused(client, job):
+    shapes = st.fixed_dictionaries(
+        {"type": st.sampled_from(["LineString", "MultiLineString", "Polygon", "Point", "Feature"]), "coordinates": JSON}
+    )
+    texts = st.one_of(TEXTS, JSON.map(json.dumps), shapes.map(json.dumps), TEXTS.map(lambda x: f"<gpx>{x}</gpx>"))
+
+    @settings(max_examples=60, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+    @given(text=texts, system=st.sampled_from(["", "site", "EPSG:25832", "EPSG:0", "nowhere"]))
+    def send(text, system):
+        understood(client.post(f"/api/jobs/{job}/site/tracks", json={"text": text, "system": system}))
+
+    send()
+
+
+@pytest.mark.parametrize(
+    "change",
+    [
+        {"freq_hz": 1.0},
+        {"output_a": 0.0},
+        {"position_m": -1.0},
+        {"position_m": 9999.0},
+        {"without_bonds": [99]},
+        {"soil_resistivity": "0.0001"},
+        {"hookup": "induction", "freq_hz": 560},
+    ],
+)
+def test_impossible_what_ifs_are_answered_in_words(client, line, change):
+    body = {"hookup": "direct", "freq_hz": 8960, "output_a": 0.03, **change}
+    understood(client.post(f"/api/lines/{line}/what-if", json=body))
+    understood(client.post(f"/api/lines/{line}/unknowns", json=body))

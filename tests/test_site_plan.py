@@ -6,6 +6,7 @@ import math
 import pytest
 
 from tests.conftest import SERVICE, sent
+from vessel.cli import main
 from vessel.core.model.ground import Drawn
 from vessel.demo.seed import JOBS, demo_text
 
@@ -291,3 +292,69 @@ def test_a_drawn_job_goes_out_and_in_without_loss(client):
     assert any("Hydrant branch" in n for n in less["notices"])
     sent(client.post(f"/api/lines/{gone}/restore"))
     assert sent(client.get(f"/api/jobs/{made}/site"))["typed"] == site["typed"]
+
+
+def test_a_drawn_job_is_planned_and_solved_on_the_command_line(capsys, tmp_path):
+    file = tmp_path / "site.json"
+    file.write_text(demo_text(JOBS[1]), encoding="utf-8")
+
+    def run(*args):
+        assert main(args) == 0
+        return json.loads(capsys.readouterr().out)
+
+    lines = run("plan", str(file))["lines"]
+    assert [x["line"] for x in lines][:2] == ["Gas service to ticket hall", "Water main"]
+    assert "Storm drain" not in {x["line"] for x in lines}  # no metal: nothing to plan
+    best = lines[0]["options"][0]
+    assert best["reason"].startswith("85.7 m of 95.2 m in the dig area markable")
+    pillar = next(x for x in lines if x["line"] == "Berth power, cable A")
+    assert {o["hookup"] for o in pillar["options"]} <= {"clamp", "induction"}
+    args = ["--line", "Gas service to ticket hall", "--hookup", "direct", "--freq-hz", "8960", "--output-ma", "30"]
+    solved = run("solve", str(file), *args)
+    by_line = {x["line"]: x["greatest_ma"] for x in solved["cases"][0]["lines"]}
+    assert by_line["Gas service to ticket hall"] > by_line["Water main"] > 0.1
+    assert by_line["Storm drain"] == 0
+    assert main(("solve", str(file), *["--line", "Storm drain", *args[2:]])) != 0
+    assert "has no metal" in capsys.readouterr().err
+
+
+def test_changing_a_drawn_line_keeps_its_route_and_a_removed_route_its_data(client, site):
+    sent(save(client, site))
+    line = site["lines"][0]
+    changed = {**SERVICE, "length": "500", "depth_max": "1.2"}
+    sent(client.put(f"/api/lines/{line}", json=changed))
+    job = sent(client.get(f"/api/jobs/{site['job']}"))
+    drawn = next(x for x in job["lines"] if x["id"] == line)
+    assert drawn["length_m"] == pytest.approx(90.0)  # what is drawn counts, whatever was typed before
+    assert "what the site plan has" in drawn["beside_text"]
+    beside = {
+        "name": "Duct",
+        "preset": "armoured_cable",
+        "side": "left",
+        "offset": "1",
+        "depth": "0.7m",
+        "start": "5",
+        "end": "40",
+    }
+    sent(client.put(f"/api/lines/{line}", json={**changed, "neighbours": [beside]}))
+    plan = sent(client.get(f"/api/lines/{line}/plan"))
+    names = {b["name"] for f in plan["options"][0]["forecasts"] for b in f["bleed_off"]}
+    assert "Duct, told beside Gas service" in names
+    assert "Water main" in names
+    taken_off = sent(save(client, site, routes=site["form"]["routes"][1:], bonds=[]))
+    assert [u["id"] for u in taken_off["undrawn"]] == [line]
+    told = sent(client.get(f"/api/lines/{line}"))
+    assert told["neighbours"][0]["name"] == "Duct"
+    assert sent(client.get(f"/api/lines/{line}/plan"))["options"]
+
+
+def test_imperial_crews_draw_and_read_in_feet(client, job, line):
+    body = {"name": "Apron", "technician": "R. Tallow", "soil_kind": "loam", "units": "imperial"}
+    sent(client.put(f"/api/jobs/{job}", json=body))
+    form = {"routes": [{"line_id": line, "route": "0, 0; 200 at 90"}], "dig": "0, -10; 100, -10; 100, 10; 0, 10"}
+    saved = sent(client.put(f"/api/jobs/{job}/site", json=form))
+    assert saved["lines"][0]["corners"][1] == pytest.approx([60.96, 0], abs=1e-6)
+    assert saved["typed"]["dig"] == "0, -10; 100, -10; 100, 10; 0, 10"
+    work = sent(client.get(f"/api/jobs/{job}/site/work"))
+    assert "100 ft" in work["total_text"]
+    assert not any(" m " in v["place_text"] for v in work["visits"])

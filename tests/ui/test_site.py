@@ -131,3 +131,47 @@ def test_the_site_fits_a_phone_and_gloves(page, demo_address, view):
     expect(page.locator("[data-visit], [data-route]").first).to_be_visible(timeout=60_000)
     assert page.evaluate("document.documentElement.scrollWidth") <= PHONE["width"]
     assert page.evaluate(SMALL_TARGETS) == []
+
+
+def test_on_a_phone_the_plan_stays_in_sight_while_it_is_tapped(page, demo_address):
+    page.set_viewport_size(PHONE)
+    page.goto(demo_address + f"{SITE}/draw")
+    drain = page.locator("[data-route='Storm drain']")
+    drain.get_by_role("button", name="Tap it on the plan").click()
+    plan = page.locator(".leaflet-container")
+    drain.get_by_role("textbox").scroll_into_view_if_needed()
+    expect(plan).to_be_in_viewport(ratio=0.9)
+    before = drain.get_by_role("textbox").input_value()
+    tap(page, 0.5, 0.5)
+    expect(drain.get_by_role("textbox")).not_to_have_value(before)
+    page.get_by_role("button", name="Undo changes").click()
+    expect(drain.get_by_role("textbox")).to_have_value(before)
+
+
+def test_the_stake_is_dragged_and_the_forecast_follows(page, demo_address):
+    page.goto(demo_address + "/jobs/2/lines/2/plan")
+    asked = page.get_by_label("What if", exact=True)
+    expect(asked.locator("[data-change]")).to_contain_text("as before", timeout=60_000)
+    expect(asked).to_contain_text("Best: ")
+    stake = asked.get_by_title("Stake: drag it")
+    stake.scroll_into_view_if_needed()
+    box = stake.bounding_box()
+    page.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+    page.mouse.down()
+    page.mouse.move(box["x"] + 40, box["y"] + 20, steps=6)
+    page.mouse.up()
+    use = asked.get_by_role("button", name="Hook up with the stake there")
+    expect(use).to_be_enabled()
+    use.click()
+    expect(page).to_have_url(re.compile("/hookup$"))
+    expect(page.get_by_text("where the site plan has it").first).to_be_visible()
+
+
+def test_a_bond_is_thought_away(page, demo_address):
+    page.goto(demo_address + "/jobs/2/lines/4/plan")
+    asked = page.get_by_label("What if", exact=True)
+    bond = asked.get_by_label("Without the bond of Water main at 80 m with Hydrant branch at 0 m")
+    bond.check(timeout=60_000)
+    expect(asked.locator("[data-change]")).to_contain_text("was")
+    bond.uncheck()
+    expect(asked.locator("[data-change]")).not_to_contain_text("was")

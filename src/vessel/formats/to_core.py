@@ -14,10 +14,18 @@ from vessel.core.model.reading import StationReading, TransmitterReading
 from vessel.core.model.setup import Setup, Stake
 from vessel.core.model.soil import Soil
 from vessel.core.model.utility import utility
-from vessel.core.plan.hookup import require_sound
+from vessel.core.plan.hookup import require_sound, stake_away_m
 from vessel.formats.job_file import NearDoc
 from vessel.formats.kit_doc import KitDoc
-from vessel.formats.site_plan import accesses_on, course_of, live_at_start, metal_of, neighbour_of, plan_doc
+from vessel.formats.site_plan import (
+    accesses_on,
+    course_of,
+    live_at_start,
+    metal_of,
+    neighbour_of,
+    plan_doc,
+    site_plan_of,
+)
 
 
 def kit_of(data: Any) -> Kit:
@@ -95,6 +103,7 @@ def check(job: Any) -> None:
     """Build every model object of a job once, so that a value out of range is refused before anything is stored."""
     kit = kit_of(job.kit)
     soil = soil_of(job)
+    site_plan_of(job)
     for line in job.lines:
         utility(line.utility)
         preset(line.preset)
@@ -104,6 +113,8 @@ def check(job: Any) -> None:
             require_sound(line_of(line, job), soil)
         for setup in line.setups:
             setup_of(setup).require_on(line.length_m)
+            if setup.stake_at is not None:
+                stake_away_m(line_of(line, job), setup_of(setup))
             kit.require(setup.hookup, setup.freq_hz, at="kit")
             for r in setup.readings:
                 reading_of(r)

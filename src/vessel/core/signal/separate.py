@@ -16,6 +16,7 @@ CLEAR_M = 0.15
 """Soil left between two lines that are taken to pass each other [m]."""
 _RAMP_M = 0.5  # a line goes down and up again within this length
 _STEP_M = 0.1
+_SAME_M = 0.06
 
 
 @dataclass(frozen=True)
@@ -82,17 +83,17 @@ def _off(places_m: Floats, line: SiteLine) -> tuple[Floats, Floats]:
 
 
 def _lowered(line: SiteLine, under: Sequence[Dip]) -> SiteLine:
-    s = [*line.corner_distances_m]
+    at = [float(s) for s in line.corner_distances_m]
     for d in under:
-        s += [d.start_m - _RAMP_M, d.start_m, d.end_m, d.end_m + _RAMP_M]
-    at = np.unique(np.round(np.clip(s, 0, line.length_m), 2))
-    at = np.unique(np.concatenate([at[(at > 0.06) & (at < line.length_m - 0.06)], [0.0, line.length_m]]))
-    at = at[np.concatenate([[True], np.diff(at) > 0.055])]
-    at[-1] = line.length_m
-    places = line.places(at)
+        for s in (d.start_m - _RAMP_M, d.start_m, d.end_m, d.end_m + _RAMP_M):
+            # a corner, or a ramp of another dip, that is as good as there serves
+            if 0 < s < line.length_m and min(abs(s - other) for other in at) > _SAME_M:
+                at.append(float(s))
+    along = np.array(sorted(at))
+    places = line.places(along)
     depth = -places[:, 2]
     for d in under:
-        within = (at >= d.start_m - 0.06) & (at <= d.end_m + 0.06)
+        within = (along >= d.start_m - _SAME_M) & (along <= d.end_m + _SAME_M)
         depth[within] = np.maximum(depth[within], d.depth_m)
     route = tuple((float(x), float(y), float(z)) for (x, y, _), z in zip(places, depth, strict=True))
     return replace(line, route=route)

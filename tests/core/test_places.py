@@ -1,0 +1,197 @@
+"""Hookups in their places, circuits shared by lines, and the words that go with them."""
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+
+from vessel.core.model.construction import PRESETS
+from vessel.core.model.ends import FarEnd
+from vessel.core.model.errors import BadInput
+from vessel.core.model.ground import Area, Course, Drawn, SitePlan
+from vessel.core.model.kit import SAMPLE_KIT
+from vessel.core.model.line import Access, AccessPoint, Line
+from vessel.core.model.neighbour import Neighbour
+from vessel.core.model.setup import Setup, Stake
+from vessel.core.model.soil import Soil
+from vessel.core.plan.checklist import checklist
+from vessel.core.plan.hookup import require_place, stake_away_m, stake_moved
+from vessel.core.plan.moving import moving_induction
+from vessel.core.plan.options import base_setup, in_order, setup_at
+from vessel.core.plan.places import access_at, places
+from vessel.core.plan.school import SCHOOLS, frequency_order
+from vessel.core.plan.simulate import Simulator, end_distance, station_grid
+from vessel.core.plan.site import plan_lines
+from vessel.core.plan.site_wording import place_text, stretch_text
+from vessel.core.plan.stake import spot_at
+from vessel.core.plan.what_if_wording import spot_text
+from vessel.core.plan.world import World
+from vessel.core.signal.layout import hookup_on, lay_out, lines_beside, look_aside, square_to, stake_side
+from vessel.core.signal.line_circuit import LineCircuit, excite
+
+SOIL = Soil(90.0)
+TRACER, CABLE = (PRESETS[k].construction for k in ("tracer_wire", "armoured_cable"))
+BEND = ((0.0, 0.0), (40.0, 0.0), (40.0, 50.0))
+
+
+def drawn(end="unknown", *, others=(), hard=(), accesses=(), near=AccessPoint()):
+    plan = SitePlan((Drawn("own", TRACER, BEND, 0.6, 1.0, end=FarEnd(end)), *others), hard=hard)
+    return Line(TRACER, 90.0, 0.6, 1.0, near, FarEnd(end), accesses=accesses, course=Course(plan, 0))
+
+
+def kinds(line, kit=SAMPLE_KIT):
+    return [(p.method, round(p.position_m, 1), p.access, why) for p, why in places(line, kit)]
+
+
+def test_every_access_point_is_a_place_for_lead_and_clamp_and_the_coil_goes_all_along():
+    further = (Access("post", 40.0, AccessPoint(bare_metal=False)), Access("tap", 90.0, AccessPoint(cased=True)))
+    found = kinds(drawn(accesses=further))
+    direct = {(at, why) for method, at, _, why in found if method == "direct"}
+    assert direct == {(0.0, None), (40.0, "no_metal"), (90.0, None)}
+    clamps = {(at, why) for method, at, _, why in found if method == "clamp"}
+    assert clamps == {(0.5, None), (39.5, None), (40.5, None), (89.5, "cased")}
+    coils = [at for method, at, _, _ in found if method == "induction"]
+    assert (coils[0], coils[-1]) == (10.0, 80.0)
+    none = kinds(drawn(accesses=further), replace(SAMPLE_KIT, clamp=None, coil=None))
+    assert {why for method, _, _, why in none if method != "direct"} == {"no_clamp", "no_coil"}
+
+
+def test_a_connection_is_made_at_an_access_point_or_not_at_all():
+    line = drawn(accesses=(Access("post", 40.0, AccessPoint(live=True)),))
+    assert access_at(line, 40.6).live
+    with pytest.raises(BadInput, match="nearest is the post at 40 m"):
+        access_at(line, 30.0)
+
+
+def test_square_to_the_line_is_left_of_its_run_also_at_its_ends_and_after_a_bend():
+    line = drawn()
+    for at, left in ((0.0, (0, 1)), (20.0, (0, 1)), (45.0, (-1, 0)), (90.0, (-1, 0))):
+        assert square_to(line, at)[1] == pytest.approx(left, abs=1e-9)
+    told = Line(TRACER, 90.0, 0.6, 1.0)
+    assert square_to(told, 7.0)[0] == pytest.approx((7.0, 0.0))
+    h = hookup_on(line, Setup("induction", 35840.0, 0.06, position_m=60.0))
+    assert h.coil_at == pytest.approx((40.0, 20.0))
+    assert h.coil_heading_deg == pytest.approx(0.0)  # the line runs north there
+
+
+def test_the_stake_keeps_off_what_is_drawn_and_moves_on_its_bearing():
+    duct = Drawn("duct", CABLE, ((-20.0, 6.0), (30.0, 6.0)), 0.6, 0.9)
+    line, setup = drawn(others=(duct,)), Setup("direct", 8960.0, 0.03, Stake(away_m=5.0))
+    assert stake_side(line, setup) == -1
+    assert hookup_on(line, setup).stake_at == pytest.approx((0.0, -5.0))
+    placed = replace(setup, stake_at=(3.0, -4.0))
+    assert stake_away_m(line, placed) == pytest.approx(5.0)
+    further = replace(placed, stake=Stake(away_m=10.0))
+    assert stake_moved(line, further, 5.0) == pytest.approx((6.0, -8.0))
+    with pytest.raises(BadInput, match="not on the site plan"):
+        stake_away_m(Line(TRACER, 90.0, 0.6, 1.0), placed)
+
+
+def test_a_stake_over_a_line_or_in_a_slab_is_refused_and_a_poor_one_only_said_to_be():
+    slab = Area("slab", ((-5.0, -20.0), (5.0, -20.0), (5.0, -6.0), (-5.0, -6.0)))
+    line = drawn(hard=(slab,))
+    for at, says in (((8.0, 0.3), "over own"), ((1.0, -9.0), "in slab")):
+        with pytest.raises(BadInput, match=says):
+            require_place(line, Setup("direct", 8960.0, 0.03, stake_at=at))
+    along = spot_at(line, at_m=0.0, stake_at=(-7.0, 2.0))
+    assert along.against == "along_walk"
+    require_place(line, Setup("direct", 8960.0, 0.03, stake_at=(-7.0, 2.0)))
+    assert spot_text(along, "metric").startswith("Poor: the lead would lie along own")
+    good = spot_at(line, at_m=0.0, stake_at=(0.0, 8.0))
+    assert spot_text(good, "imperial") == "Good: nothing else is drawn (26.2 ft off, left, 90 degrees to the line)."
+    assert spot_at(Line(TRACER, 90.0, 0.6, 1.0), at_m=0.0, stake_at=(0.0, 8.0)) is None
+
+
+def test_the_far_end_in_a_shared_circuit_does_what_it_does_alone():
+    """Shared circuits have unknown far ends earthed; open is then a break in that earth's lead."""
+    line = drawn()
+    setup = setup_at(places(line, SAMPLE_KIT)[0][0], base_setup(SAMPLE_KIT), 8960.0)
+    shared = LineCircuit(line, SOIL, freq_hz=8960.0, circuit=World([line], SOIL, SAMPLE_KIT).circuit(8960.0))
+    alone = LineCircuit(replace(line, depth_min_m=1.0), SOIL, freq_hz=8960.0)
+    assert shared.far_branch is not None
+    assert alone.far_branch is None
+    for far_ohm in (None, 30.0, 5.0, 400.0):
+        a, b = (excite(c, setup, SAMPLE_KIT, far_ohms=(far_ohm,))[0] for c in (shared, alone))
+        assert a.load_ohm == pytest.approx(b.load_ohm, rel=0.01)
+        at = np.array([30.0, 80.0])
+        assert shared.current_at(a.response, at) == pytest.approx(alone.current_at(b.response, at), rel=0.02)
+
+
+def test_a_look_aside_meets_what_is_near_until_it_ends():
+    others = (
+        Drawn("short", CABLE, ((10.0, 3.0), (25.0, 3.0)), 0.6, 0.9),
+        Drawn("far", CABLE, ((0.0, -30.0), (20.0, -30.0)), 0.6, 0.9),
+        Drawn("drain", None, ((0.0, 2.0), (20.0, 2.0)), 1.6, 1.9),
+    )
+    line = drawn(others=others)
+    assert [(b.name, round(b.offset_m)) for b in lines_beside(line)] == [("short", 3)]
+    (met,) = look_aside(line, lay_out(line, SOIL), np.array([2.0, 12.0, 24.0, 30.0]))
+    assert met.met.tolist() == [False, True, True, False]
+    assert met.along_m[1] == pytest.approx(2.0)
+    told = Line(TRACER, 90.0, 0.6, 1.0, neighbours=(Neighbour("main", CABLE, -40.0, 0.0, 50.0, 1.0),))
+    (aside,) = look_aside(told, lay_out(told, SOIL), np.array([25.0, 70.0]))
+    assert aside.met.tolist() == [True, False]  # what was told is looked for however far off
+
+
+def test_stations_stand_round_access_points_and_know_the_nearer_end():
+    stations, edges = station_grid(200.0, [100.0])
+    assert {96.0, 98.5, 101.5, 104.0} <= set(np.round(stations, 6))
+    assert (np.diff(edges) > 0).all()
+    line, clamp = drawn(), Setup("clamp", 8960.0, 0.06, position_m=40.0)
+    assert end_distance(line, clamp, np.array([2.0, 38.0, 85.0])) == pytest.approx([2.0, 2.0, 5.0])
+
+
+def test_reading_one_place_is_reading_it_among_all():
+    line = drawn()
+    sim = Simulator(line, World([line], SOIL, SAMPLE_KIT))
+    setups = [replace(base_setup(SAMPLE_KIT), method="induction", freq_hz=35840.0, position_m=p) for p in (10.0, 40.0)]
+    cases = sim.cases(setups)
+    every = sim.peak_null(cases)
+    for station in (5, 20):
+        alone = sim.peak_null_at(cases, np.array([station, station]))
+        assert alone == pytest.approx(np.array([e[:, station] for e in every]), rel=1e-9)
+
+
+def test_moving_induction_needs_a_coil_and_never_proves_more_than_there_is():
+    ends = FarEnd("earthed", 5.0)
+    cable = Drawn("own", CABLE, ((0.0, 0.0), (60.0, 0.0)), 0.6, 0.9, ends, ends)
+    line = Line(CABLE, 60.0, 0.6, 0.9, AccessPoint(earth_ohm=5.0), ends, course=Course(SitePlan((cable,)), 0))
+    found = moving_induction(Simulator(line, World([line], SOIL, SAMPLE_KIT)))
+    assert 0 < found.proved_m <= 60.0
+    assert found.freq_hz >= SAMPLE_KIT.coil.min_freq_hz
+    without = replace(SAMPLE_KIT, coil=None)
+    assert moving_induction(Simulator(line, World([line], SOIL, without))) is None
+
+
+@pytest.mark.parametrize(("school", "first"), [("lowest", 560.0), ("middle", 8960.0), ("high", 35840.0)])
+def test_a_school_starts_where_it_says(school, first):
+    assert min(SAMPLE_KIT.frequencies, key=lambda f: frequency_order(f.freq_hz, school)).freq_hz == first
+
+
+def test_whatever_the_school_more_proved_length_comes_first():
+    (plan,) = plan_lines([Line(TRACER, 120.0, 0.6, 1.0)], SOIL, SAMPLE_KIT)
+    for school in SCHOOLS:
+        ordered = in_order(plan.ranked[::-1], wanted_m=120.0, school=school)
+        proved = [round(50 * o.proved_m / 120.0) for o in ordered]
+        assert proved == sorted(proved, reverse=True)
+        assert set(ordered) == set(plan.ranked)
+
+
+def test_places_and_stretches_in_words():
+    line = drawn(accesses=(Access("Post 3", 40.0, AccessPoint()),))
+    (plan,) = plan_lines([line], SOIL, SAMPLE_KIT)
+    said = {place_text(o, "metric") for o in plan.ranked}
+    assert "Direct connection at the near end" in said
+    assert "Direct connection at Post 3, 40 m along" in said
+    assert stretch_text([(0, 4), (8, 20), (30, 31.5)], "metric") == "0 m to 4 m, 8 m to 20 m and 30 m to 31.5 m"
+    assert stretch_text([(0, 4)], "imperial") == "0 ft to 13.1 ft"
+
+
+def test_the_safe_order_says_where_the_plan_has_the_stake():
+    duct = Drawn("duct", CABLE, ((-20.0, 6.0), (30.0, 6.0)), 0.6, 0.9)
+    line = drawn(others=(duct,))
+    placed = Setup("direct", 8960.0, 0.03, Stake(away_m=5.0), stake_at=(0.0, -5.0))
+    (step,) = [s for s in checklist(line, placed) if s.id == "stake"]
+    assert "on the right seen along the line, where the site plan has it" in step.text
+    (step,) = [s for s in checklist(line, replace(placed, stake_at=None)) if s.id == "stake"]
+    assert "further from what runs beside it" in step.text

@@ -175,3 +175,51 @@ def test_a_bond_is_thought_away(page, demo_address):
     expect(asked.locator("[data-change]")).to_contain_text("was")
     bond.uncheck()
     expect(asked.locator("[data-change]")).not_to_contain_text("was")
+
+
+def test_the_order_of_work_is_walked_by_keyboard_alone(page, demo_address):
+    page.goto(demo_address + SITE)
+    first = page.locator("[data-visit='1']").get_by_role("button").first
+    expect(first).to_be_visible(timeout=60_000)
+    first.focus()
+    page.keyboard.press("Enter")
+    expect(first).to_have_attribute("aria-expanded", "true")
+    page.keyboard.press("Tab")
+    expect(page.get_by_role("button", name="Hook up like this")).to_be_focused()
+    page.keyboard.press("Tab")
+    page.keyboard.press("Enter")
+    expect(page).to_have_url(re.compile("/lines/[0-9]+/plan$"))
+    expect(page.get_by_label("Chosen setup")).to_contain_text("Direct connection at the near end")
+
+
+def test_why_not_is_said_of_every_other_option(page, demo_address):
+    page.goto(demo_address + "/jobs/2/lines/2/plan")
+    chosen = page.get_by_label("Chosen setup")
+    expect(chosen).to_contain_text("Battery:", timeout=60_000)
+    expect(chosen).not_to_contain_text("the best setup")
+    page.locator("[data-option]").nth(1).click()
+    expect(chosen).to_contain_text("the best setup")
+    expect(chosen).to_contain_text("Current at the far end:")
+    page.get_by_text("Rejected setups and why").click()
+    expect(page.get_by_text("Clamp needs at least 4 kHz with this kit.").first).to_be_visible()
+
+
+def test_a_line_nothing_was_done_on_is_not_located_on_the_record(page, demo_address):
+    page.goto(demo_address + "/jobs/2/record")
+    drain = page.get_by_label("Storm drain")
+    expect(drain).to_contain_text("No metal: plastic, clay or concrete")
+    expect(drain).to_contain_text("No hookup: not located.")
+    assert page.get_by_text("None: not located.").count() == 8
+
+
+def test_a_dropped_connection_while_saving_the_plan_loses_nothing(page, demo_address):
+    page.goto(demo_address + f"{SITE}/draw")
+    route = page.locator("[data-route='Hydrant branch']").get_by_role("textbox")
+    route.fill("40, -1.4; 40, -18")
+    page.route("**/api/jobs/2/site", lambda r: r.abort() if r.request.method == "PUT" else r.continue_())
+    page.get_by_role("button", name="Save the plan").click()
+    expect(page.get_by_role("alert").filter(has_text="does not answer")).to_be_visible()
+    page.unroute("**/api/jobs/2/site")
+    page.get_by_role("button", name="Save the plan").click()
+    expect(page.get_by_text("The plan is saved.", exact=True)).to_be_visible()
+    expect(route).to_have_value("40, -1.4; 40, -18")

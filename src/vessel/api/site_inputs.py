@@ -17,6 +17,7 @@ from vessel.formats.plan_doc import AccessDoc, AccessKind, AreaDoc, PlanBondDoc,
 
 RouteText = Annotated[str, Field(max_length=40_000)]
 T = TypeVar("T")
+F = TypeVar("F", bound=Form)
 
 
 class RouteForm(Form):
@@ -82,38 +83,45 @@ class SiteForm(Form):
     def corners(self, units: Units) -> dict[int, tuple[tuple[Xy, ...], str]]:
         """Return the corners of each line's route with its text, by line id; an empty text draws nothing."""
         found = dict[int, tuple[tuple[Xy, ...], str]]()
-        for k, r in enumerate(self.routes):
-            corners = _named(f"routes.{k}", lambda r=r: understand_route(r.route, units=units))  # type: ignore[misc]
+        for form, corners in zip(self.routes, _each("routes", _route, self.routes, units), strict=True):
             if corners:
-                _named(f"routes.{k}", lambda c=corners: check_corners(c, what="The route", field="route"))  # type: ignore[misc]
-                found[r.line_id] = corners, r.route
+                found[form.line_id] = corners, form.route
         return found
 
     def document(self, units: Units) -> SitePlanDoc:
         """Return everything but the lines as stored; raises `BadInput`."""
         return SitePlanDoc(
             origin=self.origin,
-            access=[_named(f"access.{k}", lambda a=a: _access(a, units)) for k, a in enumerate(self.access)],  # type: ignore[misc]
-            structures=[
-                _named(f"structures.{k}", lambda s=s: _structure(s, units))  # type: ignore[misc]
-                for k, s in enumerate(self.structures)
-            ],
-            hard=[
-                _named(f"hard.{k}", lambda a=a: _area(a.name, a.outline, units, "outline"))  # type: ignore[misc]
-                for k, a in enumerate(self.hard)
-            ],
+            access=_each("access", _access, self.access, units),
+            structures=_each("structures", _structure, self.structures, units),
+            hard=_each("hard", _hard, self.hard, units),
             dig=_area("Dig area", self.dig, units, "dig").corners if self.dig else [],
-            bonds=[_named(f"bonds.{k}", lambda b=b: _bond(b, units)) for k, b in enumerate(self.bonds)],  # type: ignore[misc]
+            bonds=_each("bonds", _bond, self.bonds, units),
             school=self.school,
         )
 
 
-def _named(path: str, work: Callable[[], T]) -> T:
-    try:
-        return work()
-    except VesselError as e:
-        e.field = f"{path}.{e.field.removesuffix('_m').removesuffix('_ohm')}"
-        raise
+def _each(path: str, work: Callable[[F, Units], T], forms: list[F], units: Units) -> list[T]:
+    """Return what `work` makes of each form; a refusal names the entry, such as `access.2.at`."""
+    found = []
+    for k, form in enumerate(forms):
+        try:
+            found.append(work(form, units))
+        except VesselError as e:
+            e.field = f"{path}.{k}.{e.field.removesuffix('_m').removesuffix('_ohm')}"
+            raise
+    return found
+
+
+def _route(r: RouteForm, units: Units) -> tuple[Xy, ...]:
+    corners = understand_route(r.route, units=units)
+    if corners:
+        check_corners(corners, what="The route", field="route")
+    return corners
+
+
+def _hard(a: AreaForm, units: Units) -> AreaDoc:
+    return _area(a.name, a.outline, units, "outline")
 
 
 def _access(a: AccessForm, units: Units) -> AccessDoc:

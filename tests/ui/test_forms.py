@@ -100,9 +100,12 @@ def test_removing_a_line_and_a_job_can_be_undone(page, demo_address):
     expect(page.get_by_role("heading", name="This line")).to_be_visible()
     page.goto(demo_address)
     page.get_by_role("button", name="Remove Ostrel Bay").click()
-    expect(page.get_by_text("No jobs yet")).to_be_visible()
+    expect(page.get_by_role("link", name="Ostrel Bay ferry terminal")).to_have_count(0)
     page.get_by_role("button", name="Undo").click()
     expect(page.get_by_role("link", name="Ostrel Bay ferry terminal")).to_be_visible()
+    page.get_by_role("button", name="Remove Ostrel Bay").click()
+    page.get_by_role("button", name="Remove Apron rebuild").click()
+    expect(page.get_by_text("No jobs yet")).to_be_visible()
 
 
 @pytest.mark.parametrize(

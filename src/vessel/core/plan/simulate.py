@@ -31,6 +31,7 @@ NOISE_MARGIN = 3.0
 _REPEATS = (-1.2, 1.2)  # furthest of five repeated readings, in standard deviations
 _NEAR_M = (0.5, 1.5, 2.5, 4.0, 6.0, 9.0, 13.0, 18.0)
 _ROUND_ACCESS_M = (1.5, 4.0)
+_CLOSEST_M, _MOST_INNER = 1.5, 32  # stations on the way: no closer than anybody takes them, and no more than these
 Solved = list[list[Excitation]]
 
 
@@ -46,7 +47,7 @@ def station_grid(length_m: float, access_m: Sequence[float] = ()) -> tuple[Float
     Denser at both ends and round the access points `access_m` on the way.
     """
     near = [d for d in _NEAR_M if d < 0.4 * length_m]
-    inner = np.linspace(0, length_m, 32)[1:-1]
+    inner = np.linspace(0, length_m, int(np.clip(length_m / _CLOSEST_M + 2, 4, _MOST_INNER)))[1:-1]
     inner = inner[(inner > max(near)) & (inner < length_m - max(near))]
     round_access = [a + s * d for a in access_m for d in _ROUND_ACCESS_M for s in (-1, 1)]
     extra = [x for x in round_access if max(near) < x < length_m - max(near)]

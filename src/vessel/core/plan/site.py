@@ -18,7 +18,7 @@ from vessel.core.plan.simulate import Simulator
 from vessel.core.plan.world import World
 
 WORKERS = 2
-_WORTH_MOVING = 1 / 3  # of a line not proved: then moving induction is tried as well
+_WORTH_MOVING = 0.1  # of a line not proved: then moving induction is tried as well
 
 
 def plan_lines(lines: Sequence[Line], soil: Soil, kit: Kit, *, school: School = "lowest") -> tuple[Plan, ...]:

@@ -48,6 +48,30 @@ function useUnderstanding(text: string, quantity: Quantity | undefined, units: U
   return found;
 }
 
+/** Under a field: what was refused, else how it is understood, else the hint. */
+export function Note(p: {
+  id: string;
+  wrong: Refusal | null | undefined;
+  found: Schemas["Understanding"] | null;
+  hint: ReactNode;
+}) {
+  return (
+    <p id={p.id} className="mt-1 min-h-5 text-sm leading-5">
+      {p.wrong ? (
+        <strong role="alert" className="text-hold">
+          {p.wrong.message} {p.wrong.fix}
+        </strong>
+      ) : p.found ? (
+        <span className={p.found.ok ? "text-quiet" : "font-semibold text-hold"}>
+          {p.found.ok ? `= ${p.found.shown}` : `${p.found.shown} ${p.found.fix}`}
+        </span>
+      ) : (
+        <span className="text-quiet">{p.hint}</span>
+      )}
+    </p>
+  );
+}
+
 /** A labelled text field. With a quantity it takes entry as the trade says it and shows how it was understood. */
 export function Field(p: FieldProps) {
   const id = useId();
@@ -81,19 +105,7 @@ export function Field(p: FieldProps) {
           onChange={(e) => p.onChange(e.target.value)}
         />
       )}
-      <p id={`${id}-note`} className="mt-1 min-h-5 text-sm leading-5">
-        {wrong ? (
-          <strong role="alert" className="text-hold">
-            {wrong.message} {wrong.fix}
-          </strong>
-        ) : found ? (
-          <span className={found.ok ? "text-quiet" : "font-semibold text-hold"}>
-            {found.ok ? `= ${found.shown}` : `${found.shown} ${found.fix}`}
-          </span>
-        ) : (
-          <span className="text-quiet">{p.hint}</span>
-        )}
-      </p>
+      <Note id={`${id}-note`} wrong={wrong} found={found} hint={p.hint} />
     </div>
   );
 }

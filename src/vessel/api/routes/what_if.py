@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from functools import lru_cache
 from typing import Annotated, Literal, cast
 
@@ -26,6 +27,7 @@ from vessel.core.plan.what_if_wording import find_out_text, spot_text, unknown_t
 from vessel.formats.to_core import soil_of
 from vessel.store.tables import LineRow
 
+_LEAST_AWAY_M = 0.5
 # the setup as planned is asked about again and again while something is dragged
 _remembered = lru_cache(maxsize=64)(what_if)
 router = APIRouter(prefix="/api/lines/{line_id}", tags=["what-if"], responses=REFUSALS)
@@ -52,9 +54,10 @@ def _setup(row: LineRow, form: WhatIfForm, stake_at: tuple[float, float] | None)
     setup.require_on(line.length_m)
     if stake_at is None or form.hookup != "direct":
         return setup
-    placed = Setup(**{**vars(setup), "stake_at": stake_at})
-    away = max(stake_away_m(line, placed), 0.5)
-    return Setup(**{**vars(placed), "stake": type(setup.stake)(away_m=away)})
+    placed = replace(setup, stake_at=stake_at)
+    # dragged right up to the hookup it is still an answer, with the reason why not
+    away_m = max(stake_away_m(line, placed), _LEAST_AWAY_M)
+    return replace(placed, stake=replace(placed.stake, away_m=away_m))
 
 
 @router.get("/spots")

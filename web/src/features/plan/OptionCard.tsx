@@ -18,7 +18,10 @@ export function OptionCard(p: {
         <div className="min-w-0 grow basis-64">
           <p className="text-sm font-semibold text-quiet">{p.best ? "Use this setup" : "Another setup"}</p>
           <p className="text-2xl leading-tight font-bold">
-            {o.place_text}, {o.freq_text}, {o.output_text}
+            {o.place_text},{" "}
+            <span className="whitespace-nowrap">
+              {o.freq_text}, {o.output_text}
+            </span>
           </p>
         </div>
         <Button look="main" disabled={p.busy} onClick={p.onUse} className="w-full text-lg sm:w-auto">

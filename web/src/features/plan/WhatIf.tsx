@@ -41,6 +41,13 @@ export function WhatIf(p: {
     useMemo(() => ({ stake, soil, far, dropped }), [stake, soil, far, dropped]),
     60,
   );
+  const setup = {
+    hookup: o.hookup,
+    freq_hz: o.freq_hz,
+    output_a: o.output_a,
+    position_m: o.position_m,
+    planned_stake_at: planned,
+  };
   const query = useQuery({
     queryKey: ["line", line.id, "what-if", o.key, asked],
     placeholderData: keepPreviousData,
@@ -50,11 +57,7 @@ export function WhatIf(p: {
         api.POST("/api/lines/{line_id}/what-if", {
           params: { path: { line_id: line.id } },
           body: {
-            hookup: o.hookup,
-            freq_hz: o.freq_hz,
-            output_a: o.output_a,
-            position_m: o.position_m,
-            planned_stake_at: planned,
+            ...setup,
             stake_at: asked.stake,
             soil_resistivity: asked.soil,
             far: asked.far as "" | "open" | "earthed",
@@ -70,11 +73,7 @@ export function WhatIf(p: {
         api.POST("/api/lines/{line_id}/unknowns", {
           params: { path: { line_id: line.id } },
           body: {
-            hookup: o.hookup,
-            freq_hz: o.freq_hz,
-            output_a: o.output_a,
-            position_m: o.position_m,
-            planned_stake_at: planned,
+            ...setup,
           },
         }),
       ),

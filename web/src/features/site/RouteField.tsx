@@ -2,6 +2,7 @@ import { PenLine, Undo2 } from "lucide-react";
 import { useEffect, useId, useState } from "react";
 import { api, type Refusal, type Schemas, take } from "../../api/client";
 import { Button } from "../../ui/Button";
+import { Note } from "../../ui/Field";
 
 export type Understood = Schemas["RouteUnderstood"];
 
@@ -61,19 +62,7 @@ export function RouteField(p: {
         aria-describedby={`${id}-note`}
         onChange={(e) => p.onChange(e.target.value)}
       />
-      <p id={`${id}-note`} className="min-h-5 text-sm leading-5">
-        {wrong ? (
-          <strong role="alert" className="text-hold">
-            {wrong.message} {wrong.fix}
-          </strong>
-        ) : found ? (
-          <span className={found.ok ? "text-quiet" : "font-semibold text-hold"}>
-            {found.ok ? `= ${found.shown}` : `${found.shown} ${found.fix}`}
-          </span>
-        ) : (
-          <span className="text-quiet">{p.hint}</span>
-        )}
-      </p>
+      <Note id={`${id}-note`} wrong={wrong} found={found} hint={p.hint} />
       <div className="mt-1 flex flex-wrap gap-2">
         <Button
           look={p.drawing ? "main" : "plain"}

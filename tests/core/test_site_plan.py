@@ -306,3 +306,15 @@ def test_one_circuit_may_be_asked_by_several_threads_at_once():
         for _ in range(10):
             together = list(pool.map(lambda h: excite(circuit, h, FEW)[0].load_ohm, hookups))
             assert together == pytest.approx(alone, rel=1e-9)
+
+
+def test_a_mirrored_site_has_its_stakes_on_the_other_side():
+    plan = two_lines()
+    mirror = replace(plan, drawn=tuple(replace(d, corners=tuple((x, -y) for x, y in d.corners)) for d in plan.drawn))
+    here, there = (best_spots(line_on(p, "service"), at_m=0.0, lead_m=10.0) for p in (plan, mirror))
+    assert [s.side for s in here] != [s.side for s in there]
+    for a, b in zip(here, there, strict=True):
+        assert {a.side, b.side} == {"left", "right"}
+        assert b.at == pytest.approx((a.at[0], -a.at[1]), abs=1e-9)
+        assert (b.against, b.what) == (a.against, a.what)
+        assert b.clear_m == pytest.approx(a.clear_m)

@@ -224,6 +224,13 @@ def test_the_order_of_work_covers_the_dig_area_and_starts_hookups(client, site):
     assert any(b["name"] in ("Water main", "Gas service", "Wall") for b in trace["beside"])
     across = sent(client.get(f"/api/setups/{made}/across?at_m=20"))
     assert {b["name"] for b in across["below"]} >= {"Gas service", "Water main"}
+    undrawn = [r for r in site["form"]["routes"] if r["line_id"] != visit["line_id"]]
+    sent(save(client, site, routes=undrawn, bonds=[]))
+    told = sent(client.get(f"/api/setups/{made}"))  # the stake's place on the plan no longer means anything
+    assert "where the site plan has it" not in json.dumps(told)
+    text = client.get(f"/api/jobs/{site['job']}/export").text
+    sent(client.post("/api/jobs/import", json={"text": text}))
+    sent(save(client, site))
     nowhere = client.post(f"/api/lines/{visit['line_id']}/setups", json={**body, "position": "17m", "stake_at": ""})
     assert "no access point at 17 m" in nowhere.json()["message"]
     slab = client.post(f"/api/lines/{site['lines'][0]}/setups", json={**body, "position": "", "stake_at": "5, 6"})
@@ -290,6 +297,9 @@ def test_a_drawn_job_goes_out_and_in_without_loss(client):
     less = sent(client.get(f"/api/jobs/{made}/site"))
     assert len(less["lines"]) == 7
     assert any("Hydrant branch" in n for n in less["notices"])
+    without = client.get(f"/api/jobs/{made}/export").text
+    back = sent(client.post("/api/jobs/import", json={"text": without}))["id"]
+    assert len(sent(client.get(f"/api/jobs/{back}/site"))["lines"]) == 7
     sent(client.post(f"/api/lines/{gone}/restore"))
     assert sent(client.get(f"/api/jobs/{made}/site"))["typed"] == site["typed"]
 

@@ -25,6 +25,7 @@ from vessel.core.plan.stake import best_spots, spots
 from vessel.core.plan.unknowns import unknowns
 from vessel.core.plan.what_if import what_if, without_bonds
 from vessel.core.plan.what_if_wording import change_text, find_out_text, spot_advice
+from vessel.core.plan.wording import cautions
 from vessel.core.plan.world import World
 from vessel.core.signal.layout import hookup_on
 from vessel.core.signal.sources import excite
@@ -121,6 +122,9 @@ def test_a_live_access_point_is_never_connected_to_and_the_next_one_is():
     (found,) = plan_lines([line_on(plan, "service", AccessPoint(live=True), further)], SOIL, FEW)
     direct = {o.access for o in found.ranked if o.setup.method == "direct"}
     assert direct == {"post"}
+    line = line_on(plan, "service", AccessPoint(live=True), further)
+    connected = next(o for o in found.ranked if o.setup.method == "direct")
+    assert any(c.startswith("LIVE at pillar") for c in cautions(connected, line, FEW, "metric"))
     refused = {o.access for o in found.rejected if o.rejected == "live"}
     assert refused == {"near end", "pillar"}
 

@@ -6,16 +6,13 @@ from typing import Any
 
 from vessel.core.model.construction import Construction, metal
 from vessel.core.model.ends import OPEN_END, FarEnd
-from vessel.core.model.ground import Area, Course, Drawn, SitePlan, beside
+from vessel.core.model.ground import SNAP_M, Area, Course, Drawn, SitePlan, beside, length_m
 from vessel.core.model.line import Access, AccessPoint
 from vessel.core.model.neighbour import Neighbour, stretch
 from vessel.core.model.site import Bond
 from vessel.formats.job_file import NearDoc, NeighbourDoc
 from vessel.formats.kit_doc import ConstructionDoc
 from vessel.formats.plan_doc import AccessDoc, SitePlanDoc, StructureDoc, tuples
-
-SNAP_M = 1.0
-"""A line that passes an access point closer than this can be reached there [m]."""
 
 
 def plan_doc(job: Any) -> SitePlanDoc:
@@ -37,7 +34,7 @@ def drawn_lines(job: Any) -> list[Any]:
 
 def route_length_m(line: Any) -> float:
     """Return the length [m] of a drawn line."""
-    return Drawn(line.name, None, tuples(line.route), line.depth_min_m, line.depth_max_m).length_m
+    return length_m(tuples(line.route))
 
 
 def names_of(job: Any) -> list[str]:
@@ -131,11 +128,10 @@ def _structure(s: StructureDoc, name: str) -> Drawn:
 
 
 def course_of(line: Any, job: Any) -> Course | None:
-    """Return where a line of a job runs on its plan, None if it is not drawn."""
-    plan = site_plan_of(job) if line.route else None
-    if plan is None:
-        return None
-    return Course(plan, next(k for k, other in enumerate(drawn_lines(job)) if other is line))
+    """Return where a line of a job runs on its plan, None if it is not drawn or was removed from the job."""
+    own = next((k for k, other in enumerate(drawn_lines(job)) if other is line), None)
+    plan = None if own is None else site_plan_of(job)
+    return None if own is None or plan is None else Course(plan, own)
 
 
 def _earth(ohm: float | None) -> FarEnd:

@@ -14,7 +14,7 @@ from vessel.core.model.reading import StationReading, TransmitterReading
 from vessel.core.model.setup import Setup, Stake
 from vessel.core.model.soil import Soil
 from vessel.core.model.utility import utility
-from vessel.core.plan.hookup import require_sound, stake_away_m
+from vessel.core.plan.hookup import require_sound
 from vessel.formats.job_file import NearDoc
 from vessel.formats.kit_doc import KitDoc
 from vessel.formats.site_plan import (
@@ -113,8 +113,6 @@ def check(job: Any) -> None:
             require_sound(line_of(line, job), soil)
         for setup in line.setups:
             setup_of(setup).require_on(line.length_m)
-            if setup.stake_at is not None:
-                stake_away_m(line_of(line, job), setup_of(setup))
             kit.require(setup.hookup, setup.freq_hz, at="kit")
             for r in setup.readings:
                 reading_of(r)

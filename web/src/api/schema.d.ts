@@ -1586,6 +1586,8 @@ export interface components {
             wanted_m: number;
             /** Proved Text */
             proved_text: string;
+            /** None Proves It */
+            none_proves_it: boolean;
             /** Schools */
             schools: components["schemas"]["SchoolPickView"][];
             /** Remaining */

@@ -44,6 +44,8 @@ export function TraceRibbon(p: {
   const c = scaleLinear().domain([0, most]).range([BOTTOM, CURRENT_TOP]);
   const places = t.stations.map((s) => at(s.distance_m));
   const closest = Math.min(26, ...places.slice(1).map((v, i) => v - (places[i] ?? 0) - 1));
+  const loudest = [...t.beside].sort((a, b) => strongest(b) - strongest(a)).slice(0, NAMED);
+  const named = loudest.map((b) => b.name);
   return (
     <div ref={box}>
       <svg
@@ -55,7 +57,14 @@ export function TraceRibbon(p: {
         <Grounds trace={t} at={at} d={d} right={x.range()[1] ?? 0} format={p.format} />
         <Currents trace={t} at={at} c={c} right={x.range()[1] ?? 0} />
         {t.beside.map((b, i) => (
-          <Beside key={b.text} beside={b} at={at} c={c} dash={DASHES[i % DASHES.length] ?? ""} />
+          <Beside
+            key={b.text}
+            beside={b}
+            at={at}
+            c={c}
+            dash={DASHES[i % DASHES.length] ?? ""}
+            rank={named.indexOf(b.name)}
+          />
         ))}
         {x.ticks(width < 500 ? 4 : 8).map((v) => (
           <text key={v} x={x(v)} y={BOTTOM + 20} textAnchor="middle" fontSize={13} fill="var(--ink)">
@@ -143,7 +152,18 @@ function Currents(p: { trace: Trace; at: (m: number) => number; c: Scale; right:
 }
 
 /** Forecast of a neighbour's current, greatest of what is possible: thin, dashed its own way, named at its peak. */
-function Beside(p: { beside: Trace["beside"][number]; at: (m: number) => number; c: Scale; dash: string }) {
+const strongest = (b: Trace["beside"][number]) => Math.max(...b.band.high_a);
+
+/** Whom there is room to name in the picture: the two loudest. All stand in words below it. */
+const NAMED = 2;
+
+function Beside(p: {
+  beside: Trace["beside"][number];
+  at: (m: number) => number;
+  c: Scale;
+  dash: string;
+  rank: number;
+}) {
   const b = p.beside.band;
   const points = b.distance_m.map((m, i) => ({ m, high: b.high_a[i] ?? 0 })).filter((q) => q.high > 0);
   const peak = points.reduce((best, q) => (q.high > best.high ? q : best), points[0] ?? { m: 0, high: 0 });
@@ -158,18 +178,20 @@ function Beside(p: { beside: Trace["beside"][number]; at: (m: number) => number;
       <path d={path(points) ?? ""} fill="none" stroke="var(--hold)" strokeWidth={2} strokeDasharray={p.dash}>
         <title>{p.beside.text}</title>
       </path>
-      <text
-        x={x}
-        y={p.c(peak.high) - 5}
-        textAnchor={anchor}
-        fontSize={12.5}
-        fill="var(--hold)"
-        stroke="var(--sheet)"
-        strokeWidth={4}
-        paintOrder="stroke"
-      >
-        {p.beside.name}
-      </text>
+      {p.rank >= 0 ? (
+        <text
+          x={x}
+          y={p.c(peak.high) - 5 - 15 * p.rank}
+          textAnchor={anchor}
+          fontSize={12.5}
+          fill="var(--hold)"
+          stroke="var(--sheet)"
+          strokeWidth={4}
+          paintOrder="stroke"
+        >
+          {p.beside.name}
+        </text>
+      ) : null}
     </g>
   );
 }

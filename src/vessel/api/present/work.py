@@ -86,6 +86,7 @@ def _line(row: LineRow, k: int, order: Order, units: Units) -> views.LineWorkVie
         proved_m=proved,
         wanted_m=plan.wanted_m,
         proved_text=f"{show_length(proved, units)} of {show_length(plan.wanted_m, units)}",
+        none_proves_it=not visits,
         schools=[
             views.SchoolPickView(id=s, label=SCHOOL_LABEL[s], text=text, will_do=does)
             for s in SCHOOLS
@@ -112,6 +113,7 @@ def _without_metal(row: LineRow, units: Units) -> views.LineWorkView:
         proved_m=0.0,
         wanted_m=wanted,
         proved_text=f"{show_length(0.0, units)} of {whole}",
+        none_proves_it=True,
         schools=[],
         remaining=f"It has no metal: no signal can be put on it. {OTHERWISE}",
         missing=[views.PieceView(corners=[(x, y) for x, y in row.route])] if row.route else [],

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from itertools import pairwise
 from typing import Annotated, cast
 
 from fastapi import APIRouter
@@ -16,11 +15,10 @@ from vessel.api.routes import REFUSALS, Db, get
 from vessel.api.site_inputs import RouteText, SiteForm
 from vessel.core.model.entry import Units, show_length
 from vessel.core.model.errors import BadInput, VesselError
-from vessel.core.model.ground import Xy, check_corners
+from vessel.core.model.ground import check_corners, length_m, snapped
 from vessel.core.model.legs import understand_route
 from vessel.core.plan.hookup import require_sound
-from vessel.formats.plan_doc import AccessDoc
-from vessel.formats.site_plan import SNAP_M, drawn_lines, plan_doc, route_length_m, site_plan_of
+from vessel.formats.site_plan import drawn_lines, plan_doc, route_length_m, site_plan_of
 from vessel.formats.to_core import line_of, setup_of, soil_of
 from vessel.formats.tracks import read_tracks
 from vessel.store.tables import JobRow
@@ -57,42 +55,27 @@ def save_site(job_id: int, form: SiteForm, db: Db) -> views.SiteView:
     unknown = set(corners) - set(lines)
     if unknown:
         raise BadInput("A route is given for a line not in the job.", field="routes", fix="Load the plan again.")
+    points = [(a.name, a.at) for a in document.access]
     done: list[str] = []
     with db.no_autoflush:
         job.site = document.model_dump(mode="json")
         for line in lines.values():
             route, text = corners.get(line.id, ((), ""))
-            snapped, where = _snapped(route, document.access)
+            on_plan, where = snapped(route, points)
             if where:
                 done.append(f"{line.name}: a corner was moved onto {', '.join(where)}.")
-            line.route = [list(c) for c in snapped]
+            line.route = [list(c) for c in on_plan]
             line.typed = {**line.typed, "route": text}
-            if snapped:
+            if on_plan:
                 line.length_m = route_length_m(line)
-        _require_computable(job)
+        _require_computable(job, [r.line_id for r in form.routes])
     db.flush()
     return site_view(job, done=tuple(done))
 
 
-def _snapped(route: tuple[Xy, ...], access: list[AccessDoc]) -> tuple[tuple[Xy, ...], list[str]]:
-    """Return a route whose corners close to an access point lie on it, and the names of those they were moved to."""
-    found, names = list[Xy](), list[str]()
-    for x, y in route:
-        near = min(access, key=lambda a: (a.at[0] - x) ** 2 + (a.at[1] - y) ** 2, default=None)
-        off = 0.0 if near is None else ((near.at[0] - x) ** 2 + (near.at[1] - y) ** 2) ** 0.5
-        if near is not None and 0.005 < off <= SNAP_M and near.at not in found:
-            found.append(near.at)
-            names.append(near.name)
-        else:
-            found.append((x, y))
-    return tuple(found), names
-
-
-def _require_computable(job: JobRow) -> None:
-    """Refuse a plan on which a line of the job could no longer be computed, naming the line."""
-    plan_doc(job)
+def _require_computable(job: JobRow, sent: list[int]) -> None:
+    """Refuse a plan on which a line of the job could no longer be computed, naming the line and its entry."""
     site_plan_of(job)
-    order = {line.id: k for k, line in enumerate(drawn_lines(job))}
     for line in drawn_lines(job):
         try:
             for setup in line.setups:
@@ -100,7 +83,7 @@ def _require_computable(job: JobRow) -> None:
             if line.construction is not None:
                 require_sound(line_of(line, job), soil_of(job))
         except VesselError as e:
-            raise BadInput(f"{line.name}: {e.message}", field=f"routes.{order[line.id]}.route", fix=e.fix) from e
+            raise BadInput(f"{line.name}: {e.message}", field=f"routes.{sent.index(line.id)}.route", fix=e.fix) from e
 
 
 @router.post("/understand")
@@ -113,9 +96,8 @@ def understand(job_id: int, form: RouteTextForm, db: Db) -> views.RouteUnderstoo
             check_corners(corners, what="The route", field="route")
     except VesselError as e:
         return views.RouteUnderstood(ok=False, corners=[], shown=e.message, fix=e.fix)
-    length = sum(((a - c) ** 2 + (b - d) ** 2) ** 0.5 for (a, b), (c, d) in pairwise(corners))
     legs = max(len(corners) - 1, 0)
-    shown = f"{legs} {'leg' if legs == 1 else 'legs'}, {show_length(length, units)}" if corners else ""
+    shown = f"{legs} {'leg' if legs == 1 else 'legs'}, {show_length(length_m(corners), units)}" if corners else ""
     return views.RouteUnderstood(ok=True, corners=list(corners), shown=shown, fix="")
 
 

@@ -59,6 +59,7 @@ class LineWorkView(BaseModel):
     proved_m: float
     wanted_m: float
     proved_text: str
+    none_proves_it: bool
     schools: list[SchoolPickView]
     remaining: str
     missing: list[PieceView]

@@ -22,6 +22,9 @@ Floats = NDArray[np.float64]
 Xy = tuple[float, float]
 FURTHEST_M = 20_000.0
 """Nothing on a plan may lie further than this from its origin [m]: it would be another coordinate system."""
+SNAP_M = 1.0
+"""A line that passes an access point closer than this can be reached there [m]."""
+_THERE_M = 0.005
 _STEP_M = 0.25  # how finely a line is cut by an area's edge
 
 
@@ -43,6 +46,40 @@ def check_corners(corners: Sequence[Xy], *, what: str, field: str, least: int = 
         raise BadInput(
             f"Leg {short[0] + 1} of {what} has no length.", field=field, fix="Remove one of its two corners."
         )
+
+
+def length_m(corners: Sequence[Xy]) -> float:
+    """Return the length [m] along `corners`."""
+    return float(np.hypot(*np.diff(np.asarray(corners, dtype=float).reshape(-1, 2), axis=0).T).sum())
+
+
+def nearest_on(corners_m: Floats, along_m: Floats, places_m: Floats) -> tuple[Floats, Floats, Floats]:
+    """Return distance along (n,), distance off on the ground (n,) and the point (n, d) [m] nearest to each place.
+
+    `corners_m` (k, d) with distances `along_m` (k,) [m]; only east and north count for what is near; `places_m` (n, 2).
+    """
+    a, legs = corners_m[:-1], np.diff(corners_m, axis=0)
+    flat = np.maximum((legs[:, :2] ** 2).sum(1), 1e-12)
+    share = np.clip(((places_m[:, None] - a[:, :2]) * legs[:, :2]).sum(2) / flat, 0, 1)
+    nearest = a + share[..., None] * legs
+    off = np.hypot(*np.moveaxis(nearest[..., :2] - places_m[:, None], 2, 0))
+    k, rows = off.argmin(1), np.arange(len(places_m))
+    return along_m[k] + share[rows, k] * np.diff(along_m)[k], off[rows, k], nearest[rows, k]
+
+
+def snapped(corners: Sequence[Xy], points: Sequence[tuple[str, Xy]]) -> tuple[tuple[Xy, ...], list[str]]:
+    """Return corners with those within `SNAP_M` of a named point moved onto it, and the names of those points."""
+    found, names = list[Xy](), list[str]()
+    for corner in corners:
+        name, at = min(points, key=lambda p: np.hypot(*np.subtract(p[1], corner)), default=("", corner))
+        off = float(np.hypot(*np.subtract(at, corner)))
+        # a point that has its corner already keeps that one
+        if _THERE_M < off <= SNAP_M and at not in found:
+            found.append(at)
+            names.append(name)
+        else:
+            found.append(corner)
+    return tuple(found), names
 
 
 @dataclass(frozen=True)
@@ -117,12 +154,8 @@ class Drawn:
 
     def nearest(self, place: Xy) -> tuple[float, float]:
         """Return (distance along it, distance off it) [m] of the point closest to `place`."""
-        a, legs = self.corners_m[:-1], np.diff(self.corners_m, axis=0)
-        share = np.clip(((np.asarray(place) - a) * legs).sum(1) / (legs**2).sum(1), 0, 1)
-        off = np.hypot(*(a + share[:, None] * legs - np.asarray(place)).T)
-        k = int(off.argmin())
-        c = self.corner_distances_m
-        return float(c[k] + share[k] * (c[k + 1] - c[k])), float(off[k])
+        along, off, _ = nearest_on(self.corners_m, self.corner_distances_m, np.array([place]))
+        return float(along[0]), float(off[0])
 
     def upto(self, length_m: float) -> tuple[Xy, ...]:
         """Return the corners of the first `length_m` [m]; longer than it is, the last leg goes on straight."""
@@ -184,7 +217,7 @@ def beside(line: Drawn, n: Neighbour, *, unlike: Sequence[str] = ()) -> tuple[Dr
     """
     inner = [float(s) for s in line.corner_distances_m if n.start_m + 0.5 < s < n.end_m - 0.5]
     at = np.array([n.start_m, *inner, n.end_m])
-    before, after = (_normals(line, at + side) for side in (-0.01, 0.01))
+    before, after = (left_of(line, at + side) for side in (-0.01, 0.01))
     half = before + after
     # at a right-about turn the mitre would be infinite: there the offset is kept square to the first leg
     scale = 2 / np.maximum((half**2).sum(1), 0.2)
@@ -200,7 +233,8 @@ def beside(line: Drawn, n: Neighbour, *, unlike: Sequence[str] = ()) -> tuple[Dr
     return told, Bond(line.name, n.bond_m, name, told.nearest((float(place[0]), float(place[1])))[0])
 
 
-def _normals(route: Drawn, at_m: Floats) -> Floats:
+def left_of(route: Drawn, at_m: Floats) -> Floats:
+    """Return the unit vectors (n, 2) to the left of the leg that runs on from `at_m` (n,) [m]."""
     legs = np.diff(route.corners_m, axis=0)
     unit = legs / np.hypot(*legs.T)[:, None]
     leg = np.clip(np.searchsorted(route.corner_distances_m, at_m, side="right") - 1, 0, len(legs) - 1)

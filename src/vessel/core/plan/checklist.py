@@ -68,7 +68,7 @@ def stake_side_text(line: Line, setup: Setup) -> str:
     """Return on which side the forecast has the stake, empty where nothing beside the line makes a difference."""
     if not lines_beside(line):
         return ""
-    if setup.stake_at is not None:
+    if setup.stake_at is not None and line.course is not None:
         here, left = square_to(line, setup.position_m)
         on_left = float((np.asarray(setup.stake_at) - here) @ left) > 0
         return f"on the {'left' if on_left else 'right'} seen along the line, where the site plan has it"

@@ -67,6 +67,9 @@ def cautions(option: Option, line: Line, kit: Kit, units: Units) -> list[str]:
     frequency = kit.frequency(s.freq_hz)
     if s.method == "direct" and line.near.in_service:
         found.append("In service: connect only with the owner's consent, never to a live conductor.")
+    live = [a.name for a in line.accesses if a.point.live]
+    if s.method == "direct" and live:
+        found.append(f"LIVE at {', '.join(live)}: connect here only when the owner's staff have proved this line dead.")
     if s.method == "clamp":
         found.append("The line must be earthed on both sides of the clamp; the signal ends at the next earth.")
     if s.method == "induction":

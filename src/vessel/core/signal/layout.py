@@ -14,7 +14,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from vessel.core.model.ends import OPEN_END, FarEnd, FarEndKind
-from vessel.core.model.ground import Drawn, SitePlan
+from vessel.core.model.ground import Drawn, SitePlan, left_of, nearest_on
 from vessel.core.model.line import Line
 from vessel.core.model.neighbour import Neighbour
 from vessel.core.model.setup import Setup
@@ -110,12 +110,8 @@ def _path(line: Line) -> tuple[tuple[float, float], ...]:
 
 def _target(line: Line, path: Sequence[tuple[float, float]], *, deepest: bool, faults: Sequence[LineFault]) -> SiteLine:
     features = [Feature("break" if f.kind == "break" else "fault", f.at_m, f.ohm) for f in faults]
-    bonded = ((a.at_m, a.point.earth_ohm) for a in line.accesses)
-    features += [
-        Feature("earth", at, ohm)
-        for at, ohm in bonded
-        if ohm is not None and _AT_EARTH_M < at < line.length_m - _AT_EARTH_M
-    ]
+    bonded = [(a.at_m, a.point.earth_ohm) for a in line.accesses if a.point.earth_ohm is not None]
+    features += _earths(bonded, line.length_m)
     depth = line.depth_m(deepest=deepest)
     return SiteLine(
         target_name(line),
@@ -130,8 +126,13 @@ def _target(line: Line, path: Sequence[tuple[float, float]], *, deepest: bool, f
 def _as_drawn(d: Drawn, *, deepest: bool) -> SiteLine:
     depth = d.depth_m(deepest=deepest)
     ends = [FarEnd("earthed", e.earth_ohm) if e.kind == "unknown" else e for e in (d.start, d.end)]
-    earths = tuple(Feature("earth", at, ohm) for at, ohm in d.earths if _AT_EARTH_M < at < d.length_m - _AT_EARTH_M)
-    return SiteLine(d.name, d.construction, tuple((x, y, depth) for x, y in d.corners), ends[0], ends[1], earths)
+    route = tuple((x, y, depth) for x, y in d.corners)
+    return SiteLine(d.name, d.construction, route, ends[0], ends[1], tuple(_earths(d.earths, d.length_m)))
+
+
+def _earths(bonded: Sequence[tuple[float, float]], length_m: float) -> list[Feature]:
+    """Earths bonded on the way; one at an end belongs to the end."""
+    return [Feature("earth", at, ohm) for at, ohm in bonded if _AT_EARTH_M < at < length_m - _AT_EARTH_M]
 
 
 def _end(ohm: float | None) -> FarEnd:
@@ -196,29 +197,15 @@ def look_aside(line: Line, site: Site, x_m: Floats) -> tuple[Aside, ...]:
 
 def off_line(d: Drawn | SiteLine, places_m: Floats) -> tuple[Floats, Floats, Floats]:
     """Return distance along (n,) and off (n,) [m] of the point of `d` nearest to each place, and that point (n, 2)."""
-    corners, along = d.corners_m[:, :2], d.corner_distances_m
-    a, legs = corners[:-1], np.diff(corners, axis=0)
-    flat = np.maximum((legs**2).sum(1), 1e-12)
-    share = np.clip(((places_m[:, None] - a) * legs).sum(2) / flat, 0, 1)
-    nearest = a + share[..., None] * legs
-    off = np.hypot(*np.moveaxis(nearest - places_m[:, None], 2, 0))
-    k, rows = off.argmin(1), np.arange(len(places_m))
-    return along[k] + share[rows, k] * np.diff(along)[k], off[rows, k], nearest[rows, k]
+    return nearest_on(d.corners_m[:, :2], d.corner_distances_m, places_m)
 
 
 def square_to(line: Line, at_m: float) -> tuple[Floats, Floats]:
     """Return the place (2,) [m] at `at_m` along a line and the unit vector (2,) to the left of its run there."""
     if line.course is None:
         return np.array([at_m, 0.0]), np.array([0.0, 1.0])
-    d = line.course.drawn
-    here, on = d.places(np.array([at_m, at_m + 0.01]))
-    if at_m > d.length_m - 0.02:
-        on, here_before = here, d.places(np.array([at_m - 0.01]))[0]
-        run = on - here_before
-    else:
-        run = on - here
-    run = run / np.hypot(*run)
-    return here, np.array([-run[1], run[0]])
+    at = np.array([at_m])
+    return line.course.drawn.places(at)[0], left_of(line.course.drawn, at)[0]
 
 
 def stake_side(line: Line, setup: Setup) -> int:
@@ -241,8 +228,10 @@ def stake_side(line: Line, setup: Setup) -> int:
 def hookup_on(line: Line, setup: Setup) -> Hookup:
     """Return `setup` placed on the site of `line`: stake off its connection, clamp or coil along the line."""
     here, left = square_to(line, setup.position_m)
-    stake = setup.stake_at or (0.0, 0.0)
-    if setup.stake_at is None and setup.method == "direct":
+    stake = (0.0, 0.0)
+    if setup.method == "direct" and line.course is not None and setup.stake_at is not None:
+        stake = setup.stake_at
+    elif setup.method == "direct":  # a place on the plan means nothing for a line that was taken off it
         east, north = here + stake_side(line, setup) * setup.stake.away_m * left
         stake = float(east), float(north)
     return Hookup(

@@ -6,12 +6,11 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
-from numpy.typing import NDArray
 
+from vessel.core.model.ground import nearest_on
 from vessel.core.model.site import Bond, SiteLine
 from vessel.core.signal.approach import approaches, bonded_there
 
-Floats = NDArray[np.float64]
 CLEAR_M = 0.15
 """Soil left between two lines that are taken to pass each other [m]."""
 _RAMP_M = 0.5  # a line goes down and up again within this length
@@ -62,24 +61,14 @@ def _dips(line: SiteLine, above: SiteLine, bonds: Sequence[Bond]) -> list[Dip]:
         leg = int(np.clip(np.searchsorted(line.corner_distances_m, at, side="right") - 1, 0, len(line.route) - 2))
         a, b = line.corner_distances_m[leg : leg + 2]
         s = np.linspace(a, b, max(2, int((b - a) / _STEP_M)))
-        off, depth = _off(line.places(s), above)
-        close = np.flatnonzero((off < need) & (np.abs(depth + line.places(s)[:, 2]) < need))
+        places = line.places(s)
+        _, off, nearest = nearest_on(above.corners_m, above.corner_distances_m, places[:, :2])
+        depth = -nearest[:, 2]
+        close = np.flatnonzero((off < need) & (np.abs(depth + places[:, 2]) < need))
         if len(close):
             lowest = float(depth[close].max()) + need * 1.001
             found.append(Dip(line.name, above.name, float(s[close[0]]), float(s[close[-1]]), lowest))
     return found
-
-
-def _off(places_m: Floats, line: SiteLine) -> tuple[Floats, Floats]:
-    """Distance on the ground (n,) [m] from `places_m` to `line`, and its depth (n,) [m] at the nearest point."""
-    a, legs = line.corners_m[:-1], np.diff(line.corners_m, axis=0)
-    flat = np.maximum((legs[:, :2] ** 2).sum(1), 1e-12)
-    share = np.clip(((places_m[:, None, :2] - a[None, :, :2]) * legs[:, :2]).sum(2) / flat, 0, 1)
-    nearest = a + share[..., None] * legs
-    off = np.hypot(*np.moveaxis(nearest[..., :2] - places_m[:, None, :2], 2, 0))
-    k = off.argmin(1)
-    rows = np.arange(len(k))
-    return off[rows, k], -nearest[rows, k, 2]
 
 
 def _lowered(line: SiteLine, under: Sequence[Dip]) -> SiteLine:

@@ -191,7 +191,7 @@ function Lines({ job, work }: { job: Job; work: Work }) {
               <strong className="underline underline-offset-2">{l.name}</strong>
               <span>
                 {l.proved_text}
-                {l.proved_m < 0.5 ? <strong className="ml-2 text-hold">No setup proves it</strong> : null}
+                {l.none_proves_it ? <strong className="ml-2 text-hold">No setup proves it</strong> : null}
               </span>
             </Link>
             {l.remaining ? <p className="mt-1 text-sm font-semibold text-hold">{l.remaining}</p> : null}

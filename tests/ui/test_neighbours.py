@@ -22,11 +22,16 @@ def test_what_runs_beside_is_told_seen_on_the_plan_and_taken_back(page, demo_add
     form.get_by_role("button", name="Save line").click()
     expect(card.get_by_text("How far off is empty")).to_be_visible()
     card.get_by_label("How far off").fill("60cm")
+    late = []
+    page.route("**/api/lines/*/plan", lambda route: late.append((route, route.fetch())), times=1)
     page.reload()
     page.get_by_role("button", name="Edit").click()
     expect(card.get_by_label("How far off")).to_have_value("60cm")  # nothing typed is lost
+    while not late:
+        page.wait_for_timeout(50)
     form.get_by_role("button", name="Save line").click()
     expect(page.get_by_role("dialog")).to_have_count(0)
+    late[0][0].fulfill(response=late[0][1])  # the plan of the line as it was, arriving last
     expect(page.get_by_label("This line", exact=True)).to_contain_text("Kerb fence, 0.6 m right, all along")
     expect(chosen.locator("[data-bleed-off='Kerb fence']").first).to_be_visible()
     page.get_by_role("link", name="Trace").first.click()

@@ -103,6 +103,10 @@ export function useChange<In, Out>(run: (input: In) => Promise<Out>) {
   const client = useQueryClient();
   return useMutation<Out, Refusal | Error, In>({
     mutationFn: run,
-    onSuccess: () => client.invalidateQueries(),
+    // a first answer still on its way was asked before the change: invalidating alone would let it stand as fresh
+    onSuccess: async () => {
+      await client.cancelQueries();
+      await client.invalidateQueries();
+    },
   });
 }

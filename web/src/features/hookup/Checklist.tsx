@@ -18,7 +18,10 @@ export function Checklist({ hookup: h }: { hookup: Hookup }) {
       take(
         api.PATCH("/api/setups/{setup_id}", { params: { path: { setup_id: h.id } }, body: { steps_done } }),
       ),
-    onSuccess: () => client.invalidateQueries({ queryKey: ["setup", h.id] }),
+    onSuccess: async () => {
+      await client.cancelQueries({ queryKey: ["setup", h.id] });
+      await client.invalidateQueries({ queryKey: ["setup", h.id] });
+    },
   });
   const tick = (id: string, on: boolean) => {
     const next = on ? [...done, id] : done.filter((d) => d !== id);

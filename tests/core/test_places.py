@@ -156,11 +156,11 @@ def test_moving_induction_needs_a_coil_and_never_proves_more_than_there_is():
     ends = FarEnd("earthed", 5.0)
     cable = Drawn("own", CABLE, ((0.0, 0.0), (60.0, 0.0)), 0.6, 0.9, ends, ends)
     line = Line(CABLE, 60.0, 0.6, 0.9, AccessPoint(earth_ohm=5.0), ends, course=Course(SitePlan((cable,)), 0))
-    found = moving_induction(Simulator(line, World([line], SOIL, SAMPLE_KIT)))
+    (found,) = moving_induction([Simulator(line, World([line], SOIL, SAMPLE_KIT))])
     assert 0 < found.proved_m <= 60.0
     assert found.freq_hz >= SAMPLE_KIT.coil.min_freq_hz
     without = replace(SAMPLE_KIT, coil=None)
-    assert moving_induction(Simulator(line, World([line], SOIL, without))) is None
+    assert moving_induction([Simulator(line, World([line], SOIL, without))]) == [None]
 
 
 @pytest.mark.parametrize(("school", "first"), [("lowest", 560.0), ("middle", 8960.0), ("high", 35840.0)])

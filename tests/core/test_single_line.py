@@ -12,7 +12,8 @@ from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.line import AccessPoint, Line
 from vessel.core.model.setup import Setup, Stake
 from vessel.core.model.soil import Soil
-from vessel.core.plan.simulate import NOISE_MARGIN, Simulator, simulated, station_grid
+from vessel.core.plan.rated import NOISE_MARGIN, simulated
+from vessel.core.plan.simulate import Simulator, station_grid
 from vessel.core.plan.world import World
 from vessel.core.signal.layout import LineFault
 from vessel.core.signal.line_circuit import LineCircuit, excite

@@ -16,7 +16,7 @@ from vessel.core.model.soil import Soil
 from vessel.core.plan.facts import against_best, facts
 from vessel.core.plan.forecast import Forecast
 from vessel.core.plan.options import Option
-from vessel.core.plan.simulate import NOISE_MARGIN
+from vessel.core.plan.rated import NOISE_MARGIN
 from vessel.core.plan.site_wording import OTHERWISE, place_text
 from vessel.core.plan.wording import bleed_off_text, cautions, reason, rejection, show_ma
 from vessel.core.signal.sources import Output

@@ -68,11 +68,11 @@ Codes = NDArray[np.int8]
 
 def _codes(rule: Rule, values: Any) -> Codes:
     """Outcome (n,) of one rule as an index of `_OUTCOMES`; NaN is missing."""
-    sign = 1.0 if rule.sense == "above" else -1.0
-    codes = np.where(sign * (values - rule.hold) > 0, 3, 0)
+    past = np.greater if rule.sense == "above" else np.less
+    codes = 3 * past(values, rule.hold).astype(np.int8)
     if rule.care is not None:
-        codes = np.maximum(codes, np.where(sign * (values - rule.care) > 0, 1, 0))
-    return np.where(np.isnan(values), _MISSING[rule.missing], codes).astype(np.int8)
+        codes = np.maximum(codes, past(values, rule.care))
+    return np.where(np.isnan(values), np.int8(_MISSING[rule.missing]), codes)
 
 
 def judge_codes(batch: Batch, *, rules: Sequence[Rule] = RULES) -> tuple[Codes, NDArray[np.intp]]:

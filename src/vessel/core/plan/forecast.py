@@ -42,8 +42,10 @@ class Forecast:
     """What one setup does on the line with the far end as in `far_case`. SI.
 
     `current_a` (n,) is the line's own current at `distance_m` (n,), `beside_a` (k, n) that of each line of `beside`.
-    `codes`, `decided_by` (n,): verdict and deciding rule of each station, which stands for the stretch between
-    `edges_m` (n + 1,). `peak_null_m` (n,): NaN where nothing would be proved whatever it is.
+    `loudest` (k,): the station at which each of them takes most where the line is to be located. `codes`, `decided_by`
+    (n,): verdict and deciding rule of each station, which stands for the stretch between `edges_m` (n + 1,);
+    `verdict_m` (4,): length to be located [m] by verdict, of `wanted_m` (n,). `peak_null_m` (n,): NaN where nothing
+    would be proved whatever it is.
     """
 
     far_case: str
@@ -53,15 +55,16 @@ class Forecast:
     current_a: Floats
     beside: tuple[str, ...]
     beside_a: Floats
+    loudest: NDArray[np.intp]
     codes: NDArray[np.int8]
     decided_by: NDArray[np.intp]
+    verdict_m: Floats
     peak_null_m: Floats
     wanted_m: Floats
 
     def length_m(self, *verdicts: Verdict) -> float:
         """Return the length to be located [m] that has one of `verdicts`."""
-        counted = np.array([v in verdicts for v in VERDICTS])
-        return float(self.wanted_m @ counted[self.codes])
+        return float(sum(self.verdict_m[VERDICTS.index(v)] for v in verdicts))
 
     @lazy
     def zones(self) -> tuple[Zone, ...]:
@@ -77,14 +80,18 @@ class Forecast:
         return tuple(found)
 
     @lazy
+    def bleed_shares(self) -> Floats:
+        """Greatest share (k,) of the line's own current that each line beside takes where the line is to be located."""
+        amps = self.beside_a[np.arange(len(self.beside)), self.loudest]
+        return np.asarray(amps / np.maximum(self.current_a[self.loudest], 1e-12))
+
+    @property
     def bleed_off(self) -> tuple[BleedOff, ...]:
         """What each line beside takes where the line is to be located, in the order they are told."""
-        found, counted = [], self.wanted_m > 0
-        for name, amps in zip(self.beside, self.beside_a, strict=True):
-            k = int(np.where(counted | ~counted.any(), amps, -1.0).argmax())
-            share = float(amps[k] / max(self.current_a[k], 1e-12))
-            found.append(BleedOff(name, float(amps[k]), float(self.distance_m[k]), share))
-        return tuple(found)
+        return tuple(
+            BleedOff(name, float(self.beside_a[i, k]), float(self.distance_m[k]), float(self.bleed_shares[i]))
+            for i, (name, k) in enumerate(zip(self.beside, self.loudest, strict=True))
+        )
 
     @property
     def proved(self) -> NDArray[np.bool_]:

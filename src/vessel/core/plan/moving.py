@@ -2,14 +2,18 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import replace
 
 import numpy as np
+from numpy.typing import NDArray
 
 from vessel.core.judge.verdict import judge_codes
 from vessel.core.plan.forecast import PROVED_CODES, Moving
 from vessel.core.plan.options import base_setup
-from vessel.core.plan.simulate import NOISE_MARGIN, Simulator, end_distance, simulated
+from vessel.core.plan.rated import NOISE_MARGIN, simulated
+from vessel.core.plan.simulate import Cases, Simulator, Solved, end_distance, solve_together
+from vessel.core.signal.field import Floats
 from vessel.core.signal.receiver import shown
 from vessel.core.signal.sources import output
 
@@ -18,54 +22,78 @@ APART_M = (12.0, 20.0)
 _EVERY = 2  # stations of the grid that are walked: enough to tell how far it would reach
 
 
-def moving_induction(sim: Simulator) -> Moving | None:
-    """Return the best moving induction of a line, None where the kit has no coil or nothing would be proved.
+def moving_induction(sims: Sequence[Simulator]) -> list[Moving | None]:
+    """Return the best moving induction of each line, None where the kit has no coil or nothing would be proved.
 
-    Every frequency is tried at the shorter distance, the best of them at the longer one too.
+    The lines share a kit. Every frequency is walked at the shorter distance, the best of them at the longer one too.
     """
-    if sim.kit.coil is None:
-        return None
-    best: Moving | None = None
-    usable = [f for f in sim.kit.frequencies if f.freq_hz >= sim.kit.coil.min_freq_hz and f.reads_depth]
-    for frequency in usable:
-        found = _walked(sim, frequency.freq_hz, APART_M[0])
-        if found.proved_m > (best.proved_m if best else 0.0):
-            best = found
-    for apart in APART_M[1:]:
-        further = _walked(sim, best.freq_hz, apart) if best else None
-        if best and further and further.proved_m > best.proved_m:
-            best = further
-    return best
+    kit = sims[0].kit if sims else None
+    if kit is None or kit.coil is None:
+        return [None] * len(sims)
+    usable = [f.freq_hz for f in kit.frequencies if f.freq_hz >= kit.coil.min_freq_hz and f.reads_depth]
+    tried = [_walked(sims, freq, APART_M[0]) for freq in usable]
+    found = [_best([each[k] for each in tried]) for k in range(len(sims))]
+    for freq in usable:
+        which = [k for k, m in enumerate(found) if m is not None and (m.freq_hz, m.apart_m) == (freq, APART_M[0])]
+        for apart in APART_M[1:]:
+            for k, moving in zip(which, _walked([sims[k] for k in which], freq, apart), strict=True):
+                found[k] = _best([m for m in (found[k], moving) if m is not None])
+    return found
 
 
-def _walked(sim: Simulator, freq_hz: float, apart_m: float) -> Moving:
-    """The length proved with the coil `apart_m` behind the receiver; at the start it is walked from the other side."""
-    output_a = max(sim.kit.outputs_a)
-    at = sim.stations_m[::_EVERY]
-    behind = np.where(at >= apart_m, at - apart_m, at + apart_m)
-    kept = np.flatnonzero(behind <= sim.line.length_m) * _EVERY
-    base = replace(base_setup(sim.kit), method="induction", freq_hz=freq_hz, output_a=output_a)
-    setups = [replace(base, position_m=float(behind[i // _EVERY])) for i in kept]
-    if not setups:
-        return Moving(freq_hz, output_a, apart_m, 0.0)
-    cases = sim.cases(setups)
-    apart = sim.peak_null_at(cases, kept)
-    frequency, kit = sim.kit.frequency(freq_hz), sim.kit
-    noise, drive = NOISE_MARGIN * frequency.noise_t, output(None, base, kit).drive
-    pairs = list(zip(kept, cases, strict=True))
-    batch = simulated(
-        shown(np.array([c.over_t[:, i] for i, c in pairs]), drive, noise_t=noise, receiver=kit.receiver),
-        neighbour_a=np.array([c.beside_a[:, :, i].max(1, initial=0.0) for i, c in pairs]) * drive,
-        peak_null_m=apart,
-        reads_depth=frequency.reads_depth,
-        noise_t=noise,
-        low_m=kit.receiver.low_m,
-        depth_range_m=(sim.line.depth_min_m, sim.line.depth_max_m),
-        end_m=np.array([end_distance(sim.line, c.setup, sim.stations_m[i]) for i, c in pairs])[:, None],
-        forecast_a=np.array([c.current_a[:, i] for i, c in pairs]) * drive,
-        air_share=np.array([c.air_share[:, i] for i, c in pairs]),
-    )
-    good = PROVED_CODES[judge_codes(batch)[0]].all(1)
-    walked = sim.wanted_m[::_EVERY].sum()
-    share = float(sim.wanted_m[kept][good].sum() / walked) if walked else 0.0
-    return Moving(freq_hz, output_a, apart_m, share * float(sim.wanted_m.sum()))
+def _best(tried: Sequence[Moving]) -> Moving | None:
+    best = max(tried, key=lambda m: m.proved_m, default=None)
+    return best if best is not None and best.proved_m > 0 else None
+
+
+def _walked(sims: Sequence[Simulator], freq_hz: float, apart_m: float) -> list[Moving]:
+    walks = [_Walk(sim, freq_hz, apart_m) for sim in sims]
+    solved = solve_together(sims, [w.setups for w in walks])
+    return [walk.rated(each) for walk, each in zip(walks, solved, strict=True)]
+
+
+class _Walk:
+    """A line walked with the coil `apart_m` behind the receiver; at the start it is walked from the other side."""
+
+    def __init__(self, sim: Simulator, freq_hz: float, apart_m: float) -> None:
+        self.sim, self.freq_hz, self.apart_m = sim, freq_hz, apart_m
+        at = sim.stations_m[::_EVERY]
+        behind = np.where(at >= apart_m, at - apart_m, at + apart_m)
+        self.kept = np.flatnonzero(behind <= sim.line.length_m) * _EVERY
+        self.base = replace(base_setup(sim.kit), method="induction", freq_hz=freq_hz, output_a=max(sim.kit.outputs_a))
+        self.setups = [replace(self.base, position_m=float(behind[i // _EVERY])) for i in self.kept]
+
+    def rated(self, solved: Solved) -> Moving:
+        """Return the length that the judge would let be marked."""
+        sim = self.sim
+        good = np.zeros(len(self.kept), dtype=bool)
+        if self.setups:
+            cases = sim.cases(self.setups, solved)
+            good = self._good(cases, np.arange(len(cases)), np.zeros((len(cases), len(cases[0].names))))
+            # as with standing setups: peak and null are looked for where something would be proved
+            which = np.flatnonzero(good)
+            if len(which):
+                good[which] = self._good(cases, which, sim.peak_null_at([cases[k] for k in which], self.kept[which]))
+        walked = sim.wanted_m[::_EVERY].sum()
+        share = float(sim.wanted_m[self.kept][good].sum() / walked) if walked else 0.0
+        return Moving(self.freq_hz, self.base.output_a, self.apart_m, share * float(sim.wanted_m.sum()))
+
+    def _good(self, cases: Sequence[Cases], which: NDArray[np.intp], peak_null_m: Floats) -> NDArray[np.bool_]:
+        """Which stations are proved whichever way the far end is, with peak and null that far apart (k, far ends)."""
+        sim, kit = self.sim, self.sim.kit
+        frequency = kit.frequency(self.freq_hz)
+        noise, drive = NOISE_MARGIN * frequency.noise_t, output(None, self.base, kit).drive
+        pairs = [(self.kept[k], cases[k]) for k in which]
+        batch = simulated(
+            shown(np.array([c.over_t[:, i] for i, c in pairs]), drive, noise_t=noise, receiver=kit.receiver),
+            neighbour_a=np.array([c.beside_a[:, :, i].max(1, initial=0.0) for i, c in pairs]) * drive,
+            peak_null_m=peak_null_m,
+            reads_depth=frequency.reads_depth,
+            noise_t=noise,
+            low_m=kit.receiver.low_m,
+            depth_range_m=(sim.line.depth_min_m, sim.line.depth_max_m),
+            end_m=np.array([end_distance(sim.line, c.setup, sim.stations_m[i]) for i, c in pairs])[:, None],
+            forecast_a=np.array([c.current_a[:, i] for i, c in pairs]) * drive,
+            air_share=np.array([c.air_share[:, i] for i, c in pairs]),
+        )
+        return np.asarray(PROVED_CODES[judge_codes(batch)[0]].all(1))

@@ -7,9 +7,11 @@ from dataclasses import dataclass, replace
 
 from vessel.core.judge.verdict import PROVED
 from vessel.core.model.kit import Frequency, Kit
+from vessel.core.model.lazy import lazy
 from vessel.core.model.setup import METHODS, Setup, usual_stake
 from vessel.core.plan.forecast import Forecast, Moving
 from vessel.core.plan.places import Place, kit_rejection
+from vessel.core.plan.rated import forecasts
 from vessel.core.plan.school import School, frequency_order
 from vessel.core.plan.simulate import Simulator, solve_together
 
@@ -30,20 +32,20 @@ class Option:
     same_as_a: float | None = None
     access: str = ""
 
-    @property
+    @lazy
     def proved_m(self) -> float:
         """Length to be located [m] that is **Mark** whichever way the far end is."""
         return min((f.length_m("mark") for f in self.forecasts), default=0.0)
 
-    @property
+    @lazy
     def usable_m(self) -> float:
         """Length to be located [m] that is Mark or Mark with care whichever way the far end is."""
         return min((f.length_m(*PROVED) for f in self.forecasts), default=0.0)
 
-    @property
+    @lazy
     def bleed_share(self) -> float:
         """Greatest share of the line's own current that a neighbour takes."""
-        return max((b.share for f in self.forecasts for b in f.bleed_off), default=0.0)
+        return max((float(f.bleed_shares.max(initial=0.0)) for f in self.forecasts), default=0.0)
 
 
 @dataclass(frozen=True)
@@ -124,8 +126,8 @@ def at_frequency(
     for sim, possible, excited, options in zip(sims, tried, solved, rated, strict=True):
         if possible:
             steps = sorted(sim.kit.outputs_a)
-            forecasts = sim.forecasts([s for _, s in possible], steps, solved=excited)
-            for (place, setup), each_step in zip(possible, forecasts, strict=True):
+            rated_ones = forecasts(sim, [s for _, s in possible], steps, solved=excited)
+            for (place, setup), each_step in zip(possible, rated_ones, strict=True):
                 options += _steps(setup, place, steps, each_step)
     return rated
 

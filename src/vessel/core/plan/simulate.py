@@ -1,4 +1,4 @@
-"""Simulated traces along one line, rated by the judge: the planner's only measure of an option."""
+"""One line of a world under any setup: currents and fields at the stations of a simulated trace."""
 
 from __future__ import annotations
 
@@ -10,25 +10,19 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from vessel.core.judge.measures import Batch
-from vessel.core.judge.verdict import judge_codes
 from vessel.core.model.ends import FarEnd
 from vessel.core.model.lazy import lazy
 from vessel.core.model.line import Line
 from vessel.core.model.setup import Setup
 from vessel.core.model.site import Hookup
-from vessel.core.plan.forecast import PROVED_CODES, Forecast
 from vessel.core.plan.world import World
 from vessel.core.signal.field import Floats
-from vessel.core.signal.layout import Aside, look_aside, target_of
+from vessel.core.signal.layout import Aside, hookup_on, look_aside, target_of
 from vessel.core.signal.line_circuit import LineCircuit
-from vessel.core.signal.receiver import LIFT_M, Own, OwnField, ReceiverGeometry, Shown, peak_and_null, shown
+from vessel.core.signal.receiver import Own, OwnField, ReceiverGeometry, peak_and_null
 from vessel.core.signal.site_circuit import SiteCircuit
-from vessel.core.signal.sources import Excitation, coil_geometry, excite_all, output, stake_lead
+from vessel.core.signal.sources import Excitation, coil_geometry, excite_all, stake_lead
 
-NOISE_MARGIN = 3.0
-"""Forecasts assume this many times the kit's noise: a bad day, so that a plan holds on an ordinary one."""
-_REPEATS = (-1.2, 1.2)  # furthest of five repeated readings, in standard deviations
 _NEAR_M = (0.5, 1.5, 2.5, 4.0, 6.0, 9.0, 13.0, 18.0)
 _ROUND_ACCESS_M = (1.5, 4.0)
 _CLOSEST_M, _MOST_INNER = 1.5, 32  # stations on the way: no closer than anybody takes them, and no more than these
@@ -84,6 +78,7 @@ class Simulator:
         self.depth_m = line.depth_max_m  # the least favourable of what is expected
         self._circuits: dict[float, LineCircuit] = {}
         self._own_fields: dict[tuple[float, ...], OwnField] = {}
+        self._hookups: dict[tuple[object, ...], Hookup] = {}
         self._on_site = world.geometry.mesh.site.lines[target_of(line)]
 
     @lazy
@@ -110,6 +105,16 @@ class Simulator:
         found.line, found._circuits = replace(self.line, far=replace(far, earth_ohm=self.line.far.earth_ohm)), {}
         return found
 
+    def hookup(self, setup: Setup) -> Hookup:
+        """Return `setup` placed on the site; of one place it is worked out once for every frequency and output."""
+        key = (setup.method, setup.position_m, setup.stake, setup.stake_at, setup.clip_ohm)
+        at, of = (*key, 0.0, 0.0), (*key, setup.freq_hz, setup.output_a)
+        if of not in self._hookups:
+            if at not in self._hookups:
+                self._hookups[at] = hookup_on(self.line, setup)
+            self._hookups[of] = replace(self._hookups[at], freq_hz=setup.freq_hz, output_a=setup.output_a)
+        return self._hookups[of]
+
     def circuit(self, freq_hz: float) -> LineCircuit:
         """Return the line's circuit at `freq_hz` [Hz]."""
         if freq_hz not in self._circuits:
@@ -121,10 +126,10 @@ class Simulator:
         """Return the far-end cases of setups at one frequency, already `solved` or not; outputs do not matter here."""
         circuit = self.circuit(setups[0].freq_hz)
         site, far = circuit.site_circuit, self.line.far_cases()
-        hookups = [circuit.hookup(s) for s in setups]
+        hookups = [self.hookup(s) for s in setups]
         if solved is None:
             (solved,) = solve_together([self], [setups])
-        into, out = self._columns(circuit, solved)
+        into, out = circuit.site_circuit.ends_of([e.response for each in solved for e in each])
         own = [self._own(site, h) for h in hookups]
         over, air = self.geometry.over(into, out, [o for o in own for _ in far])
         current = circuit.currents_at((into, out), self.stations_m)
@@ -167,10 +172,6 @@ class Simulator:
             self._own_fields[key] = self.geometry.coil(at, moment / size)
         return self._own_fields[key], size
 
-    def _columns(self, circuit: LineCircuit, solved: Sequence[Sequence[Excitation]]) -> tuple[Any, Any]:
-        ends = [circuit.site_circuit.ends(e.response) for each in solved for e in each]
-        return np.column_stack([a for a, _ in ends]), np.column_stack([b for _, b in ends])
-
     def peak_null(self, cases: Sequence[Cases]) -> list[Floats]:
         """Return the distance between peak and null (far ends, n) [m] of hookups just solved."""
         if not cases:
@@ -191,22 +192,6 @@ class Simulator:
         peak, null = peak_and_null(offsets[:, None], horizontal, vertical)
         return np.asarray(np.abs(peak - null))
 
-    def forecasts(
-        self, setups: Sequence[Setup], outputs_a: Sequence[float], *, solved: Solved | None = None
-    ) -> list[list[tuple[Forecast, ...]]]:
-        """Return, for each setup and each output step [A], the forecast of each far-end case.
-
-        Rated station by station by the judge; the simulated trace carries the forecast's noise margin.
-        """
-        found = self.cases(setups, solved)
-        noise = NOISE_MARGIN * self.kit.frequency(setups[0].freq_hz).noise_t
-        rated = [_Rated(self, c, outputs_a, noise) for c in found]
-        hopeful = [r for r in rated if PROVED_CODES[r.codes].any()]
-        # where nothing would be proved even with peak and null together, nobody need look for them
-        for r, apart in zip(hopeful, self.peak_null([r.cases for r in hopeful]), strict=True):
-            r.judge(apart)
-        return [r.forecasts() for r in rated]
-
 
 def solve_together(sims: Sequence[Simulator], setups: Sequence[Sequence[Setup]]) -> list[Solved]:
     """Return the excitations of each line's setups (all at one frequency) for each of its far ends.
@@ -223,7 +208,7 @@ def solve_together(sims: Sequence[Simulator], setups: Sequence[Sequence[Setup]])
         site = circuits[0].site_circuit
         site.prepare_inside([branch for c in circuits if (branch := c.far_branch) is not None])
         site.prepare_far([(c.target, "end") for c in circuits if c.far_branch is None])
-        hookups = [[c.hookup(s) for s in setups[k]] for k, c in zip(mine, circuits, strict=True)]
+        hookups = [[sims[k].hookup(s) for s in setups[k]] for k in mine]
         joined = [
             [c.joined_far(ohm) for _, ohm in sims[k].line.far_cases()] for k, c in zip(mine, circuits, strict=True)
         ]
@@ -238,105 +223,3 @@ def solve_together(sims: Sequence[Simulator], setups: Sequence[Sequence[Setup]])
         for k, each in zip(mine, hookups, strict=True):
             found[k] = [next(solved) for _ in each]
     return [found.get(k, []) for k in range(len(sims))]
-
-
-class _Rated:
-    """The simulated traces of one hookup at every output step (o) and far end (c), judged: arrays are (o, c, n)."""
-
-    def __init__(self, sim: Simulator, cases: Cases, outputs_a: Sequence[float], noise_t: float) -> None:
-        self.sim, self.cases = sim, cases
-        steps = [Setup(cases.setup.method, cases.setup.freq_hz, a) for a in outputs_a]
-        self.outputs = [[output(e.load_ohm, s, sim.kit) for e in cases.excitations] for s in steps]
-        self.drive = np.array([[o.drive for o in row] for row in self.outputs])[..., None]
-        self.shown = shown(cases.over_t, self.drive, noise_t=noise_t, receiver=sim.kit.receiver)
-        self.noise_t = noise_t
-        self.judge(np.zeros(cases.air_share.shape))
-        self.peak_null_m = np.full(cases.air_share.shape, np.nan)
-
-    def judge(self, peak_null_m: Floats) -> None:
-        """Judge every station with peak and null that far apart (c, n) [m]."""
-        sim, setup = self.sim, self.cases.setup
-        own = self.cases.current_a * self.drive
-        beside = self.cases.beside_a.max(1, initial=0.0) * self.drive
-        batch = simulated(
-            self.shown,
-            neighbour_a=beside,
-            peak_null_m=peak_null_m,
-            reads_depth=sim.kit.frequency(setup.freq_hz).reads_depth,
-            noise_t=self.noise_t,
-            low_m=sim.kit.receiver.low_m,
-            depth_range_m=(sim.line.depth_min_m, sim.line.depth_max_m),
-            end_m=end_distance(sim.line, setup, sim.stations_m),
-            forecast_a=own,
-            air_share=self.cases.air_share if setup.method == "induction" else np.nan,
-        )
-        self.peak_null_m = peak_null_m
-        self.codes, self.decided_by = judge_codes(batch)
-
-    def forecasts(self) -> list[tuple[Forecast, ...]]:
-        """Return the forecasts, by output step and far end."""
-        sim, c = self.sim, self.cases
-        names = tuple(a.beside.name for a in sim.asides)
-        return [
-            tuple(
-                Forecast(
-                    name,
-                    out,
-                    sim.stations_m,
-                    sim.edges_m,
-                    c.current_a[i] * out.drive,
-                    names,
-                    c.beside_a[i] * out.drive,
-                    self.codes[o, i],
-                    self.decided_by[o, i],
-                    self.peak_null_m[i],
-                    sim.wanted_m,
-                )
-                for i, (name, out) in enumerate(zip(c.names, row, strict=True))
-            )
-            for o, row in enumerate(self.outputs)
-        ]
-
-
-def simulated(
-    s: Shown,
-    *,
-    neighbour_a: Floats,
-    peak_null_m: Floats,
-    reads_depth: bool,
-    noise_t: float,
-    low_m: float,
-    depth_range_m: tuple[float, float],
-    end_m: Floats,
-    forecast_a: Floats,
-    air_share: Any,
-) -> Batch:
-    """Return stations as a technician would read them off the display, five repeats spread by the noise.
-
-    `neighbour_a` is the best current a look to both sides would find [A].
-    """
-    with np.errstate(invalid="ignore"):
-        # comparisons with NaN are false: an instrument that shows nothing gives no reading
-        usable = (s.depth_m >= 0.01) & (s.depth_m <= 15.0) & (s.current_a <= 10.0)
-        lifted = usable & (s.depth_lifted_m >= 0.01) & (s.depth_lifted_m <= 20.0)
-    # where noise drowns the signal the instrument still shows a current: none
-    amps = np.where(usable, s.current_a, 0.0)
-    low, high = (np.clip(amps * (1 + k * s.noise_share), 0.0, 10.0) for k in _REPEATS)
-    return Batch(
-        amps=amps,
-        spread=np.where(usable, (high - low) / np.where(usable, amps, 1.0), np.inf),
-        depth_m=np.where(usable & reads_depth, s.depth_m, np.nan),
-        lift_m=LIFT_M,
-        lifted_m=np.where(lifted, s.depth_lifted_m, np.nan),
-        peak_null_m=np.minimum(peak_null_m, 10.0),
-        neighbour_a=np.minimum(neighbour_a, 10.0),
-        freq_gap=0.0,
-        noise_t=noise_t,
-        low_m=low_m,
-        depth_range_m=depth_range_m,
-        end_m=end_m,
-        loop_gap=0.0,
-        loop_silent=False,
-        forecast_a=(forecast_a, forecast_a),
-        air_share=air_share,
-    )

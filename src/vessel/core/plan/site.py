@@ -1,23 +1,21 @@
-"""The plan of a whole site: every line that shares a plan rated on one solved site, frequencies side by side."""
+"""The plan of a whole site: every line that shares a plan rated on one solved site."""
 
 from __future__ import annotations
 
 from collections.abc import Sequence
-from concurrent.futures import ThreadPoolExecutor
 from dataclasses import replace
 
-from vessel.core.model.kit import Frequency, Kit
+from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
 from vessel.core.model.soil import Soil
 from vessel.core.plan.moving import moving_induction
-from vessel.core.plan.options import Option, Plan, at_frequency, base_setup, gathered
+from vessel.core.plan.options import Plan, at_frequency, base_setup, gathered
 from vessel.core.plan.places import places
 from vessel.core.plan.school import School
 from vessel.core.plan.sequence import missing_m
 from vessel.core.plan.simulate import Simulator
 from vessel.core.plan.world import World
 
-WORKERS = 2
 _WORTH_MOVING = 0.1  # of a line not proved: then moving induction is tried as well
 
 
@@ -26,12 +24,10 @@ def plan_lines(lines: Sequence[Line], soil: Soil, kit: Kit, *, school: School = 
     sims = _simulators(lines, soil, kit)
     plans = _rated(sims, kit, school)
 
-    def tried(sim: Simulator, plan: Plan) -> Plan:
-        wanting = missing_m(plan) > _WORTH_MOVING * plan.wanted_m
-        return replace(plan, moving=moving_induction(sim)) if wanting else plan
-
-    with ThreadPoolExecutor(WORKERS) as pool:
-        return tuple(pool.map(tried, sims, plans))
+    wanting = [k for k, plan in enumerate(plans) if missing_m(plan) > _WORTH_MOVING * plan.wanted_m]
+    for k, moving in zip(wanting, moving_induction([sims[k] for k in wanting]), strict=True):
+        plans[k] = replace(plans[k], moving=moving)
+    return tuple(plans)
 
 
 def _simulators(lines: Sequence[Line], soil: Soil, kit: Kit) -> list[Simulator]:
@@ -46,14 +42,8 @@ def _rated(sims: Sequence[Simulator], kit: Kit, school: School) -> list[Plan]:
     found = [places(sim.line, kit) for sim in sims]
     base = base_setup(kit)
 
-    def run(frequency: Frequency) -> list[list[Option]]:
-        return at_frequency(sims, found, frequency, base)
-
-    # the longest first: where every hookup works there is most to rate
-    order = sorted(kit.frequencies, key=lambda f: -f.freq_hz)
-    with ThreadPoolExecutor(WORKERS) as pool:
-        list(pool.map(lambda sim: sim.geometry.prepare(), sims))
-        by_frequency = dict(zip((f.freq_hz for f in order), pool.map(run, order), strict=True))
+    # one after the other: the steps are too short for threads to share, the linear algebra uses the cores by itself
+    by_frequency = {f.freq_hz: at_frequency(sims, found, f, base) for f in kit.frequencies}
     return [
         gathered(
             [o for f in kit.frequencies for o in by_frequency[f.freq_hz][k]],

@@ -13,6 +13,7 @@ from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.plan.options import Option
 from vessel.core.plan.places import nearest_access
+from vessel.core.plan.rated import forecasts
 from vessel.core.plan.simulate import Simulator
 from vessel.core.plan.world import World
 
@@ -38,7 +39,7 @@ def what_if(
     """
     line = lines[own]
     sim = _bench(tuple(lines), own, kit, setup.freq_hz, setup.position_m).on(soil, far or line.far)
-    (each,) = sim.forecasts([setup], [setup.output_a])
+    (each,) = forecasts(sim, [setup], [setup.output_a])
     access = "" if setup.method == "induction" else nearest_access(line, setup.position_m)[0]
     return Option(setup, each[0], access=access)
 

@@ -26,24 +26,48 @@ def axis_fields(
     Both are (p, s) [T/A]; the current runs linearly from start to end (s, 3) [m]:
     mu0 / (4 pi) (t x r1) integral I(s) ds / r^3 in closed form.
     """
-    along = ends_m - starts_m
-    length = np.linalg.norm(along, axis=1)
-    tx, ty, tz = (along / length[:, None]).T
-    dx, dy, dz = (points_m[:, None, k] - starts_m[None, :, k] for k in range(3))
+    length = np.linalg.norm(ends_m - starts_m, axis=1)
+    t = (ends_m - starts_m) / length[:, None]
+    # from the middle of the places, so that what is bilinear in both can be a matrix product and keep its digits
+    middle = points_m.mean(0)
+    q = starts_m - middle
+    known = t, length, (q * t).sum(1), q, (q * q).sum(1), np.hstack([t, _cross(t, q)]).T
+    found = [(np.empty((len(points_m), len(length))), np.empty((len(points_m), len(length)))) for _ in axes]
+    step = max(1, _CHUNK // max(1, len(length)))
+    for k in range(0, len(points_m), step):
+        rows = slice(k, k + step)
+        part = _axis_fields(points_m[rows] - middle, [axis[rows] for axis in axes], *known)
+        for (at_start, at_end), each in zip(found, part, strict=True):
+            at_start[rows], at_end[rows] = each
+    return found
+
+
+_CHUNK = 40_000  # pairs worked on together: few enough that what is in between stays in the processor's cache
+
+
+def _axis_fields(
+    p: Floats, axes: Sequence[Floats], t: Floats, length: Floats, qt: Floats, q: Floats, q2: Floats, levers: Floats
+) -> list[tuple[Floats, Floats]]:
     # s: how far along the segment the point stands; rho: how far off its axis
-    s = dx * tx + dy * ty + dz * tz
-    rho2 = np.maximum(dx**2 + dy**2 + dz**2 - s**2, 1e-12)
+    s = p @ t.T - qt
+    s2 = s * s
+    rho2 = np.maximum((p * p).sum(1)[:, None] + q2 - 2 * (p @ q.T) - s2, 1e-12)
     ahead = length - s
-    inverse1, inverse2 = 1 / np.sqrt(rho2 + s**2), 1 / np.sqrt(rho2 + ahead**2)
+    inverse1, inverse2 = 1 / np.sqrt(rho2 + s2), 1 / np.sqrt(rho2 + ahead * ahead)
     flat = (ahead * inverse2 + s * inverse1) / rho2
     at_end = (inverse1 - inverse2 + s * flat) / length
     at_start = flat - at_end
     found = []
     for axis in axes:
-        ax, ay, az = MU0 / (4 * np.pi) * axis.T[..., None]
-        lever = (ay * tz - az * ty) * dx + (az * tx - ax * tz) * dy + (ax * ty - ay * tx) * dz  # axis . (t x r1)
+        lever = MU0 / (4 * np.pi) * np.hstack([_cross(p, axis), -axis]) @ levers  # axis . (t x r1)
         found.append((lever * at_start, lever * at_end))
     return found
+
+
+def _cross(a: Floats, b: Floats) -> Floats:
+    """Vector products (n, 3); NumPy's own spends longer on checking small arrays than on them."""
+    (ax, ay, az), (bx, by, bz) = a.T, b.T
+    return np.column_stack([ay * bz - az * by, az * bx - ax * bz, ax * by - ay * bx])
 
 
 def dipole_field(points_m: Floats, *, at_m: Floats, moment_a_m2: Floats) -> Floats:
@@ -54,6 +78,39 @@ def dipole_field(points_m: Floats, *, at_m: Floats, moment_a_m2: Floats) -> Floa
     return np.asarray(MU0 / (4 * np.pi) * (3 * unit * (unit @ moment_a_m2)[:, None] - moment_a_m2) / d**3)
 
 
+class CoilReach:
+    """What the shape of a site makes of a dipole at `at_m` (3,) [m] whose moment lies along `axis` (3,), a unit vector.
+
+    Worked out once for every frequency and soil; `starts_m`, `ends_m` (s, 3) [m] are the segments it reaches.
+    """
+
+    def __init__(self, starts_m: Floats, ends_m: Floats, *, at_m: Floats, axis: Floats) -> None:
+        along = ends_m - starts_m
+        self._length = np.linalg.norm(along, axis=1)
+        t = along / self._length[:, None]
+        r0 = starts_m - at_m
+        lever = _cross(t, np.broadcast_to(axis, t.shape))
+        s0 = (r0 * t).sum(1)
+        p2 = np.maximum((r0**2).sum(1) - s0**2, 1e-12)
+        self._free = (r0 * lever).sum(1) * _cubed(s0, self._length, p2)
+        flat = r0 * np.array([1.0, 1.0, 0.0])
+        self._q0 = (flat * t).sum(1)
+        self._q2 = (flat**2).sum(1) - self._q0**2
+        self._level, self._upright = (flat * lever).sum(1), lever[:, 2]
+        self._depths = -(0.5 * (starts_m + ends_m)[:, 2] + at_m[2])
+
+    def emf(self, moment_a_m2: float, *, freq_hz: float, soil: Soil | None = None) -> NDArray[np.complex128]:
+        """Return the EMF (s,) [V] of a moment of that size [A m2]: see `coil_emf`."""
+        total = self._free.astype(np.complex128)
+        if soil is not None:
+            m = soil_propagation(soil, freq_hz=freq_hz)
+            image2 = image_depth(soil, freq_hz=freq_hz, depths_m=self._depths) ** 2
+            # the image's depth follows the source's height: d(-1/r')/dz = (2/3) m image^2 / r'^3
+            gradient = 2 / 3 * m * image2 * self._upright - self._level
+            total += gradient * _cubed(self._q0, self._length, self._q2 + image2)
+        return np.asarray(-2j * np.pi * freq_hz * MU0 / (4 * np.pi) * moment_a_m2 * total)
+
+
 def coil_emf(
     starts_m: Floats, ends_m: Floats, *, at_m: Floats, moment_a_m2: Floats, freq_hz: float, soil: Soil | None = None
 ) -> NDArray[np.complex128]:
@@ -62,24 +119,8 @@ def coil_emf(
     -jw integral of A.t with A = mu0/(4 pi) m x grad(1/r - 1/r'), gradient at the source. 1/r in closed form: r x t is
     constant along a straight segment. With `soil`, r' runs to the complex image of `image_depth`; without, free space.
     """
-    along = ends_m - starts_m
-    length = np.linalg.norm(along, axis=1)
-    t = along / length[:, None]
-    r0 = starts_m - at_m
-    s0 = (r0 * t).sum(1)
-    p2 = np.maximum((r0**2).sum(1) - s0**2, 1e-12)
-    total = (np.cross(r0, t) @ moment_a_m2) * _cubed(s0, length, p2)
-    if soil is not None:
-        m = soil_propagation(soil, freq_hz=freq_hz)
-        depths = -(0.5 * (starts_m + ends_m)[:, 2] + at_m[2])
-        image = image_depth(soil, freq_hz=freq_hz, depths_m=depths)
-        flat = r0 * np.array([1.0, 1.0, 0.0])
-        q0 = (flat * t).sum(1)
-        q2 = (flat**2).sum(1) - q0**2 + image**2
-        # the image's depth follows the source's height: d(-1/r')/dz = (2/3) m image^2 / r'^3
-        gradient = -flat + (2 / 3 * m * image**2)[:, None] * np.array([0.0, 0.0, 1.0])
-        total = total + (np.cross(gradient, t) @ moment_a_m2) * _cubed(q0, length, q2)
-    return np.asarray(-2j * np.pi * freq_hz * MU0 / (4 * np.pi) * total)
+    size = float(np.linalg.norm(moment_a_m2))
+    return CoilReach(starts_m, ends_m, at_m=at_m, axis=moment_a_m2 / size).emf(size, freq_hz=freq_hz, soil=soil)
 
 
 def _cubed(s0: Floats, length: Floats, p2: Any) -> Any:

@@ -123,8 +123,8 @@ class LineCircuit:
         """
         found = np.zeros((*ends_a[0].shape[1:], len(asides), count))
         for k, a in enumerate(asides):
-            amps = np.abs(self.site_circuit.current_on(ends_a, a.beside.index, a.along_m))
-            found[..., k, :] = np.where(a.met, amps, 0.0)
+            met = np.flatnonzero(a.met)
+            found[..., k, met] = np.abs(self.site_circuit.current_on(ends_a, a.beside.index, a.along_m[met]))
         return found
 
 

@@ -21,6 +21,7 @@ from vessel.core.model.lazy import lazy
 from vessel.core.model.site import Feature, Site
 from vessel.core.model.soil import Soil
 from vessel.core.signal.coupling import Coupling, Segments, between_lines
+from vessel.core.signal.field import CoilReach
 from vessel.core.signal.line_params import LineParams, line_params
 from vessel.core.signal.mesh import Mesh
 from vessel.core.signal.ports import Port, PortSpec, Response
@@ -53,6 +54,7 @@ class SiteGeometry:
         rows, columns = np.concatenate([mesh.start, mesh.end]), np.tile(np.arange(m), 2)
         self.incidence = csr_array((np.repeat([1.0, -1.0], m), (rows, columns)), shape=(n, m))
         self._reaches: dict[tuple[float, ...], tuple[SoilPaths, Coupling]] = {}
+        self._coils: dict[tuple[float, ...], CoilReach] = {}
 
     def reach(self, stake_at_m: Floats, lead: Segments) -> tuple[SoilPaths, Coupling]:
         """Return the ways through soil from a stake (3,) [m] to every node, and the coupling of its lead."""
@@ -66,6 +68,13 @@ class SiteGeometry:
                 Coupling(self.segments, lead, i, j),
             )
         return self._reaches[key]
+
+    def coil_reach(self, at_m: Floats, axis: Floats) -> CoilReach:
+        """Return what a coil at (3,) [m] with its moment along `axis` (3,) reaches."""
+        key = (*at_m.tolist(), *axis.tolist())
+        if key not in self._coils:
+            self._coils[key] = CoilReach(self.segments.start_m, self.segments.end_m, at_m=at_m, axis=axis)
+        return self._coils[key]
 
 
 class SiteCircuit:
@@ -192,16 +201,18 @@ class SiteCircuit:
         differences alone would cost the small series part its digits.
         """
         j, emf, stake = (np.column_stack([getattr(s, name) for s in specs]) for name in ("j", "emf", "stake"))
+        # few nodes are injected at: their columns of P are all that the first pass needs
+        fed = np.flatnonzero(np.abs(j).any(1))
+        leak, volts, drops = j, self.potentials[:, fed] @ j[fed] + stake, np.zeros_like(emf)
         amps = np.zeros_like(emf)
         for _ in range(2):
-            volts = self.potentials @ self._leak(amps, j) + stake
-            residual = emf + volts[self.mesh.start] - volts[self.mesh.end] - self.series @ amps
+            residual = emf + volts[self.mesh.start] - volts[self.mesh.end] - drops
             # LAPACK's wrapper shifts the pivots in place while it works: threads that share them would read nonsense
             lu, pivots = self._lu
             amps = amps + lu_solve((lu, pivots.copy()), residual, check_finite=False)
-        leak = self._leak(amps, j)
-        volts = self.potentials @ leak + stake
-        drops = self.series @ amps
+            leak = self._leak(amps, j)
+            volts = self.potentials @ leak + stake
+            drops = self.series @ amps
         return [Port(s, amps[:, k], leak[:, k], volts[:, k], drops[:, k]) for k, s in enumerate(specs)]
 
     def _leak(self, amps: Complex, injected: Complex) -> Complex:
@@ -277,14 +288,20 @@ class SiteCircuit:
     # ---- results -----------------------------------------------------------------------------------------------
 
     def ends(self, r: Response) -> Ends:
-        """Return the current (w,) [A] entering each metal branch at its start and leaving it at its end.
+        """Return the current (w,) [A] entering each metal branch at its start and leaving it at its end."""
+        into, out = self.ends_of([r])
+        return into[:, 0], out[:, 0]
+
+    def ends_of(self, responses: Sequence[Response]) -> Ends:
+        """Return the current (w, k) [A] of k responses entering each metal branch at its start and leaving at its end.
 
         The half shunts of a section sit at its ends, so its own leakage is inside it.
         """
         w, (_, half, _) = self.mesh.metal, self.sections
-        share = r.leak / np.where(self._node_shunt == 0, 1, self._node_shunt)
+        amps, leak = (np.array([getattr(r, name) for r in responses]) for name in ("amps", "leak"))
+        share = leak / np.where(self._node_shunt == 0, 1, self._node_shunt)
         start, end = self.mesh.start[:w], self.mesh.end[:w]
-        return r.amps[:w] + half * share[start], r.amps[:w] - half * share[end]
+        return (amps[:, :w] + half * share[:, start]).T, (amps[:, :w] - half * share[:, end]).T
 
     def along(self, r: Response, line: int) -> tuple[Floats, Complex]:
         """Return distances (2s,) [m] along a line and the current (2s,) [A] at both ends of each of its branches.

@@ -14,7 +14,6 @@ from vessel.core.model.kit import Clamp, Kit
 from vessel.core.model.setup import Setup
 from vessel.core.model.site import Hookup
 from vessel.core.signal.coupling import Segments
-from vessel.core.signal.field import coil_emf
 from vessel.core.signal.ports import Port, PortSpec, Response, drive, seen
 from vessel.core.signal.site_circuit import SiteCircuit
 from vessel.core.signal.stake import lead_impedance, stake_ohm
@@ -159,11 +158,10 @@ def coil_geometry(hookup: Hookup, kit: Kit) -> tuple[Floats, Floats]:
 def coil_drive(circuit: SiteCircuit, hookup: Hookup, kit: Kit) -> Complex:
     """Return the EMF (m,) [V] that the full coil puts along every branch of the site."""
     at, moment = coil_geometry(hookup, kit)
-    s = circuit.geometry.segments
+    size = float(np.linalg.norm(moment))
     emf = np.zeros(len(circuit.mesh.start), dtype=np.complex128)
-    emf[: circuit.mesh.metal] = coil_emf(
-        s.start_m, s.end_m, at_m=at, moment_a_m2=moment, freq_hz=circuit.freq_hz, soil=circuit.soil
-    )
+    reach = circuit.geometry.coil_reach(at, moment / size)
+    emf[: circuit.mesh.metal] = reach.emf(size, freq_hz=circuit.freq_hz, soil=circuit.soil)
     return emf
 
 

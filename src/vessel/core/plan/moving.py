@@ -9,6 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from vessel.core.judge.verdict import judge_codes
+from vessel.core.plan.cores import side_by_side
 from vessel.core.plan.forecast import PROVED_CODES, Moving
 from vessel.core.plan.options import base_setup
 from vessel.core.plan.rated import NOISE_MARGIN, simulated
@@ -31,7 +32,7 @@ def moving_induction(sims: Sequence[Simulator]) -> list[Moving | None]:
     if kit is None or kit.coil is None:
         return [None] * len(sims)
     usable = [f.freq_hz for f in kit.frequencies if f.freq_hz >= kit.coil.min_freq_hz and f.reads_depth]
-    tried = [_walked(sims, freq, APART_M[0]) for freq in usable]
+    tried = side_by_side(lambda freq: _walked(sims, freq, APART_M[0]), usable)
     found = [_best([each[k] for each in tried]) for k in range(len(sims))]
     for freq in usable:
         which = [k for k, m in enumerate(found) if m is not None and (m.freq_hz, m.apart_m) == (freq, APART_M[0])]

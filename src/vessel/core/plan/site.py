@@ -8,6 +8,7 @@ from dataclasses import replace
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
 from vessel.core.model.soil import Soil
+from vessel.core.plan.cores import side_by_side
 from vessel.core.plan.moving import moving_induction
 from vessel.core.plan.options import Plan, at_frequency, base_setup, gathered
 from vessel.core.plan.places import places
@@ -42,8 +43,11 @@ def _rated(sims: Sequence[Simulator], kit: Kit, school: School) -> list[Plan]:
     found = [places(sim.line, kit) for sim in sims]
     base = base_setup(kit)
 
-    # one after the other: the steps are too short for threads to share, the linear algebra uses the cores by itself
-    by_frequency = {f.freq_hz: at_frequency(sims, found, f, base) for f in kit.frequencies}
+    side_by_side(lambda sim: sim.geometry.prepare(), sims)
+    # the highest first: there most hookups work, so there is most to rate
+    order = sorted(kit.frequencies, key=lambda f: -f.freq_hz)
+    rated = side_by_side(lambda f: at_frequency(sims, found, f, base), order)
+    by_frequency = {f.freq_hz: each for f, each in zip(order, rated, strict=True)}
     return [
         gathered(
             [o for f in kit.frequencies for o in by_frequency[f.freq_hz][k]],

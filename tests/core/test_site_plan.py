@@ -10,13 +10,15 @@ from vessel.core.model.construction import PRESETS, STRUCTURES
 from vessel.core.model.ends import FarEnd
 from vessel.core.model.ground import Area, Course, Drawn, SitePlan
 from vessel.core.model.kit import SAMPLE_KIT
+from vessel.core.model.landmarks import landmarks
 from vessel.core.model.line import Access, AccessPoint, Line
 from vessel.core.model.neighbour import Neighbour
 from vessel.core.model.site import Bond
 from vessel.core.model.soil import Soil
 from vessel.core.plan.facts import against_best, facts
-from vessel.core.plan.options import base_setup, setup_at
+from vessel.core.plan.options import base_setup, in_order, setup_at
 from vessel.core.plan.places import Place
+from vessel.core.plan.rivals import rivals, soils_expected, sounder
 from vessel.core.plan.school import pick
 from vessel.core.plan.sequence import in_sequence, proved_by, setups_for
 from vessel.core.plan.site import plan_lines
@@ -24,7 +26,7 @@ from vessel.core.plan.site_wording import remaining_text, rule_out_text, school_
 from vessel.core.plan.stake import best_spots, spots
 from vessel.core.plan.unknowns import unknowns
 from vessel.core.plan.what_if import what_if, without_bonds
-from vessel.core.plan.what_if_wording import change_text, find_out_text, spot_advice
+from vessel.core.plan.what_if_wording import board_text, change_text, find_out_text, sounder_text, spot_advice
 from vessel.core.plan.wording import cautions
 from vessel.core.plan.world import World
 from vessel.core.signal.layout import hookup_on
@@ -253,6 +255,56 @@ def test_what_ifs_move_the_forecast_the_way_the_trade_knows():
     assert not np.allclose(worse.forecasts[0].beside_a, now.forecasts[0].beside_a, rtol=1e-3)
     assert "was" in change_text(now, loose, "metric")
     assert "as before" in change_text(now, now, "metric")
+
+
+def test_the_others_change_with_the_chosen_setup_and_may_then_be_better():
+    line = line_on(two_lines(), "service")
+    (plan,) = plan_lines([line], SOIL, FEW)
+    best = plan.ranked[0]
+    others = rivals(plan, best.setup)
+    assert others
+    assert len({o.setup for o in (best, *others)}) == 1 + len(others) <= 5
+    assert {o.setup.method for o in others} >= {o.setup.method for o in plan.ranked} - {best.setup.method}
+    wet = Soil(15.0)
+    now = [what_if([line], 0, wet, FEW, o.setup) for o in (best, *others)]
+    board = in_order(now, wanted_m=plan.wanted_m, school="lowest")
+    more = board[0].proved_m - now[-1].proved_m
+    assert (board_text(board, now[-1], "metric") == "") == (more < 0.5)
+    assert board_text(board, board[0], "metric") == ""
+
+
+def test_a_setup_is_the_sounder_one_if_it_proves_more_in_the_worst_soil():
+    line = line_on(two_lines(), "service")
+    (plan,) = plan_lines([line], SOIL, FEW)
+    poor, best = plan.ranked[-1], plan.ranked[0]
+    found = sounder([line], 0, SOIL, FEW, poor.setup, [best], measured=True, wanted_m=plan.wanted_m)
+    least = [what_if([line], 0, s, FEW, best.setup).proved_m for s in soils_expected(SOIL, measured=True)]
+    assert found.option is best
+    assert found.least_m == pytest.approx(min(least))
+    assert "At worst" in sounder_text(found, [best], "metric")
+    assert sounder([line], 0, SOIL, FEW, best.setup, [poor], measured=False, wanted_m=plan.wanted_m) is None
+    assert "no other setup" in sounder_text(None, [poor], "metric")
+    dry, _, wet = (s.resistivity_ohm_m for s in soils_expected(SOIL, measured=True)[::-1])
+    assert dry > SOIL.resistivity_ohm_m > wet
+
+
+def test_bends_access_points_and_bonds_are_known_along_a_line():
+    plan = two_lines(bonds=(Bond("main", 50.0, "service", 30.0),))
+    line = line_on(plan, "service", accesses=(Access("Pedestal", 75.0, AccessPoint()),))
+    assert [(m.kind, m.at_m) for m in landmarks(line)] == [("bond", 30.0), ("bend", 60.0), ("access", 75.0)]
+    straight = Drawn("own", TRACER, ((0.0, 0.0), (30.0, 0.0), (60.0, 1.0)), 0.6, 1.0)
+    assert landmarks(line_on(SitePlan((straight,)), "own")) == ()
+
+
+def test_what_is_in_service_is_left_alone_where_another_place_does_as_well():
+    quiet = Access("Spare pedestal", 0.0, AccessPoint(in_service=False))
+    line = Line(TRACER, 80.0, 0.6, 1.0, AccessPoint(in_service=True), accesses=(quiet,))
+    (plan,) = plan_lines([line], SOIL, FEW)
+    best = plan.ranked[0]
+    assert (best.setup.method, best.access, best.disturbs) == ("direct", "Spare pedestal", False)
+    assert not any("In service" in c for c in cautions(best, line, FEW, "metric"))
+    other = next(o for o in plan.ranked if o.setup == best.setup and o.disturbs)
+    assert any("In service" in c for c in cautions(other, line, FEW, "metric"))
 
 
 def test_what_matters_most_is_found_out_first():

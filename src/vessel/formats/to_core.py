@@ -61,6 +61,10 @@ def line_of(line: Any, job: Any) -> Line:
     access = plan_doc(job).access
     if course is not None and live_at_start(course.drawn, access):
         near = replace(near, live=True)
+    accesses = () if course is None else accesses_on(course.drawn, access)
+    if utility(line.utility).carries_mains and (near.live or any(a.point.live for a in accesses)):
+        near = replace(near, live=True)
+        accesses = tuple(replace(a, point=replace(a.point, live=True)) for a in accesses)
     return Line(
         metal,
         line.length_m if course is None else course.drawn.length_m,
@@ -69,7 +73,7 @@ def line_of(line: Any, job: Any) -> Line:
         near,
         FarEnd(line.far_kind, line.far_earth_ohm),
         told,
-        () if course is None else accesses_on(course.drawn, access),
+        accesses,
         course,
     )
 

@@ -479,7 +479,7 @@ export interface paths {
         put?: never;
         /**
          * Ask
-         * @description Return a setup as planned and as asked; nothing is stored.
+         * @description Return a setup as planned and as asked, with the best of the others under the same change; nothing is stored.
          */
         post: operations["ask_api_lines__line_id__what_if_post"];
         delete?: never;
@@ -944,6 +944,29 @@ export interface components {
             text: string;
         };
         /**
+         * BoardRow
+         * @description A setup on the board of a what-if; `role` tells the one asked about from those it stands against.
+         */
+        BoardRow: {
+            /** Key */
+            key: string;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "planned" | "asked" | "rival";
+            /** Hookup Label */
+            hookup_label: string;
+            /** Freq Text */
+            freq_text: string;
+            /** Output Text */
+            output_text: string;
+            /** Place Text */
+            place_text: string;
+            /** Forecasts */
+            forecasts: components["schemas"]["ForecastView"][];
+        };
+        /**
          * BondChoice
          * @description A bond of the plan that can be thought away.
          */
@@ -1396,6 +1419,21 @@ export interface components {
             in_use: number;
         };
         /**
+         * LandmarkView
+         * @description What stands along a line: a bend, an access point, a bond.
+         */
+        LandmarkView: {
+            /** At M */
+            at_m: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "bend" | "access" | "bond";
+            /** Text */
+            text: string;
+        };
+        /**
          * LineDetail
          * @description A line as typed, for its form.
          */
@@ -1818,6 +1856,8 @@ export interface components {
             line_id: number;
             /** Length M */
             length_m: number;
+            /** Landmarks */
+            landmarks: components["schemas"]["LandmarkView"][];
             /** Far Cases */
             far_cases: string[];
             /** Noise Margin */
@@ -2440,6 +2480,8 @@ export interface components {
             find_out: string;
             /** Each */
             each: string[];
+            /** Sound */
+            sound: string;
         };
         /**
          * UtilityView
@@ -2518,7 +2560,7 @@ export interface components {
         };
         /**
          * WhatIfForm
-         * @description A setup and what is thought otherwise: stake, soil, far end, bonds away (their numbers on the plan).
+         * @description A setup and what is thought otherwise: place, stake, soil, far end, bonds away (their numbers on the plan).
          */
         WhatIfForm: {
             /**
@@ -2535,6 +2577,8 @@ export interface components {
              * @default 0
              */
             position_m?: number;
+            /** Planned Position M */
+            planned_position_m?: number | null;
             /** Planned Stake At */
             planned_stake_at?: [
                 number,
@@ -2561,7 +2605,9 @@ export interface components {
         };
         /**
          * WhatIfView
-         * @description A setup as planned and as asked, and what the change does.
+         * @description A setup as planned and as asked, what the change does, and the best of the others under the same change.
+         *
+         *     `refused`: the stake cannot stand there; `stake_text` alone is only a warning.
          */
         WhatIfView: {
             /**
@@ -2571,14 +2617,16 @@ export interface components {
             hookup: "direct" | "clamp" | "induction";
             /** Title */
             title: string;
-            /** Planned */
-            planned: components["schemas"]["ForecastView"][];
-            /** Asked */
-            asked: components["schemas"]["ForecastView"][];
+            /** Board */
+            board: components["schemas"]["BoardRow"][];
             /** Change Text */
             change_text: string;
+            /** Board Text */
+            board_text: string;
             /** Stake Text */
             stake_text: string;
+            /** Refused */
+            refused: boolean;
             /** Here */
             here: [
                 number,

@@ -3,7 +3,11 @@ import type { Schemas, Verdict } from "../api/client";
 import type { Formatter } from "../app/units";
 import { useWidth, ZoneLegend, ZonePatterns } from "./shared";
 
-type Option = Schemas["OptionView"];
+type Option = Pick<
+  Schemas["OptionView"],
+  "key" | "hookup_label" | "freq_text" | "output_text" | "forecasts"
+> & { reason?: string; rejected?: string | null };
+type Landmark = Schemas["LandmarkView"];
 
 const BAR = 14;
 const GAP = 3;
@@ -12,6 +16,7 @@ const GAP = 3;
 export function ReachBoard(p: {
   options: Option[];
   lengthM: number;
+  landmarks: Landmark[];
   format: Formatter;
   chosen: string | null;
   onChoose?: (key: string) => void;
@@ -30,7 +35,7 @@ export function ReachBoard(p: {
   return (
     <div ref={box}>
       <ZoneLegend id="reach" present={present} />
-      <Axis x={x} width={width} format={p.format} lengthM={p.lengthM} at={at} />
+      <Axis x={x} width={width} format={p.format} lengthM={p.lengthM} landmarks={p.landmarks} at={at} />
       <ul className="grid gap-1">
         {p.options.map((o, i) => (
           <li key={o.key}>
@@ -56,6 +61,7 @@ function Axis(p: {
   width: number;
   format: Formatter;
   lengthM: number;
+  landmarks: Landmark[];
   at: (m: number) => number;
 }) {
   const end = p.x.range()[1] ?? 0;
@@ -79,16 +85,30 @@ function Axis(p: {
       <text x={end} y={28} textAnchor="end" fontSize={13} fill="var(--ink)">
         {p.format.distance(p.lengthM)}
       </text>
+      {p.landmarks.map((m) => (
+        <g key={`${m.kind}-${m.at_m}`} transform={`translate(${p.at(m.at_m)},36)`}>
+          <LandmarkSign kind={m.kind} />
+          <title>{m.text}</title>
+        </g>
+      ))}
       <rect x={p.at(0) - 4} y={32} width={8} height={8} fill="var(--ink)" />
       <circle cx={end} cy={36} r={4.5} fill="var(--sheet)" stroke="var(--ink)" strokeWidth={2} />
       <text x={p.at(0)} y={12} fontSize={12.5} fill="var(--quiet)">
         ■ access point
+        {p.landmarks.some((m) => m.kind === "bend") ? " ⌃ bend" : ""}
+        {p.landmarks.some((m) => m.kind === "bond") ? " ◆ bond" : ""}
       </text>
       <text x={end} y={12} textAnchor="end" fontSize={12.5} fill="var(--quiet)">
         far end ○
       </text>
     </svg>
   );
+}
+
+function LandmarkSign({ kind }: { kind: Landmark["kind"] }) {
+  if (kind === "access") return <rect x={-4} y={-4} width={8} height={8} fill="var(--ink)" />;
+  if (kind === "bond") return <path d="M0,-5 L5,0 L0,5 L-5,0 Z" fill="var(--ink)" />;
+  return <path d="M-5,4 L0,-4 L5,4" fill="none" stroke="var(--ink)" strokeWidth={2} />;
 }
 
 function Row(p: {

@@ -10,6 +10,7 @@ from vessel.core.judge.rules import BY_ID
 from vessel.core.judge.verdict import outcome_of
 from vessel.core.model.entry import Units, show_length
 from vessel.core.model.kit import Kit, show_hz
+from vessel.core.model.landmarks import Landmark, landmarks
 from vessel.core.model.line import Line
 from vessel.core.model.setup import METHOD_LABEL
 from vessel.core.model.soil import Soil
@@ -86,6 +87,11 @@ def _option(
     )
 
 
+def _landmark(mark: Landmark, units: Units) -> views.LandmarkView:
+    name = mark.name or "Bend"
+    return views.LandmarkView(at_m=mark.at_m, kind=mark.kind, text=f"{name}, {show_length(mark.at_m, units)}")
+
+
 def option_key(o: Option) -> str:
     """Return what tells an option from every other of its line."""
     s = o.setup
@@ -100,6 +106,7 @@ def plan_view(row: LineRow) -> views.PlanView:
         return views.PlanView(
             line_id=row.id,
             length_m=row.length_m,
+            landmarks=[],
             far_cases=[],
             noise_margin=NOISE_MARGIN,
             options=[],
@@ -118,6 +125,7 @@ def plan_view(row: LineRow) -> views.PlanView:
     return views.PlanView(
         line_id=row.id,
         length_m=line.length_m,
+        landmarks=[_landmark(mark, units) for mark in landmarks(line)],
         far_cases=[CASE_TEXT[n] for n, _ in line.far_cases()],
         noise_margin=NOISE_MARGIN,
         options=options,

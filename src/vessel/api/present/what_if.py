@@ -3,18 +3,21 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import cast
+from typing import Literal, cast
 
 from vessel.api import views
 from vessel.api.compute import world
-from vessel.api.present.plan import forecast_view
+from vessel.api.present.plan import forecast_view, option_key
 from vessel.core.model.entry import Units, show_length
+from vessel.core.model.kit import show_hz
 from vessel.core.model.line import Line
+from vessel.core.model.setup import METHOD_LABEL
 from vessel.core.model.site import Bond
 from vessel.core.plan.options import Option
 from vessel.core.plan.site_wording import place_text, setup_words
 from vessel.core.plan.stake import Spot, spots
-from vessel.core.plan.what_if_wording import change_text, spot_advice, spot_text
+from vessel.core.plan.what_if_wording import board_text, change_text, spot_advice, spot_text
+from vessel.core.plan.wording import show_ma
 from vessel.core.signal.layout import hookup_on, square_to
 from vessel.store.tables import LineRow
 
@@ -41,8 +44,25 @@ def _bond(b: Bond, units: Units) -> str:
     return f"{b.a} at {show_length(b.a_m, units)} with {b.b} at {show_length(b.b_m, units)}"
 
 
-def what_if_view(row: LineRow, line: Line, planned: Option, asked: Option, stake: str) -> views.WhatIfView:
-    """Return a setup as planned and as asked; `stake` says what speaks against the stake, empty if nothing."""
+def _row(o: Option, role: Literal["planned", "asked", "rival"], units: Units) -> views.BoardRow:
+    return views.BoardRow(
+        key=f"{role}-{option_key(o)}",
+        role=role,
+        hookup_label=METHOD_LABEL[o.setup.method],
+        freq_text=show_hz(o.setup.freq_hz),
+        output_text=show_ma(o.setup.output_a),
+        place_text=place_text(o, units),
+        forecasts=[forecast_view(f, units) for f in o.forecasts],
+    )
+
+
+def what_if_view(
+    row: LineRow, line: Line, planned: Option, board: Sequence[Option], asked: Option, *, stake: str, refused: bool
+) -> views.WhatIfView:
+    """Return a setup as planned, and as `asked` on the `board` of what it stands against, best first.
+
+    `stake` says what speaks against the stake, empty if nothing; `refused`: it cannot stand there.
+    """
     units = cast(Units, row.job.units)
     drawn = line.course is not None
     hookup = hookup_on(line, asked.setup)
@@ -50,10 +70,11 @@ def what_if_view(row: LineRow, line: Line, planned: Option, asked: Option, stake
     return views.WhatIfView(
         hookup=asked.setup.method,
         title=f"{place_text(asked, units)}, {setup_words(asked.setup)}",
-        planned=[forecast_view(f, units) for f in planned.forecasts],
-        asked=[forecast_view(f, units) for f in asked.forecasts],
+        board=[_row(planned, "planned", units), *(_row(o, "asked" if o is asked else "rival", units) for o in board)],
         change_text=change_text(planned, asked, units),
+        board_text=board_text(board, asked, units),
         stake_text=stake,
+        refused=refused,
         here=hookup.coil_at if drawn else None,
         stake_at=hookup.stake_at if drawn and asked.setup.method == "direct" else None,
         bonds=[

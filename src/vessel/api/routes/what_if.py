@@ -10,7 +10,7 @@ from fastapi import APIRouter, Query
 from pydantic import Field
 
 from vessel.api import views
-from vessel.api.compute import lines_together, world
+from vessel.api.compute import lines_together, plan_of, world
 from vessel.api.inputs import Form, Typed
 from vessel.api.present.what_if import spots_view, what_if_view
 from vessel.api.routes import REFUSALS, Db, get
@@ -20,10 +20,13 @@ from vessel.core.model.errors import VesselError
 from vessel.core.model.setup import Setup, usual_stake
 from vessel.core.model.soil import Soil
 from vessel.core.plan.hookup import require_clear_stake, require_place, stake_away_m
+from vessel.core.plan.options import in_order
+from vessel.core.plan.rivals import rivals, sounder
 from vessel.core.plan.stake import spot_at
 from vessel.core.plan.unknowns import unknowns
 from vessel.core.plan.what_if import what_if, without_bonds
-from vessel.core.plan.what_if_wording import find_out_text, spot_text, unknown_text
+from vessel.core.plan.what_if_wording import find_out_text, sounder_text, spot_text, unknown_text
+from vessel.formats.site_plan import plan_doc
 from vessel.formats.to_core import soil_of
 from vessel.store.tables import LineRow
 
@@ -34,12 +37,13 @@ router = APIRouter(prefix="/api/lines/{line_id}", tags=["what-if"], responses=RE
 
 
 class WhatIfForm(Form):
-    """A setup and what is thought otherwise: stake, soil, far end, bonds away (their numbers on the plan)."""
+    """A setup and what is thought otherwise: place, stake, soil, far end, bonds away (their numbers on the plan)."""
 
     hookup: Literal["direct", "clamp", "induction"]
     freq_hz: float
     output_a: float
     position_m: float = 0.0
+    planned_position_m: float | None = None
     planned_stake_at: tuple[float, float] | None = None
     stake_at: tuple[float, float] | None = None
     soil_resistivity: Typed = ""
@@ -47,10 +51,15 @@ class WhatIfForm(Form):
     without_bonds: Annotated[list[int], Field(max_length=50)] = Field(default_factory=list)
 
 
-def _setup(row: LineRow, form: WhatIfForm, stake_at: tuple[float, float] | None) -> Setup:
+def _planned(row: LineRow, form: WhatIfForm) -> Setup:
+    at_m = form.position_m if form.planned_position_m is None else form.planned_position_m
+    return _setup(row, form, at_m, form.planned_stake_at)
+
+
+def _setup(row: LineRow, form: WhatIfForm, at_m: float, stake_at: tuple[float, float] | None) -> Setup:
     line, _, kit = world(row)
     frequency = kit.frequency(form.freq_hz)
-    setup = Setup(form.hookup, frequency.freq_hz, form.output_a, usual_stake(kit.lead_m), position_m=form.position_m)
+    setup = Setup(form.hookup, frequency.freq_hz, form.output_a, usual_stake(kit.lead_m), position_m=at_m)
     setup.require_on(line.length_m)
     if stake_at is None or form.hookup != "direct":
         return setup
@@ -72,21 +81,27 @@ def find_out(line_id: int, form: WhatIfForm, db: Db) -> views.UnknownsView:
     row = get(db, LineRow, line_id, "line")
     _, soil, kit = world(row)
     lines, own = lines_together(row)
-    setup = _setup(row, form, form.planned_stake_at)
+    setup = _planned(row, form)
     measured = row.job.soil_resistivity_ohm_m is not None
     found = unknowns(lines, own, soil, kit, setup, measured=measured)
-    units = cast(Units, row.job.units)
-    return views.UnknownsView(find_out=find_out_text(found), each=[unknown_text(u, units) for u in found])
+    units, plan = cast(Units, row.job.units), plan_of(row)
+    others = rivals(plan, setup)
+    better = sounder(lines, own, soil, kit, setup, others, measured=measured, wanted_m=plan.wanted_m)
+    return views.UnknownsView(
+        find_out=find_out_text(found),
+        each=[unknown_text(u, units) for u in found],
+        sound=sounder_text(better, others, units),
+    )
 
 
 @router.post("/what-if")
 def ask(line_id: int, form: WhatIfForm, db: Db) -> views.WhatIfView:
-    """Return a setup as planned and as asked; nothing is stored."""
+    """Return a setup as planned and as asked, with the best of the others under the same change; nothing is stored."""
     row = get(db, LineRow, line_id, "line")
     line, soil, kit = world(row)
-    planned, asked = _setup(row, form, form.planned_stake_at), _setup(row, form, form.stake_at)
+    planned, asked = _planned(row, form), _setup(row, form, form.position_m, form.stake_at)
     other_soil, units = soil, cast(Units, row.job.units)
-    stake = ""
+    stake, refused = "", False
     if asked.method == "direct" and asked.stake_at is not None:
         spot = spot_at(line, at_m=asked.position_m, stake_at=asked.stake_at)
         stake = spot_text(spot, units) if spot is not None and spot.against is not None else ""
@@ -95,12 +110,16 @@ def ask(line_id: int, form: WhatIfForm, db: Db) -> views.WhatIfView:
             require_clear_stake(line, soil, asked)
             kit.require_lead(asked.stake.away_m)
         except VesselError as e:
-            stake = f"{e.message} {e.fix}"
+            stake, refused = f"{e.message} {e.fix}", True
     if form.soil_resistivity:
         rho = understand(form.soil_resistivity, quantity="resistivity", units=units, field="soil_resistivity").value
         other_soil = Soil(rho, soil_of(row.job).rel_permittivity)
     far = FarEnd(form.far) if form.far else None
     together, own = lines_together(row)
     before = _remembered(together, own, soil, kit, planned)
-    after = what_if(without_bonds(together, form.without_bonds), own, other_soil, kit, asked, far=far)
-    return what_if_view(row, line, before, after, stake)
+    apart, plan = without_bonds(together, form.without_bonds), plan_of(row)
+    after = what_if(apart, own, other_soil, kit, asked, far=far)
+    # while the stake is dragged the others stay as they are
+    others = [_remembered(apart, own, other_soil, kit, o.setup, far=far) for o in rivals(plan, asked)]
+    board = in_order([after, *others], wanted_m=plan.wanted_m, school=plan_doc(row.job).school)
+    return what_if_view(row, line, before, board, after, stake=stake, refused=refused)

@@ -13,7 +13,7 @@ from vessel.api.views.catalogue import (
 from vessel.api.views.hookup import HookupView, HypothesisView, LoopView, ReadingView, ShareView, StepView
 from vessel.api.views.kinds import Hookup, Outcome, StepName, Units, Verdict
 from vessel.api.views.lines import Created, JobRow, JobView, LineDetail, LineState, NeighbourTyped
-from vessel.api.views.plan import BleedOffView, FactView, ForecastView, OptionView, PlanView, ZoneView
+from vessel.api.views.plan import BleedOffView, FactView, ForecastView, LandmarkView, OptionView, PlanView, ZoneView
 from vessel.api.views.site import (
     AccessView,
     ChoiceView,
@@ -37,7 +37,7 @@ from vessel.api.views.trace import (
     StationView,
     TraceView,
 )
-from vessel.api.views.what_if import BondChoice, SpotsView, SpotView, UnknownsView, WhatIfView
+from vessel.api.views.what_if import BoardRow, BondChoice, SpotsView, SpotView, UnknownsView, WhatIfView
 from vessel.api.views.work import LineWorkView, PieceView, SchoolPickView, VisitView, WorkView
 
 __all__ = [
@@ -47,6 +47,7 @@ __all__ = [
     "BelowView",
     "BesideView",
     "BleedOffView",
+    "BoardRow",
     "BondChoice",
     "Catalogue",
     "ChoiceView",
@@ -61,6 +62,7 @@ __all__ = [
     "JobRow",
     "JobView",
     "KitView",
+    "LandmarkView",
     "LineDetail",
     "LineRecord",
     "LineState",

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from pydantic import BaseModel
 
 from vessel.api.views.kinds import Hookup, Outcome, Verdict
@@ -65,11 +67,20 @@ class OptionView(BaseModel):
     rejected: str | None
 
 
+class LandmarkView(BaseModel):
+    """What stands along a line: a bend, an access point, a bond."""
+
+    at_m: float
+    kind: Literal["bend", "access", "bond"]
+    text: str
+
+
 class PlanView(BaseModel):
     """The plan of one line: ranked options, best first, and the rejected ones."""
 
     line_id: int
     length_m: float
+    landmarks: list[LandmarkView]
     far_cases: list[str]
     noise_margin: float
     options: list[OptionView]

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from pydantic import BaseModel
 
 from vessel.api.views.kinds import Hookup
@@ -31,6 +33,7 @@ class UnknownsView(BaseModel):
 
     find_out: str
     each: list[str]
+    sound: str
 
 
 class BondChoice(BaseModel):
@@ -40,15 +43,31 @@ class BondChoice(BaseModel):
     text: str
 
 
+class BoardRow(BaseModel):
+    """A setup on the board of a what-if; `role` tells the one asked about from those it stands against."""
+
+    key: str
+    role: Literal["planned", "asked", "rival"]
+    hookup_label: str
+    freq_text: str
+    output_text: str
+    place_text: str
+    forecasts: list[ForecastView]
+
+
 class WhatIfView(BaseModel):
-    """A setup as planned and as asked, and what the change does."""
+    """A setup as planned and as asked, what the change does, and the best of the others under the same change.
+
+    `refused`: the stake cannot stand there; `stake_text` alone is only a warning.
+    """
 
     hookup: Hookup
     title: str
-    planned: list[ForecastView]
-    asked: list[ForecastView]
+    board: list[BoardRow]
     change_text: str
+    board_text: str
     stake_text: str
+    refused: bool
     here: Corner | None
     stake_at: Corner | None
     bonds: list[BondChoice]

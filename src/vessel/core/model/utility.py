@@ -12,19 +12,23 @@ from vessel.core.model.errors import BadInput
 
 @dataclass(frozen=True)
 class Utility:
-    """Label, marking colour (name and sRGB hex), letter and pattern for one kind of line."""
+    """Label, marking colour (name and sRGB hex), letter and pattern for one kind of line.
+
+    `carries_mains`: live at one place, such a line is live all along.
+    """
 
     label: str
     colour: str
     hex: str
     letter: str
     pattern: str
+    carries_mains: bool = False
 
 
 UTILITIES: dict[str, Utility] = {
     "gas": Utility("Gas", "Yellow", "#f2c200", "G", "dash"),
     "oil": Utility("Oil or steam", "Yellow", "#f2c200", "O", "dash-dot"),
-    "power": Utility("Electric power", "Red", "#d11f2a", "E", "solid"),
+    "power": Utility("Electric power", "Red", "#d11f2a", "E", "solid", carries_mains=True),
     "telecom": Utility("Telecom", "Orange", "#f07c12", "T", "dot"),
     "water": Utility("Drinking water", "Blue", "#1d5fd0", "W", "long-dash"),
     "reclaimed": Utility("Reclaimed water", "Purple", "#7b3fa8", "R", "long-dash-dot"),

@@ -23,7 +23,7 @@ class Option:
     """One setup: its forecasts per far-end case (empty where safety or the kit rules it out) and why it is rejected.
 
     `rejected` is a reason id, None for a ranked option; `same_as_a` the lower step [A] that already gives as much.
-    `access`: the access point it is made at, empty for induction.
+    `access`: the access point it is made at, empty for induction; `disturbs`: it is in service there.
     """
 
     setup: Setup
@@ -31,6 +31,7 @@ class Option:
     rejected: str | None = None
     same_as_a: float | None = None
     access: str = ""
+    disturbs: bool = False
 
     @lazy
     def proved_m(self) -> float:
@@ -77,7 +78,7 @@ def gathered(options: Sequence[Option], *, wanted_m: float, school: School) -> P
 def in_order(options: Sequence[Option], *, wanted_m: float, school: School) -> tuple[Option, ...]:
     """Return options best first: most proved length (to 2 % of what is wanted), usable length, hookup order.
 
-    Then the school's order of frequencies, least output, least bleed-off (to 5 %), and least way to walk.
+    Then the school's order of frequencies, least output, bleed-off (to 5 %), way to walk and disturbance.
     """
     whole = max(wanted_m, 1e-9)
 
@@ -91,6 +92,7 @@ def in_order(options: Sequence[Option], *, wanted_m: float, school: School) -> t
             s.output_a,
             round(20 * min(o.bleed_share, 10.0)),
             s.position_m,
+            o.disturbs,
         )
 
     return tuple(sorted(options, key=key))
@@ -156,8 +158,8 @@ def _steps(
             f.output.drive <= _SAME_DRIVE * b.output.drive for f, b in zip(each, before.forecasts, strict=True)
         ):
             same_as = before.same_as_a or before.setup.output_a
-            rated.append(Option(at, before.forecasts, "no_more_current", same_as, place.access))
+            rated.append(Option(at, before.forecasts, "no_more_current", same_as, place.access, place.disturbs))
             continue
         useless = not any(f.length_m(*PROVED) > 0 for f in each)
-        rated.append(Option(at, each, "nothing_markable" if useless else None, access=place.access))
+        rated.append(Option(at, each, "nothing_markable" if useless else None, None, place.access, place.disturbs))
     return rated

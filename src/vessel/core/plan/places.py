@@ -22,13 +22,17 @@ _MOST_COILS = 5
 
 @dataclass(frozen=True)
 class Place:
-    """A hookup's place: `position_m` along the line [m], at the access point called `access`; its stake's spot."""
+    """A hookup's place: `position_m` along the line [m], at the access point called `access`; its stake's spot.
+
+    `disturbs`: what is connected to there is in service.
+    """
 
     method: Method
     position_m: float
     access: str
     stake_at: tuple[float, float] | None = None
     stake_away_m: float | None = None
+    disturbs: bool = False
 
 
 def access_points(line: Line) -> tuple[tuple[str, float, AccessPoint], ...]:
@@ -83,9 +87,9 @@ def places(line: Line, kit: Kit) -> tuple[tuple[Place, str | None], ...]:
         why = safety_rejection("direct", point, kit)
         if why is None and line.course is not None:
             for s in best_spots(line, at_m=at, lead_m=kit.lead_m):
-                found.append((Place("direct", at, name, s.at, s.away_m), None))
+                found.append((Place("direct", at, name, s.at, s.away_m, disturbs=point.in_service), None))
         else:
-            found.append((Place("direct", at, name), why))
+            found.append((Place("direct", at, name, disturbs=point.in_service), why))
     for name, at, point in access_points(line):
         why = safety_rejection("clamp", point, kit)
         found += [(Place("clamp", c, name), why) for c in _clamps(line, at)]

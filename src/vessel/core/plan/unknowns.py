@@ -12,11 +12,10 @@ from vessel.core.model.line import Line
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.plan.options import Option
+from vessel.core.plan.rivals import soils_expected
 from vessel.core.plan.what_if import what_if
 
 UnknownName = Literal["far_end", "soil", "depth"]
-SOIL_SPREAD = {"typical": 2.5, "measured": 1.25}
-"""By what factor the soil may be wetter or drier than assumed: typical values spread wide, measured ones little."""
 
 
 @dataclass(frozen=True)
@@ -47,8 +46,7 @@ def unknowns(
     if line.far.kind == "unknown":
         ends: tuple[FarEnd, ...] = (FarEnd("open"), FarEnd("earthed"))
         cases["far_end"] = [(e.kind, what_if(lines, own, soil, kit, setup, far=e)) for e in ends]
-    factor = SOIL_SPREAD["measured" if measured else "typical"]
-    soils = [replace(soil, resistivity_ohm_m=soil.resistivity_ohm_m * f) for f in (1 / factor, 1.0, factor)]
+    soils = soils_expected(soil, measured=measured)
     cases["soil"] = [(f"{s.resistivity_ohm_m:.0f} ohm m", what_if(lines, own, s, kit, setup)) for s in soils]
     if line.depth_max_m > 1.01 * line.depth_min_m:
         shallow = [replace(x, depth_max_m=x.depth_min_m) if k == own else x for k, x in enumerate(lines)]

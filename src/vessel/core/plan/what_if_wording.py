@@ -6,6 +6,8 @@ from collections.abc import Sequence
 
 from vessel.core.model.entry import Units, show_length
 from vessel.core.plan.options import Option
+from vessel.core.plan.rivals import Sounder
+from vessel.core.plan.site_wording import place_text, setup_words
 from vessel.core.plan.stake import Against, Spot
 from vessel.core.plan.unknowns import Unknown
 from vessel.core.plan.wording import percent, show_ma
@@ -80,3 +82,25 @@ def find_out_text(found: Sequence[Unknown]) -> str:
         return "Nothing that is not known would change what this setup proves."
     label, how = _UNKNOWN[found[0].name]
     return f"{label} matters most. {how}"
+
+
+def sounder_text(found: Sounder | None, others: Sequence[Option], units: Units) -> str:
+    """Return whether another setup is the safer choice while the soil is not known."""
+    if not others:
+        return ""
+    if found is None:
+        return "In the wettest and in the driest soil to be expected no other setup compared proves clearly more."
+    o = found.option
+    return (
+        f"Sounder while the soil is not known: {place_text(o, units)}, {setup_words(o.setup)}. At worst "
+        f"{show_length(found.least_m, units)} markable, against {show_length(found.instead_of_m, units)}."
+    )
+
+
+def board_text(board: Sequence[Option], asked: Option, units: Units) -> str:
+    """Return whether `asked` is still the setup to use among `board`, which is in order, best first."""
+    best = board[0]
+    if best is asked or best.proved_m < asked.proved_m + 0.5:
+        return ""
+    more = show_length(best.proved_m - asked.proved_m, units)
+    return f"Then {place_text(best, units)}, {setup_words(best.setup)} proves {more} more."

@@ -65,7 +65,7 @@ def cautions(option: Option, line: Line, kit: Kit, units: Units) -> list[str]:
     """Return what to watch with an option."""
     s, found = option.setup, []
     frequency = kit.frequency(s.freq_hz)
-    if s.method == "direct" and line.near.in_service:
+    if option.disturbs:
         found.append("In service: connect only with the owner's consent, never to a live conductor.")
     live = [a.name for a in line.accesses if a.point.live]
     if s.method == "direct" and live:

@@ -73,6 +73,7 @@ function PlanView({ plan, job, line }: { plan: Plan; job: Job; line: LineState }
           <ReachBoard
             options={shown}
             lengthM={plan.length_m}
+            landmarks={plan.landmarks}
             format={formatter(job.units)}
             chosen={option?.key ?? null}
             onChoose={setChosen}
@@ -97,13 +98,24 @@ function PlanView({ plan, job, line }: { plan: Plan; job: Job; line: LineState }
           job={job}
           line={line}
           option={option}
-          lengthM={plan.length_m}
-          onUse={(at) => onUse(option, at)}
+          elsewhere={elsewhere(plan.options, option)}
+          plan={plan}
+          onUse={onUse}
         />
       ) : null}
       <Rejected options={plan.rejected} />
     </div>
   );
+}
+
+/** The same hookup at other places along the line: the best option of each. */
+function elsewhere(options: Schemas["OptionView"][], chosen: Schemas["OptionView"]) {
+  const seen = new Set([chosen.position_m]);
+  return options.filter((o) => {
+    const more = o.hookup === chosen.hookup && !seen.has(o.position_m);
+    seen.add(o.hookup === chosen.hookup ? o.position_m : Number.NaN);
+    return more;
+  });
 }
 
 function NothingWorks({ name, why }: { name: string; why: string | null }) {

@@ -8,6 +8,7 @@ import { Button } from "../../ui/Button";
 import { Choice, Field, Tick } from "../../ui/Field";
 import type { Job, LineState } from "../line/JobPage";
 import { PlanPicture } from "../site/PlanPicture";
+import { SoilSlide } from "./SoilSlide";
 
 type Option = Schemas["OptionView"];
 type Corner = [number, number];
@@ -23,33 +24,24 @@ function useLately<T>(value: T, everyMs: number): T {
   return late;
 }
 
-/** What if: the stake elsewhere, other soil, another far end, a bond away; the forecast follows while dragging. */
+type Asked = { at: Option; stake: Corner | null; soil: string; far: string; dropped: number[] };
+
+/** What if: another place, the stake elsewhere, other soil, another far end, a bond away; the board follows. */
 export function WhatIf(p: {
   job: Job;
   line: LineState;
   option: Option;
-  lengthM: number;
-  onUse: (stakeAt: Corner | null) => void;
+  elsewhere: Option[];
+  plan: Schemas["PlanView"];
+  onUse: (o: Option, stakeAt: Corner | null) => void;
 }) {
   const { option: o, line } = p;
-  const planned = (o.stake_at as Corner | null) ?? null;
-  const [stake, setStake] = useState<Corner | null>(planned);
-  const [soil, setSoil] = useState("");
-  const [far, setFar] = useState("");
-  const [dropped, setDropped] = useState<number[]>([]);
-  const asked = useLately(
-    useMemo(() => ({ stake, soil, far, dropped }), [stake, soil, far, dropped]),
-    60,
-  );
-  const setup = {
-    hookup: o.hookup,
-    freq_hz: o.freq_hz,
-    output_a: o.output_a,
-    position_m: o.position_m,
-    planned_stake_at: planned,
-  };
+  const planned: Asked = { at: o, stake: stakeOf(o), soil: "", far: "", dropped: [] };
+  const [now, setNow] = useState(planned);
+  const change = (part: Partial<Asked>) => setNow({ ...now, ...part });
+  const asked = useLately(now, 60);
   const query = useQuery({
-    queryKey: ["line", line.id, "what-if", o.key, asked],
+    queryKey: ["line", line.id, "what-if", o.key, { ...asked, at: asked.at.key }],
     placeholderData: keepPreviousData,
     retry: false,
     queryFn: () =>
@@ -57,7 +49,8 @@ export function WhatIf(p: {
         api.POST("/api/lines/{line_id}/what-if", {
           params: { path: { line_id: line.id } },
           body: {
-            ...setup,
+            ...setupOf(o),
+            position_m: asked.at.position_m,
             stake_at: asked.stake,
             soil_resistivity: asked.soil,
             far: asked.far as "" | "open" | "earthed",
@@ -66,98 +59,97 @@ export function WhatIf(p: {
         }),
       ) as Promise<Schemas["WhatIfView"]>,
   });
-  const unknowns = useQuery({
-    queryKey: ["line", line.id, "unknowns", o.key],
-    queryFn: () =>
-      take(
-        api.POST("/api/lines/{line_id}/unknowns", {
-          params: { path: { line_id: line.id } },
-          body: {
-            ...setup,
-          },
-        }),
-      ),
-  });
   const found = query.data;
   const refused = query.isError ? asRefusal(query.error) : null;
-  const changed = stake?.join() !== planned?.join() || soil || far || dropped.length > 0;
+  const moved = now.at !== o || now.stake?.join() !== planned.stake?.join();
+  const changed = moved || now.soil || now.far || now.dropped.length > 0;
   return (
     <section className="card" aria-label="What if">
       <div className="flex flex-wrap items-baseline justify-between gap-2">
         <h2>What if</h2>
         {changed ? (
-          <Button
-            look="quiet"
-            onClick={() => {
-              setStake(planned);
-              setSoil("");
-              setFar("");
-              setDropped([]);
-            }}
-          >
+          <Button look="quiet" onClick={() => setNow(planned)}>
             As planned again
           </Button>
         ) : null}
       </div>
-      {unknowns.data ? (
-        <div className="mb-3 rounded-md border border-edge p-3" data-unknowns>
-          <p className="font-semibold">{unknowns.data.find_out}</p>
-          <ul className="mt-1 list-disc pl-5">
-            {unknowns.data.each.map((text) => (
-              <li key={text}>{text}</li>
-            ))}
-          </ul>
-        </div>
-      ) : null}
+      <Unknowns line={line} option={o} />
       <div className="grid gap-x-4 md:grid-cols-2">
-        <Field
-          name="soil_resistivity"
-          label="Soil resistivity"
-          quantity="resistivity"
-          value={soil}
-          onChange={setSoil}
-          error={refused}
-          hint="Ohm metres: 20 wet clay, 800 dry sand. Empty: as the job has it"
-        />
-        <Choice
-          name="far"
-          label="Far end"
-          value={far}
-          onChange={setFar}
-          options={[
-            { id: "", label: "As told" },
-            { id: "earthed", label: "Have it earthed" },
-            { id: "open", label: "Open" },
-          ]}
-        />
+        <div>
+          <Field
+            name="soil_resistivity"
+            label="Soil resistivity"
+            quantity="resistivity"
+            value={now.soil}
+            onChange={(soil) => change({ soil })}
+            error={refused}
+            hint="Ohm metres: 20 wet clay, 800 dry sand. Empty: as the job has it"
+          />
+          <SoilSlide value={now.soil} onChange={(soil) => change({ soil })} />
+        </div>
+        <div>
+          <Choice
+            name="far"
+            label="Far end"
+            value={now.far}
+            onChange={(far) => change({ far })}
+            options={[
+              { id: "", label: "As told" },
+              { id: "earthed", label: "Have it earthed" },
+              { id: "open", label: "Open" },
+            ]}
+          />
+          {p.elsewhere.length ? (
+            <Choice
+              name="elsewhere"
+              label="Hooked up at"
+              value={now.at.key}
+              onChange={(key) => {
+                const at = [o, ...p.elsewhere].find((e) => e.key === key) ?? o;
+                change({ at, stake: stakeOf(at) });
+              }}
+              options={[o, ...p.elsewhere].map((e) => ({ id: e.key, label: e.place_text }))}
+            />
+          ) : null}
+        </div>
       </div>
       {found?.bonds.map((b) => (
         <Tick
           key={b.index}
           name={`bond-${b.index}`}
           label={`Without the bond of ${b.text}`}
-          checked={dropped.includes(b.index)}
-          onChange={(on) => setDropped(on ? [...dropped, b.index] : dropped.filter((k) => k !== b.index))}
+          checked={now.dropped.includes(b.index)}
+          onChange={(on) =>
+            change({ dropped: on ? [...now.dropped, b.index] : now.dropped.filter((k) => k !== b.index) })
+          }
         />
       ))}
-      {planned ? (
-        <StakePlan {...p} stake={stake} here={(found?.here as Corner | null) ?? null} onStake={setStake} />
+      {now.stake ? (
+        <StakePlan
+          {...p}
+          option={now.at}
+          stake={now.stake}
+          here={(found?.here as Corner | null) ?? null}
+          onStake={(stake) => change({ stake })}
+        />
       ) : null}
       {found ? (
         <>
           <p role="status" className="mt-3 text-lg font-semibold" data-change>
-            {found.change_text}
+            {found.change_text} {found.board_text}
           </p>
           {found.stake_text ? <p className="font-semibold text-hold">{found.stake_text}</p> : null}
           <ReachBoard
-            options={[
-              { ...o, key: "planned", hookup_label: "As planned", forecasts: found.planned },
-              { ...o, key: "asked", hookup_label: "What if", forecasts: found.asked },
-            ]}
-            lengthM={p.lengthM}
+            options={found.board.map((row) => ({ ...row, hookup_label: ROLE[row.role] ?? row.hookup_label }))}
+            lengthM={p.plan.length_m}
+            landmarks={p.plan.landmarks}
             format={formatter(p.job.units)}
-            chosen={null}
+            chosen={found.board.find((row) => row.role === "asked")?.key ?? null}
           />
+          <p className="mt-2 text-sm text-quiet">
+            The framed row is this setup with the changes; the rows without a word are the best of the others
+            under the same changes.
+          </p>
         </>
       ) : null}
       {refused && refused.field !== "soil_resistivity" ? (
@@ -165,12 +157,60 @@ export function WhatIf(p: {
           {refused.message} {refused.fix}
         </p>
       ) : null}
-      {planned && stake?.join() !== planned.join() ? (
-        <Button className="mt-2" disabled={Boolean(found?.stake_text)} onClick={() => p.onUse(stake)}>
-          Hook up with the stake there
+      {moved ? (
+        <Button
+          className="mt-2"
+          disabled={Boolean(found?.refused)}
+          onClick={() => p.onUse({ ...o, position_m: now.at.position_m }, now.stake)}
+        >
+          {now.stake ? "Hook up with the stake there" : "Hook up there"}
         </Button>
       ) : null}
     </section>
+  );
+}
+
+const ROLE: Record<string, string | undefined> = { planned: "As planned", asked: "What if" };
+
+function stakeOf(o: Option): Corner | null {
+  return (o.stake_at as Corner | null) ?? null;
+}
+
+function setupOf(o: Option) {
+  return {
+    hookup: o.hookup,
+    freq_hz: o.freq_hz,
+    output_a: o.output_a,
+    position_m: o.position_m,
+    planned_position_m: o.position_m,
+    planned_stake_at: stakeOf(o),
+  };
+}
+
+/** What is not known, what each could change, and whether another setup would be the sounder choice. */
+function Unknowns({ line, option: o }: { line: LineState; option: Option }) {
+  const unknowns = useQuery({
+    queryKey: ["line", line.id, "unknowns", o.key],
+    queryFn: () =>
+      take(
+        api.POST("/api/lines/{line_id}/unknowns", {
+          params: { path: { line_id: line.id } },
+          body: setupOf(o),
+        }),
+      ),
+  });
+  if (unknowns.isPending) return <p className="mb-3 text-quiet">Looking what is worth finding out…</p>;
+  if (!unknowns.data) return null;
+  return (
+    <div className="mb-3 rounded-md border border-edge p-3" data-unknowns>
+      <p className="font-semibold">{unknowns.data.find_out}</p>
+      <ul className="mt-1 list-disc pl-5">
+        {unknowns.data.each.map((text) => (
+          <li key={text}>{text}</li>
+        ))}
+        {unknowns.data.sound ? <li>{unknowns.data.sound}</li> : null}
+      </ul>
+    </div>
   );
 }
 

@@ -275,8 +275,10 @@ def test_stake_advice_and_what_if_answer_without_storing_anything(client, site):
     over = sent(client.post(f"/api/lines/{line}/what-if", json={**body, "stake_at": [3, 0.05]}))
     assert "Never drive a stake over a line" in over["stake_text"]
     assert over["refused"]
-    roles = [row["role"] for row in same["board"]]
-    assert (roles[0], roles.count("asked"), "rival" in roles) == ("planned", 1, True)
+    assert [row["role"] for row in same["board"]] == ["planned", "asked"]
+    others = sent(client.post(f"/api/lines/{line}/what-if/board", json={**body, "soil_resistivity": "20"}))
+    assert {row["role"] for row in others["rows"]} == {"rival"}
+    assert len({(r["place_text"], r["freq_text"], r["output_text"]) for r in others["rows"]}) == len(others["rows"])
     poor = next(s for s in spots["spots"] if s["text"].startswith("Poor"))
     warned = sent(client.post(f"/api/lines/{line}/what-if", json={**body, "stake_at": poor["at"]}))
     assert (warned["stake_text"][:4], warned["refused"]) == ("Poor", False)

@@ -17,8 +17,8 @@ from vessel.core.plan.sequence import Order, in_sequence
 from vessel.core.plan.site import plan_lines
 from vessel.core.plan.trace import HookupState, hookup_state, judge_stations
 from vessel.formats.site_plan import drawn_lines, plan_doc
-from vessel.formats.to_core import kit_of, line_of, reading_of, setup_of, soil_of, station_of
-from vessel.store.tables import LineRow, ReadingRow, SetupRow, StationRow
+from vessel.formats.to_core import kit_of, line_of, lines_of, reading_of, setup_of, soil_of, station_of
+from vessel.store.tables import JobRow, LineRow, ReadingRow, SetupRow, StationRow
 
 _plans = lru_cache(maxsize=64)(plan_lines)
 _state = lru_cache(maxsize=256)(hookup_state)
@@ -57,19 +57,30 @@ def live_stations(setup: SetupRow) -> list[StationRow]:
 
 def plan_of(line: LineRow) -> Plan:
     """Return the plan of a stored line; drawn lines are planned together, on one site."""
-    job, (lines, own) = line.job, lines_together(line)
+    return planned_together(line.job, *lines_together(line))
+
+
+def planned_together(job: JobRow, lines: tuple[Line, ...], own: int) -> Plan:
+    """Return the plan of one of the lines that share a site of a stored job."""
     return _plans(lines, soil_of(job), kit_of(job.kit.data), school=plan_doc(job).school)[own]
 
 
 def lines_together(line: LineRow) -> tuple[tuple[Line, ...], int]:
     """Return the lines with metal that share a site with a stored line, and its own place among them."""
     together = [x for x in drawn_lines(line.job) if x.construction is not None] if line.route else [line]
-    return tuple(line_of(x, line.job) for x in together), next(k for k, x in enumerate(together) if x is line)
+    return lines_of(together, line.job), next(k for k, x in enumerate(together) if x is line)
 
 
 def order_of(rows: list[LineRow]) -> Order:
-    """Return the order of work for stored lines that have metal."""
-    return in_sequence([line_of(row, row.job) for row in rows], [plan_of(row) for row in rows])
+    """Return the order of work for stored lines of one job that have metal."""
+    job = rows[0].job
+    lines = lines_of(rows, job)
+    drawn = tuple(line for line in lines if line.course is not None)
+    plans = [
+        planned_together(job, drawn, drawn.index(line)) if line in drawn else planned_together(job, (line,), 0)
+        for line in lines
+    ]
+    return in_sequence(lines, plans)
 
 
 def state_of(setup: SetupRow) -> HookupState:

@@ -127,10 +127,9 @@ def _structure(s: StructureDoc, name: str) -> Drawn:
     return Drawn(name, made_of, tuples(s.corners), s.depth_m, s.depth_m, start, end)
 
 
-def course_of(line: Any, job: Any) -> Course | None:
-    """Return where a line of a job runs on its plan, None if it is not drawn or was removed from the job."""
+def course_of(line: Any, job: Any, plan: SitePlan | None) -> Course | None:
+    """Return where a line of a job runs on the job's plan, None if it is not drawn or was removed from the job."""
     own = next((k for k, other in enumerate(drawn_lines(job)) if other is line), None)
-    plan = None if own is None else site_plan_of(job)
     return None if own is None or plan is None else Course(plan, own)
 
 

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import replace
 from typing import Any
 
 from vessel.core.model.construction import preset
 from vessel.core.model.ends import FarEnd
 from vessel.core.model.errors import BadInput
+from vessel.core.model.ground import SitePlan
 from vessel.core.model.kit import Clamp, Coil, Frequency, Kit, Receiver
 from vessel.core.model.line import AccessPoint, Line
 from vessel.core.model.reading import StationReading, TransmitterReading
@@ -49,6 +51,16 @@ def soil_of(job: Any) -> Soil:
 
 def line_of(line: Any, job: Any) -> Line:
     """Return a line (document or row) of a job; raise `BadInput` for one without metal, which carries no signal."""
+    return lines_of([line], job)[0]
+
+
+def lines_of(lines: Sequence[Any], job: Any) -> tuple[Line, ...]:
+    """Return lines of one job, as `line_of` does; its plan is read once for all of them."""
+    plan = site_plan_of(job) if any(line.route for line in lines) else None
+    return tuple(_line(line, job, plan) for line in lines)
+
+
+def _line(line: Any, job: Any, plan: SitePlan | None) -> Line:
     metal, near = metal_of(line), AccessPoint(**NearDoc.model_validate(line.near).model_dump())
     if metal is None:
         raise BadInput(
@@ -56,7 +68,7 @@ def line_of(line: Any, job: Any) -> Line:
             field="preset",
             fix="Use a rod or a sonde inside it, ask its owner, or dig by hand; until then it is not located.",
         )
-    course = course_of(line, job)
+    course = course_of(line, job, plan)
     told = () if course else tuple(neighbour_of(n, length_m=line.length_m) for n in line.neighbours)
     access = plan_doc(job).access
     if course is not None and live_at_start(course.drawn, access):
@@ -108,13 +120,13 @@ def check(job: Any) -> None:
     kit = kit_of(job.kit)
     soil = soil_of(job)
     site_plan_of(job)
+    for line in lines_of([x for x in job.lines if metal_of(x) is not None], job):
+        require_sound(line, soil)
     for line in job.lines:
         utility(line.utility)
         preset(line.preset)
         for n in line.neighbours:
             preset(n.preset)
-        if metal_of(line) is not None:
-            require_sound(line_of(line, job), soil)
         for setup in line.setups:
             setup_of(setup).require_on(line.length_m)
             kit.require(setup.hookup, setup.freq_hz, at="kit")

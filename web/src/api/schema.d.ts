@@ -479,9 +479,29 @@ export interface paths {
         put?: never;
         /**
          * Ask
-         * @description Return a setup as planned and as asked, with the best of the others under the same change; nothing is stored.
+         * @description Return a setup as planned and as asked; nothing is stored.
          */
         post: operations["ask_api_lines__line_id__what_if_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lines/{line_id}/what-if/board": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Board
+         * @description Return what else could be set up under the same change; where the stake is dragged to does not matter to it.
+         */
+        post: operations["board_api_lines__line_id__what_if_board_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -965,6 +985,16 @@ export interface components {
             place_text: string;
             /** Forecasts */
             forecasts: components["schemas"]["ForecastView"][];
+        };
+        /**
+         * BoardView
+         * @description What else could be set up under the same change, and whether that is better.
+         */
+        BoardView: {
+            /** Rows */
+            rows: components["schemas"]["BoardRow"][];
+            /** Text */
+            text: string;
         };
         /**
          * BondChoice
@@ -2605,7 +2635,7 @@ export interface components {
         };
         /**
          * WhatIfView
-         * @description A setup as planned and as asked, what the change does, and the best of the others under the same change.
+         * @description A setup as planned and as asked, and what the change does.
          *
          *     `refused`: the stake cannot stand there; `stake_text` alone is only a warning.
          */
@@ -2621,8 +2651,6 @@ export interface components {
             board: components["schemas"]["BoardRow"][];
             /** Change Text */
             change_text: string;
-            /** Board Text */
-            board_text: string;
             /** Stake Text */
             stake_text: string;
             /** Refused */
@@ -4617,6 +4645,77 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WhatIfView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    board_api_lines__line_id__what_if_board_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhatIfForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoardView"];
                 };
             };
             /** @description Refused */

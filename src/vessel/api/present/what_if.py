@@ -56,10 +56,16 @@ def _row(o: Option, role: Literal["planned", "asked", "rival"], units: Units) ->
     )
 
 
+def board_view(ranked: Sequence[Option], asked: Option, units: Units) -> views.BoardView:
+    """Return what `asked` stands against, the best first, and whether one of them is now better."""
+    rows = [_row(o, "rival", units) for o in ranked if o is not asked]
+    return views.BoardView(rows=rows, text=board_text(ranked, asked, units))
+
+
 def what_if_view(
-    row: LineRow, line: Line, planned: Option, board: Sequence[Option], asked: Option, *, stake: str, refused: bool
+    row: LineRow, line: Line, planned: Option, asked: Option, *, stake: str, refused: bool
 ) -> views.WhatIfView:
-    """Return a setup as planned, and as `asked` on the `board` of what it stands against, best first.
+    """Return a setup as planned and as asked.
 
     `stake` says what speaks against the stake, empty if nothing; `refused`: it cannot stand there.
     """
@@ -70,9 +76,8 @@ def what_if_view(
     return views.WhatIfView(
         hookup=asked.setup.method,
         title=f"{place_text(asked, units)}, {setup_words(asked.setup)}",
-        board=[_row(planned, "planned", units), *(_row(o, "asked" if o is asked else "rival", units) for o in board)],
+        board=[_row(planned, "planned", units), _row(asked, "asked", units)],
         change_text=change_text(planned, asked, units),
-        board_text=board_text(board, asked, units),
         stake_text=stake,
         refused=refused,
         here=hookup.coil_at if drawn else None,

@@ -10,28 +10,30 @@ from fastapi import APIRouter, Query
 from pydantic import Field
 
 from vessel.api import views
-from vessel.api.compute import lines_together, plan_of, world
+from vessel.api.compute import lines_together, planned_together
 from vessel.api.inputs import Form, Typed
-from vessel.api.present.what_if import spots_view, what_if_view
+from vessel.api.present.what_if import board_view, spots_view, what_if_view
 from vessel.api.routes import REFUSALS, Db, get
 from vessel.core.model.ends import FarEnd
 from vessel.core.model.entry import Units, understand
 from vessel.core.model.errors import VesselError
+from vessel.core.model.kit import Kit
+from vessel.core.model.line import Line
 from vessel.core.model.setup import Setup, usual_stake
 from vessel.core.model.soil import Soil
 from vessel.core.plan.hookup import require_clear_stake, require_place, stake_away_m
-from vessel.core.plan.options import in_order
+from vessel.core.plan.options import Option, in_order
 from vessel.core.plan.rivals import rivals, sounder
 from vessel.core.plan.stake import spot_at
 from vessel.core.plan.unknowns import unknowns
 from vessel.core.plan.what_if import what_if, without_bonds
 from vessel.core.plan.what_if_wording import find_out_text, sounder_text, spot_text, unknown_text
 from vessel.formats.site_plan import plan_doc
-from vessel.formats.to_core import soil_of
+from vessel.formats.to_core import kit_of, soil_of
 from vessel.store.tables import LineRow
 
 _LEAST_AWAY_M = 0.5
-# the setup as planned is asked about again and again while something is dragged
+# setups that stay as they are while something is dragged are asked about again and again
 _remembered = lru_cache(maxsize=64)(what_if)
 router = APIRouter(prefix="/api/lines/{line_id}", tags=["what-if"], responses=REFUSALS)
 
@@ -51,13 +53,12 @@ class WhatIfForm(Form):
     without_bonds: Annotated[list[int], Field(max_length=50)] = Field(default_factory=list)
 
 
-def _planned(row: LineRow, form: WhatIfForm) -> Setup:
+def _planned(line: Line, kit: Kit, form: WhatIfForm) -> Setup:
     at_m = form.position_m if form.planned_position_m is None else form.planned_position_m
-    return _setup(row, form, at_m, form.planned_stake_at)
+    return _setup(line, kit, form, at_m, form.planned_stake_at)
 
 
-def _setup(row: LineRow, form: WhatIfForm, at_m: float, stake_at: tuple[float, float] | None) -> Setup:
-    line, _, kit = world(row)
+def _setup(line: Line, kit: Kit, form: WhatIfForm, at_m: float, stake_at: tuple[float, float] | None) -> Setup:
     frequency = kit.frequency(form.freq_hz)
     setup = Setup(form.hookup, frequency.freq_hz, form.output_a, usual_stake(kit.lead_m), position_m=at_m)
     setup.require_on(line.length_m)
@@ -79,12 +80,12 @@ def spots(line_id: int, db: Db, at_m: Annotated[float, Query(ge=0, le=20000)] = 
 def find_out(line_id: int, form: WhatIfForm, db: Db) -> views.UnknownsView:
     """Return what is not known of a line and how much it matters to a setup as planned."""
     row = get(db, LineRow, line_id, "line")
-    _, soil, kit = world(row)
+    soil, kit = soil_of(row.job), kit_of(row.job.kit.data)
     lines, own = lines_together(row)
-    setup = _planned(row, form)
+    setup = _planned(lines[own], kit, form)
     measured = row.job.soil_resistivity_ohm_m is not None
     found = unknowns(lines, own, soil, kit, setup, measured=measured)
-    units, plan = cast(Units, row.job.units), plan_of(row)
+    units, plan = cast(Units, row.job.units), planned_together(row.job, lines, own)
     others = rivals(plan, setup)
     better = sounder(lines, own, soil, kit, setup, others, measured=measured, wanted_m=plan.wanted_m)
     return views.UnknownsView(
@@ -96,30 +97,59 @@ def find_out(line_id: int, form: WhatIfForm, db: Db) -> views.UnknownsView:
 
 @router.post("/what-if")
 def ask(line_id: int, form: WhatIfForm, db: Db) -> views.WhatIfView:
-    """Return a setup as planned and as asked, with the best of the others under the same change; nothing is stored."""
-    row = get(db, LineRow, line_id, "line")
-    line, soil, kit = world(row)
-    planned, asked = _planned(row, form), _setup(row, form, form.position_m, form.stake_at)
-    other_soil, units = soil, cast(Units, row.job.units)
-    stake, refused = "", False
-    if asked.method == "direct" and asked.stake_at is not None:
-        spot = spot_at(line, at_m=asked.position_m, stake_at=asked.stake_at)
-        stake = spot_text(spot, units) if spot is not None and spot.against is not None else ""
+    """Return a setup as planned and as asked; nothing is stored."""
+    case = _Case(get(db, LineRow, line_id, "line"), form)
+    return what_if_view(case.row, case.line, case.before(), case.after(), stake=case.stake, refused=case.refused)
+
+
+@router.post("/what-if/board")
+def board(line_id: int, form: WhatIfForm, db: Db) -> views.BoardView:
+    """Return what else could be set up under the same change; where the stake is dragged to does not matter to it."""
+    case = _Case(get(db, LineRow, line_id, "line"), form)
+    plan = planned_together(case.row.job, case.together, case.own)
+    others = [case.under_change(o.setup) for o in rivals(plan, case.asked)]
+    after = case.after()
+    ranked = in_order([after, *others], wanted_m=plan.wanted_m, school=plan_doc(case.row.job).school)
+    return board_view(ranked, after, case.units)
+
+
+class _Case:
+    """What is asked about a stored line, understood."""
+
+    def __init__(self, row: LineRow, form: WhatIfForm) -> None:
+        self.row, self.units = row, cast(Units, row.job.units)
+        self.soil, self.kit = soil_of(row.job), kit_of(row.job.kit.data)
+        self.together, self.own = lines_together(row)
+        self.line = self.together[self.own]
+        self.planned = _planned(self.line, self.kit, form)
+        self.asked = _setup(self.line, self.kit, form, form.position_m, form.stake_at)
+        self.stake, self.refused = self._against_stake()
+        self.far = FarEnd(form.far) if form.far else None
+        self.other_soil, rho = self.soil, form.soil_resistivity
+        if rho:
+            told = understand(rho, quantity="resistivity", units=self.units, field="soil_resistivity").value
+            self.other_soil = Soil(told, self.soil.rel_permittivity)
+        self.apart = without_bonds(self.together, form.without_bonds)
+
+    def _against_stake(self) -> tuple[str, bool]:
+        """What speaks against the stake, and whether it cannot stand there at all."""
+        asked = self.asked
+        if asked.method != "direct" or asked.stake_at is None:
+            return "", False
         try:
-            require_place(line, asked)
-            require_clear_stake(line, soil, asked)
-            kit.require_lead(asked.stake.away_m)
+            require_place(self.line, asked)
+            require_clear_stake(self.line, self.soil, asked)
+            self.kit.require_lead(asked.stake.away_m)
         except VesselError as e:
-            stake, refused = f"{e.message} {e.fix}", True
-    if form.soil_resistivity:
-        rho = understand(form.soil_resistivity, quantity="resistivity", units=units, field="soil_resistivity").value
-        other_soil = Soil(rho, soil_of(row.job).rel_permittivity)
-    far = FarEnd(form.far) if form.far else None
-    together, own = lines_together(row)
-    before = _remembered(together, own, soil, kit, planned)
-    apart, plan = without_bonds(together, form.without_bonds), plan_of(row)
-    after = what_if(apart, own, other_soil, kit, asked, far=far)
-    # while the stake is dragged the others stay as they are
-    others = [_remembered(apart, own, other_soil, kit, o.setup, far=far) for o in rivals(plan, asked)]
-    board = in_order([after, *others], wanted_m=plan.wanted_m, school=plan_doc(row.job).school)
-    return what_if_view(row, line, before, board, after, stake=stake, refused=refused)
+            return f"{e.message} {e.fix}", True
+        spot = spot_at(self.line, at_m=asked.position_m, stake_at=asked.stake_at)
+        return (spot_text(spot, self.units) if spot is not None and spot.against is not None else ""), False
+
+    def before(self) -> Option:
+        return _remembered(self.together, self.own, self.soil, self.kit, self.planned)
+
+    def after(self) -> Option:
+        return what_if(self.apart, self.own, self.other_soil, self.kit, self.asked, far=self.far)
+
+    def under_change(self, setup: Setup) -> Option:
+        return _remembered(self.apart, self.own, self.other_soil, self.kit, setup, far=self.far)

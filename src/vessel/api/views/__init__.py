@@ -37,7 +37,7 @@ from vessel.api.views.trace import (
     StationView,
     TraceView,
 )
-from vessel.api.views.what_if import BoardRow, BondChoice, SpotsView, SpotView, UnknownsView, WhatIfView
+from vessel.api.views.what_if import BoardRow, BoardView, BondChoice, SpotsView, SpotView, UnknownsView, WhatIfView
 from vessel.api.views.work import LineWorkView, PieceView, SchoolPickView, VisitView, WorkView
 
 __all__ = [
@@ -48,6 +48,7 @@ __all__ = [
     "BesideView",
     "BleedOffView",
     "BoardRow",
+    "BoardView",
     "BondChoice",
     "Catalogue",
     "ChoiceView",

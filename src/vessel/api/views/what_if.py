@@ -55,8 +55,15 @@ class BoardRow(BaseModel):
     forecasts: list[ForecastView]
 
 
+class BoardView(BaseModel):
+    """What else could be set up under the same change, and whether that is better."""
+
+    rows: list[BoardRow]
+    text: str
+
+
 class WhatIfView(BaseModel):
-    """A setup as planned and as asked, what the change does, and the best of the others under the same change.
+    """A setup as planned and as asked, and what the change does.
 
     `refused`: the stake cannot stand there; `stake_text` alone is only a warning.
     """
@@ -65,7 +72,6 @@ class WhatIfView(BaseModel):
     title: str
     board: list[BoardRow]
     change_text: str
-    board_text: str
     stake_text: str
     refused: bool
     here: Corner | None

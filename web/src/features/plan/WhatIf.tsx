@@ -40,24 +40,34 @@ export function WhatIf(p: {
   const [now, setNow] = useState(planned);
   const change = (part: Partial<Asked>) => setNow({ ...now, ...part });
   const asked = useLately(now, 60);
+  const body = {
+    ...setupOf(o),
+    position_m: asked.at.position_m,
+    stake_at: asked.stake,
+    soil_resistivity: asked.soil,
+    far: asked.far as "" | "open" | "earthed",
+    without_bonds: asked.dropped,
+  };
+  const path = { params: { path: { line_id: line.id } } };
   const query = useQuery({
-    queryKey: ["line", line.id, "what-if", o.key, { ...asked, at: asked.at.key }],
+    queryKey: ["line", line.id, "what-if", o.key, body],
+    placeholderData: keepPreviousData,
+    retry: false,
+    queryFn: () =>
+      take(api.POST("/api/lines/{line_id}/what-if", { ...path, body })) as Promise<Schemas["WhatIfView"]>,
+  });
+  // the others do not follow the stake, and may take longer
+  const others = useQuery({
+    queryKey: ["line", line.id, "what-if", o.key, "board", { ...body, stake_at: stakeOf(asked.at) }],
     placeholderData: keepPreviousData,
     retry: false,
     queryFn: () =>
       take(
-        api.POST("/api/lines/{line_id}/what-if", {
-          params: { path: { line_id: line.id } },
-          body: {
-            ...setupOf(o),
-            position_m: asked.at.position_m,
-            stake_at: asked.stake,
-            soil_resistivity: asked.soil,
-            far: asked.far as "" | "open" | "earthed",
-            without_bonds: asked.dropped,
-          },
+        api.POST("/api/lines/{line_id}/what-if/board", {
+          ...path,
+          body: { ...body, stake_at: stakeOf(asked.at) },
         }),
-      ) as Promise<Schemas["WhatIfView"]>,
+      ) as Promise<Schemas["BoardView"]>,
   });
   const found = query.data;
   const refused = query.isError ? asRefusal(query.error) : null;
@@ -136,11 +146,14 @@ export function WhatIf(p: {
       {found ? (
         <>
           <p role="status" className="mt-3 text-lg font-semibold" data-change>
-            {found.change_text} {found.board_text}
+            {found.change_text} {others.isPlaceholderData ? null : others.data?.text}
           </p>
           {found.stake_text ? <p className="font-semibold text-hold">{found.stake_text}</p> : null}
           <ReachBoard
-            options={found.board.map((row) => ({ ...row, hookup_label: ROLE[row.role] ?? row.hookup_label }))}
+            options={[...found.board, ...(others.data?.rows ?? [])].map((row) => ({
+              ...row,
+              hookup_label: ROLE[row.role] ?? row.hookup_label,
+            }))}
             lengthM={p.plan.length_m}
             landmarks={p.plan.landmarks}
             format={formatter(p.job.units)}

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from functools import lru_cache
 
+from vessel.core.judge.sweep import SweepVerdict, judge_sweep
 from vessel.core.judge.verdict import Judgement
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
@@ -15,15 +16,17 @@ from vessel.core.plan.hookup import LoopForecast, loop_forecasts
 from vessel.core.plan.options import Plan
 from vessel.core.plan.sequence import Order, in_sequence
 from vessel.core.plan.site import plan_lines
+from vessel.core.plan.sweep import Circle, sweep_circle
 from vessel.core.plan.trace import HookupState, hookup_state, judge_stations
 from vessel.formats.site_plan import drawn_lines, plan_doc
-from vessel.formats.to_core import kit_of, line_of, lines_of, reading_of, setup_of, soil_of, station_of
-from vessel.store.tables import JobRow, LineRow, ReadingRow, SetupRow, StationRow
+from vessel.formats.to_core import candidate_of, kit_of, line_of, lines_of, reading_of, setup_of, soil_of, station_of
+from vessel.store.tables import CandidateRow, JobRow, LineRow, ReadingRow, SetupRow, StationRow
 
 _plans = lru_cache(maxsize=64)(plan_lines)
 _state = lru_cache(maxsize=256)(hookup_state)
 _loops = lru_cache(maxsize=256)(loop_forecasts)
 _across = lru_cache(maxsize=256)(across)
+_circle = lru_cache(maxsize=64)(sweep_circle)
 
 
 @lru_cache(maxsize=256)
@@ -86,6 +89,26 @@ def order_of(rows: list[LineRow]) -> Order:
 def state_of(setup: SetupRow) -> HookupState:
     """Return what a stored hookup is known to do."""
     return _state(*world(setup.line), setup_of(setup), tuple(reading_of(r) for r in live_readings(setup)))
+
+
+def live_candidates(setup: SetupRow) -> list[CandidateRow]:
+    """Return the centre lines of the first sweep that were not removed, by bearing."""
+    return sorted((c for c in setup.candidates if c.deleted_at is None), key=lambda c: c.bearing_deg)
+
+
+def circle_of(setup: SetupRow) -> Circle:
+    """Return the circle of a stored hookup's first sweep, from what the transmitter last read if it was read."""
+    line, soil, kit = world(setup.line)
+    read = [r.amps for r in live_readings(setup) if r.freq_hz == setup.freq_hz]
+    measured = setup.line.job.soil_resistivity_ohm_m is not None
+    return _circle(line, soil, kit, setup_of(setup), measured=measured, amps=read[-1] if read else None)
+
+
+def sweep_of(setup: SetupRow) -> SweepVerdict:
+    """Return the verdict on the first sweep of a stored hookup."""
+    circle, met = circle_of(setup), [candidate_of(c) for c in live_candidates(setup)]
+    induction = setup.hookup == "induction"
+    return judge_sweep(met, circle.expected, radius_m=circle.radius_m, induction=induction)
 
 
 def loops_of(setup: SetupRow) -> tuple[LoopForecast, ...]:

@@ -104,8 +104,25 @@ class ReadingDoc(Doc):
     deleted_at: Text | None
 
 
+class CandidateDoc(Doc):
+    """A centre line met on the first sweep. `direction`: 1 away from the hookup, -1 towards it, 0 not told."""
+
+    bearing_deg: Number
+    current_a: Number | None
+    depth_m: Number | None
+    signal: Number | None
+    signal_lifted: Number | None
+    lift_m: Number | None
+    direction: Literal[-1, 0, 1]
+    note: Text
+    typed: dict[str, str]
+    technician: Text
+    taken_at: Text
+    deleted_at: Text | None
+
+
 class SetupDoc(Doc):
-    """One hookup with its readings and stations."""
+    """One hookup with its readings, first sweep and stations."""
 
     hookup: Literal["direct", "clamp", "induction"]
     freq_hz: Number
@@ -120,6 +137,7 @@ class SetupDoc(Doc):
     technician: Text
     created_at: Text
     readings: list[ReadingDoc]
+    candidates: list[CandidateDoc] = Field(default_factory=list)
     stations: list[StationDoc]
 
 

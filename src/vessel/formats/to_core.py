@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
-from typing import Any
+from typing import Any, cast
 
 from vessel.core.model.construction import preset
 from vessel.core.model.ends import FarEnd
@@ -15,6 +15,7 @@ from vessel.core.model.line import AccessPoint, Line
 from vessel.core.model.reading import StationReading, TransmitterReading
 from vessel.core.model.setup import Setup, Stake
 from vessel.core.model.soil import Soil
+from vessel.core.model.sweep import Candidate, Direction
 from vessel.core.model.utility import utility
 from vessel.core.plan.hookup import require_sound
 from vessel.formats.job_file import NearDoc
@@ -115,6 +116,12 @@ def station_of(s: Any) -> StationReading:
     )
 
 
+def candidate_of(c: Any) -> Candidate:
+    """Return a centre line of the first sweep, of a document or row."""
+    direction = cast(Direction, c.direction)
+    return Candidate(c.bearing_deg, c.current_a, c.depth_m, c.signal, direction, c.signal_lifted, c.lift_m)
+
+
 def check(job: Any) -> None:
     """Build every model object of a job once, so that a value out of range is refused before anything is stored."""
     kit = kit_of(job.kit)
@@ -132,5 +139,7 @@ def check(job: Any) -> None:
             kit.require(setup.hookup, setup.freq_hz, at="kit")
             for r in setup.readings:
                 reading_of(r)
+            for c in setup.candidates:
+                candidate_of(c)
             for s in setup.stations:
                 station_of(s)

@@ -100,6 +100,7 @@ class SetupRow(Base):
     created_at: Mapped[str]
     line: Mapped[LineRow] = relationship(back_populates="setups")
     readings: Mapped[list[ReadingRow]] = relationship(back_populates="setup", order_by="ReadingRow.id")
+    candidates: Mapped[list[CandidateRow]] = relationship(back_populates="setup", order_by="CandidateRow.bearing_deg")
     stations: Mapped[list[StationRow]] = relationship(back_populates="setup", order_by="StationRow.distance_m")
 
 
@@ -117,6 +118,27 @@ class ReadingRow(Base):
     taken_at: Mapped[str]
     deleted_at: Mapped[str | None]
     setup: Mapped[SetupRow] = relationship(back_populates="readings")
+
+
+class CandidateRow(Base):
+    """A centre line met on the first sweep of a hookup, with the text as typed."""
+
+    __tablename__ = "candidates"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    setup_id: Mapped[int] = mapped_column(ForeignKey("setups.id"), index=True)
+    bearing_deg: Mapped[float]
+    current_a: Mapped[float | None]
+    depth_m: Mapped[float | None]
+    signal: Mapped[float | None]
+    signal_lifted: Mapped[float | None]
+    lift_m: Mapped[float | None]
+    direction: Mapped[int]
+    note: Mapped[str]
+    typed: Mapped[Json]
+    technician: Mapped[str]
+    taken_at: Mapped[str]
+    deleted_at: Mapped[str | None]
+    setup: Mapped[SetupRow] = relationship(back_populates="candidates")
 
 
 class StationRow(Base):

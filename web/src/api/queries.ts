@@ -82,6 +82,14 @@ export const useTrace = (setup_id: number | null) =>
       take(api.GET("/api/setups/{setup_id}/trace", { params: { path: { setup_id: setup_id ?? 0 } } })),
   });
 
+export const useSweep = (setup_id: number | null) =>
+  useQuery({
+    queryKey: ["setup", setup_id, "sweep"],
+    enabled: setup_id !== null,
+    queryFn: () =>
+      take(api.GET("/api/setups/{setup_id}/sweep", { params: { path: { setup_id: setup_id ?? 0 } } })),
+  });
+
 export const useAcross = (setup_id: number, at_m: number) =>
   useQuery({
     queryKey: ["setup", setup_id, "across", at_m],

@@ -652,6 +652,90 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/setups/{setup_id}/sweep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sweep
+         * @description Return the first sweep of a hookup with its verdict.
+         */
+        get: operations["sweep_api_setups__setup_id__sweep_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/setups/{setup_id}/candidates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Candidate
+         * @description Add a centre line that was met; the verdict comes back.
+         */
+        post: operations["add_candidate_api_setups__setup_id__candidates_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/candidates/{candidate_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Candidate
+         * @description Correct a centre line in place.
+         */
+        put: operations["change_candidate_api_candidates__candidate_id__put"];
+        post?: never;
+        /**
+         * Remove Candidate
+         * @description Remove a centre line; it can be restored.
+         */
+        delete: operations["remove_candidate_api_candidates__candidate_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/candidates/{candidate_id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restore Candidate
+         * @description Undo the removal of a centre line.
+         */
+        post: operations["restore_candidate_api_candidates__candidate_id__restore_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/stations/{station_id}": {
         parameters: {
             query?: never;
@@ -1026,6 +1110,88 @@ export interface components {
             ohm?: string;
         };
         /**
+         * CandidateForm
+         * @description A centre line met on the first sweep; `direction`: away from the hookup, towards it, or not told.
+         */
+        CandidateForm: {
+            /** Bearing */
+            bearing: string;
+            /**
+             * Current
+             * @default
+             */
+            current?: string;
+            /**
+             * Depth
+             * @default
+             */
+            depth?: string;
+            /**
+             * Signal
+             * @default
+             */
+            signal?: string;
+            /**
+             * Signal Lifted
+             * @default
+             */
+            signal_lifted?: string;
+            /**
+             * Lift Height
+             * @default
+             */
+            lift_height?: string;
+            /**
+             * Direction
+             * @default
+             * @enum {string}
+             */
+            direction?: "" | "away" | "towards";
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * Technician
+             * @default
+             */
+            technician?: string;
+        };
+        /**
+         * CandidateView
+         * @description A centre line met, and what it is taken for. `typed`: the texts for its form; `share` of the greatest current.
+         */
+        CandidateView: {
+            /** Id */
+            id: number;
+            /** Bearing Deg */
+            bearing_deg: number;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "target" | "beside" | "unknown" | "maybe";
+            /** Share */
+            share: number;
+            /** Title */
+            title: string;
+            /** Readings Text */
+            readings_text: string;
+            /** Role Text */
+            role_text: string;
+            /** Note */
+            note: string;
+            /** Technician */
+            technician: string;
+            /** Taken At */
+            taken_at: string;
+            /** Typed */
+            typed: {
+                [key: string]: string;
+            };
+        };
+        /**
          * Catalogue
          * @description Everything fixed that forms choose from.
          */
@@ -1079,6 +1245,16 @@ export interface components {
             height_m: number;
             /** Min Freq Hz */
             min_freq_hz: number;
+        };
+        /**
+         * ConcernView
+         * @description What keeps the target from being sure, and what would make it so.
+         */
+        ConcernView: {
+            /** Text */
+            text: string;
+            /** Do */
+            do: string;
         };
         /**
          * ConstructionDoc
@@ -1161,6 +1337,22 @@ export interface components {
             message: string;
             /** Fix */
             fix: string;
+        };
+        /**
+         * ExpectedView
+         * @description A line that should be met on the circle: `share` of the greatest current expected of any.
+         */
+        ExpectedView: {
+            /** Name */
+            name: string;
+            /** Ours */
+            ours: boolean;
+            /** Bearing Deg */
+            bearing_deg: number;
+            /** Share */
+            share: number;
+            /** Text */
+            text: string;
         };
         /**
          * FactView
@@ -1621,7 +1813,7 @@ export interface components {
              * Step
              * @enum {string}
              */
-            step: "plan" | "hookup" | "trace" | "mark";
+            step: "plan" | "hookup" | "sweep" | "trace" | "mark";
             /** Setup Id */
             setup_id: number | null;
             /** Setup Text */
@@ -2384,6 +2576,41 @@ export interface components {
             end_earth?: string;
         };
         /**
+         * SweepView
+         * @description The first sweep: circle to walk, what should be met, what was, and the verdict.
+         */
+        SweepView: {
+            /** Setup Id */
+            setup_id: number;
+            /** Line Id */
+            line_id: number;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "not_swept" | "sure" | "doubt" | "not_met";
+            /** Headline */
+            headline: string;
+            /** Reason */
+            reason: string;
+            /** Concerns */
+            concerns: components["schemas"]["ConcernView"][];
+            /** Circle Text */
+            circle_text: string;
+            /** From North */
+            from_north: boolean;
+            /** Radius Text */
+            radius_text: string;
+            /** Induction */
+            induction: boolean;
+            /** Told Beside */
+            told_beside: boolean;
+            /** Expected */
+            expected: components["schemas"]["ExpectedView"][];
+            /** Candidates */
+            candidates: components["schemas"]["CandidateView"][];
+        };
+        /**
          * ThingView
          * @description A structure or a patch of ground.
          */
@@ -2859,7 +3086,7 @@ export interface operations {
         parameters: {
             query: {
                 text: string;
-                quantity: "distance" | "depth" | "offset" | "current" | "currents" | "frequency" | "volts" | "ohms" | "resistivity";
+                quantity: "distance" | "depth" | "offset" | "current" | "currents" | "frequency" | "volts" | "ohms" | "resistivity" | "bearing" | "signal";
                 units?: "metric" | "imperial";
             };
             header?: never;
@@ -5263,6 +5490,345 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["TraceView"];
                 };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    sweep_api_setups__setup_id__sweep_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                setup_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SweepView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    add_candidate_api_setups__setup_id__candidates_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                setup_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CandidateForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SweepView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    change_candidate_api_candidates__candidate_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                candidate_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CandidateForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SweepView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    remove_candidate_api_candidates__candidate_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                candidate_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    restore_candidate_api_candidates__candidate_id__restore_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                candidate_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Refused */
             400: {

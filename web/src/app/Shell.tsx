@@ -13,7 +13,7 @@ const THEME_ICON = { light: Sun, dark: Moon, sun: SunDim };
 
 const KEYS = [
   ["?", "Show this list"],
-  ["1 to 4", "Plan, Hook up, Trace, Mark of the open line"],
+  ["1 to 5", "Plan, Hook up, Sweep, Trace, Mark of the open line"],
   ["n", "Go to the next station's distance"],
   ["Enter", "Save the form you are in"],
   ["Tab, Shift+Tab", "Next and previous field"],

@@ -10,7 +10,9 @@ type Quantity =
   | "frequency"
   | "volts"
   | "ohms"
-  | "resistivity";
+  | "resistivity"
+  | "bearing"
+  | "signal";
 
 interface FieldProps {
   name: string;

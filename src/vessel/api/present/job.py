@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any, cast
 
 from vessel.api import views
-from vessel.api.compute import judgements_of, live_readings, live_stations
+from vessel.api.compute import judgements_of, live_candidates, live_readings, live_stations
 from vessel.api.present.hookup import hookup_view, setup_text
 from vessel.api.present.trace import marks_of, standing_mark, trace_view
 from vessel.api.present.typed import length_typed
@@ -21,6 +21,7 @@ from vessel.store.tables import JobRow, LineRow, SetupRow
 _NEXT: dict[views.StepName, str] = {
     "plan": "Choose a setup",
     "hookup": "Read the transmitter",
+    "sweep": "Sweep round the hookup",
     "trace": "Take stations",
     "mark": "Mark what passed",
 }
@@ -47,6 +48,8 @@ def _step(setup: SetupRow | None, *, marked: int, stations: int) -> views.StepNa
         return "plan"
     if not live_readings(setup) and setup.hookup != "induction" and not stations:
         return "hookup"
+    if not stations and not live_candidates(setup):
+        return "sweep"
     return "mark" if marked else "trace"
 
 

@@ -25,6 +25,7 @@ from vessel.api.views.site import (
     TrackView,
     UndrawnView,
 )
+from vessel.api.views.sweep import CandidateView, ConcernView, ExpectedView, SweepView
 from vessel.api.views.trace import (
     AcrossView,
     BandView,
@@ -50,10 +51,13 @@ __all__ = [
     "BoardRow",
     "BoardView",
     "BondChoice",
+    "CandidateView",
     "Catalogue",
     "ChoiceView",
+    "ConcernView",
     "Created",
     "DrawnLineView",
+    "ExpectedView",
     "FactView",
     "FindingView",
     "ForecastView",
@@ -90,6 +94,7 @@ __all__ = [
     "StationView",
     "StepName",
     "StepView",
+    "SweepView",
     "ThingView",
     "TraceView",
     "TrackView",

@@ -13,7 +13,19 @@ from typing import Literal
 from vessel.core.model.errors import BadInput
 from vessel.core.model.kit import show_hz
 
-Quantity = Literal["distance", "depth", "offset", "current", "currents", "frequency", "volts", "ohms", "resistivity"]
+Quantity = Literal[
+    "distance",
+    "depth",
+    "offset",
+    "current",
+    "currents",
+    "frequency",
+    "volts",
+    "ohms",
+    "resistivity",
+    "bearing",
+    "signal",
+]
 Units = Literal["metric", "imperial"]
 
 FOOT_M = 0.3048
@@ -36,6 +48,8 @@ _SUFFIXES: dict[str, dict[str, float]] = {
     "volts": {"": 1.0, "v": 1.0, "mv": 1e-3},
     "ohms": {"": 1.0, "ohm": 1.0, "ohms": 1.0, "r": 1.0, "k": 1e3, "kohm": 1e3},
     "resistivity": {"": 1.0, "ohmm": 1.0},
+    "bearing": {"": 1.0, "deg": 1.0, "degrees": 1.0, "°": 1.0},
+    "signal": {"": 1.0, "%": 1.0, "db": 1.0},
 }
 
 
@@ -97,19 +111,26 @@ def _suffixed(clean: str, quantity: str, field: str) -> Understood:
         "volts": "Type volts, such as 30.",
         "ohms": "Type ohms, such as 110.",
         "resistivity": "Type ohm metres, such as 60.",
+        "bearing": "Type degrees, such as 40.",
+        "signal": "Type the figure on the display, or decibels as 62dB.",
     }
     number, rest = _number(clean, field, hints[quantity])
     rest = rest.replace(" ", "").replace("ω", "ohm").replace("Ω", "ohm").replace("·", "")
     factor = _SUFFIXES[quantity].get(rest)
     if factor is None:
         raise BadInput(f"“{rest}” is not a unit for this field.", field=field, fix=hints[quantity])
-    value = number * factor
+    if quantity == "bearing" and number > 360:
+        raise BadInput(f"A bearing of {number:g} degrees.", field=field, fix="Give it between 0 and 360.")
+    # signals are only compared with each other, so decibels become a ratio
+    value = 10 ** (number / 20) if rest == "db" else number * factor
     shown = {
         "current": f"{value * 1e3:.4g} mA",
         "frequency": show_hz(value),
         "volts": f"{value:g} V",
         "ohms": f"{value:g} ohm",
         "resistivity": f"{value:g} ohm m",
+        "bearing": f"{value:g} degrees",
+        "signal": f"{number:g} dB" if rest == "db" else f"{value:g}",
     }[quantity]
     return Understood((value,), shown)
 

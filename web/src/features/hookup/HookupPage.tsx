@@ -59,15 +59,11 @@ function HookupView({ hookup: h, job, line }: { hookup: Hookup; job: Job; line: 
         {h.readings.length > 0 || h.hookup === "induction" ? (
           <Link
             className={`${buttonClass("main")} mt-4 w-full sm:w-auto`}
-            to={`/jobs/${job.id}/lines/${line.id}/trace`}
+            to={`/jobs/${job.id}/lines/${line.id}/sweep`}
           >
-            Go on to the trace
+            Go on to the first sweep
           </Link>
         ) : null}
-        <p className="mt-3 text-sm text-quiet">
-          Before the trace, walk a full circle round the hookup and find the line with the most current. This
-          version does not guide that first sweep yet.
-        </p>
       </section>
       {h.hookup === "direct" && main ? (
         <section className="card" aria-label="Where the volts go">

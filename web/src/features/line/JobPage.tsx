@@ -12,6 +12,7 @@ import { HookupPage } from "../hookup/HookupPage";
 import { JobForm } from "../jobs/JobForm";
 import { MarksPage } from "../marks/MarksPage";
 import { PlanPage } from "../plan/PlanPage";
+import { SweepPage } from "../sweep/SweepPage";
 import { TracePage } from "../trace/TracePage";
 import { LineForm } from "./LineForm";
 import { LineList } from "./LineList";
@@ -36,6 +37,7 @@ export function JobPage() {
 function JobView({ job }: { job: Job }) {
   const { lineId, step } = useParams();
   const go = useNavigate();
+  const [allLines, setAllLines] = useState(false);
   const [sheet, setSheet] = useState<"job" | "line" | "new-line" | null>(null);
   const line = job.lines.find((l) => l.id === Number(lineId));
   const to = (l: LineState, s: string) => `/jobs/${job.id}/lines/${l.id}/${s}`;
@@ -51,7 +53,7 @@ function JobView({ job }: { job: Job }) {
             {job.technician}
             {job.due_at ? ` · due ${when(job.due_at)}` : ""}
           </p>
-          <div className="mt-2 flex flex-wrap gap-2">
+          <div className={`mt-2 flex flex-wrap gap-2 ${line && !allLines ? "max-lg:hidden" : ""}`}>
             <Button onClick={() => setSheet("job")} className="px-3 text-sm">
               <Pencil aria-hidden className="size-4" /> Job
             </Button>
@@ -72,7 +74,17 @@ function JobView({ job }: { job: Job }) {
             </Button>
           </div>
         </div>
-        <LineList job={job} current={line?.id ?? null} />
+        <LineList job={job} current={line?.id ?? null} onlyCurrent={!allLines} />
+        {line ? (
+          <Button
+            look="quiet"
+            className="lg:hidden"
+            aria-expanded={allLines}
+            onClick={() => setAllLines(!allLines)}
+          >
+            {allLines ? "Only this line" : `Job and all lines (${job.lines.length})`}
+          </Button>
+        ) : null}
       </section>
       {line ? (
         <>
@@ -128,6 +140,8 @@ function Work({ job, line, step }: { job: Job; line: LineState; step: string }) 
       return <PlanPage job={job} line={line} />;
     case "hookup":
       return <HookupPage job={job} line={line} />;
+    case "sweep":
+      return <SweepPage job={job} line={line} />;
     case "trace":
       return <TracePage job={job} line={line} />;
     case "mark":

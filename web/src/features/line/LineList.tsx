@@ -30,11 +30,20 @@ export function UtilityTag({ utility }: { utility: Schemas["UtilityView"] }) {
   );
 }
 
-export function LineList({ job, current }: { job: Job; current: number | null }) {
+/** The lines of a job; on a phone `onlyCurrent` leaves room for the work. */
+export function LineList({
+  job,
+  current,
+  onlyCurrent,
+}: {
+  job: Job;
+  current: number | null;
+  onlyCurrent: boolean;
+}) {
   return (
     <ul className="grid gap-2">
       {job.lines.map((l) => (
-        <li key={l.id}>
+        <li key={l.id} className={onlyCurrent && current !== null && l.id !== current ? "max-lg:hidden" : ""}>
           <Link
             to={`/jobs/${job.id}/lines/${l.id}/${l.step}`}
             data-line={l.id}

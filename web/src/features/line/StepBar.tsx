@@ -1,10 +1,11 @@
-import { Cable, Flag, Footprints, Map as MapIcon } from "lucide-react";
+import { Cable, Flag, Footprints, Map as MapIcon, RotateCw } from "lucide-react";
 import { NavLink } from "react-router";
 import type { LineState } from "./JobPage";
 
 export const STEPS = [
   { id: "plan", label: "Plan", icon: MapIcon },
   { id: "hookup", label: "Hook up", icon: Cable },
+  { id: "sweep", label: "Sweep", icon: RotateCw },
   { id: "trace", label: "Trace", icon: Footprints },
   { id: "mark", label: "Mark", icon: Flag },
 ] as const;
@@ -15,7 +16,7 @@ export function StepBar(p: { line: LineState; current: string; to: (step: string
   return (
     <nav
       aria-label="Steps of this line"
-      className="no-print fixed inset-x-0 bottom-0 z-30 grid grid-cols-4 border-t-2 border-edge bg-sheet lg:static lg:mb-4 lg:rounded-lg lg:border-2"
+      className="no-print fixed inset-x-0 bottom-0 z-30 grid grid-cols-5 border-t-2 border-edge bg-sheet lg:static lg:mb-4 lg:rounded-lg lg:border-2"
     >
       {STEPS.map((s, i) => {
         const Icon = s.icon;

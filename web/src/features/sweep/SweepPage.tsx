@@ -1,0 +1,176 @@
+import { Check, CircleHelp, OctagonX, TriangleAlert } from "lucide-react";
+import { useState } from "react";
+import { Link } from "react-router";
+import { api, type Schemas, take } from "../../api/client";
+import { useChange, useSweep } from "../../api/queries";
+import { when } from "../../app/units";
+import { SweepStrip } from "../../pictures/SweepStrip";
+import { Button, buttonClass } from "../../ui/Button";
+import { useToast } from "../../ui/Toasts";
+import { Wait } from "../../ui/Wait";
+import type { Job, LineState } from "../line/JobPage";
+import { CandidateForm } from "./CandidateForm";
+
+type Sweep = Schemas["SweepView"];
+
+const STATE: Record<Sweep["state"], { word: string; tone: string; icon: typeof Check }> = {
+  not_swept: { word: "Not swept", tone: "border-need bg-need-bg text-need", icon: CircleHelp },
+  sure: { word: "On the right line", tone: "border-mark bg-mark-bg text-mark", icon: Check },
+  doubt: { word: "Not proved", tone: "border-care bg-care-bg text-care", icon: TriangleAlert },
+  not_met: { word: "Not on this line", tone: "border-hold bg-hold-bg text-hold", icon: OctagonX },
+};
+
+export function SweepPage({ job, line }: { job: Job; line: LineState }) {
+  const sweep = useSweep(line.setup_id);
+  if (line.setup_id === null)
+    return (
+      <div className="card">
+        <h2>Nothing on the line yet</h2>
+        <p className="mb-3">Choose a setup and hook up first; the sweep is walked round the hookup.</p>
+        <Link className={buttonClass("main")} to={`/jobs/${job.id}/lines/${line.id}/plan`}>
+          To the plan
+        </Link>
+      </div>
+    );
+  return (
+    <Wait query={sweep} doing="Working out what should be met round the hookup">
+      {(s) => <SweepView key={s.setup_id} sweep={s} job={job} line={line} />}
+    </Wait>
+  );
+}
+
+function SweepView({ sweep: s, job, line }: { sweep: Sweep; job: Job; line: LineState }) {
+  const [editing, setEditing] = useState<number | null>(null);
+  const edited = s.candidates.find((c) => c.id === editing) ?? null;
+  return (
+    <div className="grid grid-cols-1 gap-4">
+      <VerdictCard sweep={s} to={`/jobs/${job.id}/lines/${line.id}/trace`} />
+      <CandidateForm
+        key={edited ? `edit-${edited.id}` : "new"}
+        sweep={s}
+        job={job}
+        editing={edited}
+        onDone={() => setEditing(null)}
+      />
+      <section className="card" aria-label="Round the hookup">
+        <h2>Round the hookup</h2>
+        <SweepStrip sweep={s} chosen={editing} onChoose={setEditing} />
+        <Met sweep={s} onEdit={setEditing} />
+        <details className="mt-2" open={!s.candidates.length}>
+          <summary className="min-h-11 cursor-pointer py-2 font-semibold">
+            What should be met ({s.expected.length})
+          </summary>
+          <ul className="grid gap-1">
+            {s.expected.map((e) => (
+              <li key={`${e.name}-${e.bearing_deg}`} className="border-t border-edge py-1">
+                <strong>{e.ours ? "This line" : e.name}</strong>: {e.text}
+              </li>
+            ))}
+          </ul>
+        </details>
+        {s.told_beside ? null : (
+          <p className="mt-2 text-sm text-quiet">
+            Nothing is entered beside this line: any other centre line will count as unknown. Enter what runs
+            near under “This line”, Edit.
+          </p>
+        )}
+      </section>
+    </div>
+  );
+}
+
+function VerdictCard({ sweep: s, to }: { sweep: Sweep; to: string }) {
+  const state = STATE[s.state];
+  const Icon = state.icon;
+  return (
+    <section className="card" aria-label="First sweep" data-sweep={s.state}>
+      <div role="status" className={`rounded-md border-2 p-3 ${state.tone}`}>
+        <p className="flex items-center gap-2 text-2xl leading-tight font-bold">
+          <Icon aria-hidden className="size-7 shrink-0" />
+          {state.word}
+        </p>
+        <p className="mt-1 text-lg font-semibold">{s.headline}</p>
+        <p>{s.reason}</p>
+      </div>
+      {s.concerns.length ? (
+        <ul className="mt-3 grid gap-2">
+          {s.concerns.map((c) => (
+            <li key={c.text} className="border-l-4 border-care pl-3">
+              <strong>{c.text}</strong> {c.do}
+            </li>
+          ))}
+        </ul>
+      ) : null}
+      <p className={`mt-3 ${s.state === "not_swept" ? "text-lg font-semibold" : "text-quiet"}`}>
+        {s.circle_text}
+      </p>
+      {s.candidates.length ? (
+        <Link
+          className={`${buttonClass(s.state === "sure" ? "main" : "plain")} mt-3 w-full sm:w-auto`}
+          to={to}
+        >
+          {s.state === "sure" ? "Go on to the trace" : "Trace all the same"}
+        </Link>
+      ) : null}
+    </section>
+  );
+}
+
+const ROLE: Record<Schemas["CandidateView"]["role"], string> = {
+  target: "Target",
+  maybe: "Perhaps",
+  beside: "Another line",
+  unknown: "Unknown",
+};
+
+function Met({ sweep: s, onEdit }: { sweep: Sweep; onEdit: (id: number) => void }) {
+  const toast = useToast();
+  const path = (candidate_id: number) => ({ params: { path: { candidate_id } } });
+  const restore = useChange((id: number) =>
+    take(api.POST("/api/candidates/{candidate_id}/restore", path(id))),
+  );
+  const remove = useChange((id: number) => take(api.DELETE("/api/candidates/{candidate_id}", path(id))));
+  if (!s.candidates.length) return <p className="mt-2 text-quiet">No centre line logged yet.</p>;
+  return (
+    <ul className="mt-2 grid gap-1" aria-label="Centre lines met">
+      {s.candidates.map((c) => (
+        <li
+          key={c.id}
+          data-role={c.role}
+          className="flex flex-wrap items-baseline gap-x-3 border-t border-edge py-2"
+        >
+          <strong className="text-lg">{c.title}</strong>
+          <span className="font-semibold">{c.readings_text}</span>
+          <span className="basis-full">
+            <strong>{ROLE[c.role]}.</strong> {c.role_text}
+          </span>
+          <span className="text-sm text-quiet">
+            {c.technician}, {when(c.taken_at)}
+            {c.note ? ` · ${c.note}` : ""}
+          </span>
+          <span className="ml-auto flex gap-2">
+            <Button
+              look="quiet"
+              onClick={() => onEdit(c.id)}
+              aria-label={`Correct the centre line at ${c.title}`}
+            >
+              Correct
+            </Button>
+            <Button
+              look="quiet"
+              aria-label={`Remove the centre line at ${c.title}`}
+              onClick={() =>
+                remove.mutateAsync(c.id).then(
+                  () => toast("Centre line removed.", () => restore.mutate(c.id)),
+                  (e) => toast(e.message),
+                )
+              }
+            >
+              Remove
+            </Button>
+          </span>
+        </li>
+      ))}
+    </ul>
+  );
+}

@@ -1,0 +1,151 @@
+import { scaleLinear } from "d3-scale";
+import type { Schemas } from "../api/client";
+import { useWidth } from "./shared";
+
+type Sweep = Schemas["SweepView"];
+
+const HEIGHT = 190;
+const FLOOR = 142;
+const TOP = 30;
+const BEYOND = 30; // degrees shown again past north, so that a line at 0 degrees is not cut in two
+
+const TONE: Record<Schemas["CandidateView"]["role"], string> = {
+  target: "var(--mark)",
+  maybe: "var(--care)",
+  beside: "var(--quiet)",
+  unknown: "var(--hold)",
+};
+
+/** The circle rolled out: what should be met as outlines, what was met as stems, as high as its current. */
+export function SweepStrip({
+  sweep,
+  chosen,
+  onChoose,
+}: {
+  sweep: Sweep;
+  chosen: number | null;
+  onChoose: (id: number) => void;
+}) {
+  const [box, width] = useWidth();
+  const x = scaleLinear()
+    .domain([-BEYOND, 360 + BEYOND])
+    .range([8, Math.max(width - 8, 60)]);
+  const y = scaleLinear().domain([0, 1]).range([FLOOR, TOP]);
+  const words = sweep.from_north ? ["N", "E", "S", "W", "N"] : ["ahead", "right", "behind", "left", "ahead"];
+  return (
+    <div ref={box}>
+      <svg
+        width={width}
+        height={HEIGHT}
+        role="img"
+        aria-label={`Round the hookup: ${sweep.expected.length} lines expected, ${sweep.candidates.length} met`}
+      >
+        <rect
+          x={x(-BEYOND)}
+          width={x(0) - x(-BEYOND)}
+          y={TOP}
+          height={FLOOR - TOP}
+          fill="var(--edge)"
+          opacity={0.35}
+        />
+        <rect
+          x={x(360)}
+          width={x(360 + BEYOND) - x(360)}
+          y={TOP}
+          height={FLOOR - TOP}
+          fill="var(--edge)"
+          opacity={0.35}
+        />
+        <line x1={x(-BEYOND)} x2={x(360 + BEYOND)} y1={FLOOR} y2={FLOOR} stroke="var(--ink)" />
+        {[0, 90, 180, 270, 360].map((deg, i) => (
+          <g key={deg} transform={`translate(${x(deg)},${FLOOR})`}>
+            <line y2={6} stroke="var(--ink)" />
+            <text y={22} textAnchor="middle" fontSize={13} fill="var(--ink)">
+              {deg}°
+            </text>
+            <text y={40} textAnchor="middle" fontSize={13} fill="var(--quiet)">
+              {words[i]}
+            </text>
+          </g>
+        ))}
+        {sweep.expected.flatMap((e) =>
+          around(e.bearing_deg).map((deg) => (
+            <g key={`${e.name}-${e.bearing_deg}-${deg}`}>
+              <path
+                d={`M${x(deg - 9)},${FLOOR} L${x(deg)},${y(Math.max(e.share, 0.04))} L${x(deg + 9)},${FLOOR} Z`}
+                fill={e.ours ? "var(--mark)" : "var(--quiet)"}
+                fillOpacity={e.ours ? 0.22 : 0.12}
+                stroke={e.ours ? "var(--mark)" : "var(--quiet)"}
+                strokeWidth={e.ours ? 2.5 : 1.5}
+                strokeDasharray={e.ours ? undefined : "5 4"}
+              >
+                <title>{`${e.name}: ${e.text}`}</title>
+              </path>
+            </g>
+          )),
+        )}
+        {sweep.candidates.flatMap((c) =>
+          around(c.bearing_deg).map((deg) => (
+            <g
+              key={`${c.id}-${deg}`}
+              role="button"
+              tabIndex={-1}
+              aria-label={c.title}
+              onClick={() => onChoose(c.id)}
+              className="cursor-pointer"
+            >
+              <line
+                x1={x(deg)}
+                x2={x(deg)}
+                y1={FLOOR}
+                y2={y(c.share)}
+                stroke={TONE[c.role]}
+                strokeWidth={c.id === chosen ? 6 : 4}
+              />
+              <circle
+                cx={x(deg)}
+                cy={y(c.share)}
+                r={c.id === chosen ? 8 : 6}
+                fill={TONE[c.role]}
+                stroke="var(--sheet)"
+              />
+              {c.role === "target" ? (
+                <text
+                  x={x(deg)}
+                  y={y(c.share) - 12}
+                  textAnchor="middle"
+                  fontSize={13}
+                  fontWeight={700}
+                  fill="var(--ink)"
+                >
+                  target
+                </text>
+              ) : null}
+              {c.role === "unknown" ? (
+                <text
+                  x={x(deg)}
+                  y={y(c.share) - 12}
+                  textAnchor="middle"
+                  fontSize={15}
+                  fontWeight={700}
+                  fill="var(--hold)"
+                >
+                  ?
+                </text>
+              ) : null}
+            </g>
+          )),
+        )}
+      </svg>
+      <p className="text-sm text-quiet">
+        Outlines: where lines should be met (full outline: this line). Stems: what was met. Both as high as
+        the current.
+      </p>
+    </div>
+  );
+}
+
+/** A bearing, and again past north where the strip goes on. */
+function around(deg: number): number[] {
+  return [deg - 360, deg, deg + 360].filter((d) => d >= -BEYOND && d <= 360 + BEYOND);
+}

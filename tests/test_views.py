@@ -16,6 +16,8 @@ def test_a_line_moves_through_its_steps(client, job, line):
     setup = sent(client.post(f"/api/lines/{line}/setups", json=DIRECT))["id"]
     assert line_state(client, job)["step"] == "hookup"
     sent(client.post(f"/api/setups/{setup}/readings", json={"volts": "7.9", "milliamps": "30"}))
+    assert line_state(client, job)["step"] == "sweep"
+    sent(client.post(f"/api/setups/{setup}/candidates", json={"bearing": "2", "current": "28", "depth": "0.8"}))
     assert line_state(client, job)["step"] == "trace"
     trace = sent(client.post(f"/api/setups/{setup}/stations", json=STATION))
     state = line_state(client, job)

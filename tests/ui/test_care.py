@@ -58,7 +58,7 @@ def test_a_station_is_corrected_in_place_and_a_removal_is_undone(page, demo_addr
 def test_keys_lead_through_the_line(page, demo_address):
     page.goto(demo_address + f"{LINE}/plan")
     expect(page.get_by_label("Chosen setup")).to_be_visible()
-    page.keyboard.press("3")
+    page.keyboard.press("4")
     expect(page).to_have_url(demo_address + f"{LINE}/trace")
     expect(page.get_by_label("Distance along")).to_be_visible()
     page.keyboard.press("n")
@@ -114,7 +114,17 @@ def test_a_preset_is_visible_data_that_can_be_overridden(page, demo_address):
 def test_axe_finds_nothing(page, demo_address, theme):
     page.add_init_script(f"localStorage.setItem('vessel-theme', '{theme}')")
     axe = (ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text(encoding="utf-8")
-    views = ["/", f"{LINE}/plan", f"{LINE}/hookup", f"{LINE}/trace", f"{LINE}/mark", "/jobs/1/record", "/kit", "/rules"]
+    views = [
+        "/",
+        f"{LINE}/plan",
+        f"{LINE}/hookup",
+        f"{LINE}/sweep",
+        f"{LINE}/trace",
+        f"{LINE}/mark",
+        "/jobs/1/record",
+        "/kit",
+        "/rules",
+    ]
     views += ["/jobs/2/site", "/jobs/2/site/draw", "/jobs/2/lines/2/plan"]
     for size in ({"width": 1280, "height": 800}, PHONE) if theme == "light" else ({"width": 1280, "height": 800},):
         page.set_viewport_size(size)

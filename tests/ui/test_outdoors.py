@@ -7,7 +7,7 @@ from tests.ui.conftest import PHONE, ROOT
 
 pytestmark = pytest.mark.ui
 LINE = "/jobs/1/lines/1"
-WALKED = ["plan", "hookup", "trace", "mark"]
+WALKED = ["plan", "hookup", "sweep", "trace", "mark"]
 
 SMALL_TARGETS = """() => [...document.querySelectorAll('a, button, input, select, summary, textarea')]
   .filter(e => e.checkVisibility() && !e.classList.contains('sr-only') && e.tabIndex >= 0)

@@ -2652,6 +2652,8 @@ export interface components {
             band: components["schemas"]["BandView"];
             /** Band Text */
             band_text: string;
+            /** Sweep Text */
+            sweep_text: string;
             /** Beside */
             beside: components["schemas"]["BesideView"][];
             /** Next Distance */

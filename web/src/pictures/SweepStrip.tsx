@@ -17,15 +17,7 @@ const TONE: Record<Schemas["CandidateView"]["role"], string> = {
 };
 
 /** The circle rolled out: what should be met as outlines, what was met as stems, as high as its current. */
-export function SweepStrip({
-  sweep,
-  chosen,
-  onChoose,
-}: {
-  sweep: Sweep;
-  chosen: number | null;
-  onChoose: (id: number) => void;
-}) {
+export function SweepStrip({ sweep, chosen }: { sweep: Sweep; chosen: number | null }) {
   const [box, width] = useWidth();
   const x = scaleLinear()
     .domain([-BEYOND, 360 + BEYOND])
@@ -86,14 +78,8 @@ export function SweepStrip({
         )}
         {sweep.candidates.flatMap((c) =>
           around(c.bearing_deg).map((deg) => (
-            <g
-              key={`${c.id}-${deg}`}
-              role="button"
-              tabIndex={-1}
-              aria-label={c.title}
-              onClick={() => onChoose(c.id)}
-              className="cursor-pointer"
-            >
+            <g key={`${c.id}-${deg}`}>
+              <title>{`${c.title}: ${c.readings_text}`}</title>
               <line
                 x1={x(deg)}
                 x2={x(deg)}

@@ -7,7 +7,7 @@ from typing import Literal, cast
 from vessel.api import views
 from vessel.api.compute import circle_of, live_candidates, sweep_of, world
 from vessel.api.present.typed import length_typed
-from vessel.core.judge.sweep import Role, SweepVerdict
+from vessel.core.judge.sweep import UNSWEPT, Role, SweepVerdict
 from vessel.core.model.entry import Units, show_length
 from vessel.core.model.sweep import Candidate, Crossing
 from vessel.core.plan.sweep_wording import circle_text, concerns, expected_text, headline, proved_text, role_text
@@ -98,3 +98,17 @@ def sweep_view(setup: SetupRow) -> views.SweepView:
             for k, (row, c, role) in enumerate(zip(rows, met, verdict.roles, strict=True))
         ],
     )
+
+
+def sweep_headline(setup: SetupRow) -> str:
+    """Return the verdict on the first sweep of a stored hookup in a sentence."""
+    rows = live_candidates(setup)
+    return headline(sweep_of(setup), [candidate_of(r) for r in rows]) if rows else headline(UNSWEPT, [])
+
+
+def sweep_warning(setup: SetupRow) -> str:
+    """Return what the first sweep leaves in doubt, empty where it proved the signal to be on the line."""
+    if not live_candidates(setup):
+        return "No first sweep on record: nothing proves yet that the signal is on this line."
+    verdict = sweep_of(setup)
+    return "" if verdict.sure else f"First sweep: {sweep_headline(setup)} {concerns(verdict)[0].text}"

@@ -8,6 +8,7 @@ from typing import Any, Literal, cast
 from vessel.api import views
 from vessel.api.compute import across_of, judgements_of, live_stations, state_of
 from vessel.api.present.hookup import setup_text
+from vessel.api.present.sweep import sweep_headline, sweep_warning
 from vessel.api.present.typed import station_typed
 from vessel.core.judge.rules import CRITERIA_VERSION
 from vessel.core.judge.verdict import PROVED, VERDICT_LABEL, Judgement
@@ -158,6 +159,7 @@ def trace_view(setup: SetupRow) -> views.TraceView:
         criteria_version=CRITERIA_VERSION,
         band=_band(state.band),
         band_text=f"Expected current from {based}.",
+        sweep_text=sweep_warning(setup),
         beside=[_beside(n, band, units) for n, band in zip(beside, state.beside, strict=True)],
         next_distance=_next_distance(stations, line.length_m, units),
         stations=[station_view(s, j, units) for s, j in zip(stations, judgements_of(setup), strict=True)],
@@ -174,6 +176,7 @@ def snapshot(s: StationRow, j: Judgement) -> dict[str, Any]:
             for k in ("hookup", "freq_hz", "rx_freq_hz", "output_a", "position_m", "stake_away_m", "stake_ohm")
         },
         "transmitter": None if last is None else {"volts": last.volts, "amps": last.amps, "freq_hz": last.freq_hz},
+        "sweep": sweep_headline(setup),
         "kit": line.job.kit.data,
         "line": {
             k: getattr(line, k)

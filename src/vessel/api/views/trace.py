@@ -124,6 +124,7 @@ class TraceView(BaseModel):
     criteria_version: str
     band: BandView
     band_text: str
+    sweep_text: str
     beside: list[BesideView]
     next_distance: str
     stations: list[StationView]

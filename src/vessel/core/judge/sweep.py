@@ -85,12 +85,16 @@ class SweepVerdict:
         return self.target is not None and not self.doubts
 
 
+UNSWEPT = SweepVerdict((), None, ("none_met",))
+"""Nothing met, or nobody has walked yet."""
+
+
 def judge_sweep(
     candidates: Sequence[Candidate], expected: Sequence[Crossing], *, radius_m: float, induction: bool = False
 ) -> SweepVerdict:
     """Return the verdict on candidates met on a circle of `radius_m` [m]; by `induction` a lift test belongs to it."""
     if not candidates:
-        return SweepVerdict((), None, ("none_met",))
+        return UNSWEPT
     cost = _costs(candidates, expected, radius_m)
     _, matched = _best(cost, len(candidates))
     roles = []

@@ -65,6 +65,9 @@ def sweep_circle(
         if other.construction is not None:
             asked += [(i, float(s)) for s in met_by(other.corners_m[:, :2], here, radius)]
     amps_at = _currents(sims, setup, kit, asked, here, amps)
+    # told lines carry a number on their site, as they may share a name
+    names = {} if line.course is not None else {1 + k: n.name for k, n in enumerate(line.neighbours)}
+    names[target_of(line)] = "this line"
     depths, frequency = _depths(line), kit.frequency(setup.freq_hz)
     found = []
     for k, (i, s) in enumerate(asked):
@@ -74,7 +77,7 @@ def sweep_circle(
         weakest = signal_at(float(sizes.min()), depth_m=depth[1], low_m=kit.receiver.low_m)
         found.append(
             Crossing(
-                site.lines[i].name if i != target_of(line) else "this line",
+                names.get(i, site.lines[i].name),
                 i == target_of(line),
                 float(bearing_of(place[None, :2], here, zero=zero)[0]),
                 depth,

@@ -54,7 +54,7 @@ function SweepView({ sweep: s, job, line }: { sweep: Sweep; job: Job; line: Line
       />
       <section className="card" aria-label="Round the hookup">
         <h2>Round the hookup</h2>
-        <SweepStrip sweep={s} chosen={editing} onChoose={setEditing} />
+        <SweepStrip sweep={s} chosen={editing} />
         <Met sweep={s} onEdit={setEditing} />
         <details className="mt-2" open={!s.candidates.length}>
           <summary className="min-h-11 cursor-pointer py-2 font-semibold">

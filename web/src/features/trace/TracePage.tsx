@@ -41,6 +41,14 @@ function TraceView({ trace, job }: { trace: Trace; job: Job }) {
   const edited = trace.stations.find((s) => s.id === editing) ?? null;
   return (
     <div className="grid grid-cols-1 gap-4">
+      {trace.sweep_text ? (
+        <p className="card border-2 border-care font-semibold" data-sweep-warning>
+          {trace.sweep_text}{" "}
+          <Link className="underline" to={`/jobs/${job.id}/lines/${trace.line_id}/sweep`}>
+            To the sweep
+          </Link>
+        </p>
+      ) : null}
       {station ? (
         <StationCard
           key={station.id}

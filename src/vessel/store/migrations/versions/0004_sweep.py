@@ -13,9 +13,9 @@ def upgrade() -> None:
         "candidates",
         sa.Column("id", sa.Integer(), nullable=False),
         sa.Column("setup_id", sa.Integer(), nullable=False),
-        sa.Column("bearing_deg", sa.Float(), nullable=False),
+        sa.Column("bearing_deg", sa.Double(), nullable=False),
         *(
-            sa.Column(name, sa.Float(), nullable=True)
+            sa.Column(name, sa.Double(), nullable=True)
             for name in ("current_a", "depth_m", "signal", "signal_lifted", "lift_m")
         ),
         sa.Column("direction", sa.Integer(), nullable=False),

@@ -1,0 +1,55 @@
+"""The first sweep in the interface."""
+
+import re
+
+from playwright.sync_api import expect
+
+from tests.ui.test_outdoors import PHONE
+
+LINE = "/jobs/2/lines/2"
+
+
+def test_a_sweep_is_walked_logged_and_corrected_and_then_leads_to_the_trace(page, demo_address):
+    page.goto(f"{demo_address}{LINE}/plan")
+    page.get_by_role("button", name="Hook up like this").click(timeout=60_000)
+    expect(page).to_have_url(re.compile("/hookup$"))
+    page.get_by_role("link", name="Sweep").click()
+    verdict = page.get_by_label("First sweep")
+    expect(verdict).to_contain_text("Walk a full circle", timeout=30_000)
+    expect(verdict).to_have_attribute("data-sweep", "not_swept")
+    expect(page.get_by_label("Round the hookup").locator("li").first).to_contain_text("This line: about 90 degrees")
+
+    def log(bearing, current, depth):
+        page.get_by_label("Bearing, degrees").fill(bearing)
+        page.get_by_label("Current, mA").fill(current)
+        page.get_by_label("Depth", exact=True).fill(depth)
+        page.keyboard.press("Enter")
+
+    log("elsewhere", "50", "0.8")
+    expect(page.get_by_role("alert")).to_contain_text("is not a number")
+    log("89", "9", "0.8")
+    expect(verdict).to_have_attribute("data-sweep", "doubt")
+    expect(verdict).to_contain_text("much less than the transmitter puts out")
+    page.get_by_role("button", name="Correct the centre line at 89 degrees").click()
+    page.get_by_label("Current, mA").fill("54")
+    page.get_by_role("button", name="Save and judge again").click()
+    expect(verdict).to_have_attribute("data-sweep", "sure")
+    log("200", "3", "0.5")
+    expect(page.locator("[data-role='unknown']")).to_contain_text("nobody told of")
+    page.get_by_role("button", name="Remove the centre line at 200 degrees").click()
+    expect(page.locator("[data-role='unknown']")).to_have_count(0)
+    page.get_by_role("button", name="Undo").click()
+    expect(page.locator("[data-role='unknown']")).to_have_count(1)
+    verdict.get_by_role("link", name="Go on to the trace").click()
+    expect(page.get_by_label("Next station")).to_be_visible()
+    expect(page.locator("[data-sweep-warning]")).to_have_count(0)
+
+
+def test_on_a_phone_the_other_lines_stand_back_until_asked_for(page, demo_address):
+    page.set_viewport_size(PHONE)
+    page.goto(f"{demo_address}{LINE}/plan")
+    other = page.get_by_role("link", name="Water main")
+    expect(page.get_by_label("Job and lines")).to_be_visible()
+    expect(other).to_be_hidden()
+    page.get_by_role("button", name="Job and all lines").click()
+    expect(other).to_be_visible()

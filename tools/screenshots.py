@@ -16,6 +16,7 @@ DESK = {
     "jobs": "/",
     "plan": f"{LINE}/plan",
     "hookup": f"{LINE}/hookup",
+    "sweep": f"{LINE}/sweep",
     "trace": f"{LINE}/trace",
     "mark": f"{LINE}/mark",
     "record": "/jobs/1/record",
@@ -27,6 +28,7 @@ DESK = {
 }
 PHONE = {
     "plan-phone": f"{LINE}/plan",
+    "sweep-phone": f"{LINE}/sweep",
     "trace-phone": f"{LINE}/trace",
     "mark-phone": f"{LINE}/mark",
     "site-phone": "/jobs/2/site",

@@ -6,7 +6,9 @@ import pytest
 
 from vessel.core.diagnose.circuit import diagnose
 from vessel.core.diagnose.wording import advice, explain
+from vessel.core.judge.rules import BY_ID
 from vessel.core.model.construction import PRESETS
+from vessel.core.model.ends import FarEnd
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.line import Line
 from vessel.core.model.reading import TransmitterReading
@@ -44,10 +46,25 @@ def test_far_end_open_or_earthed_is_told_by_a_low_frequency():
     assert d.told_apart
     assert first.parameter == pytest.approx(140.0, rel=0.15)
     assert "of wire is carrying only the current it leaks" in explain(first, line_m=140.0, units="metric")
-    d, first = leader(read(far=30.0))
+    readings = read(far=30.0)
+    d, first = leader(readings)
     assert first.family.id == "far_earthed"
-    assert d.told_apart
     assert first.parameter_range[0] < 30.0 < first.parameter_range[1]
+    # while nobody knows the far end, an earth on the way would read the same
+    assert (d.told_apart, d.rival.family.id) == (False, "earth_fault")
+    assert "Look whether the far end is earthed" in advice(d)
+    known = replace(LINE, far=FarEnd("earthed", 30.0))
+    assert diagnose(known, SETUP, SOIL, SAMPLE_KIT, readings).told_apart
+
+
+def test_earthing_the_far_end_is_a_test_of_its_own():
+    open_end = read(far=None)
+    jumped = replace(read(far=30.0)[0], changes=("far",))
+    d, first = leader([*open_end, jumped])
+    assert (first.family.id, d.told_apart) == ("far_open", True)
+    assert first.far_ohm == pytest.approx(30.0, rel=0.7)
+    d, first = leader([*open_end, replace(open_end[1], changes=("far",))])  # nothing changed though it was open
+    assert d.gap > BY_ID["loop"].care
 
 
 def test_one_reading_that_cannot_tell_says_so_and_names_the_next():
@@ -70,13 +87,24 @@ def test_a_dry_stake_on_an_earthed_line():
     d, first = leader(read(far=30.0, setup=poor))
     assert first.family.id in ("poor_stake", "bad_clip")
     assert not d.told_apart
-    assert d.next_reading.freq_hz is None
-    assert "Wet the stake" in advice(d)
+    assert (d.next_reading.freq_hz, d.next_reading.change in ("stake", "clip")) == (None, True)
+    assert "Transmitter off" in advice(d)
+    readings = read(far=30.0, setup=poor)
+    wetter = read(far=30.0, setup=replace(SETUP, stake=Stake(measured_ohm=1000.0)))[0]
+    d, first = leader([*readings, replace(wetter, changes=("stake",))])
+    assert (first.family.id, d.told_apart) == ("poor_stake", True)
+    assert first.stake_left == pytest.approx(0.4, abs=0.1)
+    d, first = leader([*readings, replace(readings[0], changes=("clip",))])  # a bright clip changes nothing
+    assert first.family.id == "poor_stake"
+    bad = replace(SETUP, clip_ohm=2000.0)
+    found = read(far=30.0, setup=bad)
+    d, first = leader([*found, replace(read(far=30.0)[0], changes=("clip",))])
+    assert (first.family.id, d.told_apart) == ("bad_clip", True)
 
 
 def test_shares_of_the_explained_loop_add_up_to_the_volts_read():
     readings = read(far=None)
     _, first = leader(readings)
-    shares = explained_shares(first, SOIL, SAMPLE_KIT, SETUP, amps=readings[0].amps)
+    shares = explained_shares(first, LINE, SOIL, SAMPLE_KIT, SETUP, read=readings[0])
     assert sum(s.volts for s in shares) == pytest.approx(readings[0].volts, rel=0.1)
     assert max(shares, key=lambda s: s.volts).part == "stake"

@@ -62,7 +62,7 @@ def hook_up(page: Page) -> None:
     expect(page.get_by_text("this receiver hears something else")).to_be_visible()
     page.get_by_label("Receiver is set to").select_option(label="35.84 kHz")
     read(page, "7.9", "30")
-    expect(page.get_by_text("one reading cannot prove it")).to_be_visible()
+    expect(page.get_by_text("what was read does not prove it")).to_be_visible()
     expect(page.get_by_text("read volts and milliamps at 560 Hz")).to_be_visible()
     page.get_by_label("At", exact=True).select_option(label="560 Hz")
     read(page, "40", "4.3")

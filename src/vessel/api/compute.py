@@ -19,7 +19,7 @@ from vessel.core.plan.site import plan_lines
 from vessel.core.plan.sweep import Circle, sweep_circle
 from vessel.core.plan.trace import HookupState, hookup_state, judge_stations
 from vessel.formats.site_plan import drawn_lines, plan_doc
-from vessel.formats.to_core import candidate_of, kit_of, line_of, lines_of, reading_of, setup_of, soil_of, station_of
+from vessel.formats.to_core import candidate_of, kit_of, line_of, lines_of, readings_of, setup_of, soil_of, station_of
 from vessel.store.tables import CandidateRow, JobRow, LineRow, ReadingRow, SetupRow, StationRow
 
 _plans = lru_cache(maxsize=64)(plan_lines)
@@ -88,7 +88,7 @@ def order_of(rows: list[LineRow]) -> Order:
 
 def state_of(setup: SetupRow) -> HookupState:
     """Return what a stored hookup is known to do."""
-    return _state(*world(setup.line), setup_of(setup), tuple(reading_of(r) for r in live_readings(setup)))
+    return _state(*world(setup.line), setup_of(setup), readings_of(setup.readings))
 
 
 def live_candidates(setup: SetupRow) -> list[CandidateRow]:
@@ -118,7 +118,7 @@ def loops_of(setup: SetupRow) -> tuple[LoopForecast, ...]:
 
 def across_of(setup: SetupRow, at_m: float) -> Across:
     """Return the forecast across the line at one place under a stored hookup."""
-    readings = tuple(reading_of(r) for r in live_readings(setup))
+    readings = readings_of(setup.readings)
     return _across(*world(setup.line), setup_of(setup), state_of(setup), readings, at_m=at_m)
 
 
@@ -127,7 +127,7 @@ def judgements_of(setup: SetupRow) -> tuple[Judgement, ...]:
     return _judged(
         *world(setup.line),
         setup_of(setup),
-        tuple(reading_of(r) for r in live_readings(setup)),
+        readings_of(setup.readings),
         tuple(station_of(s) for s in live_stations(setup)),
         setup.rx_freq_hz,
     )

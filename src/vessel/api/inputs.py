@@ -261,6 +261,7 @@ class ReadingForm(Form):
     volts: Typed
     milliamps: Typed
     freq: Typed = ""
+    change: Literal["", "stake", "clip", "far"] = ""
     note: LongText = ""
     technician: NameText = ""
 

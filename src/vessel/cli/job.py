@@ -12,7 +12,7 @@ from vessel.core.plan.options import Option
 from vessel.core.plan.site import plan_lines
 from vessel.core.plan.trace import hookup_state, judge_stations
 from vessel.core.plan.wording import cautions, reason, rejection
-from vessel.formats.to_core import kit_of, line_of, reading_of, setup_of, soil_of, station_of
+from vessel.formats.to_core import kit_of, line_of, readings_of, setup_of, soil_of, station_of
 
 
 def _option(o: Option) -> dict[str, Any]:
@@ -77,7 +77,7 @@ def judge_command(args: argparse.Namespace) -> dict[str, Any]:
         line = line_of(doc, job)
         for setup_doc in doc.setups:
             setup = setup_of(setup_doc)
-            readings = tuple(reading_of(r) for r in setup_doc.readings if r.deleted_at is None)
+            readings = readings_of(setup_doc.readings)
             stations = sorted((s for s in setup_doc.stations if s.deleted_at is None), key=lambda s: s.distance_m)
             state = hookup_state(line, soil, kit, setup, readings)
             judged = judge_stations(

@@ -93,11 +93,12 @@ class StationDoc(Doc):
 
 
 class ReadingDoc(Doc):
-    """Transmitter volts and current."""
+    """Transmitter volts and current; `change`: what was done to the hookup just before, and not undone since."""
 
     volts: Number
     amps: Number
     freq_hz: Number
+    change: Literal["", "stake", "clip", "far"] = ""
     note: Text
     technician: Text
     taken_at: Text

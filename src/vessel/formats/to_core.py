@@ -12,7 +12,7 @@ from vessel.core.model.errors import BadInput
 from vessel.core.model.ground import SitePlan
 from vessel.core.model.kit import Clamp, Coil, Frequency, Kit, Receiver
 from vessel.core.model.line import AccessPoint, Line
-from vessel.core.model.reading import StationReading, TransmitterReading
+from vessel.core.model.reading import Change, StationReading, TransmitterReading
 from vessel.core.model.setup import Setup, Stake
 from vessel.core.model.soil import Soil
 from vessel.core.model.sweep import Candidate, Direction
@@ -105,8 +105,19 @@ def setup_of(setup: Any) -> Setup:
 
 
 def reading_of(r: Any) -> TransmitterReading:
-    """Return the transmitter reading of a document or row."""
+    """Return the transmitter reading of a document or row, what was done to the hookup before it left out."""
     return TransmitterReading(r.volts, r.amps, r.freq_hz)
+
+
+def readings_of(rows: Sequence[Any]) -> tuple[TransmitterReading, ...]:
+    """Return the standing readings of a hookup in the order they were taken; a change holds for all that follow."""
+    found, made = list[TransmitterReading](), set[Change]()
+    for r in rows:
+        if r.deleted_at is not None:
+            continue
+        made |= {cast(Change, r.change)} if r.change else set()
+        found.append(replace(reading_of(r), changes=tuple(sorted(made))))
+    return tuple(found)
 
 
 def station_of(s: Any) -> StationReading:

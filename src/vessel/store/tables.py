@@ -105,7 +105,7 @@ class SetupRow(Base):
 
 
 class ReadingRow(Base):
-    """Volts and current shown by the transmitter."""
+    """Volts and current shown by the transmitter, and what was done to the hookup just before, empty for nothing."""
 
     __tablename__ = "transmitter_readings"
     id: Mapped[int] = mapped_column(primary_key=True)
@@ -113,6 +113,7 @@ class ReadingRow(Base):
     volts: Mapped[float]
     amps: Mapped[float]
     freq_hz: Mapped[float]
+    change: Mapped[str] = mapped_column(server_default="", default="")
     note: Mapped[str]
     technician: Mapped[str]
     taken_at: Mapped[str]

@@ -2119,6 +2119,12 @@ export interface components {
              */
             freq?: string;
             /**
+             * Change
+             * @default
+             * @enum {string}
+             */
+            change?: "" | "stake" | "clip" | "far";
+            /**
              * Note
              * @default
              */
@@ -2144,6 +2150,8 @@ export interface components {
             ohms_text: string;
             /** Freq Text */
             freq_text: string;
+            /** Change Text */
+            change_text: string;
             /** Note */
             note: string;
             /** Technician */

@@ -9,9 +9,10 @@ from vessel.api import views
 from vessel.api.compute import live_readings, loops_of, state_of, world
 from vessel.api.present.plan import CASE_TEXT, transmitter_text
 from vessel.core.diagnose.circuit import Diagnosis
-from vessel.core.diagnose.wording import explain
+from vessel.core.diagnose.wording import CHANGE_LABEL, explain
 from vessel.core.model.entry import FOOT_M, Units, show_length
 from vessel.core.model.kit import show_hz
+from vessel.core.model.reading import Change
 from vessel.core.model.setup import METHOD_LABEL, Method
 from vessel.core.plan.checklist import checklist, stake_side_text
 from vessel.core.plan.hookup import PART_LABEL, explained_shares
@@ -20,7 +21,7 @@ from vessel.core.plan.wording import show_ma
 from vessel.core.signal.sources import Output
 from vessel.core.signal.stake import stake_ohm
 from vessel.core.signal.volts import VoltShare
-from vessel.formats.to_core import setup_of
+from vessel.formats.to_core import readings_of, setup_of
 from vessel.store.tables import ReadingRow, SetupRow
 
 _LIMIT = {
@@ -56,6 +57,7 @@ def reading_view(r: ReadingRow) -> views.ReadingView:
         amps_text=show_ma(r.amps),
         ohms_text=f"{r.volts / r.amps:.0f} ohm",
         freq_text=show_hz(r.freq_hz),
+        change_text=CHANGE_LABEL[cast(Change, r.change)] if r.change else "",
         note=r.note,
         technician=r.technician,
         taken_at=r.taken_at,
@@ -110,7 +112,7 @@ def hookup_view(s: SetupRow) -> views.HookupView:
         state=loop.state,
         headline=loop.headline,
         advice=loop.advice,
-        explained=_explained(state.diagnosis, s, readings) if state.diagnosis else None,
+        explained=_explained(state.diagnosis, s) if state.diagnosis else None,
         hypotheses=[
             views.HypothesisView(
                 title=h.family.title,
@@ -125,12 +127,12 @@ def hookup_view(s: SetupRow) -> views.HookupView:
     )
 
 
-def _explained(d: Diagnosis, s: SetupRow, readings: Sequence[ReadingRow]) -> views.LoopView | None:
-    last = next((r for r in reversed(readings) if r.freq_hz == s.freq_hz), None)
+def _explained(d: Diagnosis, s: SetupRow) -> views.LoopView | None:
+    last = next((r for r in reversed(readings_of(s.readings)) if r.freq_hz == s.freq_hz), None)
     if last is None:
         return None
-    _, soil, kit = world(s.line)
-    shares = explained_shares(d.hypotheses[0], soil, kit, setup_of(s), amps=last.amps)
+    line, soil, kit = world(s.line)
+    shares = explained_shares(d.hypotheses[0], line, soil, kit, setup_of(s), read=last)
     return views.LoopView(
         title=f"As read, if “{d.hypotheses[0].family.title.lower()}” is right",
         text=f"{last.volts:g} V, {show_ma(last.amps)}, {last.volts / last.amps:.0f} ohm",

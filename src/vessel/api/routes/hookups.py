@@ -85,6 +85,7 @@ def add_reading(setup_id: int, form: ReadingForm, db: Db) -> views.HookupView:
         volts=reader.must("volts", "volts", "Volts"),
         amps=reader.must("milliamps", "current", "Milliamps"),
         freq_hz=setup.freq_hz if freq is None else kit.frequency(freq).freq_hz,
+        change=form.change,
         note=form.note,
         technician=form.technician or setup.line.job.technician,
         taken_at=now(),

@@ -43,6 +43,7 @@ class ReadingView(BaseModel):
     amps_text: str
     ohms_text: str
     freq_text: str
+    change_text: str
     note: str
     technician: str
     taken_at: str

@@ -10,6 +10,7 @@ import numpy as np
 
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
+from vessel.core.model.reading import Change
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.signal.layout import LineFault, lay_out, target_of
@@ -62,8 +63,8 @@ FAMILIES: dict[str, Family] = {
             0.0,
             "Have the far end earthed and watch the current jump, or stay at a frequency that the wire leaks.",
         ),
-        Family("poor_stake", "Poor ground stake", 1.5, "Drive the stake deeper, wet it, or add a second one."),
-        Family("bad_clip", "Bad clip contact", 2.0, "Scrape the metal bright and set the clip again, transmitter off."),
+        Family("poor_stake", "Poor ground stake", 2.0, "Drive the stake deeper, wet it, or add a second one."),
+        Family("bad_clip", "Bad clip contact", 2.2, "Scrape the metal bright and set the clip again, transmitter off."),
         Family(
             "break",
             "Line broken before its end",
@@ -73,7 +74,7 @@ FAMILIES: dict[str, Family] = {
         Family(
             "earth_fault",
             "Line touches earth on the way",
-            3.0,
+            2.2,
             "Trace to where the current drops in one step; the fault is there.",
         ),
     )
@@ -106,13 +107,26 @@ def candidates(line: Line, setup: Setup, soil: Soil, kit: Kit) -> list[Candidate
     for far, cost in cases:
         for factor in np.geomspace(1.8, 60.0, 16):
             found.append(Candidate(f["poor_stake"], float(factor), cost, line, far, float(factor), free_stake=False))
-        for clip in np.geomspace(20.0, 5000.0, 16):
+        for clip in np.geomspace(60.0, 5000.0, 16):
             found.append(Candidate(f["bad_clip"], float(clip), cost, line, far, clip_ohm=float(clip)))
     if not line.construction.bare:
         for at in np.linspace(0.05, 0.95, 10) * length:
             fault = (LineFault("earth_fault", float(at), 10.0),)
             found.append(Candidate(f["earth_fault"], float(at), open_cost, line, None, faults=fault))
     return found
+
+
+def after(c: Candidate, changes: Sequence[Change], line: Line, *, far_ohm: float | None = None) -> Candidate:
+    """Return a candidate after changes to the hookup of `line`; how much better the stake got is fitted elsewhere.
+
+    `far_ohm` [ohm]: what the far end was earthed with, by default the line's typical earth. Behind a break it does
+    nothing; a far end that was earthed before keeps its earth.
+    """
+    if "clip" in changes:
+        c = replace(c, clip_ohm=None)
+    if "far" in changes and c.far_ohm is None and c.family.id != "break":
+        c = replace(c, line=line, far_ohm=line.far.earth_ohm if far_ohm is None else far_ohm)
+    return c
 
 
 _Key = tuple[float, float | None, tuple[LineFault, ...]]

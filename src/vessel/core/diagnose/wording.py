@@ -5,6 +5,7 @@ from __future__ import annotations
 from vessel.core.diagnose.circuit import Diagnosis, Hypothesis
 from vessel.core.model.entry import Units, show_length
 from vessel.core.model.kit import show_hz
+from vessel.core.model.reading import Change
 
 
 def _span(low: str, high: str) -> str:
@@ -33,15 +34,35 @@ def explain(h: Hypothesis, *, line_m: float, units: Units) -> str:
 
 def advice(d: Diagnosis) -> str:
     """Return the one extra reading or change that best separates the two leaders."""
-    first, second = d.hypotheses[0].family, d.hypotheses[1].family
+    first, second = d.hypotheses[0].family, d.rival.family
     if d.next_reading.freq_hz is not None:
         return (
             f"To tell “{first.title.lower()}” from “{second.title.lower()}”, read volts and milliamps at "
             f"{show_hz(d.next_reading.freq_hz)}."
         )
-    if "poor_stake" in (first.id, second.id) or "bad_clip" in (first.id, second.id):
+    if d.next_reading.change is None and {first.id, second.id} == {"far_earthed", "earth_fault"}:
         return (
-            "No frequency tells these two apart. Wet the stake or drive it deeper: if the current rises, "
-            "it was the stake."
+            "Look whether the far end is earthed, and enter it. If it is not, the line touches earth on the way: "
+            "on the trace the current drops there in one step."
         )
-    return "No frequency tells these two apart. Have somebody earth the far end and watch whether the current jumps."
+    if d.next_reading.change is None:
+        return (
+            f"“{first.title}” and “{second.title.lower()}” cannot be told apart from the transmitter: take either for "
+            "possible until the trace shows it."
+        )
+    return (
+        f"No frequency tells “{first.title.lower()}” from “{second.title.lower()}”. Transmitter off, "
+        f"{_DO[d.next_reading.change]}, then read again."
+    )
+
+
+_DO: dict[Change, str] = {
+    "stake": "wet the stake or drive it deeper",
+    "clip": "scrape the metal bright and set the clip again",
+    "far": "have somebody earth the far end",
+}
+CHANGE_LABEL: dict[Change, str] = {
+    "stake": "stake deeper or wetted",
+    "clip": "clip cleaned",
+    "far": "far end earthed",
+}

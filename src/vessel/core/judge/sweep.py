@@ -54,7 +54,8 @@ LIFT_SLACK = 0.35
 _UNKNOWN = 5.0  # cost of taking a candidate for something nobody told of
 _MISSED = 3.5  # cost of not having met a line that should be heard clearly
 _FAINT = 20.0  # signal to noise below which a line is easily missed
-_MOST = 12.0  # no gap counts more than this: every model is wrong somewhere
+_MOST = 12.0  # no gap in bearing counts more than this: every plan is wrong somewhere
+_MOST_READ = 4.5  # a current or depth alone never makes a line that is met in its place something unknown
 
 
 @dataclass(frozen=True)
@@ -148,7 +149,7 @@ def _outside(value: float | None, of: tuple[float, float], neper: float) -> floa
         return 0.0
     low, high = max(of[0], 1e-9), max(of[1], 1e-9)
     gap = max(np.log(low / max(value, 1e-9)), np.log(max(value, 1e-9) / high), 0.0)
-    return float(min(0.5 * (gap / neper) ** 2, 0.5 * _MOST))
+    return float(min(0.5 * (gap / neper) ** 2, _MOST_READ))
 
 
 def _best(table: NDArray[np.float64], count: int) -> tuple[float, list[int | None]]:

@@ -5,17 +5,22 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import cached_property
 from statistics import median
+from typing import Literal
 
 from vessel.core.model.errors import BadInput, require_range
+
+Change = Literal["stake", "clip", "far"]
+"""What is done to a hookup between readings: the stake deeper or wetter, the clip cleaned, the far end earthed."""
 
 
 @dataclass(frozen=True)
 class TransmitterReading:
-    """Volts [V] and current [A] shown by the transmitter at `freq_hz` [Hz]."""
+    """Volts [V] and current [A] shown by the transmitter at `freq_hz` [Hz], after all of `changes` were made."""
 
     volts: float
     amps: float
     freq_hz: float
+    changes: tuple[Change, ...] = ()
 
     def __post_init__(self) -> None:
         require_range(self.freq_hz, low=100, high=500e3, field="freq_hz", name="Frequency", unit="Hz")

@@ -7,9 +7,11 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from vessel.core.diagnose.circuit import Hypothesis
+from vessel.core.diagnose.hypotheses import after
 from vessel.core.model.errors import BadInput
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
+from vessel.core.model.reading import TransmitterReading
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.plan.stake import spot_at
@@ -115,13 +117,16 @@ def loop_forecasts(line: Line, soil: Soil, kit: Kit, setup: Setup) -> tuple[Loop
     return tuple(found)
 
 
-def explained_shares(h: Hypothesis, soil: Soil, kit: Kit, setup: Setup, *, amps: float) -> tuple[VoltShare, ...]:
-    """Return where the volts go at the measured current [A] if hypothesis `h` is true (direct only)."""
-    stake = replace(setup.stake, measured_ohm=stake_ohm(setup.stake, soil) * h.stake_factor)
-    clip = setup.clip_ohm if h.best.clip_ohm is None else h.best.clip_ohm
-    as_is = replace(setup, stake=stake, clip_ohm=clip)
-    circuit = LineCircuit(h.best.line, soil, freq_hz=setup.freq_hz, faults=h.best.faults)
-    e = excite(circuit, as_is, kit, far_ohms=(h.best.far_ohm,))[0]
+def explained_shares(
+    h: Hypothesis, line: Line, soil: Soil, kit: Kit, setup: Setup, *, read: TransmitterReading
+) -> tuple[VoltShare, ...]:
+    """Return where the volts go at the current `read` on a direct connection to `line` if hypothesis `h` is true."""
+    now = after(h.best, read.changes, line, far_ohm=h.far_ohm)
+    factor = h.stake_factor * (h.stake_left if "stake" in read.changes else 1.0)
+    stake = replace(setup.stake, measured_ohm=stake_ohm(setup.stake, soil) * factor)
+    as_is = replace(setup, stake=stake, clip_ohm=setup.clip_ohm if now.clip_ohm is None else now.clip_ohm)
+    circuit = LineCircuit(now.line, soil, freq_hz=setup.freq_hz, faults=now.faults)
+    e = excite(circuit, as_is, kit, far_ohms=(now.far_ohm,))[0]
     if e.load_ohm is None:
         return ()
-    return tuple(volt_shares(circuit, as_is, e.response, load_ohm=e.load_ohm, far_ohm=h.best.far_ohm, amps=amps))
+    return tuple(volt_shares(circuit, as_is, e.response, load_ohm=e.load_ohm, far_ohm=now.far_ohm, amps=read.amps))

@@ -51,11 +51,12 @@ def judge_loop(method: Method, state: HookupState) -> LoopVerdict:
         )
     lead = d.hypotheses[0].family
     likely = lead.title[0].lower() + lead.title[1:]
+    if d.sound:
+        more = "" if d.told_apart else " Some more resistance at the stake or the clip would read the same."
+        return LoopVerdict("as_forecast", f"{likely}. Volts and milliamps fit.{more}", lead.remedy)
     if not d.told_apart:
-        doubt = f"Most likely: {likely}. But one reading cannot prove it."
+        doubt = f"Most likely: {likely}. But what was read does not prove it."
         return LoopVerdict(
             "different", doubt if lead.id in _SOUND else f"Not as forecast. Perhaps: {likely}.", advice(d)
         )
-    if lead.id in _SOUND:
-        return LoopVerdict("as_forecast", f"{likely}. Volts and milliamps fit.", lead.remedy)
     return LoopVerdict("different", f"Likely cause: {likely}.", lead.remedy)

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from vessel.core.diagnose.circuit import Diagnosis, diagnose
+from vessel.core.diagnose.hypotheses import after
 from vessel.core.judge.measures import StationContext
 from vessel.core.judge.verdict import PROVED, Judgement, judge
 from vessel.core.model.kit import Kit
@@ -71,10 +72,9 @@ def hookup_state(line: Line, soil: Soil, kit: Kit, setup: Setup, readings: Seque
     found = diagnose(line, setup, soil, kit, readings)
     at_freq = [r for r in readings if r.freq_hz == setup.freq_hz]
     if at_freq:
-        rows = [
-            _currents(h.best.line, soil, kit, setup, h.best.far_ohm, x_m, h.best.faults) * at_freq[-1].amps
-            for h in found.plausible
-        ]
+        last = at_freq[-1]
+        now = [after(h.best, last.changes, line, far_ohm=h.far_ohm) for h in found.plausible]
+        rows = [_currents(c.line, soil, kit, setup, c.far_ohm, x_m, c.faults) * last.amps for c in now]
     else:
         rows = _forecast(line, soil, kit, setup, x_m)
     band, *beside = _bands(x_m, rows)

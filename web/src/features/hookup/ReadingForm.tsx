@@ -1,5 +1,5 @@
 import { type FormEvent, useState } from "react";
-import { api, asRefusal, type Refusal, take } from "../../api/client";
+import { api, asRefusal, type Refusal, type Schemas, take } from "../../api/client";
 import { useChange, useKits } from "../../api/queries";
 import { useDraft } from "../../app/draft";
 import { hertz } from "../../app/units";
@@ -8,7 +8,7 @@ import { Choice, Field, FormError } from "../../ui/Field";
 import type { Job } from "../line/JobPage";
 import type { Hookup } from "./HookupPage";
 
-const EMPTY = { volts: "", milliamps: "", freq: "", note: "" };
+const EMPTY = { volts: "", milliamps: "", freq: "", change: "", note: "" };
 
 export function ReadingForm({ hookup: h, job }: { hookup: Hookup; job: Job }) {
   const [form, change, clear] = useDraft(`reading-${h.id}`, EMPTY);
@@ -18,7 +18,11 @@ export function ReadingForm({ hookup: h, job }: { hookup: Hookup; job: Job }) {
     take(
       api.POST("/api/setups/{setup_id}/readings", {
         params: { path: { setup_id: h.id } },
-        body: { ...form, technician: job.technician },
+        body: {
+          ...form,
+          change: form.change as Schemas["ReadingForm"]["change"],
+          technician: job.technician,
+        },
       }),
     ),
   );
@@ -34,11 +38,7 @@ export function ReadingForm({ hookup: h, job }: { hookup: Hookup; job: Job }) {
     onChange: (v: string) => change({ [name]: v }),
   });
   return (
-    <form
-      onSubmit={submit}
-      noValidate
-      className="grid grid-cols-2 items-start gap-x-3 sm:grid-cols-[1fr_1fr_1.2fr_auto]"
-    >
+    <form onSubmit={submit} noValidate className="grid grid-cols-2 items-start gap-x-3 sm:grid-cols-4">
       <Field {...text("volts")} label="Volts" quantity="volts" required />
       <Field {...text("milliamps")} label="Milliamps" quantity="current" required />
       <Choice
@@ -54,7 +54,25 @@ export function ReadingForm({ hookup: h, job }: { hookup: Hookup; job: Job }) {
             .map((f) => ({ id: `${f.freq_hz}Hz`, label: hertz(f.freq_hz) })),
         ]}
       />
-      <Button type="submit" look="main" className="mt-6" disabled={add.isPending}>
+      <Choice
+        label="Since the last reading"
+        name="change"
+        value={form.change}
+        error={error}
+        onChange={(v) => change({ change: v })}
+        options={[
+          { id: "", label: "nothing changed" },
+          { id: "stake", label: "stake deeper or wetted" },
+          { id: "clip", label: "clip cleaned" },
+          { id: "far", label: "far end earthed" },
+        ]}
+      />
+      <Button
+        type="submit"
+        look="main"
+        className="col-span-full sm:justify-self-start"
+        disabled={add.isPending}
+      >
         Judge the loop
       </Button>
       <div className="col-span-full">

@@ -20,6 +20,7 @@ export function Readings({ hookup: h }: { hookup: Hookup }) {
           </strong>
           <span>
             {r.ohms_text} at {r.freq_text}
+            {r.change_text ? <strong>, {r.change_text}</strong> : null}
           </span>
           <span className="text-sm text-quiet">
             {r.technician}, {when(r.taken_at)}

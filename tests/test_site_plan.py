@@ -9,9 +9,6 @@ from tests.conftest import SERVICE, sent
 from vessel.cli import main
 from vessel.core.model.ground import Drawn
 from vessel.demo.seed import JOBS, demo_text
-from vessel.formats import job_file
-from vessel.formats.plan_doc import AccessDoc
-from vessel.formats.to_core import line_of
 
 TRACK = [[8.5, 53.5], [8.5004, 53.5001], [8.5009, 53.5001]]
 
@@ -290,18 +287,6 @@ def test_stake_advice_and_what_if_answer_without_storing_anything(client, site):
     assert sent(client.get(f"/api/lines/{line}/plan"))["options"]
 
 
-def test_a_told_line_has_what_ifs_too_but_no_spots(client, line):
-    body = {"hookup": "direct", "freq_hz": 8960, "output_a": 0.03, "far": "earthed"}
-    assert sent(client.post(f"/api/lines/{line}/what-if", json=body))["stake_at"] is None
-    assert sent(client.get(f"/api/lines/{line}/spots"))["spots"] == []
-    coil = {"hookup": "induction", "freq_hz": 35840, "output_a": 0.06, "planned_position_m": 8, "position_m": 30}
-    moved = sent(client.post(f"/api/lines/{line}/what-if", json=coil))
-    assert "30 m along" in moved["title"]
-    assert "was" in moved["change_text"]
-    placed = client.post(f"/api/lines/{line}/what-if", json={**body, "stake_at": [1, 5]})
-    assert "not on the site plan" in placed.json()["message"]
-
-
 def test_a_drawn_job_goes_out_and_in_without_loss(client):
     text = demo_text(JOBS[1])
     made = sent(client.post("/api/jobs/import", json={"text": text}))["id"]
@@ -384,18 +369,3 @@ def test_imperial_crews_draw_and_read_in_feet(client, job, line):
     work = sent(client.get(f"/api/jobs/{job}/site/work"))
     assert "100 ft" in work["total_text"]
     assert not any(" m " in v["place_text"] for v in work["visits"])
-
-
-def test_a_power_cable_live_at_one_place_is_live_all_along_and_its_neighbours_are_not():
-    file = job_file.load(demo_text(JOBS[1]))
-    cable, gas = (next(x for x in file.job.lines if x.utility == kind) for kind in ("power", "gas"))
-    for line in (cable, gas):
-        line.near.live = False
-        start, end = line.route[0], line.route[-1]
-        here, there = AccessDoc(name="Here", at=start, kind="pillar"), AccessDoc(name="There", at=end, kind="pillar")
-        there.live = True
-        file.job.site.access = [here, there]
-        found = line_of(line, file.job)
-        everywhere = {a.name: a.point.live for a in found.accesses}
-        assert everywhere["There"]
-        assert found.near.live == (line is cable)

@@ -2078,6 +2078,8 @@ export interface components {
             line_id: number;
             /** Length M */
             length_m: number;
+            /** Soil Ohm M */
+            soil_ohm_m: number;
             /** Landmarks */
             landmarks: components["schemas"]["LandmarkView"][];
             /** Far Cases */

@@ -12,8 +12,10 @@ from vessel.core.diagnose.circuit import Diagnosis
 from vessel.core.diagnose.wording import CHANGE_LABEL, explain
 from vessel.core.model.entry import FOOT_M, Units, show_length
 from vessel.core.model.kit import show_hz
+from vessel.core.model.line import Line
 from vessel.core.model.reading import Change
-from vessel.core.model.setup import METHOD_LABEL, Method
+from vessel.core.model.setup import METHOD_LABEL, Method, Setup
+from vessel.core.model.soil import Soil
 from vessel.core.plan.checklist import checklist, stake_side_text
 from vessel.core.plan.hookup import PART_LABEL, explained_shares
 from vessel.core.plan.loop import judge_loop
@@ -64,16 +66,21 @@ def reading_view(r: ReadingRow) -> views.ReadingView:
     )
 
 
+def _stake_text(line: Line, setup: Setup, soil: Soil, units: Units) -> str:
+    if setup.method != "direct":
+        return ""
+    how = "measured" if setup.stake.measured_ohm is not None else "by the soil"
+    side = f"{text}, " if (text := stake_side_text(line, setup)) else ""
+    away, ohms = show_length(setup.stake.away_m, units), stake_ohm(setup.stake, soil)
+    return f"{away} off the line, {side}about {ohms:.0f} ohm {how}"
+
+
 def hookup_view(s: SetupRow) -> views.HookupView:
     """Return a stored hookup as a view."""
     line, soil, _ = world(s.line)
     units = cast(Units, s.line.job.units)
     setup, state = setup_of(s), state_of(s)
-    readings = live_readings(s)
     loop = judge_loop(setup.method, state)
-    resistance = stake_ohm(setup.stake, soil)
-    how = "measured" if setup.stake.measured_ohm is not None else "by the soil"
-    side = f"{text}, " if (text := stake_side_text(line, setup)) else ""
     return views.HookupView(
         id=s.id,
         line_id=s.line_id,
@@ -85,11 +92,7 @@ def hookup_view(s: SetupRow) -> views.HookupView:
         output_text=show_ma(s.output_a),
         rx_freq_hz=s.rx_freq_hz,
         rx_freq_text="" if s.rx_freq_hz is None else show_hz(s.rx_freq_hz),
-        stake_text=(
-            f"{show_length(setup.stake.away_m, units)} off the line, {side}about {resistance:.0f} ohm {how}"
-            if setup.method == "direct"
-            else ""
-        ),
+        stake_text=_stake_text(line, setup, soil, units),
         stake_away_typed=f"{round(s.stake_away_m if units == 'metric' else s.stake_away_m / FOOT_M, 1):g}",
         stake_ohm_typed="" if s.stake_ohm is None else f"{s.stake_ohm:g}",
         position_text=f"{show_length(s.position_m, units)} along the line" if setup.method != "direct" else "",
@@ -108,7 +111,7 @@ def hookup_view(s: SetupRow) -> views.HookupView:
             )
             for f in loops_of(s)
         ],
-        readings=[reading_view(r) for r in readings],
+        readings=[reading_view(r) for r in live_readings(s)],
         state=loop.state,
         headline=loop.headline,
         advice=loop.advice,

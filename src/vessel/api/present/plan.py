@@ -21,6 +21,7 @@ from vessel.core.plan.rated import NOISE_MARGIN
 from vessel.core.plan.site_wording import OTHERWISE, place_text
 from vessel.core.plan.wording import bleed_off_text, cautions, reason, rejection, show_ma
 from vessel.core.signal.sources import Output
+from vessel.formats.to_core import soil_of
 from vessel.store.tables import LineRow
 
 CASE_TEXT = {"open": "far end open", "earthed": "far end earthed"}
@@ -106,6 +107,7 @@ def plan_view(row: LineRow) -> views.PlanView:
         return views.PlanView(
             line_id=row.id,
             length_m=row.length_m,
+            soil_ohm_m=soil_of(row.job).resistivity_ohm_m,
             landmarks=[],
             far_cases=[],
             noise_margin=NOISE_MARGIN,
@@ -125,6 +127,7 @@ def plan_view(row: LineRow) -> views.PlanView:
     return views.PlanView(
         line_id=row.id,
         length_m=line.length_m,
+        soil_ohm_m=soil.resistivity_ohm_m,
         landmarks=[_landmark(mark, units) for mark in landmarks(line)],
         far_cases=[CASE_TEXT[n] for n, _ in line.far_cases()],
         noise_margin=NOISE_MARGIN,

@@ -80,6 +80,7 @@ class PlanView(BaseModel):
 
     line_id: int
     length_m: float
+    soil_ohm_m: float
     landmarks: list[LandmarkView]
     far_cases: list[str]
     noise_margin: float

@@ -38,7 +38,11 @@ export function ReadingForm({ hookup: h, job }: { hookup: Hookup; job: Job }) {
     onChange: (v: string) => change({ [name]: v }),
   });
   return (
-    <form onSubmit={submit} noValidate className="grid grid-cols-2 items-start gap-x-3 sm:grid-cols-4">
+    <form
+      onSubmit={submit}
+      noValidate
+      className="grid grid-cols-2 items-start gap-x-3 sm:grid-cols-[1fr_1fr_1fr_1.4fr]"
+    >
       <Field {...text("volts")} label="Volts" quantity="volts" required />
       <Field {...text("milliamps")} label="Milliamps" quantity="current" required />
       <Choice
@@ -61,8 +65,8 @@ export function ReadingForm({ hookup: h, job }: { hookup: Hookup; job: Job }) {
         error={error}
         onChange={(v) => change({ change: v })}
         options={[
-          { id: "", label: "nothing changed" },
-          { id: "stake", label: "stake deeper or wetted" },
+          { id: "", label: "nothing" },
+          { id: "stake", label: "stake deeper" },
           { id: "clip", label: "clip cleaned" },
           { id: "far", label: "far end earthed" },
         ]}

@@ -95,7 +95,7 @@ export function WhatIf(p: {
             error={refused}
             hint="Ohm metres: 20 wet clay, 800 dry sand. Empty: as the job has it"
           />
-          <SoilSlide value={now.soil} onChange={(soil) => change({ soil })} />
+          <SoilSlide value={now.soil} assumed={p.plan.soil_ohm_m} onChange={(soil) => change({ soil })} />
         </div>
         <div>
           <Choice

@@ -31,7 +31,7 @@ ROOT = Path(__file__).parents[1]
 DOC, PLOTS = ROOT / "docs" / "validation.md", ROOT / "docs" / "validation"
 DEMO = ROOT / "src" / "vessel" / "demo" / "ostrel-bay.vessel-site.json"
 SITES, SEED = 1000, 11
-CIRCUITS, CIRCUIT_SEED = 300, 600
+CIRCUITS, CIRCUIT_SEED = 300, 3000
 SWEPT, SWEEP_SEEDS = 400, (0, 2000, 5000)
 
 
@@ -235,7 +235,7 @@ def diagnosis() -> list[str]:
     rows = [
         ["true cause named first", f"{100 * d['first']:.1f} %", "85 %"],
         ["true cause among the first two", f"{100 * d['two']:.1f} %", "97 %"],
-        ["place of a break or open end within 15 %, where it was named", percent(d["placed"]), "80 %"],
+        ["place of a break or open end within 15 %, where it was named", f"{100 * d['placed']:.0f} %", "80 %"],
         ["said to be told apart", percent(d["told_apart"]), ""],
         ["said to be told apart, and wrong", percent(d["apart_wrong"]), "as low as can be"],
         ["readings taken", f"{d['readings']:.1f}", ""],

@@ -21,7 +21,7 @@ def free_port() -> int:
 
 def fetch(url: str, **headers: str) -> tuple[int, str]:
     try:
-        with urllib.request.urlopen(urllib.request.Request(url, headers=headers), timeout=5) as r:
+        with urllib.request.urlopen(urllib.request.Request(url, headers=headers), timeout=30) as r:
             return r.status, r.read().decode()
     except urllib.error.HTTPError as e:
         with e:
@@ -40,7 +40,7 @@ def test_serve_prints_its_address_and_shows_the_demo_job(tmp_path):
                 try:
                     status, body = fetch(f"http://127.0.0.1:{port}/api/jobs")
                     break
-                except urllib.error.URLError:
+                except OSError:  # not listening yet, or slow to answer at first
                     time.sleep(0.1)
             assert status == 200
             assert "Ostrel Bay" in body

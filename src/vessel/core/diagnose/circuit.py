@@ -30,7 +30,7 @@ _CLEARLY = 3.0  # times likelier than the next
 # an explanation this likely that fits the readings as well is only held back by how rare it is: no proof
 _POSSIBLE, _AS_WELL = 0.02, 2.0
 # a little more resistance at the stake or clip of a loop that is sound otherwise sends no signal elsewhere
-_SOUND, _IN_SERIES = {"far_open", "far_earthed"}, {"poor_stake", "bad_clip"}
+SOUND, _IN_SERIES = {"far_open", "far_earthed"}, {"poor_stake", "bad_clip"}
 _MIND = 0.08  # so it counts only where it is this likely
 _SAME_PLACE = 5.0  # stake and clip stand in one loop: only a change tells them apart, hardly ever a better fit
 
@@ -78,7 +78,7 @@ class Diagnosis:
         """Whether the loop is sound whichever of the leaders is true: at most it has some more resistance near by."""
         lead, series = self.hypotheses[0], self.rival.family.id in _IN_SERIES
         likely = lead.probability >= _CLEARLY * self.rival.probability
-        return lead.family.id in _SOUND and (self.told_apart or (series and likely))
+        return lead.family.id in SOUND and (self.told_apart or (series and likely))
 
     @property
     def plausible(self) -> tuple[Hypothesis, ...]:
@@ -173,7 +173,7 @@ def _fits_as_well(lead: Hypothesis, other: Hypothesis, fitted: dict[str, float])
     """Whether only its rarity holds another explanation back: what a fit does not decide, no rarity proves."""
     first, second = lead.family.id, other.family.id
     possible, margin = _POSSIBLE, _AS_WELL
-    if first in _SOUND and second in _IN_SERIES:
+    if first in SOUND and second in _IN_SERIES:
         possible = _MIND
     elif first in _IN_SERIES and second in _IN_SERIES:
         margin = _SAME_PLACE

@@ -51,6 +51,7 @@ DEPTH_SLACK = 1.2
 """A depth outside what is expected by more than this factor is not believable."""
 LIFT_SLACK = 0.35
 """A lifted signal that keeps more than this part of what a line's would lose comes through the air."""
+_ASTRAY = 2.5  # times the usual error of a bearing: further off, it is not where the plan has it
 _UNKNOWN = 5.0  # cost of taking a candidate for something nobody told of
 _MISSED = 3.5  # cost of not having met a line that should be heard clearly
 _FAINT = 20.0  # signal to noise below which a line is easily missed
@@ -183,7 +184,7 @@ def _doubts(
         found.append("depth")
     if role.target_share < SURE:
         found.append("weak")
-    if turn_deg(it.bearing_deg, crossing.bearing_deg) > 2.5 * spread_deg(radius_m):
+    if turn_deg(it.bearing_deg, crossing.bearing_deg) > _ASTRAY * spread_deg(radius_m):
         found.append("far_off")
     if it.current_a is not None and it.current_a < LEAST_SHARE * crossing.current_a[0]:
         found.append("short_of_current")
@@ -200,7 +201,7 @@ def _doubts(
             for i, o in others
             if (o.current_a or 0.0) > ALIKE * it.current_a
             and not _is_ours(planned[i], expected)
-            and turn_deg(o.bearing_deg, crossing.bearing_deg) < 2.5 * spread_deg(radius_m)
+            and turn_deg(o.bearing_deg, crossing.bearing_deg) < _ASTRAY * spread_deg(radius_m)
         ]
         if near:
             found.append("alike")

@@ -5,13 +5,13 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
+from vessel.core.diagnose.circuit import SOUND
 from vessel.core.diagnose.wording import advice
 from vessel.core.judge.rules import BY_ID
 from vessel.core.model.setup import Method
 from vessel.core.plan.trace import HookupState
 
 LoopState = Literal["not_read", "as_forecast", "different", "unexplained", "cannot_tell"]
-_SOUND = {"far_earthed", "far_open"}
 
 
 @dataclass(frozen=True)
@@ -57,6 +57,6 @@ def judge_loop(method: Method, state: HookupState) -> LoopVerdict:
     if not d.told_apart:
         doubt = f"Most likely: {likely}. But what was read does not prove it."
         return LoopVerdict(
-            "different", doubt if lead.id in _SOUND else f"Not as forecast. Perhaps: {likely}.", advice(d)
+            "different", doubt if lead.id in SOUND else f"Not as forecast. Perhaps: {likely}.", advice(d)
         )
     return LoopVerdict("different", f"Likely cause: {likely}.", lead.remedy)

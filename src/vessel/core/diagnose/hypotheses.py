@@ -192,7 +192,7 @@ class Loops:
         loads = {}
         for key, c in mine.items():
             faults = [(site.between(mesh.node_at(circuit.target, f.at_m), None), f.ohm + 0j) for f in c.faults]
-            loads[key] = seen(port, [*circuit.joined_far(c.far_ohm), *faults])
+            loads[key] = complex(seen(port, [*circuit.joined_far(c.far_ohm), *faults]))
         return loads
 
     def _ended(self, found: Sequence[Candidate], setup: Setup) -> dict[_Key, complex]:
@@ -206,7 +206,7 @@ class Loops:
         port = direct_port(site, circuit.hookup(setup))
         branches = {key: circuit.mesh.branch_at(circuit.target, c.line.length_m) for key, c in mine.items()}
         site.prepare_inside(list(branches.values()))
-        return {key: seen(port, [(site.inside(branch), np.inf)]) for key, branch in branches.items()}
+        return {key: complex(seen(port, [(site.inside(branch), np.inf)])) for key, branch in branches.items()}
 
 
 def _key(c: Candidate) -> _Key:

@@ -21,24 +21,26 @@ from vessel.core.signal.sources import output
 APART_M = (12.0, 20.0)
 """Distances between the two that are tried [m]."""
 _EVERY = 2  # stations of the grid that are walked: enough to tell how far it would reach
+_AT_FIRST = 3 * _EVERY  # and at first, to see which frequency reaches furthest
 
 
 def moving_induction(sims: Sequence[Simulator]) -> list[Moving | None]:
     """Return the best moving induction of each line, None where the kit has no coil or nothing would be proved.
 
-    The lines share a kit. Every frequency is walked at the shorter distance, the best of them at the longer one too.
+    The lines share a kit. Every frequency is walked at the shorter distance with few stations, the best of them then at
+    every distance.
     """
     kit = sims[0].kit if sims else None
     if kit is None or kit.coil is None:
         return [None] * len(sims)
     usable = [f.freq_hz for f in kit.frequencies if f.freq_hz >= kit.coil.min_freq_hz and f.reads_depth]
-    tried = side_by_side(lambda freq: _walked(sims, freq, APART_M[0]), usable)
-    found = [_best([each[k] for each in tried]) for k in range(len(sims))]
+    tried = side_by_side(lambda freq: _walked(sims, freq, APART_M[:1], _AT_FIRST), usable)
+    first = [_best([each[k][0] for each in tried]) for k in range(len(sims))]
+    found: list[Moving | None] = [None] * len(sims)
     for freq in usable:
-        which = [k for k, m in enumerate(found) if m is not None and (m.freq_hz, m.apart_m) == (freq, APART_M[0])]
-        for apart in APART_M[1:]:
-            for k, moving in zip(which, _walked([sims[k] for k in which], freq, apart), strict=True):
-                found[k] = _best([m for m in (found[k], moving) if m is not None])
+        which = [k for k, m in enumerate(first) if m is not None and m.freq_hz == freq]
+        for k, walks in zip(which, _walked([sims[k] for k in which], freq, APART_M, _EVERY), strict=True):
+            found[k] = _best(walks)
     return found
 
 
@@ -47,22 +49,27 @@ def _best(tried: Sequence[Moving]) -> Moving | None:
     return best if best is not None and best.proved_m > 0 else None
 
 
-def _walked(sims: Sequence[Simulator], freq_hz: float, apart_m: float) -> list[Moving]:
-    walks = [_Walk(sim, freq_hz, apart_m) for sim in sims]
-    solved = solve_together(sims, [w.setups for w in walks])
-    return [walk.rated(each) for walk, each in zip(walks, solved, strict=True)]
+def _walked(sims: Sequence[Simulator], freq_hz: float, aparts_m: Sequence[float], every: int) -> list[list[Moving]]:
+    """Each line walked at each distance."""
+    walks = [_Walk(sim, freq_hz, apart, every) for sim in sims for apart in aparts_m]
+    solved = solve_together([w.sim for w in walks], [w.setups for w in walks])
+    rated = iter([walk.rated(each) for walk, each in zip(walks, solved, strict=True)])
+    return [[next(rated) for _ in aparts_m] for _ in sims]
 
 
 class _Walk:
-    """A line walked with the coil `apart_m` behind the receiver; at the start it is walked from the other side."""
+    """A line walked with the coil `apart_m` behind the receiver; at the start it is walked from the other side.
 
-    def __init__(self, sim: Simulator, freq_hz: float, apart_m: float) -> None:
-        self.sim, self.freq_hz, self.apart_m = sim, freq_hz, apart_m
-        at = sim.stations_m[::_EVERY]
+    Of the grid's stations one in `every` is walked.
+    """
+
+    def __init__(self, sim: Simulator, freq_hz: float, apart_m: float, every: int) -> None:
+        self.sim, self.freq_hz, self.apart_m, self.every = sim, freq_hz, apart_m, every
+        at = sim.stations_m[::every]
         behind = np.where(at >= apart_m, at - apart_m, at + apart_m)
-        self.kept = np.flatnonzero(behind <= sim.line.length_m) * _EVERY
+        self.kept = np.flatnonzero(behind <= sim.line.length_m) * every
         self.base = replace(base_setup(sim.kit), method="induction", freq_hz=freq_hz, output_a=max(sim.kit.outputs_a))
-        self.setups = [replace(self.base, position_m=float(behind[i // _EVERY])) for i in self.kept]
+        self.setups = [replace(self.base, position_m=float(behind[i // every])) for i in self.kept]
 
     def rated(self, solved: Solved) -> Moving:
         """Return the length that the judge would let be marked."""
@@ -75,7 +82,7 @@ class _Walk:
             which = np.flatnonzero(good)
             if len(which):
                 good[which] = self._good(cases, which, sim.peak_null_at([cases[k] for k in which], self.kept[which]))
-        walked = sim.wanted_m[::_EVERY].sum()
+        walked = sim.wanted_m[:: self.every].sum()
         share = float(sim.wanted_m[self.kept][good].sum() / walked) if walked else 0.0
         return Moving(self.freq_hz, self.base.output_a, self.apart_m, share * float(sim.wanted_m.sum()))
 

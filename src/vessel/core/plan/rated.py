@@ -47,7 +47,7 @@ class _Rated:
         frequency = sim.kit.frequency(first.freq_hz)
         self.noise_t, self.reads_depth = NOISE_MARGIN * frequency.noise_t, frequency.reads_depth
         steps = [Setup(first.method, first.freq_hz, a) for a in outputs_a]
-        self.outputs = [[[output(e.load_ohm, s, sim.kit) for e in c.excitations] for s in steps] for c in cases]
+        self.outputs = [[[output(ohm, s, sim.kit) for ohm in c.loads_ohm] for s in steps] for c in cases]
         self.drive = np.array([[[o.drive for o in row] for row in each] for each in self.outputs])[..., None]
         self.over = np.stack([c.over_t for c in cases])[:, None]
         self.own, self.beside = (np.stack([getattr(c, f) for c in cases]) for f in ("current_a", "beside_a"))

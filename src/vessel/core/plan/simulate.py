@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from copy import copy
 from dataclasses import dataclass, replace
+from itertools import groupby
 from typing import Any
 
 import numpy as np
@@ -21,12 +22,13 @@ from vessel.core.signal.layout import Aside, hookup_on, look_aside, target_of
 from vessel.core.signal.line_circuit import LineCircuit
 from vessel.core.signal.receiver import Own, OwnField, ReceiverGeometry, peak_and_null
 from vessel.core.signal.site_circuit import SiteCircuit
-from vessel.core.signal.sources import Excitation, coil_geometry, excite_all, stake_lead
+from vessel.core.signal.sources import Excitations, Group, Joined, coil_geometry, excite_all, stake_lead
 
 _NEAR_M = (0.5, 1.5, 2.5, 4.0, 6.0, 9.0, 13.0, 18.0)
 _ROUND_ACCESS_M = (1.5, 4.0)
 _CLOSEST_M, _MOST_INNER = 1.5, 32  # stations on the way: no closer than anybody takes them, and no more than these
-Solved = list[list[Excitation]]
+Solved = list[tuple[int, list[Excitations]]]
+"""One line's setups of each method in turn: how many, and their excitations for each of its far ends."""
 
 
 def end_distance(line: Line, setup: Setup, at_m: Any) -> Any:
@@ -54,12 +56,13 @@ def station_grid(length_m: float, access_m: Sequence[float] = ()) -> tuple[Float
 class Cases:
     """One hookup's far-end cases (c), per unit of transmitter drive: currents of the line and of others, fields.
 
-    `ends_a`: current (s, c) [A] into and out of every segment of the site.
+    `loads_ohm` (c,): what the transmitter drives into [ohm], None for induction. `ends_a`: current (s, c) [A] into and
+    out of every segment of the site.
     """
 
     setup: Setup
     names: tuple[str, ...]
-    excitations: tuple[Excitation, ...]
+    loads_ohm: tuple[complex | None, ...]
     current_a: Floats
     beside_a: Floats
     over_t: NDArray[np.complex128]
@@ -123,25 +126,44 @@ class Simulator:
         return self._circuits[freq_hz]
 
     def cases(self, setups: Sequence[Setup], solved: Solved | None = None) -> list[Cases]:
-        """Return the far-end cases of setups at one frequency, already `solved` or not; outputs do not matter here."""
+        """Return the far-end cases of setups at one frequency, method by method, already `solved` or not.
+
+        Outputs do not matter here.
+        """
         circuit = self.circuit(setups[0].freq_hz)
         site, far = circuit.site_circuit, self.line.far_cases()
         hookups = [self.hookup(s) for s in setups]
         if solved is None:
             (solved,) = solve_together([self], [setups])
-        into, out = circuit.site_circuit.ends_of([e.response for each in solved for e in each])
+        # columns: the cases of the first hookup, then of the next
+        amps, leak = (
+            np.concatenate(
+                [
+                    np.stack([getattr(e.response, name) for e in each], axis=2).reshape(-1, count * len(far))
+                    for count, each in solved
+                ],
+                axis=1,
+            )
+            for name in ("amps", "leak")
+        )
+        loads = [
+            tuple(None if e.load_ohm is None else complex(e.load_ohm[k]) for e in each)
+            for count, each in solved
+            for k in range(count)
+        ]
+        into, out = site.ends_of(amps, leak)
         own = [self._own(site, h) for h in hookups]
         over, air = self.geometry.over(into, out, [o for o in own for _ in far])
         current = circuit.currents_at((into, out), self.stations_m)
         beside = circuit.currents_beside((into, out), self.asides, len(self.stations_m))
         found = []
-        for k, (setup, each) in enumerate(zip(setups, solved, strict=True)):
+        for k, setup in enumerate(setups):
             mine = slice(k * len(far), (k + 1) * len(far))
             found.append(
                 Cases(
                     setup,
                     tuple(name for name, _ in far),
-                    tuple(each),
+                    loads[k],
                     current[mine],
                     beside[mine],
                     over[mine],
@@ -208,18 +230,13 @@ def solve_together(sims: Sequence[Simulator], setups: Sequence[Sequence[Setup]])
         site = circuits[0].site_circuit
         site.prepare_inside([branch for c in circuits if (branch := c.far_branch) is not None])
         site.prepare_far([(c.target, "end") for c in circuits if c.far_branch is None])
-        hookups = [[sims[k].hookup(s) for s in setups[k]] for k in mine]
-        joined = [
-            [c.joined_far(ohm) for _, ohm in sims[k].line.far_cases()] for k, c in zip(mine, circuits, strict=True)
-        ]
-        solved = iter(
-            excite_all(
-                site,
-                [h for each in hookups for h in each],
-                sims[mine[0]].kit,
-                variants=[j for each, j in zip(hookups, joined, strict=True) for _ in each],
-            )
-        )
-        for k, each in zip(mine, hookups, strict=True):
-            found[k] = [next(solved) for _ in each]
+        groups: list[Group] = []
+        of: list[int] = []
+        for k, circuit in zip(mine, circuits, strict=True):
+            joined: list[Joined] = [circuit.joined_far(ohm) for _, ohm in sims[k].line.far_cases()]
+            for _, alike in groupby(map(sims[k].hookup, setups[k]), key=lambda h: h.method):
+                groups.append((list(alike), joined))
+                of.append(k)
+        for k, (hookups, _), each in zip(of, groups, excite_all(site, groups, sims[mine[0]].kit), strict=True):
+            found.setdefault(k, []).append((len(hookups), each))
     return [found.get(k, []) for k in range(len(sims))]

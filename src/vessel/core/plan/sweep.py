@@ -122,8 +122,8 @@ def _currents(
     for sim in sims:
         circuit = sim.circuit(setup.freq_hz)
         (cases,) = sim.cases([setup])
-        for c, e in enumerate(cases.excitations):
-            drive = output(e.load_ohm, setup, kit).drive if amps is None or e.load_ohm is None else amps
+        for c, load in enumerate(cases.loads_ohm):
+            drive = output(load, setup, kit).drive if amps is None or load is None else amps
             ends = cases.ends_a[0][:, c], cases.ends_a[1][:, c]
             row = []
             for i, s in asked:

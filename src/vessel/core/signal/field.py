@@ -79,28 +79,30 @@ def dipole_field(points_m: Floats, *, at_m: Floats, moment_a_m2: Floats) -> Floa
 
 
 class CoilReach:
-    """What the shape of a site makes of a dipole at `at_m` (3,) [m] whose moment lies along `axis` (3,), a unit vector.
+    """What the shape of a site makes of dipoles at `at_m` (k, 3) [m], moments along the unit vectors `axis` (k, 3).
 
-    Worked out once for every frequency and soil; `starts_m`, `ends_m` (s, 3) [m] are the segments it reaches.
+    Worked out once for every frequency and soil; `starts_m`, `ends_m` (s, 3) [m] are the segments they reach.
     """
 
     def __init__(self, starts_m: Floats, ends_m: Floats, *, at_m: Floats, axis: Floats) -> None:
         along = ends_m - starts_m
         self._length = np.linalg.norm(along, axis=1)
-        t = along / self._length[:, None]
-        r0 = starts_m - at_m
-        lever = _cross(t, np.broadcast_to(axis, t.shape))
-        s0 = (r0 * t).sum(1)
-        p2 = np.maximum((r0**2).sum(1) - s0**2, 1e-12)
-        self._free = (r0 * lever).sum(1) * _cubed(s0, self._length, p2)
-        flat = r0 * np.array([1.0, 1.0, 0.0])
-        self._q0 = (flat * t).sum(1)
-        self._q2 = (flat**2).sum(1) - self._q0**2
-        self._level, self._upright = (flat * lever).sum(1), lever[:, 2]
-        self._depths = -(0.5 * (starts_m + ends_m)[:, 2] + at_m[2])
+        tx, ty, tz = (along / self._length[:, None]).T
+        x, y, z = np.moveaxis(starts_m - at_m[:, None], -1, 0)
+        ax, ay, az = axis.T[..., None]
+        lx, ly, self._upright = ty * az - tz * ay, tz * ax - tx * az, tx * ay - ty * ax  # t x axis
+        self._q0, self._level = x * tx + y * ty, x * lx + y * ly
+        flat2 = x * x + y * y
+        self._q2 = flat2 - self._q0**2
+        s0 = self._q0 + z * tz
+        p2 = np.maximum(flat2 + z * z - s0 * s0, 1e-12)
+        self._free = (self._level + z * self._upright) * _cubed(s0, self._length, p2)
+        # coils are carried at one height: what depends on it alone is worked out once
+        heights = at_m[:1, 2] if np.ptp(at_m[:, 2]) == 0 else at_m[:, 2]
+        self._depths = -(0.5 * (starts_m + ends_m)[:, 2] + heights[:, None])
 
     def emf(self, moment_a_m2: float, *, freq_hz: float, soil: Soil | None = None) -> NDArray[np.complex128]:
-        """Return the EMF (s,) [V] of a moment of that size [A m2]: see `coil_emf`."""
+        """Return the EMF (k, s) [V] of moments of that size [A m2]: see `coil_emf`."""
         total = self._free.astype(np.complex128)
         if soil is not None:
             m = soil_propagation(soil, freq_hz=freq_hz)
@@ -120,7 +122,8 @@ def coil_emf(
     constant along a straight segment. With `soil`, r' runs to the complex image of `image_depth`; without, free space.
     """
     size = float(np.linalg.norm(moment_a_m2))
-    return CoilReach(starts_m, ends_m, at_m=at_m, axis=moment_a_m2 / size).emf(size, freq_hz=freq_hz, soil=soil)
+    reach = CoilReach(starts_m, ends_m, at_m=at_m[None], axis=moment_a_m2[None] / size)
+    return np.asarray(reach.emf(size, freq_hz=freq_hz, soil=soil)[0])
 
 
 def _cubed(s0: Floats, length: Floats, p2: Any) -> Any:

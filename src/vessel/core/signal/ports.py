@@ -21,20 +21,29 @@ class PortSpec:
 
     `j` (n,) injected at the nodes, `emf` (m,) along the branches, `stake` (n,) volts that a stake outside the nodes
     raises there. `own_ohm`: impedance of the port itself (lead, clip, stake). `branch`: it sits inside one, in series.
+    Many of one kind can stand as columns: (n, k), (m, k), with (k,) of `own_ohm` and `branch`.
     """
 
     j: Complex
     emf: Complex
     stake: Complex
-    own_ohm: complex = 0j
-    branch: int | None = None
+    own_ohm: complex | Complex = 0j
+    branch: int | NDArray[np.intp] | None = None
+
+    @classmethod
+    def side_by_side(cls, specs: Sequence[PortSpec]) -> PortSpec:
+        """Return ports of one kind (all inside branches, or none) as columns."""
+        j, emf, stake = (np.column_stack([getattr(s, name) for s in specs]) for name in ("j", "emf", "stake"))
+        inside = specs[0].branch is not None
+        branch = np.array([s.branch for s in specs], dtype=np.intp) if inside else None
+        return cls(j, emf, stake, np.array([s.own_ohm for s in specs], dtype=np.complex128), branch)
 
 
 @dataclass(frozen=True)
 class Port:
     """A port with its solution, everything else open: `amps`, `drops` (m,) of the branches, `leak`, `volts` (n,).
 
-    `drops` are the volts across the branches' impedances, Z times `amps`.
+    `drops` are the volts across the branches' impedances, Z times `amps`. Columns where the spec has columns.
     """
 
     spec: PortSpec
@@ -43,43 +52,55 @@ class Port:
     volts: Complex
     drops: Complex
 
-    def sees(self, other: Port) -> complex:
-        """Return the open volts (terminals) or the current (branch) here per unit of `other`."""
+    def sees(self, other: Port) -> Complex:
+        """Return the open volts (terminals) or the current (branch) here per unit of `other`, () or (k,).
+
+        (k,) where either stands as columns; two that do are taken column by column.
+        """
         s = self.spec
         if s.branch is not None:
-            return complex(other.amps[s.branch])
+            amps = other.amps[s.branch]
+            return np.asarray(np.diagonal(amps) if amps.ndim == 2 else amps)
         # j.V - e.I written with both solutions (leak = j - A I, A^T V + e = Z I): errors of either enter only squared,
         # where insulated wire of many megohms would cost the plain difference its digits
-        flow = self.amps @ (other.drops - other.spec.emf) - s.emf @ other.amps
-        return complex(self.leak @ other.volts + s.stake @ other.leak + flow)
+        flow = _paired(self.amps, other.drops - other.spec.emf) - _paired(s.emf, other.amps)
+        return np.asarray(_paired(self.leak, other.volts) + _paired(s.stake, other.leak) + flow)
+
+
+def _paired(a: Complex, b: Complex) -> Complex:
+    """`a` times `b` summed over nodes or branches, for each column of either or, where both have them, of both."""
+    return np.asarray((a * b).sum(0) if a.ndim == b.ndim == 2 else a.T @ b)
 
 
 @dataclass(frozen=True)
 class Response:
     """Answer of the site to one unit of a source. `amps` (m,) [A] along the branches, `leak` (n,) [A] into the soil.
 
-    `volts` (n,) [V] against remote soil; `joined` [A or V]: what flows in each port that was joined.
+    `volts` (n,) [V] against remote soil; `joined` (p,) [A or V]: what flows in each port that was joined. A source that
+    stands as columns has columns here.
     """
 
     amps: Complex
     leak: Complex
     volts: Complex
-    joined: tuple[complex, ...]
+    joined: Complex
 
-    def times(self, factor: complex) -> Response:
-        """Return the response to `factor` units."""
-        return Response(
-            self.amps * factor, self.leak * factor, self.volts * factor, tuple(v * factor for v in self.joined)
-        )
+    def times(self, factor: complex | Complex) -> Response:
+        """Return the response to `factor` units, one for each column."""
+        return Response(self.amps * factor, self.leak * factor, self.volts * factor, self.joined * factor)
+
+    def column(self, k: int) -> Response:
+        """Return one of the columns."""
+        return Response(self.amps[:, k], self.leak[:, k], self.volts[:, k], self.joined[:, k])
 
 
 def flows(source: Port, joined: Sequence[tuple[Port, complex]]) -> Complex:
-    """Return what flows in each joined port per unit of `source`.
+    """Return what flows in each joined port (p,) per unit of `source`, (p, k) where that stands as columns.
 
     A pair (port, ohm) joins `ohm` between terminals, or adds it in series with a branch (infinite: a break).
     """
     if not joined:
-        return np.zeros(0, dtype=np.complex128)
+        return np.zeros((0, *source.amps.shape[1:]), dtype=np.complex128)
     ports = [p for p, _ in joined]
     h = np.array([[p.sees(q) for q in ports] for p in ports])
     for k, (p, ohm) in enumerate(joined):
@@ -87,19 +108,20 @@ def flows(source: Port, joined: Sequence[tuple[Port, complex]]) -> Complex:
     return np.asarray(np.linalg.solve(h, -np.array([p.sees(source) for p in ports])))
 
 
-def seen(port: Port, joined: Sequence[tuple[Port, complex]] = ()) -> complex:
-    """Return the impedance [ohm] (terminals) or admittance [S] (branch) a source at `port` works into."""
-    flowing = flows(port, joined)
-    through = sum((port.sees(p) * f for (p, _), f in zip(joined, flowing, strict=True)), start=0j)
-    return complex(port.sees(port) + through + port.spec.own_ohm)
+def seen(port: Port, joined: Sequence[tuple[Port, complex]] = ()) -> Complex:
+    """Return the impedance [ohm] (terminals) or admittance [S] (branch) a source at `port` works into, () or (k,)."""
+    found = port.sees(port) + port.spec.own_ohm
+    for (p, _), flow in zip(joined, flows(port, joined), strict=True):
+        found = found + port.sees(p) * flow
+    return np.asarray(found)
 
 
 def drive(source: Port, joined: Sequence[tuple[Port, complex]] = ()) -> Response:
     """Return the response to one unit of `source` (1 A between terminals, 1 V inside a branch), others joined."""
     flowing = flows(source, joined)
-    amps, leak, volts = source.amps.copy(), source.leak.copy(), source.volts.copy()
+    amps, leak, volts = source.amps, source.leak, source.volts
     for (port, _), flow in zip(joined, flowing, strict=True):
-        amps += port.amps * flow
-        leak += port.leak * flow
-        volts += port.volts * flow
-    return Response(amps, leak, volts, tuple(complex(f) for f in flowing))
+        amps = amps + np.multiply.outer(port.amps, flow)
+        leak = leak + np.multiply.outer(port.leak, flow)
+        volts = volts + np.multiply.outer(port.volts, flow)
+    return Response(amps, leak, volts, flowing)

@@ -54,7 +54,7 @@ class SiteGeometry:
         rows, columns = np.concatenate([mesh.start, mesh.end]), np.tile(np.arange(m), 2)
         self.incidence = csr_array((np.repeat([1.0, -1.0], m), (rows, columns)), shape=(n, m))
         self._reaches: dict[tuple[float, ...], tuple[SoilPaths, Coupling]] = {}
-        self._coils: dict[tuple[float, ...], CoilReach] = {}
+        self._coils: dict[tuple[bytes, bytes], CoilReach] = {}
 
     def reach(self, stake_at_m: Floats, lead: Segments) -> tuple[SoilPaths, Coupling]:
         """Return the ways through soil from a stake (3,) [m] to every node, and the coupling of its lead."""
@@ -70,8 +70,8 @@ class SiteGeometry:
         return self._reaches[key]
 
     def coil_reach(self, at_m: Floats, axis: Floats) -> CoilReach:
-        """Return what a coil at (3,) [m] with its moment along `axis` (3,) reaches."""
-        key = (*at_m.tolist(), *axis.tolist())
+        """Return what coils at (k, 3) [m] with their moments along `axis` (k, 3) reach."""
+        key = at_m.tobytes(), axis.tobytes()
         if key not in self._coils:
             self._coils[key] = CoilReach(self.segments.start_m, self.segments.end_m, at_m=at_m, axis=axis)
         return self._coils[key]
@@ -195,7 +195,7 @@ class SiteCircuit:
         return lu_factor(k + self.series, overwrite_a=True, check_finite=False)  # type: ignore[no-any-return]
 
     def solve(self, specs: Sequence[PortSpec]) -> list[Port]:
-        """Return the ports, solved together: their currents are columns of one right-hand side.
+        """Return the ports, single or as columns, solved together: their currents are one right-hand side.
 
         One step of refinement with the residual taken node by node: insulated wire has P of many megohms, whose
         differences alone would cost the small series part its digits.
@@ -213,18 +213,24 @@ class SiteCircuit:
             leak = self._leak(amps, j)
             volts = self.potentials @ leak + stake
             drops = self.series @ amps
-        return [Port(s, amps[:, k], leak[:, k], volts[:, k], drops[:, k]) for k, s in enumerate(specs)]
+        found, k = [], 0
+        for s in specs:
+            mine = slice(k, k + s.emf.shape[1]) if s.emf.ndim == 2 else k
+            found.append(Port(s, amps[:, mine], leak[:, mine], volts[:, mine], drops[:, mine]))
+            k += s.emf.shape[1] if s.emf.ndim == 2 else 1
+        return found
 
     def _leak(self, amps: Complex, injected: Complex) -> Complex:
         return np.asarray(injected - self.geometry.incidence @ amps)
 
     # ---- ports -------------------------------------------------------------------------------------------------
 
-    def spec(self, **parts: Any) -> PortSpec:
-        """Return a port's description; parts not given are zero."""
+    def spec(self, *, columns: int | None = None, **parts: Any) -> PortSpec:
+        """Return a port's description, or that of several as `columns`; parts not given are zero."""
         n, m = len(self.mesh.nodes_m), len(self.mesh.start)
+        shape = () if columns is None else (columns,)
         zeros = {"j": n, "emf": m, "stake": n}
-        return PortSpec(**{**{k: np.zeros(size, dtype=np.complex128) for k, size in zeros.items()}, **parts})
+        return PortSpec(**{**{k: np.zeros((size, *shape), dtype=np.complex128) for k, size in zeros.items()}, **parts})
 
     def between(self, node: int, other: int | None) -> Port:
         """Return the port between two nodes; `other` None is remote earth."""
@@ -289,19 +295,19 @@ class SiteCircuit:
 
     def ends(self, r: Response) -> Ends:
         """Return the current (w,) [A] entering each metal branch at its start and leaving it at its end."""
-        into, out = self.ends_of([r])
+        into, out = self.ends_of(r.amps[:, None], r.leak[:, None])
         return into[:, 0], out[:, 0]
 
-    def ends_of(self, responses: Sequence[Response]) -> Ends:
-        """Return the current (w, k) [A] of k responses entering each metal branch at its start and leaving at its end.
+    def ends_of(self, amps: Complex, leak: Complex) -> Ends:
+        """Return the current (w, k) [A] entering each metal branch at its start and leaving it at its end.
 
-        The half shunts of a section sit at its ends, so its own leakage is inside it.
+        From the currents along the branches (m, k) and into the soil (n, k). The half shunts of a section sit at its
+        ends, so its own leakage is inside it.
         """
         w, (_, half, _) = self.mesh.metal, self.sections
-        amps, leak = (np.array([getattr(r, name) for r in responses]) for name in ("amps", "leak"))
-        share = leak / np.where(self._node_shunt == 0, 1, self._node_shunt)
-        start, end = self.mesh.start[:w], self.mesh.end[:w]
-        return (amps[:, :w] + half * share[:, start]).T, (amps[:, :w] - half * share[:, end]).T
+        share = leak / np.where(self._node_shunt == 0, 1, self._node_shunt)[:, None]
+        start, end, half = self.mesh.start[:w], self.mesh.end[:w], half[:, None]
+        return amps[:w] + half * share[start], amps[:w] - half * share[end]
 
     def along(self, r: Response, line: int) -> tuple[Floats, Complex]:
         """Return distances (2s,) [m] along a line and the current (2s,) [A] at both ends of each of its branches.

@@ -39,6 +39,22 @@ class Excitation:
 
 
 @dataclass(frozen=True)
+class Excitations:
+    """Many hookups (k) of one method in columns: see `Excitation`. `load_ohm` (k,), None for induction."""
+
+    response: Response
+    load_ohm: Complex | None
+
+    def of(self, k: int) -> Excitation:
+        """Return one of them."""
+        return Excitation(self.response.column(k), None if self.load_ohm is None else complex(self.load_ohm[k]))
+
+
+Group = tuple[Sequence[Hookup], Sequence[Joined]]
+"""Hookups of one method, and each variant of what is joined to the ports."""
+
+
+@dataclass(frozen=True)
 class Output:
     """What the transmitter puts out and shows; volts, amps and ohms are None for induction (it cannot tell)."""
 
@@ -56,37 +72,39 @@ def excite(circuit: SiteCircuit, hookup: Hookup, kit: Kit, *, variants: Sequence
 
     Raises `BadInput` where the kit lacks the clamp or coil, or the line has no metal. Output limits are not in it.
     """
-    return excite_all(circuit, [hookup], kit, variants=[variants])[0]
+    (found,) = excite_all(circuit, [([hookup], variants)], kit)
+    return [each.of(0) for each in found]
 
 
-def excite_all(
-    circuit: SiteCircuit, hookups: Sequence[Hookup], kit: Kit, *, variants: Sequence[Sequence[Joined]]
-) -> list[list[Excitation]]:
-    """Return the excitations of many hookups, each with its own variants; their columns are solved together."""
-    ports = circuit.solve([source_spec(circuit, h, kit) for h in hookups])
+def excite_all(circuit: SiteCircuit, groups: Sequence[Group], kit: Kit) -> list[list[Excitations]]:
+    """Return the excitations of many hookups, of each group one for each variant; all columns are solved together."""
+    ports = circuit.solve([_source_spec(circuit, hookups, kit) for hookups, _ in groups])
     return [
-        [_excitation(circuit, h, kit, port, joined) for joined in each]
-        for h, port, each in zip(hookups, ports, variants, strict=True)
+        [_excitations(circuit, hookups[0], kit, port, joined) for joined in variants]
+        for (hookups, variants), port in zip(groups, ports, strict=True)
     ]
 
 
-def source_spec(circuit: SiteCircuit, hookup: Hookup, kit: Kit) -> PortSpec:
-    """Return what a hookup drives, per ampere between terminals, per volt in a branch, or per full coil moment."""
-    if hookup.method == "induction":
-        return circuit.spec(emf=coil_drive(circuit, hookup, kit))
-    if hookup.method == "clamp":
+def _source_spec(circuit: SiteCircuit, hookups: Sequence[Hookup], kit: Kit) -> PortSpec:
+    """What hookups of one method drive, per ampere between terminals, per volt in a branch, or per full coil moment."""
+    method = hookups[0].method
+    if method == "induction":
+        return circuit.spec(columns=len(hookups), emf=coil_drive(circuit, hookups, kit))
+    if method == "clamp":
         if kit.clamp is None:
             raise BadInput(f"{kit.name} has no clamp.", field="hookup", fix="Choose another hookup.")
-        return circuit.inside_spec(circuit.mesh.branch_at(_line_with_metal(circuit, hookup), hookup.at_m))
-    return direct_spec(circuit, hookup) if hookup.method == "direct" else _pair_spec(circuit, hookup)
+        inside = [circuit.mesh.branch_at(_line_with_metal(circuit, h), h.at_m) for h in hookups]
+        return PortSpec.side_by_side([circuit.inside_spec(branch) for branch in inside])
+    spec = direct_spec if method == "direct" else _pair_spec
+    return PortSpec.side_by_side([spec(circuit, h) for h in hookups])
 
 
-def _excitation(circuit: SiteCircuit, hookup: Hookup, kit: Kit, port: Port, joined: Joined) -> Excitation:
-    if hookup.method == "induction":
-        return Excitation(drive(port, joined), None)
-    if hookup.method == "clamp" and kit.clamp is not None:
+def _excitations(circuit: SiteCircuit, first: Hookup, kit: Kit, port: Port, joined: Joined) -> Excitations:
+    if first.method == "induction":
+        return Excitations(drive(port, joined), None)
+    if first.method == "clamp" and kit.clamp is not None:
         return _clamped(circuit, kit.clamp, port, joined)
-    return Excitation(drive(port, joined), seen(port, joined))
+    return Excitations(drive(port, joined), seen(port, joined))
 
 
 def _line_with_metal(circuit: SiteCircuit, hookup: Hookup, *, other: bool = False) -> int:
@@ -137,13 +155,13 @@ def _pair_spec(circuit: SiteCircuit, hookup: Hookup) -> PortSpec:
     return spec
 
 
-def _clamped(circuit: SiteCircuit, clamp: Clamp, port: Port, joined: Joined) -> Excitation:
+def _clamped(circuit: SiteCircuit, clamp: Clamp, port: Port, joined: Joined) -> Excitations:
     jwl = 2j * np.pi * circuit.freq_hz * clamp.magnetising_h
     # per ampere of primary: EMF jwL/N behind the source impedance jwL/N^2 that the magnetising path leaves
     emf, source_ohm = jwl / clamp.turns, jwl / clamp.turns**2
     admittance = seen(port, joined)
     loaded = emf / (1 + admittance * source_ohm)
-    return Excitation(drive(port, joined).times(loaded), complex(jwl * (1 - loaded * admittance / clamp.turns)))
+    return Excitations(drive(port, joined).times(loaded), jwl * (1 - loaded * admittance / clamp.turns))
 
 
 def coil_geometry(hookup: Hookup, kit: Kit) -> tuple[Floats, Floats]:
@@ -155,13 +173,13 @@ def coil_geometry(hookup: Hookup, kit: Kit) -> tuple[Floats, Floats]:
     return np.array([*hookup.coil_at, kit.coil.height_m]), axis * kit.coil.moment_at(hookup.freq_hz)
 
 
-def coil_drive(circuit: SiteCircuit, hookup: Hookup, kit: Kit) -> Complex:
-    """Return the EMF (m,) [V] that the full coil puts along every branch of the site."""
-    at, moment = coil_geometry(hookup, kit)
-    size = float(np.linalg.norm(moment))
-    emf = np.zeros(len(circuit.mesh.start), dtype=np.complex128)
+def coil_drive(circuit: SiteCircuit, hookups: Sequence[Hookup], kit: Kit) -> Complex:
+    """Return the EMF (m, k) [V] that the full coil at each of k places puts along every branch of the site."""
+    at, moment = (np.array(each) for each in zip(*(coil_geometry(h, kit) for h in hookups), strict=True))
+    size = float(np.linalg.norm(moment[0]))  # one coil, one frequency
+    emf = np.zeros((len(circuit.mesh.start), len(hookups)), dtype=np.complex128)
     reach = circuit.geometry.coil_reach(at, moment / size)
-    emf[: circuit.mesh.metal] = reach.emf(size, freq_hz=circuit.freq_hz, soil=circuit.soil)
+    emf[: circuit.mesh.metal] = reach.emf(size, freq_hz=circuit.freq_hz, soil=circuit.soil).T
     return emf
 
 

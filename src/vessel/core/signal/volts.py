@@ -33,7 +33,7 @@ def volt_shares(
     mesh, site = circuit.mesh, circuit.site_circuit
     near = circuit.line.near.earth_ohm
     near_amps = response.leak[mesh.far[circuit.target, "start"][1]]
-    far_amps = response.joined[0] if response.joined else 0j
+    far_amps = complex(response.joined[0]) if len(response.joined) else 0j
     own = mesh.of_line(circuit.target)
     parts = {
         "clip": complex(setup.clip_ohm),

@@ -19,7 +19,7 @@ from vessel.core.plan.site import plan_lines
 from vessel.core.plan.sweep import Circle, sweep_circle
 from vessel.core.plan.trace import HookupState, hookup_state, judge_stations
 from vessel.formats.site_plan import drawn_lines, plan_doc
-from vessel.formats.to_core import candidate_of, kit_of, line_of, lines_of, readings_of, setup_of, soil_of, station_of
+from vessel.formats.to_core import candidate_of, kit_on, line_of, lines_of, readings_of, setup_of, soil_of, station_of
 from vessel.store.tables import CandidateRow, JobRow, LineRow, ReadingRow, SetupRow, StationRow
 
 _plans = lru_cache(maxsize=64)(plan_lines)
@@ -45,7 +45,7 @@ def _judged(
 
 def world(line: LineRow) -> tuple[Line, Soil, Kit]:
     """Return line, soil and kit of a stored line."""
-    return line_of(line, line.job), soil_of(line.job), kit_of(line.job.kit.data)
+    return line_of(line, line.job), soil_of(line.job), kit_on(line.job)
 
 
 def live_readings(setup: SetupRow) -> list[ReadingRow]:
@@ -65,7 +65,7 @@ def plan_of(line: LineRow) -> Plan:
 
 def planned_together(job: JobRow, lines: tuple[Line, ...], own: int) -> Plan:
     """Return the plan of one of the lines that share a site of a stored job."""
-    return _plans(lines, soil_of(job), kit_of(job.kit.data), school=plan_doc(job).school)[own]
+    return _plans(lines, soil_of(job), kit_on(job), school=plan_doc(job).school)[own]
 
 
 def lines_together(line: LineRow) -> tuple[tuple[Line, ...], int]:

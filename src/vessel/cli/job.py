@@ -12,7 +12,7 @@ from vessel.core.plan.options import Option
 from vessel.core.plan.site import plan_lines
 from vessel.core.plan.trace import hookup_state, judge_stations
 from vessel.core.plan.wording import cautions, reason, rejection
-from vessel.formats.to_core import kit_of, line_of, readings_of, setup_of, soil_of, station_of
+from vessel.formats.to_core import kit_on, line_of, readings_of, setup_of, soil_of, station_of
 
 
 def _option(o: Option) -> dict[str, Any]:
@@ -45,7 +45,7 @@ def _option(o: Option) -> dict[str, Any]:
 def plan_command(args: argparse.Namespace) -> dict[str, Any]:
     """`vessel plan JOB.json`: the plan of every line."""
     job = read_job(args.job)
-    kit, soil = kit_of(job.kit), soil_of(job)
+    kit, soil = kit_on(job), soil_of(job)
     lines = []
     docs = [doc for doc in kept_lines(job) if doc.construction is not None]
     core_lines = [line_of(doc, job) for doc in docs]
@@ -71,7 +71,7 @@ def plan_command(args: argparse.Namespace) -> dict[str, Any]:
 def judge_command(args: argparse.Namespace) -> dict[str, Any]:
     """`vessel judge JOB.json`: the verdict on every station."""
     job = read_job(args.job)
-    kit, soil = kit_of(job.kit), soil_of(job)
+    kit, soil = kit_on(job), soil_of(job)
     found = []
     for doc in kept_lines(job):
         line = line_of(doc, job)

@@ -18,7 +18,7 @@ from vessel.core.signal.layout import TARGET_NAME, hookup_on, lay_out
 from vessel.core.signal.solve import SolvedSite, convergence
 from vessel.formats import job_file, site_file
 from vessel.formats.document import as_json
-from vessel.formats.to_core import kit_of, line_of, soil_of
+from vessel.formats.to_core import kit_on, line_of, soil_of
 
 Floats = NDArray[np.float64]
 
@@ -73,7 +73,7 @@ def _of_job(text: str, args: argparse.Namespace) -> _Asked:
                           ("--output-ma", args.output_ma)):  # fmt: skip
         if value is None:
             raise BadInput(f"A job file needs {option}.", field=option, fix="Say which line, and how to put signal on.")
-    kit, line = kit_of(job.kit), line_of(line_named(job, args.line), job)
+    kit, line = kit_on(job), line_of(line_named(job, args.line), job)
     kit.frequency(args.freq_hz, at="--freq-hz")
     stake = usual_stake(kit.lead_m)
     setup = Setup(args.hookup, args.freq_hz, args.output_ma / 1e3, stake, position_m=args.position_m)

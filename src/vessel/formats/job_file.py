@@ -7,6 +7,7 @@ from typing import Annotated, Final, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from vessel.formats.before_doc import BeforeDoc
 from vessel.formats.document import Doc, Name, Number, Text, parse, schema_of
 from vessel.formats.kit_doc import ConstructionDoc, KitDoc
 from vessel.formats.plan_doc import Corners, Place, SitePlanDoc
@@ -177,6 +178,7 @@ class JobDoc(Doc):
     typed: dict[str, str]
     created_at: Text
     site: SitePlanDoc = SitePlanDoc()
+    before: BeforeDoc = BeforeDoc()
     kit: KitDoc
     lines: list[LineDoc]
 

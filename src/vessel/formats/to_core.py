@@ -17,7 +17,9 @@ from vessel.core.model.setup import Setup, Stake
 from vessel.core.model.soil import Soil
 from vessel.core.model.sweep import Candidate, Direction
 from vessel.core.model.utility import utility
+from vessel.core.plan.before import kit_here
 from vessel.core.plan.hookup import require_sound
+from vessel.formats.before_doc import ambients_of, before_doc, checks_of, passive_of
 from vessel.formats.job_file import NearDoc
 from vessel.formats.kit_doc import KitDoc
 from vessel.formats.site_plan import (
@@ -43,6 +45,12 @@ def kit_of(data: Any) -> Kit:
         coil=None if d["coil"] is None else Coil(**d["coil"]),
         receiver=Receiver(**d["receiver"]),
     )
+
+
+def kit_on(job: Any) -> Kit:
+    """Return the kit of a job (document or row) with the noise that was read on its site."""
+    kit = kit_of(getattr(job.kit, "data", job.kit))
+    return kit_here(kit, ambients_of(before_doc(job)))
 
 
 def soil_of(job: Any) -> Soil:
@@ -135,7 +143,10 @@ def candidate_of(c: Any) -> Candidate:
 
 def check(job: Any) -> None:
     """Build every model object of a job once, so that a value out of range is refused before anything is stored."""
-    kit = kit_of(job.kit)
+    kit = kit_on(job)
+    before = before_doc(job)
+    checks_of(before)
+    passive_of(before)
     soil = soil_of(job)
     site_plan_of(job)
     for line in lines_of([x for x in job.lines if metal_of(x) is not None], job):

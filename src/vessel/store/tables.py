@@ -47,6 +47,7 @@ class JobRow(Base):
     soil_resistivity_ohm_m: Mapped[float | None]
     technician: Mapped[str]
     site: Mapped[Json] = mapped_column(server_default="{}")
+    before: Mapped[Json] = mapped_column("before_work", server_default="{}")
     typed: Mapped[Json]
     created_at: Mapped[str]
     deleted_at: Mapped[str | None]

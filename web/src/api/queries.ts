@@ -57,6 +57,12 @@ export const useSite = (job_id: number) =>
       >,
   });
 
+export const useBefore = (job_id: number) =>
+  useQuery({
+    queryKey: ["job", job_id, "before"],
+    queryFn: () => take(api.GET("/api/jobs/{job_id}/before", { params: { path: { job_id } } })),
+  });
+
 export const useWork = (job_id: number, enabled: boolean) =>
   useQuery({
     queryKey: ["job", job_id, "work"],
@@ -107,10 +113,12 @@ export const useMarks = (line_id: number) =>
  * A change; everything shown is read again afterwards, since one reading can move many verdicts.
  * What the change removes may be gone from the page by then: follow up on `mutateAsync`, whose promise outlives it.
  */
-export function useChange<In, Out>(run: (input: In) => Promise<Out>) {
+/** A change to what is stored. Those of one `scope` are sent in turn, so that quick ones never overtake each other. */
+export function useChange<In, Out>(run: (input: In) => Promise<Out>, scope?: string) {
   const client = useQueryClient();
   return useMutation<Out, Refusal | Error, In>({
     mutationFn: run,
+    scope: scope ? { id: scope } : undefined,
     // a first answer still on its way was asked before the change: invalidating alone would let it stand as fresh
     onSuccess: async () => {
       await client.cancelQueries();

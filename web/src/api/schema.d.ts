@@ -216,6 +216,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/before": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Before
+         * @description Return everything that is done before anything is switched on.
+         */
+        get: operations["before_api_jobs__job_id__before_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/before/checks/{check_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Answer
+         * @description Answer one check, or take the answer back.
+         */
+        put: operations["answer_api_jobs__job_id__before_checks__check_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/before/noise": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Noise
+         * @description Save the noise check as a whole; nothing is stored if a row is refused.
+         */
+        put: operations["noise_api_jobs__job_id__before_noise_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/before/passive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Passive
+         * @description Save the passive sweep as a whole; nothing is stored if a hit is refused.
+         */
+        put: operations["passive_api_jobs__job_id__before_passive_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/lines": {
         parameters: {
             query?: never;
@@ -977,6 +1057,24 @@ export interface components {
             text: string;
         };
         /**
+         * AmbientForm
+         * @description What the display shows at one frequency with the transmitter off, here and in a quiet place.
+         */
+        AmbientForm: {
+            /** Freq Hz */
+            freq_hz: number;
+            /**
+             * Here
+             * @default
+             */
+            here?: string;
+            /**
+             * Quiet
+             * @default
+             */
+            quiet?: string;
+        };
+        /**
          * AreaForm
          * @description A patch of ground.
          */
@@ -997,6 +1095,32 @@ export interface components {
             low_a: number[];
             /** High A */
             high_a: number[];
+        };
+        /**
+         * BeforeView
+         * @description Everything before, and whether the sheet is answered.
+         */
+        BeforeView: {
+            /** Job Id */
+            job_id: number;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "open" | "stop" | "answered";
+            /** Headline */
+            headline: string;
+            /** Advice */
+            advice: string;
+            /** Count Text */
+            count_text: string;
+            /** Groups */
+            groups: components["schemas"]["CheckGroupView"][];
+            /** Noise */
+            noise: components["schemas"]["NoiseView"][];
+            /** Noise Text */
+            noise_text: string;
+            passive: components["schemas"]["PassiveView"];
         };
         /**
          * BelowView
@@ -1204,6 +1328,64 @@ export interface components {
             structures: components["schemas"]["PresetView"][];
             /** Soils */
             soils: components["schemas"]["SoilView"][];
+        };
+        /**
+         * CheckForm
+         * @description The answer to one check; an empty one takes it back.
+         */
+        CheckForm: {
+            /**
+             * Answer
+             * @enum {string}
+             */
+            answer: "" | "yes" | "no" | "not_needed";
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * Technician
+             * @default
+             */
+            technician?: string;
+        };
+        /**
+         * CheckGroupView
+         * @description Checks that are gone through together.
+         */
+        CheckGroupView: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Checks */
+            checks: components["schemas"]["CheckView"][];
+        };
+        /**
+         * CheckView
+         * @description One check of the sheet with its answer; empty while there is none.
+         */
+        CheckView: {
+            /** Id */
+            id: string;
+            /** Text */
+            text: string;
+            /** Why */
+            why: string;
+            /** Otherwise */
+            otherwise: string;
+            /**
+             * Answer
+             * @enum {string}
+             */
+            answer: "" | "yes" | "no" | "not_needed";
+            /** Note */
+            note: string;
+            /** By */
+            by: string;
+            /** Answered At */
+            answered_at: string;
         };
         /**
          * ChoiceView
@@ -1424,6 +1606,48 @@ export interface components {
             reads_direction?: boolean;
         };
         /**
+         * HitForm
+         * @description A passive hit; `place` is east and north on the plan, empty where it is only told in words.
+         */
+        HitForm: {
+            /**
+             * Source
+             * @enum {string}
+             */
+            source: "mains" | "radio" | "rectifier";
+            /**
+             * Place
+             * @default
+             */
+            place?: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+        };
+        /**
+         * HitView
+         * @description A passive hit: as typed, what it is, and whether something drawn explains it.
+         */
+        HitView: {
+            /**
+             * Source
+             * @enum {string}
+             */
+            source: "mains" | "radio" | "rectifier";
+            /** Source Label */
+            source_label: string;
+            /** Place */
+            place: string;
+            /** Note */
+            note: string;
+            /** Text */
+            text: string;
+            /** Explained */
+            explained: boolean;
+        };
+        /**
          * HookupView
          * @description A hookup: setup, safe order, forecast, readings, diagnosis.
          */
@@ -1594,6 +1818,13 @@ export interface components {
             kit_id: number;
             /** Kit Name */
             kit_name: string;
+            /**
+             * Before State
+             * @enum {string}
+             */
+            before_state: "open" | "stop" | "answered";
+            /** Before Text */
+            before_text: string;
             /** Lines */
             lines: components["schemas"]["LineState"][];
         };
@@ -2013,6 +2244,35 @@ export interface components {
             bond: string;
         };
         /**
+         * NoiseForm
+         * @description The noise check as a whole; a frequency left empty was not read.
+         */
+        NoiseForm: {
+            /** Rows */
+            rows: components["schemas"]["AmbientForm"][];
+        };
+        /**
+         * NoiseView
+         * @description One frequency: what was typed, what it means, and how noisy it is here.
+         */
+        NoiseView: {
+            /** Freq Hz */
+            freq_hz: number;
+            /** Freq Text */
+            freq_text: string;
+            /** Here */
+            here: string;
+            /** Quiet */
+            quiet: string;
+            /**
+             * Noisiness
+             * @enum {string}
+             */
+            noisiness: "quiet" | "restless" | "noisy" | "unknown";
+            /** Text */
+            text: string;
+        };
+        /**
          * OptionView
          * @description One setup of the plan.
          */
@@ -2059,6 +2319,47 @@ export interface components {
             rejected: string | null;
         };
         /**
+         * PassiveForm
+         * @description The passive sweep as a whole.
+         */
+        PassiveForm: {
+            /**
+             * First
+             * @default false
+             */
+            first?: boolean;
+            /**
+             * Second
+             * @default false
+             */
+            second?: boolean;
+            /**
+             * Spacing
+             * @default
+             */
+            spacing?: string;
+            /** Hits */
+            hits?: components["schemas"]["HitForm"][];
+        };
+        /**
+         * PassiveView
+         * @description The passive sweep.
+         */
+        PassiveView: {
+            /** First */
+            first: boolean;
+            /** Second */
+            second: boolean;
+            /** Spacing */
+            spacing: string;
+            /** Headline */
+            headline: string;
+            /** Advice */
+            advice: string;
+            /** Hits */
+            hits: components["schemas"]["HitView"][];
+        };
+        /**
          * PieceView
          * @description A stretch of a line as corners on the plan.
          */
@@ -2068,6 +2369,21 @@ export interface components {
                 number,
                 number
             ][];
+        };
+        /**
+         * PlacedHitView
+         * @description A passive hit that has a place: something is here.
+         */
+        PlacedHitView: {
+            /** At */
+            at: [
+                number,
+                number
+            ];
+            /** Text */
+            text: string;
+            /** Explained */
+            explained: boolean;
         };
         /**
          * PlanView
@@ -2179,6 +2495,7 @@ export interface components {
             job: components["schemas"]["JobView"];
             /** Printed At */
             printed_at: string;
+            before: components["schemas"]["BeforeView"];
             /** Lines */
             lines: components["schemas"]["LineRecord"][];
         };
@@ -2394,6 +2711,8 @@ export interface components {
                 number,
                 number
             ][];
+            /** Hits */
+            hits: components["schemas"]["PlacedHitView"][];
             /** Undrawn */
             undrawn: components["schemas"]["UndrawnView"][];
             /** Notices */
@@ -3784,6 +4103,287 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RecordView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    before_api_jobs__job_id__before_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BeforeView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    answer_api_jobs__job_id__before_checks__check_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+                check_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CheckForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BeforeView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    noise_api_jobs__job_id__before_noise_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NoiseForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BeforeView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    passive_api_jobs__job_id__before_passive_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PassiveForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BeforeView"];
                 };
             };
             /** @description Refused */

@@ -2,6 +2,7 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { createBrowserRouter, RouterProvider } from "react-router";
+import { BeforePage } from "../features/before/BeforePage";
 import { JobsPage } from "../features/jobs/JobsPage";
 import { KitPage } from "../features/kit/KitPage";
 import { JobPage } from "../features/line/JobPage";
@@ -23,6 +24,7 @@ const router = createBrowserRouter([
     children: [
       { path: "/", element: <JobsPage /> },
       { path: "/jobs/:jobId", element: <JobPage /> },
+      { path: "/jobs/:jobId/before", element: <BeforePage /> },
       { path: "/jobs/:jobId/site", element: <SitePage mode="work" /> },
       { path: "/jobs/:jobId/site/draw", element: <SitePage mode="draw" /> },
       { path: "/jobs/:jobId/record", element: <RecordPage /> },

@@ -3,7 +3,7 @@ import { useEffect, useMemo } from "react";
 import { MapContainer, useMap, useMapEvents } from "react-leaflet";
 import type { Schemas } from "../api/client";
 import type { Formatter } from "../app/units";
-import { Draft, DrawnLine, Things } from "./siteplan/Drawn";
+import { Draft, DrawnLine, Hits, Things } from "./siteplan/Drawn";
 import { Fit, Grid } from "./siteplan/Frame";
 import { type Name, Names } from "./siteplan/Names";
 import { all, at, type Corner } from "./siteplan/places";
@@ -43,6 +43,7 @@ export default function SitePlan(p: SitePlanProps) {
   const taken = [
     ...(p.work?.visits.flatMap((v) => (v.at ? [v.at] : [])) ?? []),
     ...p.site.access.map((a) => a.at),
+    ...p.site.hits.map((h) => h.at),
   ];
   return (
     <MapContainer
@@ -60,6 +61,7 @@ export default function SitePlan(p: SitePlanProps) {
       {p.site.lines.map((l) => (
         <DrawnLine key={l.id} line={l} />
       ))}
+      <Hits hits={p.site.hits} />
       <Names names={named} taken={taken} />
       {p.work ? <Work work={p.work} chosen={p.chosen ?? null} onChoose={p.onChoose} /> : null}
       {p.spots?.map((s) => (

@@ -6,6 +6,7 @@ from typing import Any, cast
 
 from vessel.api import views
 from vessel.api.compute import judgements_of, live_candidates, live_readings, live_stations
+from vessel.api.present.before import before_view, count_text, readiness_of
 from vessel.api.present.hookup import hookup_view, setup_text
 from vessel.api.present.trace import marks_of, standing_mark, trace_view
 from vessel.api.present.typed import length_typed
@@ -162,6 +163,7 @@ def line_state(line: LineRow) -> views.LineState:
 def job_view(job: JobRow) -> views.JobView:
     """Return a job with its lines."""
     soil = soil_of(job)
+    ready = readiness_of(job)
     how = "measured" if job.soil_resistivity_ohm_m is not None else "typical"
     return views.JobView(
         id=job.id,
@@ -175,6 +177,8 @@ def job_view(job: JobRow) -> views.JobView:
         technician=job.technician,
         kit_id=job.kit_id,
         kit_name=job.kit.name,
+        before_state=ready.state,
+        before_text=count_text(ready),
         lines=[line_state(line) for line in live_lines(job)],
     )
 
@@ -223,6 +227,7 @@ def record_view(job: JobRow) -> views.RecordView:
     return views.RecordView(
         job=job_view(job),
         printed_at=now(),
+        before=before_view(job),
         lines=[
             views.LineRecord(
                 line=line_state(line),

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any, cast
 
 from vessel.api import views
+from vessel.api.present.before import hits_of
 from vessel.api.site_inputs import AccessForm, AreaForm, BondForm, RouteForm, SiteForm, StructureForm
 from vessel.core.model.construction import preset
 from vessel.core.model.entry import Units, show_length
@@ -151,6 +152,11 @@ def site_view(job: JobRow, *, done: tuple[str, ...] = ()) -> views.SiteView:
         ],
         hard=[views.ThingView(name=a.name, text="No stake here", corners=list(a.corners)) for a in doc.hard],
         dig=list(doc.dig),
+        hits=[
+            views.PlacedHitView(at=m.hit.at, text=m.text(units), explained=m.near is not None)
+            for m in hits_of(job)
+            if m.hit.at is not None
+        ],
         undrawn=[
             views.UndrawnView(id=line.id, name=line.name)
             for line in job.lines

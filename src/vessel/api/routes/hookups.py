@@ -16,7 +16,7 @@ from vessel.core.model.entry import Units, show_length
 from vessel.core.model.errors import BadInput, Conflict
 from vessel.core.model.kit import Kit
 from vessel.core.plan.hookup import require_place, stake_moved
-from vessel.formats.to_core import kit_of, line_of, reading_of, setup_of, station_of
+from vessel.formats.to_core import kit_on, line_of, reading_of, setup_of, station_of
 from vessel.store.database import now
 from vessel.store.tables import ReadingRow, SetupRow, StationRow
 
@@ -30,7 +30,7 @@ def _units(setup: SetupRow) -> Units:
 
 
 def _kit(setup: SetupRow) -> Kit:
-    return kit_of(setup.line.job.kit.data)
+    return kit_on(setup.line.job)
 
 
 @router.get("/setups/{setup_id}")

@@ -12,7 +12,9 @@ from vessel.api.present.job import beside_choices, job_row, job_view, record_vie
 from vessel.api.routes import REFUSALS, Db, get
 from vessel.core.model.errors import BadInput
 from vessel.core.model.soil import Soil
+from vessel.core.plan.before import kit_here
 from vessel.formats import job_file
+from vessel.formats.before_doc import ambients_of, before_doc
 from vessel.formats.to_core import kit_of
 from vessel.store.database import now
 from vessel.store.tables import JobRow, KitRow
@@ -27,6 +29,8 @@ def _apply(db: Db, job: JobRow, form: JobForm) -> None:
     if kit is None or (kit.deleted_at is not None and kit.id != job.kit_id):
         raise BadInput("That kit does not exist.", field="kit_id", fix="Choose one of the list.")
     core_kit = kit_of(kit.data)
+    if job.before is not None:  # a new job has nothing yet
+        kit_here(core_kit, ambients_of(before_doc(job)))
     for line in job.lines:
         for setup in line.setups:
             core_kit.require(setup.hookup, setup.freq_hz)

@@ -19,7 +19,7 @@ from vessel.core.plan.hookup import require_clear_stake, require_place, require_
 from vessel.core.plan.places import access_at, nearest_access, safety_rejection
 from vessel.core.plan.wording import REJECTED
 from vessel.formats.site_plan import neighbour_of, route_length_m
-from vessel.formats.to_core import kit_of, line_of, setup_of, soil_of
+from vessel.formats.to_core import kit_on, line_of, setup_of, soil_of
 from vessel.store.database import now
 from vessel.store.tables import JobRow, LineRow, SetupRow
 
@@ -102,7 +102,7 @@ def plan(line_id: int, db: Db) -> views.PlanView:
 def create_setup(line_id: int, form: SetupForm, db: Db) -> views.Created:
     """Start a hookup; earlier ones stay on record with their readings."""
     row = get(db, LineRow, line_id, "line")
-    kit = kit_of(row.job.kit.data)
+    kit = kit_on(row.job)
     values = form.values(cast(Units, row.job.units), lead_m=kit.lead_m)
     setup = SetupRow(
         **values, line_id=row.id, steps_done=[], technician=form.technician or row.job.technician, created_at=now()

@@ -29,7 +29,7 @@ from vessel.core.plan.unknowns import unknowns
 from vessel.core.plan.what_if import what_if, without_bonds
 from vessel.core.plan.what_if_wording import find_out_text, sounder_text, spot_text, unknown_text
 from vessel.formats.site_plan import plan_doc
-from vessel.formats.to_core import kit_of, soil_of
+from vessel.formats.to_core import kit_on, soil_of
 from vessel.store.tables import LineRow
 
 _LEAST_AWAY_M = 0.5
@@ -80,7 +80,7 @@ def spots(line_id: int, db: Db, at_m: Annotated[float, Query(ge=0, le=20000)] = 
 def find_out(line_id: int, form: WhatIfForm, db: Db) -> views.UnknownsView:
     """Return what is not known of a line and how much it matters to a setup as planned."""
     row = get(db, LineRow, line_id, "line")
-    soil, kit = soil_of(row.job), kit_of(row.job.kit.data)
+    soil, kit = soil_of(row.job), kit_on(row.job)
     lines, own = lines_together(row)
     setup = _planned(lines[own], kit, form)
     measured = row.job.soil_resistivity_ohm_m is not None
@@ -118,7 +118,7 @@ class _Case:
 
     def __init__(self, row: LineRow, form: WhatIfForm) -> None:
         self.row, self.units = row, cast(Units, row.job.units)
-        self.soil, self.kit = soil_of(row.job), kit_of(row.job.kit.data)
+        self.soil, self.kit = soil_of(row.job), kit_on(row.job)
         self.together, self.own = lines_together(row)
         self.line = self.together[self.own]
         self.planned = _planned(self.line, self.kit, form)

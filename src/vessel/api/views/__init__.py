@@ -1,5 +1,6 @@
 """What the interface gets: figures in SI for pictures, and texts with units in the user's system."""
 
+from vessel.api.views.before import BeforeView, CheckGroupView, CheckView, HitView, NoiseView, PassiveView
 from vessel.api.views.catalogue import (
     Catalogue,
     KitView,
@@ -18,6 +19,7 @@ from vessel.api.views.site import (
     AccessView,
     ChoiceView,
     DrawnLineView,
+    PlacedHitView,
     RouteUnderstood,
     SiteView,
     ThingView,
@@ -45,6 +47,7 @@ __all__ = [
     "AccessView",
     "AcrossView",
     "BandView",
+    "BeforeView",
     "BelowView",
     "BesideView",
     "BleedOffView",
@@ -53,6 +56,8 @@ __all__ = [
     "BondChoice",
     "CandidateView",
     "Catalogue",
+    "CheckGroupView",
+    "CheckView",
     "ChoiceView",
     "ConcernView",
     "Created",
@@ -61,6 +66,7 @@ __all__ = [
     "FactView",
     "FindingView",
     "ForecastView",
+    "HitView",
     "Hookup",
     "HookupView",
     "HypothesisView",
@@ -75,9 +81,12 @@ __all__ = [
     "LoopView",
     "MarkView",
     "NeighbourTyped",
+    "NoiseView",
     "OptionView",
     "Outcome",
+    "PassiveView",
     "PieceView",
+    "PlacedHitView",
     "PlanView",
     "PresetView",
     "ReadingView",

@@ -48,6 +48,8 @@ class JobView(BaseModel):
     technician: str
     kit_id: int
     kit_name: str
+    before_state: Literal["open", "stop", "answered"]
+    before_text: str
     lines: list[LineState]
 
 

@@ -50,6 +50,14 @@ class ChoiceView(BaseModel):
     note: str = ""
 
 
+class PlacedHitView(BaseModel):
+    """A passive hit that has a place: something is here."""
+
+    at: Corner
+    text: str
+    explained: bool
+
+
 class UndrawnView(BaseModel):
     """A line of the job that has no route yet."""
 
@@ -67,6 +75,7 @@ class SiteView(BaseModel):
     access: list[AccessView]
     hard: list[ThingView]
     dig: list[Corner]
+    hits: list[PlacedHitView]
     undrawn: list[UndrawnView]
     notices: list[str]
     access_kinds: list[ChoiceView]

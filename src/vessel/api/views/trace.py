@@ -6,6 +6,7 @@ from typing import Literal
 
 from pydantic import BaseModel
 
+from vessel.api.views.before import BeforeView
 from vessel.api.views.hookup import HookupView
 from vessel.api.views.kinds import Outcome, Units, Verdict
 from vessel.api.views.lines import JobView, LineState
@@ -144,4 +145,5 @@ class RecordView(BaseModel):
 
     job: JobView
     printed_at: str
+    before: BeforeView
     lines: list[LineRecord]

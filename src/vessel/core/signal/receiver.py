@@ -112,7 +112,7 @@ def shown(over_t: Complex, drive: Any, *, noise_t: float, receiver: Receiver) ->
         noise_share=noise_t / np.maximum(b[..., 0], 1e-30),
         depth_m=depth,
         depth_lifted_m=electronic_depth(b[..., 2], b[..., 3], low_m=low, separation_m=apart),
-        current_a=2 * np.pi * (depth + low) * b[..., 0] / MU0,
+        current_a=current_for(b[..., 0], depth_m=depth, low_m=low),
     )
 
 
@@ -292,3 +292,8 @@ def _extreme(offsets_m: Floats, cost: Floats) -> Floats:
 def signal_at(current_a: Any, *, depth_m: Any, low_m: float) -> Any:
     """Return the signal [T] at the lower coil over a long line: mu0 I / (2 pi (depth + height))."""
     return MU0 * current_a / (2 * np.pi * (depth_m + low_m))
+
+
+def current_for(signal_t: Any, *, depth_m: Any, low_m: float) -> Any:
+    """Return the current [A] of a long line that gives `signal_t` [T] at the lower coil: `signal_at` turned round."""
+    return signal_t * 2 * np.pi * (depth_m + low_m) / MU0

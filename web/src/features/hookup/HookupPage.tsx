@@ -36,6 +36,7 @@ function HookupView({ hookup: h, job, line }: { hookup: Hookup; job: Job; line: 
   const compare = h.explained ? h.forecasts : h.forecasts.slice(1);
   return (
     <div className="grid grid-cols-1 gap-4">
+      <BeforeFirst job={job} />
       <section className="card" aria-label="Setup">
         <p className="text-sm font-semibold text-quiet">Setup in use</p>
         <p className="text-2xl leading-tight font-bold">{h.title}</p>
@@ -76,6 +77,22 @@ function HookupView({ hookup: h, job, line }: { hookup: Hookup; job: Job; line: 
         </section>
       ) : null}
     </div>
+  );
+}
+
+/** The sheet comes before the hookup: while it is not answered it is named here. */
+function BeforeFirst({ job }: { job: Job }) {
+  if (job.before_state === "answered") return null;
+  const stop = job.before_state === "stop";
+  return (
+    <Link
+      to={`/jobs/${job.id}/before`}
+      className={`flex min-h-11 items-center gap-2 rounded-md border-2 p-3 font-semibold underline underline-offset-4 ${stop ? "border-hold bg-hold-bg text-hold" : "border-need bg-need-bg text-need"}`}
+    >
+      {stop
+        ? "The sheet has a no: do not start like this."
+        : `Before anything is switched on: ${job.before_text} answered.`}
+    </Link>
   );
 }
 

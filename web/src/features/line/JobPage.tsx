@@ -1,4 +1,4 @@
-import { Map as MapIcon, Pencil, Plus, Printer } from "lucide-react";
+import { ClipboardCheck, Map as MapIcon, Pencil, Plus, Printer } from "lucide-react";
 import { useState } from "react";
 import { Link, Navigate, useNavigate, useParams } from "react-router";
 import type { Schemas } from "../../api/client";
@@ -57,6 +57,13 @@ function JobView({ job }: { job: Job }) {
             <Button onClick={() => setSheet("job")} className="px-3 text-sm">
               <Pencil aria-hidden className="size-4" /> Job
             </Button>
+            <Link
+              to={`/jobs/${job.id}/before`}
+              className={`inline-flex min-h-11 items-center gap-2 rounded-md border px-3 text-sm font-semibold ${job.before_state === "stop" ? "border-hold bg-hold-bg text-hold" : "border-quiet bg-sheet"}`}
+            >
+              <ClipboardCheck aria-hidden className="size-4" /> Before
+              <span className="font-normal">{job.before_text}</span>
+            </Link>
             <Link
               to={`/jobs/${job.id}/record`}
               className="inline-flex min-h-11 items-center gap-2 rounded-md border border-quiet bg-sheet px-3 text-sm font-semibold"

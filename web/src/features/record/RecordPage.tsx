@@ -49,10 +49,43 @@ function RecordView({ record: r }: { record: Record }) {
         Marks show where lines were found. They are not permission to dig: local codes, the lines' owners and
         qualified staff decide. Stretches without a mark are not located.
       </p>
+      <BeforeRecord before={r.before} />
       {r.lines.map((l) => (
         <LineRecord key={l.line.id} record={l} job={job} />
       ))}
     </>
+  );
+}
+
+const SAID = { yes: "Yes", no: "NO", not_needed: "Not needed", "": "Not answered" } as const;
+
+function BeforeRecord({ before: b }: { before: Record["before"] }) {
+  const read = b.noise.filter((n) => n.here);
+  return (
+    <section className="mt-6 border-t-4 border-ink pt-3" aria-label="Before">
+      <h2 className="text-xl">Before anything was switched on</h2>
+      <p className="font-semibold">{b.headline}</p>
+      <ul className="mt-1 text-sm sm:columns-2">
+        {b.groups
+          .flatMap((g) => g.checks)
+          .map((c) => (
+            <li key={c.id} className="break-inside-avoid">
+              <strong>{SAID[c.answer]}:</strong> {c.text}
+              {c.note ? ` (${c.note})` : ""}
+            </li>
+          ))}
+      </ul>
+      <p className="mt-2 text-sm">
+        <strong>Noise.</strong>{" "}
+        {read.length ? read.map((n) => `${n.freq_text}: ${n.text}.`).join(" ") : "Not read."}
+      </p>
+      <p className="text-sm">
+        <strong>Passive sweep.</strong> {b.passive.headline}{" "}
+        {b.passive.hits
+          .map((h) => [h.text, h.place && `At ${h.place}.`, h.note && `${h.note}.`].filter(Boolean).join(" "))
+          .join(" ")}
+      </p>
+    </section>
   );
 }
 

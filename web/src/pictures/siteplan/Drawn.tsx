@@ -86,6 +86,28 @@ export function Things({ site }: { site: Schemas["SiteView"] }) {
   );
 }
 
+/** What the passive sweep met: something is here, whether or not anything drawn explains it. */
+export function Hits({ hits }: { hits: Schemas["PlacedHitView"][] }) {
+  return (
+    <>
+      {hits.map((h) => (
+        <Marker
+          key={`${h.at.join()}-${h.text}`}
+          position={at(h.at)}
+          title={h.text}
+          alt="Something here"
+          keyboard={false}
+          icon={badge(
+            `<svg width="24" height="24"><title>${escapeText(h.text)}</title><circle cx="12" cy="12" r="9" fill="${h.explained ? "var(--sheet)" : "var(--care-bg)"}" stroke="var(--ink)" stroke-width="2" stroke-dasharray="${h.explained ? "3 2" : "none"}"/><text x="12" y="17" text-anchor="middle" font-size="14" font-weight="700" fill="var(--ink)">?</text></svg>`,
+            "",
+            [24, 24],
+          )}
+        />
+      ))}
+    </>
+  );
+}
+
 export function Draft({ corners, closed }: { corners: Corner[]; closed: boolean }) {
   const options: L.PathOptions = { color: "var(--hold)", weight: 4, dashArray: "6 5", interactive: false };
   return (

@@ -1,0 +1,80 @@
+"""What was done before anything was switched on, as a document: in the store and in the job file."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from pydantic import Field
+
+from vessel.core.model.before import Ambient, Answer, Check, Hit, PassiveSweep, Source
+from vessel.core.plan.before import require_known
+from vessel.formats.document import Doc, Name, Number, Text
+from vessel.formats.plan_doc import Place
+
+
+class CheckDoc(Doc):
+    """The answer to one check of the sheet."""
+
+    id: Name
+    answer: Answer
+    note: Text = ""
+    technician: Text
+    answered_at: Text
+
+
+class AmbientDoc(Doc):
+    """What the display showed with the transmitter off, here and in a quiet place at the same gain."""
+
+    freq_hz: Number
+    here: Number
+    quiet: Number | None = None
+    typed: dict[str, str] = Field(default_factory=dict)
+
+
+class HitDoc(Doc):
+    """A place where the passive sweep met something."""
+
+    source: Source
+    at: Place | None = None
+    note: Text = ""
+
+
+class PassiveDoc(Doc):
+    """The passive sweep: the grid walked once, and again with the receiver turned."""
+
+    first: bool = False
+    second: bool = False
+    spacing_m: Number | None = None
+    hits: list[HitDoc] = Field(default_factory=list, max_length=200)
+
+
+class BeforeDoc(Doc):
+    """Everything before: the sheet, the noise, the passive sweep."""
+
+    checks: list[CheckDoc] = Field(default_factory=list, max_length=50)
+    noise: list[AmbientDoc] = Field(default_factory=list, max_length=50)
+    passive: PassiveDoc = PassiveDoc()
+
+
+def before_doc(job: Any) -> BeforeDoc:
+    """Return what was done before on a job (document or row)."""
+    return job.before if isinstance(job.before, BeforeDoc) else BeforeDoc.model_validate(job.before)
+
+
+def checks_of(doc: BeforeDoc) -> tuple[Check, ...]:
+    """Return the answers as the core takes them; raise `BadInput` for one that is not on the sheet."""
+    found = tuple(Check(c.id, c.answer, c.note) for c in doc.checks)
+    for check in found:
+        require_known(check)
+    return found
+
+
+def ambients_of(doc: BeforeDoc) -> tuple[Ambient, ...]:
+    """Return the ambient levels read."""
+    return tuple(Ambient(a.freq_hz, a.here, a.quiet) for a in doc.noise)
+
+
+def passive_of(doc: BeforeDoc) -> PassiveSweep:
+    """Return the passive sweep."""
+    p = doc.passive
+    return PassiveSweep(p.first, p.second, p.spacing_m, tuple(Hit(h.source, h.at, h.note) for h in p.hits))

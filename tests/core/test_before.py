@@ -1,0 +1,83 @@
+"""What is done before anything is switched on: no answer opens the work, noise moves the plan, hits prove nothing."""
+
+import pytest
+
+from vessel.core.model.before import Ambient, Check, Hit, PassiveSweep
+from vessel.core.model.construction import PRESETS
+from vessel.core.model.errors import BadInput, OutOfRange
+from vessel.core.model.ground import Drawn, SitePlan
+from vessel.core.model.kit import SAMPLE_KIT
+from vessel.core.model.line import Line
+from vessel.core.model.soil import Soil
+from vessel.core.plan.before import ITEMS, against_plan, kit_here, noise_advice, noise_here, passive_text, readiness
+from vessel.core.plan.site import plan_lines
+from vessel.core.signal.receiver import current_for, signal_at
+
+ALL = [Check(i.id, "yes") for i in ITEMS]
+MAIN = SitePlan((Drawn("Main", PRESETS["coated_steel_pipe"].construction, ((0.0, 0.0), (50.0, 0.0)), 1.0, 1.2),))
+
+
+def test_one_no_stops_the_work_whatever_else_is_answered():
+    assert readiness([]).state == "open"
+    assert readiness(ALL[:-1]).state == "open"
+    done = readiness(ALL)
+    assert (done.state, done.answered) == ("answered", done.asked)
+    assert "no permission to dig" in done.advice
+    stopped = readiness([Check("traffic", "no"), *(c for c in ALL if c.id != "traffic")])
+    assert stopped.state == "stop"
+    assert "Do not start" in stopped.advice
+    assert readiness([Check("output", "no")]).state == "stop"
+
+
+def test_what_is_not_needed_says_why():
+    with pytest.raises(BadInput, match="why this is not needed"):
+        Check("traffic", "not_needed", " ")
+    excused = [Check("traffic", "not_needed", "Fenced yard"), *(c for c in ALL if c.id != "traffic")]
+    assert readiness(excused).state == "answered"
+
+
+def test_noise_asks_for_more_current_and_a_frequency_that_was_not_read_keeps_its_own():
+    found = {f.freq_hz: f for f in noise_here(SAMPLE_KIT, [Ambient(8960.0, 60.0, 6.0), Ambient(4480.0, 5.0, None)])}
+    own = {f.freq_hz: f for f in noise_here(SAMPLE_KIT, [])}
+    assert found[8960.0].least_a == pytest.approx(10 * own[8960.0].least_a)
+    assert found[8960.0].noisiness == "noisy"
+    assert found[4480.0].noise_t == own[4480.0].noise_t
+    assert found[4480.0].noisiness == "unknown"
+    assert "8.96 kHz" in noise_advice(list(found.values()))
+    # twenty times the noise a metre down, as the judge's table has it
+    told = signal_at(own[560.0].least_a, depth_m=1.0, low_m=SAMPLE_KIT.receiver.low_m)
+    assert told == pytest.approx(20 * SAMPLE_KIT.frequency(560.0).noise_t)
+    assert current_for(told, depth_m=1.0, low_m=0.05) == pytest.approx(own[560.0].least_a)
+
+
+def test_the_plan_leaves_a_frequency_that_is_drowned_on_site():
+    line = Line(PRESETS["coated_steel_pipe"].construction, 120.0, 0.9, 1.2)
+    quiet = plan_lines([line], Soil(100.0), SAMPLE_KIT)[0].ranked[0].setup
+    drowned = kit_here(SAMPLE_KIT, [Ambient(quiet.freq_hz, 300.0, 1.0)])
+    best = plan_lines([line], Soil(100.0), drowned)[0].ranked[0].setup
+    assert best.freq_hz != quiet.freq_hz
+    assert kit_here(SAMPLE_KIT, [Ambient(999.0, 300.0, 1.0)]) == SAMPLE_KIT
+
+
+@pytest.mark.parametrize(("here", "quiet"), [(0.0, 1.0), (1.0, 0.0), (5000.0, 1.0), (1.0, 50.0)])
+def test_levels_that_cannot_be_are_refused(here, quiet):
+    with pytest.raises((BadInput, OutOfRange)):
+        Ambient(8960.0, here, quiet)
+
+
+def test_a_hit_is_something_here_and_never_which_line():
+    over, off, told = Hit("mains", (20.0, 0.4)), Hit("radio", (20.0, 9.0)), Hit("mains", None, "by the gate")
+    met = against_plan(PassiveSweep(True, True, hits=(over, off, told)), MAIN)
+    assert [m.near for m in met] == ["Main", None, None]
+    assert "0.4 m" in met[0].text("metric")
+    assert "another line" in met[0].text("metric")
+    assert "not drawn" in met[1].text("metric")
+    with pytest.raises(BadInput, match="where"):
+        Hit("mains", None)
+
+
+def test_one_pass_is_not_enough_and_silence_proves_nothing():
+    assert "missed on one pass" in passive_text(PassiveSweep(first=True), ())[1]
+    whole = PassiveSweep(first=True, second=True, hits=(Hit("radio", (20.0, 9.0)),))
+    assert "1 hit that nothing drawn explains" in passive_text(whole, against_plan(whole, MAIN))[0]
+    assert "proves nothing" in passive_text(PassiveSweep(True, True), ())[1]

@@ -1,0 +1,81 @@
+"""The sheet, the noise and the passive sweep over the API: kept with the job, followed by plan and judge."""
+
+import json
+
+import pytest
+
+from tests.conftest import sent
+
+
+def before(client, job):
+    return sent(client.get(f"/api/jobs/{job}/before"))
+
+
+def answer(client, job, check, value, **more):
+    return client.put(f"/api/jobs/{job}/before/checks/{check}", json={"answer": value, **more})
+
+
+def test_answers_stand_with_who_gave_them_and_can_be_taken_back(client, job):
+    assert before(client, job)["state"] == "open"
+    found = sent(answer(client, job, "notice", "yes", technician="I. Moor"))
+    first = found["groups"][0]["checks"][0]
+    assert (first["answer"], first["by"]) == ("yes", "I. Moor")
+    assert sent(client.get(f"/api/jobs/{job}"))["before_text"] == "1 of 11"
+    assert sent(answer(client, job, "hears", "no"))["state"] == "stop"
+    assert sent(client.get(f"/api/jobs/{job}"))["before_state"] == "stop"
+    assert sent(answer(client, job, "hears", ""))["state"] == "open"
+    unexplained = answer(client, job, "traffic", "not_needed")
+    assert (unexplained.status_code, unexplained.json()["field"]) == (422, "note")
+    assert answer(client, job, "weather", "yes").status_code == 422
+    assert before(client, job)["groups"] == found["groups"]
+
+
+def test_noise_read_on_site_moves_the_plan_and_the_judge(client, job, line, setup):
+    plan = sent(client.get(f"/api/lines/{line}/plan"))["options"][0]
+    body = {"distance": "40", "currents": "26 26 26", "depth": "0.8"}
+    sent(client.post(f"/api/setups/{setup}/stations", json=body))
+    own = sent(client.get(f"/api/setups/{setup}"))["freq_hz"]
+    rows = [{"freq_hz": f, "here": "60dB", "quiet": "6dB"} for f in {plan["freq_hz"], own}]
+    found = sent(client.put(f"/api/jobs/{job}/before/noise", json={"rows": rows}))
+    assert {n["freq_hz"] for n in found["noise"] if n["noisiness"] == "noisy"} == {plan["freq_hz"], own}
+    assert sent(client.get(f"/api/lines/{line}/plan"))["options"][0]["freq_hz"] != plan["freq_hz"]
+    judged = sent(client.get(f"/api/setups/{setup}/trace"))["stations"][0]
+    signal = next(f for f in judged["findings"] if f["rule_id"] == "signal")
+    assert (judged["verdict"], signal["outcome"]) == ("hold", "hold")
+
+
+@pytest.mark.parametrize(
+    ("row", "field"),
+    [
+        ({"freq_hz": 8960, "here": "a lot"}, "rows.0.here"),
+        ({"freq_hz": 8960, "quiet": "5"}, "rows.0.here"),
+        ({"freq_hz": 8960, "here": "90dB", "quiet": "1"}, "rows.0.here"),
+        ({"freq_hz": 8960, "here": "5", "quiet": "0"}, "rows.0.quiet"),
+        ({"freq_hz": 9000, "here": "5", "quiet": "5"}, "rows.0.freq_hz"),
+    ],
+)
+def test_a_level_that_cannot_be_is_refused_by_its_row(client, job, row, field):
+    refused = client.put(f"/api/jobs/{job}/before/noise", json={"rows": [row]})
+    assert (refused.status_code, refused.json()["field"]) == (422, field)
+    assert refused.json()["fix"]
+    assert all(not n["here"] for n in before(client, job)["noise"])
+
+
+def test_passive_hits_stand_on_the_plan_and_go_with_the_job(client, job, line):
+    sent(client.put(f"/api/jobs/{job}/site", json={"routes": [{"line_id": line, "route": "0, 0; 40, 0"}]}))
+    hits = [{"source": "mains", "place": "20, 0.5"}, {"source": "radio", "place": "20, 8", "note": "faint"}]
+    body = {"first": True, "second": True, "spacing": "2", "hits": hits}
+    found = sent(client.put(f"/api/jobs/{job}/before/passive", json=body))["passive"]
+    assert [h["explained"] for h in found["hits"]] == [True, False]
+    assert "Gas service" in found["hits"][0]["text"]
+    assert [h["at"] for h in sent(client.get(f"/api/jobs/{job}/site"))["hits"]] == [[20.0, 0.5], [20.0, 8.0]]
+    lost = client.put(f"/api/jobs/{job}/before/passive", json={"hits": [{"source": "mains"}]})
+    assert (lost.status_code, lost.json()["field"]) == (422, "hits.0.place")
+    far = client.put(f"/api/jobs/{job}/before/passive", json={"hits": [{"source": "mains", "place": "1, 2; 3, 4"}]})
+    assert far.json()["field"] == "hits.0.place"
+    sent(answer(client, job, "walked", "not_needed", note="Same crew as yesterday"))
+    text = client.get(f"/api/jobs/{job}/export").text
+    again = sent(client.post("/api/jobs/import", json={"text": text}), 201)["id"]
+    assert before(client, again)["passive"] == before(client, job)["passive"]
+    assert before(client, again)["groups"] == before(client, job)["groups"]
+    assert "Same crew" in json.dumps(sent(client.get(f"/api/jobs/{again}/record"))["before"])

@@ -1,0 +1,47 @@
+"""Before anything is switched on, in the interface."""
+
+import re
+
+from playwright.sync_api import expect
+
+
+def test_the_sheet_is_answered_noise_read_and_a_hit_put_on_the_plan(page, demo_address):
+    page.goto(f"{demo_address}/jobs/2/lines/2/plan")
+    page.get_by_role("link", name="Before 7 of 11").click()
+    sheet, state = page.get_by_label("Function check"), page.locator("[role='status'][data-state]")
+    expect(state).to_have_attribute("data-state", "open")
+    sheet.get_by_role("group", name="Batteries of both units are good").get_by_role("button", name="Yes").click()
+    leads = sheet.locator("[data-check='leads']")
+    leads.get_by_role("button", name="No", exact=True).click()
+    expect(leads).to_contain_text("never use a lead with bare places")
+    expect(state).to_have_attribute("data-state", "stop")
+    leads.get_by_role("button", name="Not needed").click()
+    leads.get_by_label("Why it is not needed").fill("New set today")
+    leads.get_by_role("button", name="Save").click()
+    expect(state).to_contain_text("2 of 11 are not answered")
+
+    noise = page.get_by_label("Noise check")
+    noise.get_by_label("560 Hz, here").fill("plenty")
+    noise.get_by_role("button", name="Save the noise").click()
+    expect(noise.get_by_role("alert")).to_contain_text("is not a number")
+    noise.get_by_label("560 Hz, here").fill("80")
+    noise.get_by_label("560 Hz, in a quiet place").fill("8")
+    noise.get_by_role("button", name="Save the noise").click()
+    expect(noise.locator("[data-noise='noisy']")).to_contain_text("10.0 times the quiet level")
+
+    passive = page.get_by_label("Passive sweep")
+    passive.get_by_label("Walked again, receiver turned 90°").check()
+    expect(passive).to_contain_text("Walked both ways, 1 hit")
+    passive.locator(".plan-map").click(position={"x": 60, "y": 180})
+    place = passive.get_by_label("Place: tap the plan")
+    expect(place).to_have_value(re.compile(r"^-?[\d.]+, -?[\d.]+$"))
+    passive.get_by_role("button", name="Log the hit").click()
+    expect(passive.locator("[data-explained]")).to_have_count(3)
+    expect(place).to_have_value("")
+    passive.get_by_role("button", name="Remove the hit Faint, about north to south").click()
+    expect(passive.locator("[data-explained]")).to_have_count(2)
+    page.locator("li", has_text="Hit removed.").get_by_role("button", name="Undo").click()
+    expect(passive.locator("[data-explained]")).to_have_count(3)
+    page.reload()
+    expect(page.locator("[data-check='leads']").get_by_label("Why it is not needed")).to_have_value("New set today")
+    expect(page.locator("[data-noise='noisy']")).to_have_count(1)

@@ -1,0 +1,117 @@
+import { useState } from "react";
+import { api, asRefusal, type Schemas, take } from "../../api/client";
+import { useChange } from "../../api/queries";
+import { when } from "../../app/units";
+import { Button } from "../../ui/Button";
+import { Field } from "../../ui/Field";
+import type { Job } from "../line/JobPage";
+
+type Check = Schemas["CheckView"];
+type Answer = Check["answer"];
+
+const ANSWERS = [
+  { id: "yes", label: "Yes", on: "border-mark bg-mark-bg text-mark" },
+  { id: "no", label: "No", on: "border-hold bg-hold-bg text-hold" },
+  { id: "not_needed", label: "Not needed", on: "border-need bg-need-bg text-need" },
+] as const;
+
+export function Checks({ job, group }: { job: Job; group: Schemas["CheckGroupView"] }) {
+  const given = group.checks.filter((c) => c.answer).length;
+  return (
+    <section className="card" aria-label={group.title}>
+      <h2>
+        {group.title}{" "}
+        <span className="font-normal text-quiet">
+          {given} of {group.checks.length}
+        </span>
+      </h2>
+      <ul>
+        {group.checks.map((c) => (
+          <Row key={c.id} job={job} check={c} />
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+/** One check. An answer shows at once; answers of one job are sent in turn, so that quick taps keep each other. */
+function Row({ job, check: c }: { job: Job; check: Check }) {
+  const [note, setNote] = useState(c.note);
+  const [why, setWhy] = useState(false);
+  const send = useChange(
+    (body: { answer: Answer; note: string }) =>
+      take(
+        api.PUT("/api/jobs/{job_id}/before/checks/{check_id}", {
+          params: { path: { job_id: job.id, check_id: c.id } },
+          body: { ...body, technician: job.technician },
+        }),
+      ),
+    `before-${job.id}`,
+  );
+  const shown = send.isPending ? send.variables.answer : c.answer;
+  const error = send.isError ? asRefusal(send.error) : null;
+  const choose = (answer: Answer) => {
+    const next = answer === shown ? "" : answer;
+    // what is not needed is only sent with its reason
+    setWhy(next === "not_needed" && !note.trim());
+    if (next !== "not_needed" || note.trim()) send.mutate({ answer: next, note });
+  };
+  const open = why || shown === "not_needed" || shown === "no";
+  return (
+    <li className="border-t border-edge py-3 first:border-0" data-check={c.id}>
+      <p className="font-semibold">{c.text}</p>
+      <p className="text-sm text-quiet">{c.why}</p>
+      <div role="group" aria-label={c.text} className="mt-2 grid max-w-md grid-cols-[1fr_1fr_1.4fr] gap-2">
+        {ANSWERS.map((a) => (
+          <button
+            key={a.id}
+            type="button"
+            aria-pressed={shown === a.id}
+            onClick={() => choose(a.id)}
+            className={`min-h-11 rounded-md border-2 px-2 font-semibold ${shown === a.id || (why && a.id === "not_needed") ? a.on : "border-edge bg-sheet"}`}
+          >
+            {a.label}
+          </button>
+        ))}
+      </div>
+      {shown === "no" && !why ? <p className="mt-2 font-semibold text-hold">{c.otherwise}</p> : null}
+      {open ? (
+        <form
+          className="mt-2 flex items-start gap-2"
+          noValidate
+          onSubmit={(e) => {
+            e.preventDefault();
+            send.mutate({ answer: why ? "not_needed" : shown, note }, { onSuccess: () => setWhy(false) });
+          }}
+        >
+          <div className="grow">
+            <Field
+              name="note"
+              label={shown === "no" && !why ? "Note" : "Why it is not needed"}
+              value={note}
+              onChange={setNote}
+              error={error}
+            />
+          </div>
+          <Button
+            type="submit"
+            className="mt-6"
+            disabled={send.isPending || (note === c.note && !why && !error)}
+          >
+            Save
+          </Button>
+        </form>
+      ) : error ? (
+        <p role="alert" className="mt-2 font-semibold text-hold">
+          {error.message} {error.fix}
+        </p>
+      ) : null}
+      {c.answer && !open ? (
+        <p className="mt-1 text-sm text-quiet">
+          {c.by}, {when(c.answered_at)}
+          {c.note ? ` · ${c.note}` : ""}
+        </p>
+      ) : null}
+    </li>
+  );
+}

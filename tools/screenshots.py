@@ -14,6 +14,7 @@ OUT = Path(__file__).parents[1] / "docs" / "screenshots"
 LINE = "/jobs/1/lines/1"
 DESK = {
     "jobs": "/",
+    "before": "/jobs/2/before",
     "plan": f"{LINE}/plan",
     "hookup": f"{LINE}/hookup",
     "sweep": f"{LINE}/sweep",

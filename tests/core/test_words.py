@@ -8,9 +8,10 @@ from vessel.core.judge.rules import RULES
 from vessel.core.judge.verdict import VERDICT_LABEL, judge
 from vessel.core.judge.wording import bounds_text, explain, headline, next_step
 from vessel.core.model.construction import PRESETS
+from vessel.core.model.errors import BadInput
 from vessel.core.model.line import AccessPoint, Line
 from vessel.core.model.setup import Setup
-from vessel.core.plan.checklist import CHECKLISTS, checklist
+from vessel.core.plan.checklist import CHECKLISTS, blocked, checklist, require_order
 from vessel.core.plan.hookup import PART_LABEL
 from vessel.core.plan.wording import show_ma
 
@@ -57,6 +58,22 @@ def test_the_safe_order_of_a_direct_connection():
     assert order[0] == "off"
     assert order.index("stake_lead") < order.index("line_lead") < order.index("on") < order.index("read")
     assert {s.id for s in CHECKLISTS["direct"] if s.protects} >= {"off", "dead", "stake_lead"}
+
+
+@pytest.mark.parametrize("method", ["direct", "clamp", "induction"])
+def test_nothing_is_ticked_before_the_step_that_protects(method):
+    steps = CHECKLISTS[method]
+    order = [s.id for s in steps]
+    for k in range(len(order) + 1):
+        require_order(steps, order[:k])
+    for k, step in enumerate(steps):
+        ahead = [s.id for s in steps if s is not step]
+        if step.protects and k + 1 < len(steps):
+            with pytest.raises(BadInput, match="before one that protects"):
+                require_order(steps, ahead)
+            assert set(blocked(steps, ahead)) == set(order[k + 1 :])
+        else:
+            require_order(steps, ahead)
 
 
 @pytest.mark.parametrize("method", ["direct", "clamp", "induction"])

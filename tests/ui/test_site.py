@@ -167,7 +167,7 @@ def test_the_stake_is_dragged_and_the_forecast_follows(page, demo_address):
     expect(use).to_be_enabled()
     use.click()
     expect(page).to_have_url(re.compile("/hookup$"))
-    expect(page.get_by_text("where the site plan has it").first).to_be_visible()
+    expect(page.get_by_label("As hooked up")).to_contain_text("where the site plan has it")
 
 
 def test_a_bond_is_thought_away(page, demo_address):

@@ -1677,6 +1677,13 @@ export interface components {
             rx_freq_text: string;
             /** Stake Text */
             stake_text: string;
+            /**
+             * Stake Side
+             * @enum {string}
+             */
+            stake_side: "left" | "right";
+            /** Stake Away Text */
+            stake_away_text: string;
             /** Stake Ohm Typed */
             stake_ohm_typed: string;
             /** Stake Away Typed */
@@ -2877,6 +2884,8 @@ export interface components {
             text: string;
             /** Protects */
             protects: boolean;
+            /** Part */
+            part: string;
             /** Done */
             done: boolean;
         };

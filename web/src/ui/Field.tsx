@@ -153,15 +153,19 @@ export function Tick(p: {
   label: ReactNode;
   name: string;
   checked: boolean;
+  disabled?: boolean;
   onChange: (on: boolean) => void;
 }) {
   return (
-    <label className="flex min-h-11 cursor-pointer items-center gap-3 py-1">
+    <label
+      className={`flex min-h-11 items-center gap-3 py-1 ${p.disabled ? "cursor-not-allowed text-quiet" : "cursor-pointer"}`}
+    >
       <input
         type="checkbox"
         name={p.name}
         className="size-6 shrink-0 accent-deep"
         checked={p.checked}
+        disabled={p.disabled}
         onChange={(e) => p.onChange(e.target.checked)}
       />
       <span>{p.label}</span>

@@ -16,7 +16,7 @@ from vessel.core.model.line import Line
 from vessel.core.model.reading import Change
 from vessel.core.model.setup import METHOD_LABEL, Method, Setup
 from vessel.core.model.soil import Soil
-from vessel.core.plan.checklist import checklist, stake_side_text
+from vessel.core.plan.checklist import checklist, stake_on, stake_side_text
 from vessel.core.plan.hookup import PART_LABEL, explained_shares
 from vessel.core.plan.loop import judge_loop
 from vessel.core.plan.wording import show_ma
@@ -93,13 +93,15 @@ def hookup_view(s: SetupRow) -> views.HookupView:
         rx_freq_hz=s.rx_freq_hz,
         rx_freq_text="" if s.rx_freq_hz is None else show_hz(s.rx_freq_hz),
         stake_text=_stake_text(line, setup, soil, units),
+        stake_side=stake_on(line, setup),
+        stake_away_text=show_length(setup.stake.away_m, units),
         stake_away_typed=f"{round(s.stake_away_m if units == 'metric' else s.stake_away_m / FOOT_M, 1):g}",
         stake_ohm_typed="" if s.stake_ohm is None else f"{s.stake_ohm:g}",
         position_text=f"{show_length(s.position_m, units)} along the line" if setup.method != "direct" else "",
         technician=s.technician,
         created_at=s.created_at,
         steps=[
-            views.StepView(id=x.id, text=x.text, protects=x.protects, done=x.id in s.steps_done)
+            views.StepView(id=x.id, text=x.text, protects=x.protects, part=x.part, done=x.id in s.steps_done)
             for x in checklist(line, setup)
         ],
         forecasts=[

@@ -15,6 +15,7 @@ from vessel.api.routes import REFUSALS, Db, get
 from vessel.core.model.entry import Units, show_length
 from vessel.core.model.errors import BadInput, Conflict
 from vessel.core.model.kit import Kit
+from vessel.core.plan.checklist import checklist, require_order
 from vessel.core.plan.hookup import require_place, stake_moved
 from vessel.formats.to_core import kit_on, line_of, reading_of, setup_of, station_of
 from vessel.store.database import now
@@ -58,7 +59,9 @@ def change_hookup(setup_id: int, form: SetupPatch, db: Db) -> views.HookupView:
             setattr(row, key, value)
         if row.stake_at is not None and row.stake_away_m != before_m:
             _move_stake(row, before_m)
-        setup_of(row)
+        setup = setup_of(row)
+        if form.steps_done is not None:
+            require_order(checklist(line_of(row.line, row.line.job), setup), row.steps_done)
         _kit(row).require_lead(row.stake_away_m)
     db.flush()
     return hookup_view(row)

@@ -15,6 +15,7 @@ class StepView(BaseModel):
     id: str
     text: str
     protects: bool
+    part: str
     done: bool
 
 
@@ -73,6 +74,8 @@ class HookupView(BaseModel):
     rx_freq_hz: float | None
     rx_freq_text: str
     stake_text: str
+    stake_side: Literal["left", "right"]
+    stake_away_text: str
     stake_ohm_typed: str
     stake_away_typed: str
     position_text: str

@@ -33,7 +33,7 @@ def judge_loop(method: Method, state: HookupState) -> LoopVerdict:
         )
     if not state.tx_read:
         return LoopVerdict(
-            "not_read", "Not read yet: the hookup is not proved.", "Enter the volts and milliamps below."
+            "not_read", "The hookup is not proved.", "Enter the volts and milliamps that the transmitter shows."
         )
     d = state.diagnosis
     if d is None:

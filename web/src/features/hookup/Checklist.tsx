@@ -1,13 +1,15 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { ShieldCheck } from "lucide-react";
+import { ArrowLeft, Check, ShieldCheck } from "lucide-react";
 import { useState } from "react";
 import { api, asRefusal, take } from "../../api/client";
+import { HookupPicture } from "../../pictures/HookupPicture";
+import { Button } from "../../ui/Button";
 import { Tick } from "../../ui/Field";
 import type { Hookup } from "./HookupPage";
 
 /**
- * The safe order: numbered, ticked one by one; steps that protect a person stand out. A tick shows at once and is
- * sent in turn, so that quick taps never overtake each other.
+ * The safe order, one step at a time. A step that protects a person must be done before anything after it. A tick
+ * shows at once and is sent in turn, so that quick taps never overtake each other.
  */
 export function Checklist({ hookup: h }: { hookup: Hookup }) {
   const client = useQueryClient();
@@ -23,12 +25,23 @@ export function Checklist({ hookup: h }: { hookup: Hookup }) {
       await client.invalidateQueries({ queryKey: ["setup", h.id] });
     },
   });
-  const tick = (id: string, on: boolean) => {
-    const next = on ? [...done, id] : done.filter((d) => d !== id);
+  const put = (next: string[]) => {
     setDone(next);
     send.mutate(next);
   };
-  const [startedOpen] = useState(done.length < h.steps.length);
+  const order = h.steps.map((s) => s.id);
+  const guard = h.steps.findIndex((s) => s.protects && !done.includes(s.id));
+  const tick = (id: string, on: boolean) => {
+    if (on) put([...done, id]);
+    // without the step that protects, nothing after it stands
+    else if (h.steps.find((s) => s.id === id)?.protects)
+      put(done.filter((d) => order.indexOf(d) < order.indexOf(id)));
+    else put(done.filter((d) => d !== id));
+  };
+  const at = h.steps.findIndex((s) => !done.includes(s.id));
+  const step = h.steps[at];
+  const last = [...h.steps].reverse().find((s) => done.includes(s.id));
+  const [startedOpen] = useState(step !== undefined);
   return (
     <details className="card" open={startedOpen}>
       <summary className="min-h-11 cursor-pointer py-2 text-lg font-bold">
@@ -38,31 +51,60 @@ export function Checklist({ hookup: h }: { hookup: Hookup }) {
         </span>
       </summary>
       {send.isError ? (
-        <p role="alert" className="font-semibold text-hold">
+        <p role="alert" className="mb-2 font-semibold text-hold">
           {asRefusal(send.error).message} The ticks are not saved yet: tick again.
         </p>
       ) : null}
-      <ol className="mt-2">
-        {h.steps.map((s, i) => (
-          <li key={s.id} className={`border-t border-edge ${s.protects ? "font-semibold" : ""}`}>
-            <Tick
-              name={s.id}
-              checked={done.includes(s.id)}
-              onChange={(on) => tick(s.id, on)}
-              label={
-                <>
-                  {i + 1}. {s.text}
-                  {s.protects ? (
-                    <span className="ml-2 inline-flex items-center gap-1 align-middle text-sm text-hold">
-                      <ShieldCheck aria-hidden className="size-4" /> protects you
-                    </span>
-                  ) : null}
-                </>
-              }
-            />
-          </li>
-        ))}
-      </ol>
+      <div className="grid items-start gap-4 md:grid-cols-2">
+        <HookupPicture hookup={h} done={done} now={step?.id ?? ""} />
+        <div data-now={step?.id ?? "all"} aria-live="polite">
+          {step ? (
+            <>
+              <p className="text-sm font-semibold text-quiet">
+                Step {at + 1} of {h.steps.length}
+                {step.protects ? (
+                  <span className="ml-2 inline-flex items-center gap-1 align-middle text-hold">
+                    <ShieldCheck aria-hidden className="size-4" /> protects you
+                  </span>
+                ) : null}
+              </p>
+              <p className="my-2 text-xl leading-snug font-bold">{step.text}</p>
+            </>
+          ) : (
+            <p className="my-2 text-xl leading-snug font-bold">
+              Every step is done. Disconnect in the reverse order, transmitter off first.
+            </p>
+          )}
+          <div className="mt-3 flex gap-2">
+            {step ? (
+              <Button look="main" className="min-h-14 grow text-lg" onClick={() => tick(step.id, true)}>
+                <Check aria-hidden /> Done
+              </Button>
+            ) : null}
+            {last ? (
+              <Button className="min-h-14" onClick={() => tick(last.id, false)}>
+                <ArrowLeft aria-hidden className="size-5" /> Not done after all
+              </Button>
+            ) : null}
+          </div>
+        </div>
+      </div>
+      <details className="mt-3">
+        <summary className="min-h-11 cursor-pointer py-2 font-semibold">All {h.steps.length} steps</summary>
+        <ol>
+          {h.steps.map((s, i) => (
+            <li key={s.id} className={`border-t border-edge ${s.protects ? "font-semibold" : ""}`}>
+              <Tick
+                name={s.id}
+                checked={done.includes(s.id)}
+                disabled={guard >= 0 && i > guard}
+                onChange={(on) => tick(s.id, on)}
+                label={`${i + 1}. ${s.text}`}
+              />
+            </li>
+          ))}
+        </ol>
+      </details>
     </details>
   );
 }

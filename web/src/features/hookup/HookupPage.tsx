@@ -40,9 +40,12 @@ function HookupView({ hookup: h, job, line }: { hookup: Hookup; job: Job; line: 
       <section className="card" aria-label="Setup">
         <p className="text-sm font-semibold text-quiet">Setup in use</p>
         <p className="text-2xl leading-tight font-bold">{h.title}</p>
-        <SetupDetails hookup={h} job={job} />
       </section>
       <Checklist hookup={h} />
+      <section className="card" aria-label="As hooked up">
+        <h2>As hooked up</h2>
+        <SetupDetails hookup={h} job={job} />
+      </section>
       <section className="card" aria-label="Transmitter">
         <h2 className="mb-2">Transmitter reading</h2>
         <ul className="mb-3 grid gap-2 sm:grid-cols-2">

@@ -1,0 +1,39 @@
+"""The safe order in the interface: one step at a time, what protects a person first."""
+
+import re
+
+from playwright.sync_api import expect
+
+
+def test_the_guide_leads_step_by_step_and_steps_back(page, demo_address):
+    page.goto(f"{demo_address}/jobs/2/lines/2/plan")
+    page.get_by_role("button", name="Hook up like this").click(timeout=60_000)
+    expect(page).to_have_url(re.compile("/hookup$"))
+    now, done = page.locator("[data-now]"), page.get_by_role("button", name="Done", exact=True)
+    expect(now).to_have_attribute("data-now", "off")
+    expect(now).to_contain_text("protects you")
+    expect(page.get_by_role("img", name="From above: the stake")).to_be_visible()
+    page.get_by_text("All 8 steps").click()
+    lead = page.get_by_label("Scrape the metal bright")
+    expect(lead).to_be_disabled()
+    for step in ("off", "dead", "match", "stake", "stake_lead"):
+        expect(now).to_have_attribute("data-now", step)
+        done.click()
+    expect(lead).to_be_enabled()
+    page.wait_for_load_state("networkidle")
+    page.reload()
+    expect(now).to_have_attribute("data-now", "line_lead")
+    page.get_by_role("button", name="Not done after all").click()
+    expect(now).to_have_attribute("data-now", "stake_lead")
+    page.get_by_text("All 8 steps").click()
+    page.get_by_label("Transmitter OFF").uncheck()
+    expect(now).to_have_attribute("data-now", "off")
+    expect(page.get_by_text("0 of 8 done")).to_be_visible()
+
+
+def test_the_server_holds_the_order_too(page, demo_address):
+    refused = page.request.patch(
+        f"{demo_address}/api/setups/1", data={"steps_done": ["off", "stake_lead"]}, headers={"Origin": demo_address}
+    )
+    assert refused.status == 422
+    assert refused.json()["field"] == "steps_done"

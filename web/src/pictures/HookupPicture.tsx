@@ -110,6 +110,7 @@ function Clamp({ w, state }: PlaceProps) {
 
 function Coil({ w, state }: PlaceProps) {
   const x = 0.3 * w;
+  const box = state("transmitter") === "now" ? "now" : state("coil");
   return (
     <>
       <rect
@@ -119,16 +120,11 @@ function Coil({ w, state }: PlaceProps) {
         height={30}
         rx={5}
         fill="var(--sheet)"
-        stroke={INK[state("coil")]}
-        strokeWidth={state("coil") === "now" ? 5 : 3}
+        stroke={INK[box]}
+        strokeWidth={box === "now" ? 5 : 3}
       />
-      <path
-        d={`M${x - 22} ${MID}h44m-7 -6l7 6l-7 6`}
-        stroke={INK[state("coil")]}
-        strokeWidth={3}
-        fill="none"
-      />
-      <Text x={x} y={MID - 26} anchor="middle">
+      <path d={`M${x - 22} ${MID}h44m-7 -6l7 6l-7 6`} stroke={INK[box]} strokeWidth={3} fill="none" />
+      <Text x={12} y={MID - 28}>
         Transmitter, its axis along the line
       </Text>
       <Walk w={w} y={MID + 46} from={0.45 * w} state={state("walk")} />

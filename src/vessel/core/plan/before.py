@@ -246,7 +246,8 @@ def against_plan(passive: PassiveSweep, plan: SitePlan | None) -> tuple[Met, ...
 
 def passive_text(passive: PassiveSweep, met: Sequence[Met]) -> tuple[str, str]:
     """Return what the passive sweep says so far, and what to do next."""
-    unexplained = sum(1 for m in met if m.near is None)
+    unexplained = sum(1 for m in met if m.near is None and m.hit.at is not None)
+    told = sum(1 for m in met if m.hit.at is None)
     if not passive.first and not passive.second:
         return (
             "Not walked yet.",
@@ -260,6 +261,9 @@ def passive_text(passive: PassiveSweep, met: Sequence[Met]) -> tuple[str, str]:
     if unexplained:
         what = "hit that nothing drawn explains" if unexplained == 1 else "hits that nothing drawn explains"
         return f"Walked both ways, {unexplained} {what}.", "Find out what is there before the lines near it are marked."
+    if told:
+        what = "one hit is told in words only" if told == 1 else f"{told} hits are told in words only"
+        return f"Walked both ways; {what}.", "Without a place it is compared with nothing: trace what is there."
     if met:
         return "Walked both ways; every hit lies by something drawn.", "It may still be another line: trace it."
     return "Walked both ways, nothing met.", "That proves nothing: many lines carry no passive signal."

@@ -53,13 +53,15 @@ function JobView({ job }: { job: Job }) {
             {job.technician}
             {job.due_at ? ` · due ${when(job.due_at)}` : ""}
           </p>
-          <div className={`mt-2 flex flex-wrap gap-2 ${line && !allLines ? "max-lg:hidden" : ""}`}>
-            <Button onClick={() => setSheet("job")} className="px-3 text-sm">
+          <div
+            className={`mt-2 flex flex-wrap gap-2 lg:grid lg:grid-cols-2 ${line && !allLines ? "max-lg:hidden" : ""}`}
+          >
+            <Button onClick={() => setSheet("job")} className="px-2 text-sm whitespace-nowrap lg:order-last">
               <Pencil aria-hidden className="size-4" /> Job
             </Button>
             <Link
               to={`/jobs/${job.id}/before`}
-              className={`inline-flex min-h-11 items-center gap-2 rounded-md border px-3 text-sm font-semibold ${job.before_state === "stop" ? "border-hold bg-hold-bg text-hold" : "border-quiet bg-sheet"}`}
+              className={`inline-flex min-h-11 items-center gap-2 rounded-md border px-3 text-sm font-semibold lg:col-span-2 ${job.before_state === "stop" ? "border-hold bg-hold-bg text-hold" : "border-quiet bg-sheet"}`}
             >
               <ClipboardCheck aria-hidden className="size-4" /> Before
               <span className="font-normal">{job.before_text}</span>
@@ -76,8 +78,11 @@ function JobView({ job }: { job: Job }) {
             >
               <MapIcon aria-hidden className="size-4" /> Site
             </Link>
-            <Button onClick={() => setSheet("new-line")} className="px-3 text-sm lg:order-last">
-              <Plus aria-hidden className="size-4" /> Add a line
+            <Button
+              onClick={() => setSheet("new-line")}
+              className="px-2 text-sm whitespace-nowrap lg:order-last"
+            >
+              <Plus aria-hidden className="size-4 shrink-0" /> Add a line
             </Button>
           </div>
         </div>

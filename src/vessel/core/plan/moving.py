@@ -21,27 +21,33 @@ from vessel.core.signal.sources import output
 APART_M = (12.0, 20.0)
 """Distances between the two that are tried [m]."""
 _EVERY = 2  # stations of the grid that are walked: enough to tell how far it would reach
-_AT_FIRST = 3 * _EVERY  # and at first, to see which frequency reaches furthest
+_NEARLY = 0.75
+_AT_FIRST = 3 * _EVERY  # and at first, to see which frequency and distance reach furthest
 
 
 def moving_induction(sims: Sequence[Simulator]) -> list[Moving | None]:
     """Return the best moving induction of each line, None where the kit has no coil or nothing would be proved.
 
-    The lines share a kit. Every frequency is walked at the shorter distance with few stations, the best of them then at
-    every distance.
+    The lines share a kit. Every frequency and distance is walked with few stations, the best of them with more.
     """
     kit = sims[0].kit if sims else None
     if kit is None or kit.coil is None:
         return [None] * len(sims)
     usable = [f.freq_hz for f in kit.frequencies if f.freq_hz >= kit.coil.min_freq_hz and f.reads_depth]
-    tried = side_by_side(lambda freq: _walked(sims, freq, APART_M[:1], _AT_FIRST), usable)
-    first = [_best([each[k][0] for each in tried]) for k in range(len(sims))]
-    found: list[Moving | None] = [None] * len(sims)
-    for freq in usable:
-        which = [k for k, m in enumerate(first) if m is not None and m.freq_hz == freq]
-        for k, walks in zip(which, _walked([sims[k] for k in which], freq, APART_M, _EVERY), strict=True):
-            found[k] = _best(walks)
-    return found
+    tried = side_by_side(lambda freq: _walked(sims, freq, APART_M, _AT_FIRST), usable)
+    good = [_good_enough([walk for each in tried for walk in each[k]]) for k in range(len(sims))]
+    walks: list[list[Moving]] = [[] for _ in sims]
+    for freq, apart in sorted({pair for each in good for pair in each}):
+        which = [k for k, each in enumerate(good) if (freq, apart) in each]
+        for k, walked in zip(which, _walked([sims[k] for k in which], freq, (apart,), _EVERY), strict=True):
+            walks[k] += walked
+    return [_best(each) for each in walks]
+
+
+def _good_enough(tried: Sequence[Moving]) -> set[tuple[float, float]]:
+    """Frequencies and distances that few stations do not tell from the best."""
+    best = _best(tried)
+    return set() if best is None else {(m.freq_hz, m.apart_m) for m in tried if m.proved_m >= _NEARLY * best.proved_m}
 
 
 def _best(tried: Sequence[Moving]) -> Moving | None:

@@ -2937,10 +2937,6 @@ export interface components {
             circle_text: string;
             /** From North */
             from_north: boolean;
-            /** Radius Text */
-            radius_text: string;
-            /** Induction */
-            induction: boolean;
             /** Told Beside */
             told_beside: boolean;
             /** Expected */

@@ -68,8 +68,6 @@ def sweep_view(setup: SetupRow) -> views.SweepView:
         concerns=[views.ConcernView(text=c.text, do=c.do) for c in concerns(verdict)] if met else [],
         circle_text=circle_text(circle, units, drawn=line.course is not None),
         from_north=line.course is not None,
-        radius_text=show_length(circle.radius_m, units),
-        induction=setup.hookup == "induction",
         told_beside=len({x.name for x in circle.expected}) > 1,
         expected=[
             views.ExpectedView(

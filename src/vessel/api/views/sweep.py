@@ -51,8 +51,6 @@ class SweepView(BaseModel):
     concerns: list[ConcernView]
     circle_text: str
     from_north: bool
-    radius_text: str
-    induction: bool
     told_beside: bool
     expected: list[ExpectedView]
     candidates: list[CandidateView]

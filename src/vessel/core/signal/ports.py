@@ -31,7 +31,7 @@ class PortSpec:
     branch: int | NDArray[np.intp] | None = None
 
     @classmethod
-    def side_by_side(cls, specs: Sequence[PortSpec]) -> PortSpec:
+    def as_columns(cls, specs: Sequence[PortSpec]) -> PortSpec:
         """Return ports of one kind (all inside branches, or none) as columns."""
         j, emf, stake = (np.column_stack([getattr(s, name) for s in specs]) for name in ("j", "emf", "stake"))
         inside = specs[0].branch is not None

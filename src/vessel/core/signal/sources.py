@@ -94,9 +94,9 @@ def _source_spec(circuit: SiteCircuit, hookups: Sequence[Hookup], kit: Kit) -> P
         if kit.clamp is None:
             raise BadInput(f"{kit.name} has no clamp.", field="hookup", fix="Choose another hookup.")
         inside = [circuit.mesh.branch_at(_line_with_metal(circuit, h), h.at_m) for h in hookups]
-        return PortSpec.side_by_side([circuit.inside_spec(branch) for branch in inside])
+        return PortSpec.as_columns([circuit.inside_spec(branch) for branch in inside])
     spec = direct_spec if method == "direct" else _pair_spec
-    return PortSpec.side_by_side([spec(circuit, h) for h in hookups])
+    return PortSpec.as_columns([spec(circuit, h) for h in hookups])
 
 
 def _excitations(circuit: SiteCircuit, first: Hookup, kit: Kit, port: Port, joined: Joined) -> Excitations:

@@ -1,7 +1,7 @@
-import { ArrowLeft } from "lucide-react";
-import { Link, useParams } from "react-router";
+import { useParams } from "react-router";
 import type { Schemas } from "../../api/client";
 import { useBefore, useJob } from "../../api/queries";
+import { PageTop } from "../../ui/PageTop";
 import { Wait } from "../../ui/Wait";
 import type { Job } from "../line/JobPage";
 import { Checks } from "./Checks";
@@ -35,17 +35,7 @@ const TONE: Record<Before["state"], string> = {
 function BeforeView({ job, before: b }: { job: Job; before: Before }) {
   return (
     <div className="mx-auto grid w-full max-w-[90rem] gap-3 p-3 sm:p-5 lg:grid-cols-2">
-      <div className="flex flex-wrap items-end gap-x-6 gap-y-2 lg:col-span-2">
-        <div className="min-w-0">
-          <Link
-            to={`/jobs/${job.id}`}
-            className="inline-flex min-h-11 items-center gap-1 underline sm:min-h-0"
-          >
-            <ArrowLeft aria-hidden className="size-4" /> {job.name}
-          </Link>
-          <h1 className="leading-tight">Before anything is switched on</h1>
-        </div>
-      </div>
+      <PageTop job={job} title="Before anything is switched on" />
       <div
         role="status"
         data-state={b.state}

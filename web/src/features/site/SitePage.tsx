@@ -1,9 +1,9 @@
-import { ArrowLeft } from "lucide-react";
 import { useState } from "react";
 import { Link, NavLink, useParams } from "react-router";
 import type { Schemas } from "../../api/client";
 import { useJob, useSite, useWork } from "../../api/queries";
 import { formatter } from "../../app/units";
+import { PageTop } from "../../ui/PageTop";
 import { Wait } from "../../ui/Wait";
 import type { Job } from "../line/JobPage";
 import { type Drawing, DrawPanel } from "./DrawPanel";
@@ -34,16 +34,7 @@ function SiteView({ job, site, mode }: { job: Job; site: Schemas["SiteView"]; mo
     `flex min-h-11 items-center border-b-4 px-3 font-semibold ${isActive ? "border-amber" : "border-transparent text-quiet"}`;
   return (
     <div className="mx-auto grid w-full max-w-[100rem] gap-3 p-3 sm:p-5 lg:grid-cols-[minmax(0,1fr)_27rem]">
-      <div className="flex flex-wrap items-center gap-x-6 gap-y-1 lg:col-span-2">
-        <div className="min-w-0">
-          <Link
-            to={`/jobs/${job.id}`}
-            className="inline-flex min-h-11 items-center gap-1 underline sm:min-h-0"
-          >
-            <ArrowLeft aria-hidden className="size-4" /> {job.name}
-          </Link>
-          <h1 className="leading-tight">Site</h1>
-        </div>
+      <PageTop job={job} title="Site">
         <nav aria-label="Site" className="ml-auto flex">
           <NavLink end to={`/jobs/${job.id}/site`} className={tab}>
             Order of work
@@ -52,7 +43,7 @@ function SiteView({ job, site, mode }: { job: Job; site: Schemas["SiteView"]; mo
             Draw the site
           </NavLink>
         </nav>
-      </div>
+      </PageTop>
       {drawn || mode === "draw" ? (
         <section
           aria-label="Site plan"

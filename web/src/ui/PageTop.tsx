@@ -1,0 +1,21 @@
+import { ArrowLeft } from "lucide-react";
+import type { ReactNode } from "react";
+import { Link } from "react-router";
+
+/** Head of a page of a job: the way back, what it is, and what else stands beside it. */
+export function PageTop(p: { job: { id: number; name: string }; title: string; children?: ReactNode }) {
+  return (
+    <div className="flex flex-wrap items-center gap-x-6 gap-y-1 lg:col-span-2">
+      <div className="min-w-0">
+        <Link
+          to={`/jobs/${p.job.id}`}
+          className="inline-flex min-h-11 items-center gap-1 underline sm:min-h-0"
+        >
+          <ArrowLeft aria-hidden className="size-4" /> {p.job.name}
+        </Link>
+        <h1 className="leading-tight">{p.title}</h1>
+      </div>
+      {p.children}
+    </div>
+  );
+}

@@ -13,7 +13,7 @@ from vessel.core.model.construction import Construction, metal, preset
 from vessel.core.model.ends import TYPICAL_FAR_EARTH_OHM
 from vessel.core.model.entry import Quantity, Units, understand
 from vessel.core.model.errors import BadInput
-from vessel.core.model.legs import understand_route
+from vessel.core.model.legs import understand_place
 from vessel.core.model.setup import Setup, Stake, usual_stake
 from vessel.core.model.utility import utility
 from vessel.formats.kit_doc import KitDoc
@@ -225,12 +225,7 @@ class SetupForm(Form):
     def _stake_at(self, units: Units) -> list[float] | None:
         if not self.stake_at:
             return None
-        corners = understand_route(self.stake_at, units=units, field="stake_at")
-        if len(corners) != 1:
-            raise BadInput(
-                "The stake stands at one place.", field="stake_at", fix="Give east and north, such as 12, -3."
-            )
-        return list(corners[0])
+        return list(understand_place(self.stake_at, units=units, field="stake_at"))
 
 
 class SetupPatch(Form):

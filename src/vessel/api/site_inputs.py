@@ -12,7 +12,7 @@ from vessel.core.model.construction import metal
 from vessel.core.model.entry import Units
 from vessel.core.model.errors import BadInput, VesselError
 from vessel.core.model.ground import Area, Xy, check_corners
-from vessel.core.model.legs import understand_route
+from vessel.core.model.legs import understand_place, understand_route
 from vessel.formats.plan_doc import AccessDoc, AccessKind, AreaDoc, PlanBondDoc, SitePlanDoc, StructureDoc
 
 RouteText = Annotated[str, Field(max_length=40_000)]
@@ -127,13 +127,11 @@ def _hard(a: AreaForm, units: Units) -> AreaDoc:
 def _access(a: AccessForm, units: Units) -> AccessDoc:
     reader = Reader(a, units)
     name = need(a.name, field="name", name="Name")
-    corners = understand_route(need(a.at, field="at", name="Place"), units=units, field="at")
-    if len(corners) != 1:
-        raise BadInput(f"“{a.at}” is not one place.", field="at", fix="Give east and north, such as 12.5, -3.")
+    at = understand_place(need(a.at, field="at", name="Place"), units=units, field="at")
     return AccessDoc(
         name=name,
         kind=a.kind,
-        at=corners[0],
+        at=at,
         bare_metal=a.bare_metal,
         live=a.live,
         in_service=a.in_service,

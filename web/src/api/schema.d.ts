@@ -1101,8 +1101,6 @@ export interface components {
          * @description Everything before, and whether the sheet is answered.
          */
         BeforeView: {
-            /** Job Id */
-            job_id: number;
             /**
              * State
              * @enum {string}
@@ -1112,8 +1110,6 @@ export interface components {
             headline: string;
             /** Advice */
             advice: string;
-            /** Count Text */
-            count_text: string;
             /** Groups */
             groups: components["schemas"]["CheckGroupView"][];
             /** Noise */
@@ -1636,8 +1632,6 @@ export interface components {
              * @enum {string}
              */
             source: "mains" | "radio" | "rectifier";
-            /** Source Label */
-            source_label: string;
             /** Place */
             place: string;
             /** Note */
@@ -2363,6 +2357,8 @@ export interface components {
             headline: string;
             /** Advice */
             advice: string;
+            /** Sources */
+            sources: components["schemas"]["ChoiceView"][];
             /** Hits */
             hits: components["schemas"]["HitView"][];
         };

@@ -48,11 +48,9 @@ def before_view(job: JobRow) -> views.BeforeView:
     r = readiness(checks_of(doc))
     noise = noise_here(kit_of(job.kit.data), ambients_of(doc))
     return views.BeforeView(
-        job_id=job.id,
         state=r.state,
         headline=r.headline,
         advice=r.advice,
-        count_text=count_text(r),
         groups=[_group(g, doc) for g in _TITLE],
         noise=[_noise(f, doc) for f in noise],
         noise_text=noise_advice(noise),
@@ -108,7 +106,6 @@ def _hits(met: Sequence[Met], units: Units) -> list[views.HitView]:
     return [
         views.HitView(
             source=m.hit.source,
-            source_label=SOURCE_LABEL[m.hit.source],
             place="" if m.hit.at is None else show_route([m.hit.at], units=units),
             note=m.hit.note,
             text=m.text(units),
@@ -128,5 +125,6 @@ def _passive(job: JobRow, doc: BeforeDoc, units: Units) -> views.PassiveView:
         spacing="" if spacing is None else length_typed(None, spacing, quantity="distance", units=units),
         headline=headline,
         advice=advice,
+        sources=[views.ChoiceView(id=s, label=label) for s, label in SOURCE_LABEL.items()],
         hits=_hits(met, units),
     )

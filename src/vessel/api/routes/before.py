@@ -13,8 +13,8 @@ from vessel.api.present.before import before_view
 from vessel.api.routes import REFUSALS, Db, get
 from vessel.core.model.before import Ambient, Check, Hit, Source
 from vessel.core.model.entry import Units
-from vessel.core.model.errors import BadInput, VesselError
-from vessel.core.model.legs import understand_route
+from vessel.core.model.errors import VesselError
+from vessel.core.model.legs import understand_place
 from vessel.core.plan.before import kit_here, require_known
 from vessel.formats.before_doc import AmbientDoc, BeforeDoc, CheckDoc, HitDoc, PassiveDoc, before_doc, passive_of
 from vessel.formats.to_core import kit_of
@@ -114,12 +114,8 @@ def passive(job_id: int, form: PassiveForm, db: Db) -> views.BeforeView:
     hits = []
     for k, hit in enumerate(form.hits):
         try:
-            at = understand_route(hit.place, units=units, field="place") if hit.place else ()
-            if len(at) > 1:
-                raise BadInput(
-                    f"“{hit.place}” is not one place.", field="place", fix="Give east and north, such as 12.5, -3."
-                )
-            made = Hit(hit.source, at[0] if at else None, hit.note)
+            at = understand_place(hit.place, units=units, field="place") if hit.place else None
+            made = Hit(hit.source, at, hit.note)
         except VesselError as e:
             e.field = f"hits.{k}.{'place' if e.field == 'at' else e.field}"
             raise

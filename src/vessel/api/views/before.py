@@ -6,6 +6,8 @@ from typing import Literal
 
 from pydantic import BaseModel
 
+from vessel.api.views.site import ChoiceView
+
 
 class CheckView(BaseModel):
     """One check of the sheet with its answer; empty while there is none."""
@@ -43,7 +45,6 @@ class HitView(BaseModel):
     """A passive hit: as typed, what it is, and whether something drawn explains it."""
 
     source: Literal["mains", "radio", "rectifier"]
-    source_label: str
     place: str
     note: str
     text: str
@@ -58,17 +59,16 @@ class PassiveView(BaseModel):
     spacing: str
     headline: str
     advice: str
+    sources: list[ChoiceView]
     hits: list[HitView]
 
 
 class BeforeView(BaseModel):
     """Everything before, and whether the sheet is answered."""
 
-    job_id: int
     state: Literal["open", "stop", "answered"]
     headline: str
     advice: str
-    count_text: str
     groups: list[CheckGroupView]
     noise: list[NoiseView]
     noise_text: str

@@ -48,6 +48,14 @@ def understand_route(text: str, *, units: Units, field: str = "route", start: Xy
     return tuple(corners)
 
 
+def understand_place(text: str, *, units: Units, field: str) -> Xy:
+    """Return the one place (east, north [m]) that `text` describes; raise `BadInput` where it is none or several."""
+    corners = understand_route(text, units=units, field=field)
+    if len(corners) != 1:
+        raise BadInput(f"“{text}” is not one place.", field=field, fix="Give east and north, such as 12.5, -3.")
+    return corners[0]
+
+
 def coordinate(text: str, *, units: Units, field: str) -> float:
     """Return a coordinate [m], which may lie below zero."""
     clean = text.strip().replace("−", "-")

@@ -14,13 +14,7 @@ type Passive = Schemas["PassiveView"];
 type Form = Schemas["PassiveForm"];
 type Source = Schemas["HitForm"]["source"];
 
-const SOURCES: { id: Source; label: string }[] = [
-  { id: "mains", label: "Mains current" },
-  { id: "radio", label: "Re-radiated radio" },
-  { id: "rectifier", label: "Rectifier ripple" },
-];
 const NEW = { source: "mains" as string, place: "", note: "" };
-const FOOT = 0.3048;
 
 const formOf = (p: Passive): Form => ({
   first: p.first,
@@ -38,8 +32,10 @@ export function PassiveSweep({ job, passive: p }: { job: Job; passive: Passive }
       take(api.PUT("/api/jobs/{job_id}/before/passive", { params: { path: { job_id: job.id } }, body })),
     `before-${job.id}`,
   );
+  // what was asked for last shows at once, and the next change starts from it
+  const asked = save.isPending ? save.variables : formOf(p);
   const send = (patch: Partial<Form>, said?: string) => {
-    const before = formOf(p);
+    const before = asked;
     setError(null);
     return save.mutateAsync({ ...before, ...patch }).then(
       () => {
@@ -52,9 +48,7 @@ export function PassiveSweep({ job, passive: p }: { job: Job; passive: Passive }
       },
     );
   };
-  const hits = formOf(p).hits ?? [];
-  // a tick shows at once
-  const asked: Partial<Form> = save.isPending ? save.variables : {};
+  const hits = asked.hits ?? [];
   return (
     <section className="card" aria-label="Passive sweep">
       <h2>Passive sweep</h2>
@@ -64,13 +58,13 @@ export function PassiveSweep({ job, passive: p }: { job: Job; passive: Passive }
         <Tick
           name="first"
           label="Grid walked one way"
-          checked={asked.first ?? p.first}
+          checked={asked.first ?? false}
           onChange={(first) => send({ first })}
         />
         <Tick
           name="second"
           label="Walked again, receiver turned 90°"
-          checked={asked.second ?? p.second}
+          checked={asked.second ?? false}
           onChange={(second) => send({ second })}
         />
       </div>
@@ -115,6 +109,7 @@ export function PassiveSweep({ job, passive: p }: { job: Job; passive: Passive }
       <NewHit
         job={job}
         count={hits.length}
+        sources={p.sources}
         error={error}
         busy={save.isPending}
         onAdd={(hit) => send({ hits: [...hits, hit] })}
@@ -155,6 +150,7 @@ function Spacing(p: { job: Job; value: string; error: Refusal | null; onSet: (te
 function NewHit(p: {
   job: Job;
   count: number;
+  sources: Passive["sources"];
   error: Refusal | null;
   busy: boolean;
   onAdd: (hit: Schemas["HitForm"]) => Promise<boolean>;
@@ -163,7 +159,8 @@ function NewHit(p: {
   const [tapped, setTapped] = useState<[number, number] | null>(null);
   const site = useSite(p.job.id);
   const drawn = site.data && site.data.lines.length + site.data.access.length > 0 ? site.data : null;
-  const perMetre = p.job.units === "metric" ? 1 : FOOT;
+  const format = formatter(p.job.units);
+  const shown = (m: number) => Number(format.toUnit(m).toFixed(2));
   // a refusal of the hit being added names its number, counted from those on record
   const prefix = `hits.${p.count}.`;
   const error = p.error?.field.startsWith(prefix)
@@ -175,7 +172,7 @@ function NewHit(p: {
   };
   const show = ([east, north]: [number, number]) => {
     setTapped([east, north]);
-    change({ place: `${Number((east / perMetre).toFixed(2))}, ${Number((north / perMetre).toFixed(2))}` });
+    change({ place: `${shown(east)}, ${shown(north)}` });
   };
   return (
     <form onSubmit={submit} noValidate className="mt-3 border-t border-edge pt-3">
@@ -184,7 +181,7 @@ function NewHit(p: {
         <div className="my-2 h-64">
           <PlanPicture
             site={drawn}
-            format={formatter(p.job.units)}
+            format={format}
             onTap={show}
             draft={tapped && form.place ? [tapped] : []}
           />
@@ -195,7 +192,7 @@ function NewHit(p: {
           label="What the receiver hears"
           name="source"
           value={form.source}
-          options={SOURCES}
+          options={p.sources}
           onChange={(source) => change({ source })}
           error={error}
         />

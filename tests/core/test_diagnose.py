@@ -5,16 +5,20 @@ from dataclasses import replace
 import pytest
 
 from vessel.core.diagnose.circuit import diagnose
+from vessel.core.diagnose.doubt import doubt
 from vessel.core.diagnose.wording import advice, explain
 from vessel.core.judge.rules import BY_ID
 from vessel.core.model.construction import PRESETS
 from vessel.core.model.ends import FarEnd
 from vessel.core.model.kit import SAMPLE_KIT
-from vessel.core.model.line import Line
+from vessel.core.model.line import Access, AccessPoint, Line
+from vessel.core.model.neighbour import Neighbour
 from vessel.core.model.reading import TransmitterReading
 from vessel.core.model.setup import Setup, Stake
 from vessel.core.model.soil import Soil
 from vessel.core.plan.hookup import explained_shares
+from vessel.core.plan.trace import hookup_state
+from vessel.core.signal.layout import LineFault
 from vessel.core.signal.line_circuit import LineCircuit, excite
 from vessel.core.signal.sources import output
 
@@ -80,6 +84,51 @@ def test_a_break_is_found_by_the_charging_current_of_what_is_left():
     assert first.family.id == "break"
     assert first.parameter == pytest.approx(60.0, rel=0.15)
     assert d.gap < 0.1
+
+
+def test_a_line_reached_at_its_far_end_may_be_broken_before_it():
+    """Read from the far end of a line that is whole only on the last 50 m."""
+    setup = replace(SETUP, position_m=140.0)
+    line = replace(LINE, accesses=(Access("pedestal", 140.0, AccessPoint()),))
+    at = [replace(setup, freq_hz=f) for f in (35840.0, 560.0)]
+    readings = []
+    for s in at:
+        cut = LineCircuit(line, SOIL, freq_hz=s.freq_hz, faults=(LineFault("break", 90.0),))
+        out = output(excite(cut, s, SAMPLE_KIT, far_ohms=(None,))[0].load_ohm, s, SAMPLE_KIT)
+        readings.append(TransmitterReading(out.volts, out.amps, s.freq_hz))
+    first = diagnose(line, setup, SOIL, SAMPLE_KIT, readings).hypotheses[0]
+    assert first.family.id == "break"
+    assert 140.0 - first.parameter == pytest.approx(50.0, rel=0.15)
+    state = hookup_state(line, SOIL, SAMPLE_KIT, setup, readings)
+    assert state.band.at(120.0)[1] > 10 * state.band.at(60.0)[0]
+
+
+def test_a_bonded_neighbour_is_thought_of_and_never_told_from_an_earth():
+    main = Neighbour("Water main", PRESETS["coated_steel_pipe"].construction, 1.0, -20.0, 170.0, 1.1, 10.0, 10.0)
+    line = replace(LINE, far=FarEnd("open"), neighbours=(main,))
+    truth = replace(line, neighbours=(replace(main, bond_m=70.0),))
+    d = diagnose(line, SETUP, SOIL, SAMPLE_KIT, read(line=truth))
+    thought = {h.family.id: h for h in d.hypotheses[:3]}
+    assert {"bonded", "earth_fault"} <= set(thought)
+    assert not d.told_apart
+    assert "go over to Water main" in explain(thought["bonded"], line_m=140.0, units="metric")
+    apart = diagnose(line, SETUP, SOIL, SAMPLE_KIT, read(line=line))
+    assert "bonded" not in {h.family.id for h in apart.plausible}
+
+
+@pytest.mark.parametrize(
+    ("volts", "amps", "freq_hz", "field"),
+    [
+        (41.0, 0.03, 35840.0, None),
+        (46.0, 0.03, 35840.0, "volts"),
+        (30.0, 0.033, 35840.0, None),
+        (30.0, 0.040, 35840.0, "milliamps"),
+        (30.0, 0.03, 33000.0, "freq"),
+    ],
+)
+def test_a_reading_that_cannot_be_is_named(volts, amps, freq_hz, field):
+    found = doubt(TransmitterReading(volts, amps, freq_hz), SETUP, SAMPLE_KIT)
+    assert (found and found.field) == field
 
 
 def test_a_dry_stake_on_an_earthed_line():

@@ -37,3 +37,18 @@ def test_the_server_holds_the_order_too(page, demo_address):
     )
     assert refused.status == 422
     assert refused.json()["field"] == "steps_done"
+
+
+def test_a_reading_that_cannot_be_is_asked_about_and_what_would_help_is_one_tap_away(page, demo_address):
+    page.goto(f"{demo_address}/jobs/1/lines/1/hookup")
+    page.get_by_role("textbox", name="Volts").fill("52")
+    page.get_by_role("textbox", name="Milliamps").fill("30")
+    page.get_by_role("button", name="Judge the loop").click()
+    expect(page.get_by_text("52 V is above the 40 V")).to_be_visible()
+    page.get_by_role("button", name="Keep it all the same").click()
+    expect(page.get_by_text("Not reckoned with: 52 V is above")).to_be_visible()
+    expect(page.get_by_role("textbox", name="Volts")).to_have_value("")
+    help_card = page.get_by_role("region", name="What would help")
+    expect(help_card).to_contain_text("Have the far end earthed")
+    help_card.get_by_role("button", name="Hook up like this: Go to 8.96 kHz").click()
+    expect(page.get_by_role("region", name="Setup")).to_contain_text("Direct connection, 8.96 kHz, 60 mA")

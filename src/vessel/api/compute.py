@@ -14,6 +14,7 @@ from vessel.core.model.soil import Soil
 from vessel.core.plan.across import Across, across
 from vessel.core.plan.hookup import LoopForecast, loop_forecasts
 from vessel.core.plan.options import Plan
+from vessel.core.plan.remedies import Remedies, remedies
 from vessel.core.plan.sequence import Order, in_sequence
 from vessel.core.plan.site import plan_lines
 from vessel.core.plan.sweep import Circle, sweep_circle
@@ -26,6 +27,7 @@ _plans = lru_cache(maxsize=64)(plan_lines)
 _state = lru_cache(maxsize=256)(hookup_state)
 _loops = lru_cache(maxsize=256)(loop_forecasts)
 _across = lru_cache(maxsize=256)(across)
+_remedies = lru_cache(maxsize=64)(remedies)
 _circle = lru_cache(maxsize=64)(sweep_circle)
 
 
@@ -51,6 +53,11 @@ def world(line: LineRow) -> tuple[Line, Soil, Kit]:
 def live_readings(setup: SetupRow) -> list[ReadingRow]:
     """Return the transmitter readings that were not removed."""
     return [r for r in setup.readings if r.deleted_at is None]
+
+
+def sound_readings(setup: SetupRow) -> tuple[TransmitterReading, ...]:
+    """Return the transmitter readings of a stored hookup that can be reckoned with."""
+    return readings_of(setup, kit_on(setup.line.job))
 
 
 def live_stations(setup: SetupRow) -> list[StationRow]:
@@ -88,7 +95,7 @@ def order_of(rows: list[LineRow]) -> Order:
 
 def state_of(setup: SetupRow) -> HookupState:
     """Return what a stored hookup is known to do."""
-    return _state(*world(setup.line), setup_of(setup), readings_of(setup.readings))
+    return _state(*world(setup.line), setup_of(setup), sound_readings(setup))
 
 
 def live_candidates(setup: SetupRow) -> list[CandidateRow]:
@@ -99,7 +106,7 @@ def live_candidates(setup: SetupRow) -> list[CandidateRow]:
 def circle_of(setup: SetupRow) -> Circle:
     """Return the circle of a stored hookup's first sweep, from what the transmitter last read if it was read."""
     line, soil, kit = world(setup.line)
-    read = [r.amps for r in live_readings(setup) if r.freq_hz == setup.freq_hz]
+    read = [r.amps for r in sound_readings(setup) if r.freq_hz == setup.freq_hz]
     measured = setup.line.job.soil_resistivity_ohm_m is not None
     return _circle(line, soil, kit, setup_of(setup), measured=measured, amps=read[-1] if read else None)
 
@@ -116,9 +123,16 @@ def loops_of(setup: SetupRow) -> tuple[LoopForecast, ...]:
     return _loops(*world(setup.line), setup_of(setup))
 
 
+def remedies_of(setup: SetupRow) -> Remedies:
+    """Return what would help a stored hookup, on its line as its readings explain it."""
+    lines, own = lines_together(setup.line)
+    soil, kit = soil_of(setup.line.job), kit_on(setup.line.job)
+    return _remedies(lines, own, soil, kit, setup_of(setup), state_of(setup).diagnosis, sound_readings(setup))
+
+
 def across_of(setup: SetupRow, at_m: float) -> Across:
     """Return the forecast across the line at one place under a stored hookup."""
-    readings = readings_of(setup.readings)
+    readings = sound_readings(setup)
     return _across(*world(setup.line), setup_of(setup), state_of(setup), readings, at_m=at_m)
 
 
@@ -127,7 +141,7 @@ def judgements_of(setup: SetupRow) -> tuple[Judgement, ...]:
     return _judged(
         *world(setup.line),
         setup_of(setup),
-        readings_of(setup.readings),
+        sound_readings(setup),
         tuple(station_of(s) for s in live_stations(setup)),
         setup.rx_freq_hz,
     )

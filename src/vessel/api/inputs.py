@@ -251,7 +251,7 @@ class SetupPatch(Form):
 
 
 class ReadingForm(Form):
-    """Transmitter volts and milliamps."""
+    """Transmitter volts and milliamps. `insist`: keep a reading that cannot be; it is not reckoned with."""
 
     volts: Typed
     milliamps: Typed
@@ -259,6 +259,7 @@ class ReadingForm(Form):
     change: Literal["", "stake", "clip", "far"] = ""
     note: LongText = ""
     technician: NameText = ""
+    insist: bool = False
 
 
 class CandidateForm(Form):

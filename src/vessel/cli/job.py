@@ -77,7 +77,7 @@ def judge_command(args: argparse.Namespace) -> dict[str, Any]:
         line = line_of(doc, job)
         for setup_doc in doc.setups:
             setup = setup_of(setup_doc)
-            readings = readings_of(setup_doc.readings)
+            readings = readings_of(setup_doc, kit)
             stations = sorted((s for s in setup_doc.stations if s.deleted_at is None), key=lambda s: s.distance_m)
             state = hookup_state(line, soil, kit, setup, readings)
             judged = judge_stations(

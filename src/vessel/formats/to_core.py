@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 from typing import Any, cast
 
+from vessel.core.diagnose.doubt import doubt
 from vessel.core.model.construction import preset
 from vessel.core.model.ends import FarEnd
 from vessel.core.model.errors import BadInput
@@ -117,14 +118,19 @@ def reading_of(r: Any) -> TransmitterReading:
     return TransmitterReading(r.volts, r.amps, r.freq_hz)
 
 
-def readings_of(rows: Sequence[Any]) -> tuple[TransmitterReading, ...]:
-    """Return the standing readings of a hookup in the order they were taken; a change holds for all that follow."""
-    found, made = list[TransmitterReading](), set[Change]()
-    for r in rows:
+def readings_of(setup: Any, kit: Kit) -> tuple[TransmitterReading, ...]:
+    """Return the standing readings of a hookup (document or row) in the order they were taken.
+
+    A change holds for all that follow. What cannot be is left out, whoever insisted on keeping it.
+    """
+    found, made, as_set = list[TransmitterReading](), set[Change](), setup_of(setup)
+    for r in setup.readings:
         if r.deleted_at is not None:
             continue
         made |= {cast(Change, r.change)} if r.change else set()
-        found.append(replace(reading_of(r), changes=tuple(sorted(made))))
+        reading = replace(reading_of(r), changes=tuple(sorted(made)))
+        if doubt(reading, as_set, kit) is None:
+            found.append(reading)
     return tuple(found)
 
 

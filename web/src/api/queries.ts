@@ -80,6 +80,15 @@ export const useHookup = (setup_id: number | null) =>
     queryFn: () => take(api.GET("/api/setups/{setup_id}", { params: { path: { setup_id: setup_id ?? 0 } } })),
   });
 
+export const useRemedies = (setup_id: number) =>
+  useQuery({
+    queryKey: ["setup", setup_id, "remedies"],
+    queryFn: () =>
+      take(api.GET("/api/setups/{setup_id}/remedies", { params: { path: { setup_id } } })) as Promise<
+        Schemas["RemediesView"]
+      >,
+  });
+
 export const useTrace = (setup_id: number | null) =>
   useQuery({
     queryKey: ["setup", setup_id, "trace"],
@@ -110,10 +119,10 @@ export const useMarks = (line_id: number) =>
   });
 
 /**
- * A change; everything shown is read again afterwards, since one reading can move many verdicts.
+ * A change to what is stored; everything shown is read again afterwards, since one reading can move many verdicts.
  * What the change removes may be gone from the page by then: follow up on `mutateAsync`, whose promise outlives it.
+ * Changes of one `scope` are sent in turn, so that quick ones never overtake each other.
  */
-/** A change to what is stored. Those of one `scope` are sent in turn, so that quick ones never overtake each other. */
 export function useChange<In, Out>(run: (input: In) => Promise<Out>, scope?: string) {
   const client = useQueryClient();
   return useMutation<Out, Refusal | Error, In>({

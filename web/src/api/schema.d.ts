@@ -652,6 +652,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/setups/{setup_id}/remedies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Remedies
+         * @description Return what would help a hookup, each remedy tried on the line as its readings explain it.
+         */
+        get: operations["remedies_api_setups__setup_id__remedies_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/readings/{reading_id}": {
         parameters: {
             query?: never;
@@ -2427,7 +2447,7 @@ export interface components {
         };
         /**
          * ReadingForm
-         * @description Transmitter volts and milliamps.
+         * @description Transmitter volts and milliamps. `insist`: keep a reading that cannot be; it is not reckoned with.
          */
         ReadingForm: {
             /** Volts */
@@ -2455,6 +2475,11 @@ export interface components {
              * @default
              */
             technician?: string;
+            /**
+             * Insist
+             * @default false
+             */
+            insist?: boolean;
         };
         /**
          * ReadingView
@@ -2473,6 +2498,8 @@ export interface components {
             freq_text: string;
             /** Change Text */
             change_text: string;
+            /** Doubt Text */
+            doubt_text: string;
             /** Note */
             note: string;
             /** Technician */
@@ -2501,6 +2528,53 @@ export interface components {
             before: components["schemas"]["BeforeView"];
             /** Lines */
             lines: components["schemas"]["LineRecord"][];
+        };
+        /**
+         * RemediesView
+         * @description How a hookup stands, what would help, best first, and what was tried and would not.
+         */
+        RemediesView: {
+            /** Headline */
+            headline: string;
+            /** Helping */
+            helping: components["schemas"]["RemedyView"][];
+            /** Useless */
+            useless: string[];
+        };
+        /**
+         * RemedyView
+         * @description One thing that would help: what it would gain, what the transmitter should show then, the setup it makes.
+         */
+        RemedyView: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "output" | "frequency" | "stake" | "clip" | "far" | "spot" | "access" | "method" | "unbond";
+            /** Title */
+            title: string;
+            /** Gain Text */
+            gain_text: string;
+            /** Expect Text */
+            expect_text: string;
+            /** Caution */
+            caution: string;
+            /**
+             * Hookup
+             * @enum {string}
+             */
+            hookup: "direct" | "clamp" | "induction";
+            /** Freq Hz */
+            freq_hz: number;
+            /** Output A */
+            output_a: number;
+            /** Position M */
+            position_m: number;
+            /** Stake At */
+            stake_at: [
+                number,
+                number
+            ] | null;
         };
         /**
          * RouteForm
@@ -5834,6 +5908,73 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HookupView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    remedies_api_setups__setup_id__remedies_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                setup_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RemediesView"];
                 };
             };
             /** @description Refused */

@@ -6,9 +6,10 @@ from collections.abc import Sequence
 from typing import cast
 
 from vessel.api import views
-from vessel.api.compute import live_readings, loops_of, state_of, world
+from vessel.api.compute import live_readings, loops_of, remedies_of, sound_readings, state_of, world
 from vessel.api.present.plan import CASE_TEXT, transmitter_text
 from vessel.core.diagnose.circuit import Diagnosis
+from vessel.core.diagnose.doubt import doubt
 from vessel.core.diagnose.wording import CHANGE_LABEL, explain
 from vessel.core.model.entry import FOOT_M, Units, show_length
 from vessel.core.model.kit import show_hz
@@ -19,11 +20,13 @@ from vessel.core.model.soil import Soil
 from vessel.core.plan.checklist import checklist, stake_on, stake_side_text
 from vessel.core.plan.hookup import PART_LABEL, explained_shares
 from vessel.core.plan.loop import judge_loop
+from vessel.core.plan.remedies import Remedies, Remedy
+from vessel.core.plan.remedy_wording import caution, expect_text, gain_text, headline, title
 from vessel.core.plan.wording import show_ma
 from vessel.core.signal.sources import Output
 from vessel.core.signal.stake import stake_ohm
 from vessel.core.signal.volts import VoltShare
-from vessel.formats.to_core import readings_of, setup_of
+from vessel.formats.to_core import kit_on, reading_of, setup_of
 from vessel.store.tables import ReadingRow, SetupRow
 
 _LIMIT = {
@@ -53,6 +56,7 @@ def _limit_text(out: Output) -> str:
 
 def reading_view(r: ReadingRow) -> views.ReadingView:
     """Return a transmitter reading as a view."""
+    wrong = doubt(reading_of(r), setup_of(r.setup), kit_on(r.setup.line.job))
     return views.ReadingView(
         id=r.id,
         volts_text=f"{r.volts:g} V",
@@ -60,6 +64,7 @@ def reading_view(r: ReadingRow) -> views.ReadingView:
         ohms_text=f"{r.volts / r.amps:.0f} ohm",
         freq_text=show_hz(r.freq_hz),
         change_text=CHANGE_LABEL[cast(Change, r.change)] if r.change else "",
+        doubt_text="" if wrong is None else f"Not reckoned with: {wrong.message}",
         note=r.note,
         technician=r.technician,
         taken_at=r.taken_at,
@@ -133,7 +138,7 @@ def hookup_view(s: SetupRow) -> views.HookupView:
 
 
 def _explained(d: Diagnosis, s: SetupRow) -> views.LoopView | None:
-    last = next((r for r in reversed(readings_of(s.readings)) if r.freq_hz == s.freq_hz), None)
+    last = next((r for r in reversed(sound_readings(s)) if r.freq_hz == s.freq_hz), None)
     if last is None:
         return None
     line, soil, kit = world(s.line)
@@ -143,4 +148,29 @@ def _explained(d: Diagnosis, s: SetupRow) -> views.LoopView | None:
         text=f"{last.volts:g} V, {show_ma(last.amps)}, {last.volts / last.amps:.0f} ohm",
         limit_text="",
         shares=shares_view(shares),
+    )
+
+
+def remedies_view(s: SetupRow) -> views.RemediesView:
+    """Return what would help a stored hookup."""
+    found, units = remedies_of(s), cast(Units, s.line.job.units)
+    return views.RemediesView(
+        headline=headline(found, units),
+        helping=[_remedy(r, found, units) for r in found.helping],
+        useless=[title(r, units) for r in found.useless],
+    )
+
+
+def _remedy(r: Remedy, of: Remedies, units: Units) -> views.RemedyView:
+    return views.RemedyView(
+        kind=r.kind,
+        title=title(r, units),
+        gain_text=gain_text(r, of, units),
+        expect_text=expect_text(r),
+        caution=caution(r),
+        hookup=r.setup.method,
+        freq_hz=r.setup.freq_hz,
+        output_a=r.setup.output_a,
+        position_m=r.setup.position_m,
+        stake_at=r.setup.stake_at,
     )

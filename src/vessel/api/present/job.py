@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any, cast
 
 from vessel.api import views
-from vessel.api.compute import judgements_of, live_candidates, live_readings, live_stations
+from vessel.api.compute import judgements_of, live_candidates, live_stations, sound_readings
 from vessel.api.present.before import before_view, count_text, readiness_of
 from vessel.api.present.hookup import hookup_view, setup_text
 from vessel.api.present.trace import marks_of, standing_mark, trace_view
@@ -47,7 +47,7 @@ def newest_setup(line: LineRow) -> SetupRow | None:
 def _step(setup: SetupRow | None, *, marked: int, stations: int) -> views.StepName:
     if setup is None:
         return "plan"
-    if not live_readings(setup) and setup.hookup != "induction" and not stations:
+    if not sound_readings(setup) and setup.hookup != "induction" and not stations:
         return "hookup"
     if not stations and not live_candidates(setup):
         return "sweep"

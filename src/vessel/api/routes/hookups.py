@@ -9,9 +9,10 @@ from fastapi import APIRouter
 from vessel.api import views
 from vessel.api.compute import live_stations
 from vessel.api.inputs import Reader, ReadingForm, SetupPatch, StationForm
-from vessel.api.present.hookup import hookup_view
+from vessel.api.present.hookup import hookup_view, remedies_view
 from vessel.api.present.trace import across_view, trace_view
 from vessel.api.routes import REFUSALS, Db, get
+from vessel.core.diagnose.doubt import doubt
 from vessel.core.model.entry import Units, show_length
 from vessel.core.model.errors import BadInput, Conflict
 from vessel.core.model.kit import Kit
@@ -87,22 +88,24 @@ def add_reading(setup_id: int, form: ReadingForm, db: Db) -> views.HookupView:
     row = ReadingRow(
         volts=reader.must("volts", "volts", "Volts"),
         amps=reader.must("milliamps", "current", "Milliamps"),
-        freq_hz=setup.freq_hz if freq is None else kit.frequency(freq).freq_hz,
+        freq_hz=setup.freq_hz if freq is None else kit.meant_hz(freq),
         change=form.change,
         note=form.note,
         technician=form.technician or setup.line.job.technician,
         taken_at=now(),
     )
-    reading_of(row)
-    if row.volts > 1.1 * kit.volts_max:
-        raise BadInput(
-            f"{row.volts:g} V is above the {kit.volts_max:g} V this transmitter can give.",
-            field="volts",
-            fix="Read the display again, or correct the kit.",
-        )
+    wrong = doubt(reading_of(row), setup_of(setup), kit)
+    if wrong is not None and not form.insist:
+        raise wrong
     setup.readings.append(row)
     db.flush()
     return hookup_view(setup)
+
+
+@router.get("/setups/{setup_id}/remedies")
+def remedies(setup_id: int, db: Db) -> views.RemediesView:
+    """Return what would help a hookup, each remedy tried on the line as its readings explain it."""
+    return remedies_view(get(db, SetupRow, setup_id, "hookup"))
 
 
 @router.delete("/readings/{reading_id}", status_code=204)

@@ -11,7 +11,16 @@ from vessel.api.views.catalogue import (
     Understanding,
     UtilityView,
 )
-from vessel.api.views.hookup import HookupView, HypothesisView, LoopView, ReadingView, ShareView, StepView
+from vessel.api.views.hookup import (
+    HookupView,
+    HypothesisView,
+    LoopView,
+    ReadingView,
+    RemediesView,
+    RemedyView,
+    ShareView,
+    StepView,
+)
 from vessel.api.views.kinds import Hookup, Outcome, StepName, Units, Verdict
 from vessel.api.views.lines import Created, JobRow, JobView, LineDetail, LineState, NeighbourTyped
 from vessel.api.views.plan import BleedOffView, FactView, ForecastView, LandmarkView, OptionView, PlanView, ZoneView
@@ -91,6 +100,8 @@ __all__ = [
     "PresetView",
     "ReadingView",
     "RecordView",
+    "RemediesView",
+    "RemedyView",
     "RouteUnderstood",
     "RuleView",
     "RulesView",

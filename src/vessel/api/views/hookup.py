@@ -7,6 +7,7 @@ from typing import Literal
 from pydantic import BaseModel
 
 from vessel.api.views.kinds import Hookup
+from vessel.core.plan.remedies import RemedyKind
 
 
 class StepView(BaseModel):
@@ -45,6 +46,7 @@ class ReadingView(BaseModel):
     ohms_text: str
     freq_text: str
     change_text: str
+    doubt_text: str
     note: str
     technician: str
     taken_at: str
@@ -89,3 +91,26 @@ class HookupView(BaseModel):
     advice: str
     explained: LoopView | None
     hypotheses: list[HypothesisView]
+
+
+class RemedyView(BaseModel):
+    """One thing that would help: what it would gain, what the transmitter should show then, the setup it makes."""
+
+    kind: RemedyKind
+    title: str
+    gain_text: str
+    expect_text: str
+    caution: str
+    hookup: Hookup
+    freq_hz: float
+    output_a: float
+    position_m: float
+    stake_at: tuple[float, float] | None
+
+
+class RemediesView(BaseModel):
+    """How a hookup stands, what would help, best first, and what was tried and would not."""
+
+    headline: str
+    helping: list[RemedyView]
+    useless: list[str]

@@ -13,7 +13,7 @@ from vessel.core.model.line import Line
 from vessel.core.model.reading import Change
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
-from vessel.core.signal.layout import LineFault, lay_out, target_of
+from vessel.core.signal.layout import LineFault, lay_out, look_aside, target_of
 from vessel.core.signal.line_circuit import Floats, LineCircuit
 from vessel.core.signal.mesh import lay_mesh
 from vessel.core.signal.ports import seen
@@ -77,6 +77,13 @@ FAMILIES: dict[str, Family] = {
             2.2,
             "Trace to where the current drops in one step; the fault is there.",
         ),
+        # rarer than a twentieth: what a bond would take widens the forecast only where the readings speak for it
+        Family(
+            "bonded",
+            "Bonded to a line beside it",
+            3.1,
+            "Look for the bond and enter it; sweep a full circle: past the bond both lines carry the signal.",
+        ),
     )
 }
 
@@ -96,24 +103,57 @@ def candidates(line: Line, setup: Setup, soil: Soil, kit: Kit) -> list[Candidate
     for ohm in np.geomspace(1.0, 1000.0, 19):
         spread = _normal_cost(float(np.log(ohm / typical)) / 0.9)
         found.append(Candidate(f["far_earthed"], float(ohm), earthed_cost + spread, line, float(ohm)))
-    for share in np.linspace(0.08, 1.3, 40):
-        at = float(share * length)
-        if share >= 0.8:
-            prior = open_cost + _normal_cost(float(np.log(share)) / 0.12)
-            found.append(Candidate(f["far_open"], at, prior, replace(line, length_m=max(at, 2.0)), None))
-        elif at >= 2.0:
-            found.append(Candidate(f["break"], at, 0.0, replace(line, length_m=at), None))
+    found += _ends_and_breaks(line, setup.position_m, open_cost)
     cases = ((None, open_cost), (typical, earthed_cost))
     for far, cost in cases:
         for factor in np.geomspace(1.8, 60.0, 16):
             found.append(Candidate(f["poor_stake"], float(factor), cost, line, far, float(factor), free_stake=False))
         for clip in np.geomspace(60.0, 5000.0, 16):
             found.append(Candidate(f["bad_clip"], float(clip), cost, line, far, clip_ohm=float(clip)))
+        for bond in _bonds(line, setup.position_m, soil):
+            found.append(Candidate(f["bonded"], bond.at_m, cost, line, far, faults=(bond,)))
     if not line.construction.bare:
         for at in np.linspace(0.05, 0.95, 10) * length:
             fault = (LineFault("earth_fault", float(at), 10.0),)
             found.append(Candidate(f["earth_fault"], float(at), open_cost, line, None, faults=fault))
     return found
+
+
+def _ends_and_breaks(line: Line, hooked_m: float, open_cost: float) -> list[Candidate]:
+    """An open far end where it should be, give or take; else the line broken on either side of the hookup."""
+    found, length = list[Candidate](), line.length_m
+    for share in np.linspace(0.08, 1.3, 40):
+        at = float(share * length)
+        if at < hooked_m + _CLEAR_M:
+            continue
+        if share >= _FAR_END:
+            prior = open_cost + _normal_cost(float(np.log(share)) / 0.12)
+            found.append(Candidate(FAMILIES["far_open"], at, prior, replace(line, length_m=at), None))
+        else:
+            found.append(_broken(line, at))
+    if hooked_m + _CLEAR_M > _FAR_END * length:
+        found.append(Candidate(FAMILIES["far_open"], length, open_cost, line, None))
+    before = np.linspace(0.05, 0.95, 19) * hooked_m
+    return found + [_broken(line, float(at)) for at in before if _CLEAR_M <= at <= hooked_m - _CLEAR_M]
+
+
+def _bonds(line: Line, hooked_m: float, soil: Soil) -> list[LineFault]:
+    """Where a line could be bonded to what runs beside it: near both ends of what they share, and between."""
+    site, found = lay_out(line, soil), list[LineFault]()
+    places = np.array([x for x in np.array(_BONDED_AT) * line.length_m if abs(x - hooked_m) > _CLEAR_M])
+    names = {site.lines[target_of(line)].name}
+    known = {b.a if b.b in names else b.b for b in site.bonds if b.a in names or b.b in names}
+    near = sorted(look_aside(line, site, places), key=lambda a: abs(a.beside.offset_m))
+    for a in [a for a in near if site.lines[a.beside.index].name not in known][:_MOST_BESIDE]:
+        index = a.beside.index
+        for at, to, met in zip(places, a.along_m, a.met, strict=True):
+            if met:
+                found.append(LineFault("bond", float(at), _BOND_OHM, index, float(to), a.beside.name))
+    return found
+
+
+def _broken(line: Line, at_m: float) -> Candidate:
+    return Candidate(FAMILIES["break"], at_m, 0.0, line, None, faults=(LineFault("break", at_m),))
 
 
 def after(c: Candidate, changes: Sequence[Change], line: Line, *, far_ohm: float | None = None) -> Candidate:
@@ -129,6 +169,11 @@ def after(c: Candidate, changes: Sequence[Change], line: Line, *, far_ohm: float
     return c
 
 
+_BONDED_AT = (0.1, 0.5, 0.9)
+_MOST_BESIDE = 3  # so many lines beside, the nearest, are thought of as bonded
+_BOND_OHM = 0.1
+_CLEAR_M = 2.0  # nearer to the hookup than this no break is told from a bad clip
+_FAR_END = 0.8  # a line that seems open beyond this share of its length is open at its end
 _Key = tuple[float, float | None, tuple[LineFault, ...]]
 _PIECE = 0.01  # of the line: the piece a break sits in
 
@@ -146,35 +191,56 @@ class Predicted:
 
 
 class Loops:
-    """Loop impedances of a line and of all candidates for it, from two circuits factored once per frequency.
+    """Loop impedances of a line and of all candidates for it, from few circuits factored once per frequency.
 
-    Far ends and earth faults join ports of the line as it is; a line that ends sooner, or runs on a little, is a
-    break in one that runs on far enough.
+    Far ends and earth faults join ports of the line as it is; a line that ends sooner beyond the hookup, or runs on
+    a little, is a break in one that runs on far enough; one broken before the hookup is cut there.
     """
 
     def __init__(self, line: Line, setup: Setup, soil: Soil, kit: Kit, found: Sequence[Candidate]) -> None:
         self.line, self.setup, self.soil = line, setup, soil
         self._top_hz = max(f.freq_hz for f in kit.frequencies)
-        self._ends_m = sorted({c.line.length_m for c in found if c.line.length_m != line.length_m})
+        opened = {at for c in found if (at := _open_at(c, line)) is not None}
+        self._bonds_m: dict[int, list[float]] = {}
+        for f in (f for c in found for f in c.faults if f.kind == "bond"):
+            self._bonds_m.setdefault(target_of(line), []).append(f.at_m)
+            self._bonds_m.setdefault(f.to, []).append(f.to_m)
+        self._ends_m = sorted(at for at in opened if at > setup.position_m)
+        self._before_m = sorted(at for at in opened if at < setup.position_m)
 
     @cached_property
     def _as_is(self) -> SiteGeometry:
-        return SiteGeometry(lay_mesh(lay_out(self.line, self.soil), top_hz=self._top_hz))
+        site = lay_out(self.line, self.soil)
+        return SiteGeometry(lay_mesh(site, top_hz=self._top_hz, access=self._bonds_m, graded=False))
 
     @cached_property
     def _long(self) -> tuple[Line, SiteGeometry]:
-        # every break sits in a short piece of its own, so that the wire left over ends where it should
+        longer = replace(
+            self.line, length_m=max(self._ends_m[-1], self.line.length_m) + 2 * _PIECE * self.line.length_m
+        )
+        return longer, self._cut(longer, self._ends_m)
+
+    @cached_property
+    def _cut_before(self) -> tuple[Line, SiteGeometry]:
+        return self.line, self._cut(self.line, self._before_m)
+
+    def _cut(self, line: Line, places_m: Sequence[float]) -> SiteGeometry:
+        """A line that can be opened at `places_m`: each a short piece, so that the wire left ends where it should."""
         half = _PIECE / 2 * self.line.length_m
-        longer = replace(self.line, length_m=self._ends_m[-1] + 4 * half)
-        cuts = [e + d for e in self._ends_m for d in (-half, half)]
-        site, access = lay_out(longer, self.soil), {target_of(longer): cuts}
-        mesh = lay_mesh(site, top_hz=self._top_hz, access=access, graded=False)
-        return longer, SiteGeometry(mesh)
+        cuts = [at + d for at in places_m for d in (-half, half)]
+        mesh = lay_mesh(lay_out(line, self.soil), top_hz=self._top_hz, access={target_of(line): cuts}, graded=False)
+        return SiteGeometry(mesh)
 
     def predict(self, found: Sequence[Candidate], *, freq_hz: float) -> list[Predicted]:
         """Return the predicted loop of each candidate at `freq_hz` [Hz]."""
         setup, sound = replace(self.setup, freq_hz=freq_hz), stake_ohm(self.setup.stake, self.soil)
-        known = {**self._ended(found, setup), **self._joined(found, setup)}
+        opened = {_key(c): at for c in found if (at := _open_at(c, self.line)) is not None}
+        known = self._joined([c for c in found if _key(c) not in opened], setup)
+        beyond, before = (
+            {key: at for key, at in opened.items() if at in places} for places in (self._ends_m, self._before_m)
+        )
+        known |= self._opened(beyond, setup, *self._long) if beyond else {}
+        known |= self._opened(before, setup, *self._cut_before) if before else {}
         result = []
         for c in found:
             clip = 0.0 if c.clip_ohm is None else c.clip_ohm - setup.clip_ohm
@@ -183,30 +249,33 @@ class Loops:
 
     def _joined(self, found: Sequence[Candidate], setup: Setup) -> dict[_Key, complex]:
         """Loops of the line as it is, its far end and faults joined."""
-        mine = {_key(c): c for c in found if c.line.length_m == self.line.length_m}
-        if not mine:
+        if not found:
             return {}
         circuit = LineCircuit(self.line, self.soil, freq_hz=setup.freq_hz, geometry=self._as_is)
-        site, mesh = circuit.site_circuit, circuit.mesh
-        port = direct_port(site, circuit.hookup(setup))
+        port = direct_port(circuit.site_circuit, circuit.hookup(setup))
         loads = {}
-        for key, c in mine.items():
-            faults = [(site.between(mesh.node_at(circuit.target, f.at_m), None), f.ohm + 0j) for f in c.faults]
+        for key, c in {_key(c): c for c in found}.items():
+            faults = [circuit.joined_fault(f) for f in c.faults]
             loads[key] = complex(seen(port, [*circuit.joined_far(c.far_ohm), *faults]))
         return loads
 
-    def _ended(self, found: Sequence[Candidate], setup: Setup) -> dict[_Key, complex]:
-        """Loops of a line that ends elsewhere than said."""
-        mine = {_key(c): c for c in found if c.line.length_m != self.line.length_m}
-        if not mine:
-            return {}
-        longer, geometry = self._long
-        circuit = LineCircuit(longer, self.soil, freq_hz=setup.freq_hz, geometry=geometry)
+    def _opened(
+        self, places_m: dict[_Key, float], setup: Setup, line: Line, geometry: SiteGeometry
+    ) -> dict[_Key, complex]:
+        """Loops of a line that is opened somewhere."""
+        circuit = LineCircuit(line, self.soil, freq_hz=setup.freq_hz, geometry=geometry)
         site = circuit.site_circuit
         port = direct_port(site, circuit.hookup(setup))
-        branches = {key: circuit.mesh.branch_at(circuit.target, c.line.length_m) for key, c in mine.items()}
+        branches = {key: circuit.mesh.branch_at(circuit.target, at) for key, at in places_m.items()}
         site.prepare_inside(list(branches.values()))
         return {key: complex(seen(port, [(site.inside(branch), np.inf)])) for key, branch in branches.items()}
+
+
+def _open_at(c: Candidate, line: Line) -> float | None:
+    """Where [m] a candidate for `line` has it open, None where it is as told."""
+    if c.line.length_m != line.length_m:
+        return c.line.length_m
+    return next((f.at_m for f in c.faults if f.kind == "break"), None)
 
 
 def _key(c: Candidate) -> _Key:

@@ -23,10 +23,13 @@ def explain(h: Hypothesis, *, line_m: float, units: Units) -> str:
         return f"About {lengths} of wire is carrying only the current it leaks to the soil."
     if key == "break":
         return (
-            f"The loop looks like an open line of about {lengths}, short of the {show_length(line_m, units)} expected."
+            f"The loop looks open about {lengths} along the line, which is {show_length(line_m, units)} long: "
+            "what lies beyond carries no signal from here."
         )
     if key == "earth_fault":
         return f"The metal seems to reach earth about {lengths} from here."
+    if key == "bonded":
+        return f"Much of the current seems to go over to {h.best.faults[0].name}, by a bond about {lengths} along."
     if key == "poor_stake":
         return f"The stake takes about {_span(f'{low:.1f}', f'{high:.1f}')} times the resistance this soil should give."
     return f"About {_span(f'{low:.0f}', f'{high:.0f}')} ohm sits in the clip or its contact."

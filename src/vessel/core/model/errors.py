@@ -25,6 +25,12 @@ class BadInput(VesselError):
     code = "bad_input"
 
 
+class Doubtful(BadInput):
+    """A value that can hardly be: it is kept only if that is insisted on, and then not reckoned with."""
+
+    code = "doubtful"
+
+
 class OutOfRange(VesselError):
     """A value outside the range the model is valid for."""
 

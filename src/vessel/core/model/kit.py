@@ -105,11 +105,19 @@ class Kit:
 
     def frequency(self, freq_hz: float, *, at: str = "freq_hz") -> Frequency:
         """Return the kit's entry for `freq_hz` [Hz]; raise `BadInput` naming what the kit has otherwise."""
-        for f in self.frequencies:
-            if abs(f.freq_hz - freq_hz) <= 1e-3 * f.freq_hz:
-                return f
+        found = self._entry(freq_hz)
+        if found is not None:
+            return found
         known = ", ".join(show_hz(f.freq_hz) for f in self.frequencies)
         raise BadInput(f"{self.name} has no {show_hz(freq_hz)}.", field=at, fix=f"Choose one of {known}.")
+
+    def meant_hz(self, freq_hz: float) -> float:
+        """Return the kit's own frequency [Hz] where `freq_hz` means one, else what was told."""
+        found = self._entry(freq_hz)
+        return freq_hz if found is None else found.freq_hz
+
+    def _entry(self, freq_hz: float) -> Frequency | None:
+        return next((f for f in self.frequencies if abs(f.freq_hz - freq_hz) <= 1e-3 * f.freq_hz), None)
 
     def require_lead(self, away_m: float) -> None:
         """Refuse a stake `away_m` [m] off the line if the kit's lead does not reach there."""

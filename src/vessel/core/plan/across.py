@@ -13,8 +13,9 @@ from vessel.core.model.line import Line
 from vessel.core.model.reading import TransmitterReading
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
+from vessel.core.plan.explained import Explained, explained
 from vessel.core.plan.trace import HookupState
-from vessel.core.signal.layout import LOOK_ASIDE_M, Beside, LineFault, look_aside, off_line
+from vessel.core.signal.layout import LOOK_ASIDE_M, Beside, look_aside, off_line
 from vessel.core.signal.line_circuit import Floats, LineCircuit, excite
 from vessel.core.signal.receiver import ReceiverGeometry
 from vessel.core.signal.sources import coil_geometry, output, stake_lead
@@ -67,10 +68,12 @@ def across(
         raise BadInput(
             f"{at_m:g} m is beyond the line's {line.length_m:g} m.", field="at_m", fix="Name a place on the line."
         )
-    lies, faults, far_ohm = _explained(line, state)
-    circuit = LineCircuit(lies, soil, freq_hz=setup.freq_hz, faults=faults)
+    x = Explained(line, setup, line.far_cases()[0][1])
+    if state.diagnosis is not None:
+        x = explained(state.diagnosis.hypotheses[0], line, soil, setup, readings[-1].changes if readings else ())
+    circuit = LineCircuit(x.line, soil, freq_hz=setup.freq_hz, faults=x.faults)
     site = circuit.site_circuit
-    e = excite(circuit, setup, kit, far_ohms=(far_ohm,))[0]
+    e = excite(circuit, x.setup, kit, far_ohms=(x.far_ohm,))[0]
     shown = [r.amps for r in readings if r.freq_hz == setup.freq_hz]
     drive = shown[-1] if shown and setup.method == "direct" else output(e.load_ohm, setup, kit).drive
     reach = max(2.0, REACH * line.depth_max_m)
@@ -118,10 +121,3 @@ def _beside(
         left = float((at[0] - here[:2]) @ np.array([-run[1], run[0]]))
         found.append(Below(other.name, left, float(-line.places(along)[0, 2]), float(a)))
     return found
-
-
-def _explained(line: Line, state: HookupState) -> tuple[Line, tuple[LineFault, ...], float | None]:
-    if state.diagnosis is None:
-        return line, (), line.far_cases()[0][1]
-    best = state.diagnosis.hypotheses[0].best
-    return best.line, best.faults, best.far_ohm

@@ -2,24 +2,23 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 
 from vessel.core.diagnose.circuit import Hypothesis
-from vessel.core.diagnose.hypotheses import after
 from vessel.core.model.errors import BadInput
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
 from vessel.core.model.reading import TransmitterReading
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
+from vessel.core.plan.explained import explained
 from vessel.core.plan.stake import spot_at
 from vessel.core.signal.layout import hookup_on, lay_out, square_to
 from vessel.core.signal.line_circuit import LineCircuit, excite
 from vessel.core.signal.site_check import check_stake
 from vessel.core.signal.sources import Output, output
-from vessel.core.signal.stake import stake_ohm
 from vessel.core.signal.volts import VoltShare, volt_shares
 
 PART_LABEL = {
@@ -121,12 +120,9 @@ def explained_shares(
     h: Hypothesis, line: Line, soil: Soil, kit: Kit, setup: Setup, *, read: TransmitterReading
 ) -> tuple[VoltShare, ...]:
     """Return where the volts go at the current `read` on a direct connection to `line` if hypothesis `h` is true."""
-    now = after(h.best, read.changes, line, far_ohm=h.far_ohm)
-    factor = h.stake_factor * (h.stake_left if "stake" in read.changes else 1.0)
-    stake = replace(setup.stake, measured_ohm=stake_ohm(setup.stake, soil) * factor)
-    as_is = replace(setup, stake=stake, clip_ohm=setup.clip_ohm if now.clip_ohm is None else now.clip_ohm)
-    circuit = LineCircuit(now.line, soil, freq_hz=setup.freq_hz, faults=now.faults)
-    e = excite(circuit, as_is, kit, far_ohms=(now.far_ohm,))[0]
+    x = explained(h, line, soil, setup, read.changes)
+    circuit = LineCircuit(x.line, soil, freq_hz=setup.freq_hz, faults=x.faults)
+    e = excite(circuit, x.setup, kit, far_ohms=(x.far_ohm,))[0]
     if e.load_ohm is None:
         return ()
-    return tuple(volt_shares(circuit, as_is, e.response, load_ohm=e.load_ohm, far_ohm=now.far_ohm, amps=read.amps))
+    return tuple(volt_shares(circuit, x.setup, e.response, load_ohm=e.load_ohm, far_ohm=x.far_ohm, amps=read.amps))

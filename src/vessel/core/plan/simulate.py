@@ -18,7 +18,7 @@ from vessel.core.model.setup import Setup
 from vessel.core.model.site import Hookup
 from vessel.core.plan.world import World
 from vessel.core.signal.field import Floats
-from vessel.core.signal.layout import Aside, hookup_on, look_aside, target_of
+from vessel.core.signal.layout import Aside, LineFault, hookup_on, look_aside, target_of
 from vessel.core.signal.line_circuit import LineCircuit
 from vessel.core.signal.receiver import Own, OwnField, ReceiverGeometry, peak_and_null
 from vessel.core.signal.site_circuit import SiteCircuit
@@ -74,8 +74,10 @@ class Cases:
 class Simulator:
     """One line of a world under any setup: stations, fields per geometry, currents per frequency."""
 
-    def __init__(self, line: Line, world: World, *, stations_m: Floats | None = None) -> None:
-        self.line, self.world, self.kit = line, world, world.kit
+    def __init__(
+        self, line: Line, world: World, *, stations_m: Floats | None = None, faults: Sequence[LineFault] = ()
+    ) -> None:
+        self.line, self.world, self.kit, self.faults = line, world, world.kit, tuple(faults)
         grid, self.edges_m = station_grid(line.length_m, [a.at_m for a in line.accesses])
         self.stations_m = grid if stations_m is None else stations_m
         self.depth_m = line.depth_max_m  # the least favourable of what is expected
@@ -124,6 +126,12 @@ class Simulator:
             shared = self.world.circuit(freq_hz)
             self._circuits[freq_hz] = LineCircuit(self.line, self.world.soil, freq_hz=freq_hz, circuit=shared)
         return self._circuits[freq_hz]
+
+    def joined(self, freq_hz: float) -> list[Joined]:
+        """Return what joins the line's ports at `freq_hz` [Hz] for each of its far ends, with what is wrong on it."""
+        circuit = self.circuit(freq_hz)
+        wrong = [circuit.joined_fault(f) for f in self.faults]
+        return [(*circuit.joined_far(ohm), *wrong) for _, ohm in self.line.far_cases()]
 
     def cases(self, setups: Sequence[Setup], solved: Solved | None = None) -> list[Cases]:
         """Return the far-end cases of setups at one frequency, method by method, already `solved` or not.
@@ -233,7 +241,7 @@ def solve_together(sims: Sequence[Simulator], setups: Sequence[Sequence[Setup]])
         groups: list[Group] = []
         of: list[int] = []
         for k, circuit in zip(mine, circuits, strict=True):
-            joined: list[Joined] = [circuit.joined_far(ohm) for _, ohm in sims[k].line.far_cases()]
+            joined = sims[k].joined(circuit.freq_hz)
             for _, alike in groupby(map(sims[k].hookup, setups[k]), key=lambda h: h.method):
                 groups.append((list(alike), joined))
                 of.append(k)

@@ -8,7 +8,6 @@ from dataclasses import dataclass
 import numpy as np
 
 from vessel.core.diagnose.circuit import Diagnosis, diagnose
-from vessel.core.diagnose.hypotheses import after
 from vessel.core.judge.measures import StationContext
 from vessel.core.judge.verdict import PROVED, Judgement, judge
 from vessel.core.model.kit import Kit
@@ -16,10 +15,11 @@ from vessel.core.model.line import Line
 from vessel.core.model.reading import StationReading, TransmitterReading
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
+from vessel.core.plan.explained import Explained, explained
 from vessel.core.plan.simulate import Simulator, end_distance
 from vessel.core.plan.world import World
 from vessel.core.signal.field import Floats
-from vessel.core.signal.layout import LineFault, look_aside
+from vessel.core.signal.layout import look_aside
 from vessel.core.signal.line_circuit import LineCircuit, excite
 from vessel.core.signal.sources import Excitation, output
 
@@ -73,8 +73,8 @@ def hookup_state(line: Line, soil: Soil, kit: Kit, setup: Setup, readings: Seque
     at_freq = [r for r in readings if r.freq_hz == setup.freq_hz]
     if at_freq:
         last = at_freq[-1]
-        now = [after(h.best, last.changes, line, far_ohm=h.far_ohm) for h in found.plausible]
-        rows = [_currents(c.line, soil, kit, setup, c.far_ohm, x_m, c.faults) * last.amps for c in now]
+        now = [explained(h, line, soil, setup, last.changes) for h in found.plausible]
+        rows = [_currents(x, soil, kit, x_m) * last.amps for x in now]
     else:
         rows = _forecast(line, soil, kit, setup, x_m)
     band, *beside = _bands(x_m, rows)
@@ -99,12 +99,10 @@ def _forecast(line: Line, soil: Soil, kit: Kit, setup: Setup, x_m: Floats) -> li
     ]
 
 
-def _currents(
-    line: Line, soil: Soil, kit: Kit, setup: Setup, far_ohm: float | None, x_m: Floats, faults: tuple[LineFault, ...]
-) -> Floats:
-    """Currents (1 + neighbours, n) per ampere of transmitter on the hypothesis' own line; zero past its end."""
-    circuit = LineCircuit(line, soil, freq_hz=setup.freq_hz, faults=faults)
-    return _at(circuit, excite(circuit, setup, kit, far_ohms=(far_ohm,))[0], x_m)
+def _currents(x: Explained, soil: Soil, kit: Kit, x_m: Floats) -> Floats:
+    """Currents (1 + neighbours, n) per ampere of transmitter on the line as explained; zero past its end."""
+    circuit = LineCircuit(x.line, soil, freq_hz=x.setup.freq_hz, faults=x.faults)
+    return _at(circuit, excite(circuit, x.setup, kit, far_ohms=(x.far_ohm,))[0], x_m)
 
 
 def _at(circuit: LineCircuit, e: Excitation, x_m: Floats) -> Floats:

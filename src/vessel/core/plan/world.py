@@ -34,6 +34,7 @@ class World:
         *,
         freqs_hz: Iterable[float] = (),
         extra: Sequence[tuple[Line, float, tuple[float, float] | None]] = (),
+        nodes: Sequence[tuple[int, float]] = (),
     ) -> None:
         self.soil, self.kit = soil, kit
         wanted = [(line, p.position_m, p.stake_at) for line in lines for p, why in places(line, kit) if why is None]
@@ -44,6 +45,8 @@ class World:
             jaws = [at - _JAWS_M, at + _JAWS_M]
             access.setdefault(target_of(line), []).extend([at, *(s for s in jaws if 0 < s < line.length_m)])
             attend += [stake] if stake is not None else []
+        for index, at in nodes:
+            access.setdefault(index, []).append(at)
         top = max(freqs_hz, default=max(f.freq_hz for f in kit.frequencies))
         mesh = lay_mesh(site_of(lines, soil), top_hz=top, access=access, attend=attend, refine=REFINE)
         self.geometry = SiteGeometry(mesh)

@@ -33,11 +33,17 @@ _AT_EARTH_M = 0.3  # an earth bonded closer to an end than this is the end's own
 
 @dataclass(frozen=True)
 class LineFault:
-    """Something wrong at `at_m` [m]: a break (huge series resistance) or an earth fault of `ohm` [ohm]."""
+    """Something wrong at `at_m` [m]: a break (huge series resistance), or `ohm` [ohm] to earth or to other metal.
 
-    kind: Literal["break", "earth_fault"]
+    A bond joins the line called `name`, at index `to` of the site, at `to_m` along it [m].
+    """
+
+    kind: Literal["break", "earth_fault", "bond"]
     at_m: float
     ohm: float = 0.0
+    to: int = -1
+    to_m: float = 0.0
+    name: str = ""
 
 
 @dataclass(frozen=True)
@@ -67,11 +73,20 @@ def lay_out(line: Line, soil: Soil, *, deepest: bool = False, faults: Sequence[L
     """Return the site of a line, every depth in the middle of what is expected, or the `deepest`."""
     target = _target(line, _path(line), deepest=deepest, faults=faults)
     if line.course is not None:
-        return drawn_site(line.course.plan, soil, {line.course.own: target}, deepest=deepest)
+        plan = line.course.plan
+        joined = _bonds(faults, [d.name for d in plan.drawn], target.name)
+        plan = replace(plan, bonds=(*plan.bonds, *joined)) if joined else plan
+        return drawn_site(plan, soil, {line.course.own: target}, deepest=deepest)
     beside = [_told(line, n, k) for k, n in enumerate(line.neighbours)]
-    site = Site(soil, (target, *(b for b, _ in beside)), tuple(bond for _, bond in beside if bond is not None))
+    joined = _bonds(faults, [target.name, *(b.name for b, _ in beside)], target.name)
+    bonds = (*(bond for _, bond in beside if bond is not None), *joined)
+    site = Site(soil, (target, *(b for b, _ in beside)), bonds)
     check_site(site)
     return site
+
+
+def _bonds(faults: Sequence[LineFault], names: Sequence[str], own: str) -> tuple[Bond, ...]:
+    return tuple(Bond(own, f.at_m, names[f.to], f.to_m, f.ohm) for f in faults if f.kind == "bond")
 
 
 def drawn_site(plan: SitePlan, soil: Soil, targets: dict[int, SiteLine], *, deepest: bool) -> Site:
@@ -109,7 +124,7 @@ def _path(line: Line) -> tuple[tuple[float, float], ...]:
 
 
 def _target(line: Line, path: Sequence[tuple[float, float]], *, deepest: bool, faults: Sequence[LineFault]) -> SiteLine:
-    features = [Feature("break" if f.kind == "break" else "fault", f.at_m, f.ohm) for f in faults]
+    features = [Feature("break" if f.kind == "break" else "fault", f.at_m, f.ohm) for f in faults if f.kind != "bond"]
     bonded = [(a.at_m, a.point.earth_ohm) for a in line.accesses if a.point.earth_ohm is not None]
     features += _earths(bonded, line.length_m)
     depth = line.depth_m(deepest=deepest)

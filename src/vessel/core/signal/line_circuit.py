@@ -102,6 +102,14 @@ class LineCircuit:
             return () if more == 0 else ((self.far_port, more),)
         return () if far_ohm is None else ((self.far_port, more),)
 
+    def joined_fault(self, fault: LineFault) -> tuple[Port, complex]:
+        """Return what joins the line as `fault` would; the mesh needs a node there, on both lines for a bond."""
+        site, own = self.site_circuit, self.target
+        if fault.kind == "break":
+            return site.inside(self.mesh.branch_at(own, fault.at_m)), complex(np.inf)
+        other = self.mesh.node_at(fault.to, fault.to_m) if fault.kind == "bond" else None
+        return site.between(self.mesh.node_at(own, fault.at_m), other), complex(fault.ohm)
+
     def current_at(self, r: Response, x_m: Floats) -> Floats:
         """Return the current [A] at distances `x_m` (n,) [m] along the line, zero beyond it."""
         return self.currents_at(self.site_circuit.ends(r), x_m)

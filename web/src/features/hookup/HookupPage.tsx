@@ -8,6 +8,7 @@ import type { Job, LineState } from "../line/JobPage";
 import { Checklist } from "./Checklist";
 import { ReadingForm } from "./ReadingForm";
 import { Readings } from "./Readings";
+import { Remedies } from "./Remedies";
 import { SetupDetails } from "./SetupDetails";
 
 export type Hookup = Schemas["HookupView"];
@@ -69,6 +70,7 @@ function HookupView({ hookup: h, job, line }: { hookup: Hookup; job: Job; line: 
           </Link>
         ) : null}
       </section>
+      {h.state === "not_read" ? null : <Remedies setupId={h.id} lineId={line.id} job={job} />}
       {h.hookup === "direct" && main ? (
         <section className="card" aria-label="Where the volts go">
           <h2>Where the volts go</h2>

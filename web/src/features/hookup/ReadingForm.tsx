@@ -14,7 +14,7 @@ export function ReadingForm({ hookup: h, job }: { hookup: Hookup; job: Job }) {
   const [form, change, clear] = useDraft(`reading-${h.id}`, EMPTY);
   const [error, setError] = useState<Refusal | null>(null);
   const kit = useKits().data?.find((k) => k.id === job.kit_id)?.kit;
-  const add = useChange(() =>
+  const add = useChange((insist: boolean) =>
     take(
       api.POST("/api/setups/{setup_id}/readings", {
         params: { path: { setup_id: h.id } },
@@ -22,14 +22,18 @@ export function ReadingForm({ hookup: h, job }: { hookup: Hookup; job: Job }) {
           ...form,
           change: form.change as Schemas["ReadingForm"]["change"],
           technician: job.technician,
+          insist,
         },
       }),
     ),
   );
+  const save = (insist: boolean) => {
+    setError(null);
+    add.mutate(insist, { onSuccess: () => clear(EMPTY), onError: (err) => setError(asRefusal(err)) });
+  };
   const submit = (e: FormEvent) => {
     e.preventDefault();
-    setError(null);
-    add.mutate(undefined, { onSuccess: () => clear(EMPTY), onError: (err) => setError(asRefusal(err)) });
+    save(false);
   };
   const text = (name: keyof typeof EMPTY) => ({
     name,
@@ -79,6 +83,14 @@ export function ReadingForm({ hookup: h, job }: { hookup: Hookup; job: Job }) {
       >
         Judge the loop
       </Button>
+      {error?.code === "doubtful" ? (
+        <div className="col-span-full mt-2 flex flex-wrap items-center gap-3" data-doubtful>
+          <Button look="stop" disabled={add.isPending} onClick={() => save(true)}>
+            Keep it all the same
+          </Button>
+          <span className="text-sm text-quiet">It goes on record as read and is not reckoned with.</span>
+        </div>
+      ) : null}
       <div className="col-span-full">
         <FormError error={error} fields={Object.keys(EMPTY)} />
       </div>

@@ -22,6 +22,7 @@ export function Readings({ hookup: h }: { hookup: Hookup }) {
             {r.ohms_text} at {r.freq_text}
             {r.change_text ? <strong>, {r.change_text}</strong> : null}
           </span>
+          {r.doubt_text ? <strong className="text-hold">{r.doubt_text}</strong> : null}
           <span className="text-sm text-quiet">
             {r.technician}, {when(r.taken_at)}
             {r.note ? ` · ${r.note}` : ""}

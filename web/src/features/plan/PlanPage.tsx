@@ -1,7 +1,6 @@
 import { useState } from "react";
-import { useNavigate } from "react-router";
-import { api, asRefusal, type Refusal, type Schemas, take } from "../../api/client";
-import { useChange, usePlan } from "../../api/queries";
+import type { Schemas } from "../../api/client";
+import { usePlan } from "../../api/queries";
 import { formatter } from "../../app/units";
 import { ReachBoard } from "../../pictures/ReachBoard";
 import { Button } from "../../ui/Button";
@@ -9,6 +8,7 @@ import { Wait } from "../../ui/Wait";
 import type { Job, LineState } from "../line/JobPage";
 import { OptionCard } from "./OptionCard";
 import { Rejected } from "./Rejected";
+import { useStart } from "./useStart";
 import { WhatIf } from "./WhatIf";
 
 type Plan = Schemas["PlanView"];
@@ -25,39 +25,18 @@ export function PlanPage({ job, line }: { job: Job; line: LineState }) {
 function PlanView({ plan, job, line }: { plan: Plan; job: Job; line: LineState }) {
   const [chosen, setChosen] = useState<string | null>(null);
   const [all, setAll] = useState(false);
-  const [refused, setRefused] = useState<Refusal | null>(null);
-  const go = useNavigate();
   const shown = all ? plan.options : plan.options.filter((o) => o.best_of_kind);
   const option = plan.options.find((o) => o.key === chosen) ?? plan.options[0];
-  const use = useChange(({ o, stakeAt }: { o: Schemas["OptionView"]; stakeAt: number[] | null }) =>
-    take(
-      api.POST("/api/lines/{line_id}/setups", {
-        params: { path: { line_id: line.id } },
-        body: {
-          hookup: o.hookup,
-          freq: `${o.freq_hz}Hz`,
-          output: `${o.output_a}A`,
-          position: `${o.position_m}m`,
-          stake_at: stakeAt ? `${stakeAt[0]}m, ${stakeAt[1]}m` : "",
-          technician: job.technician,
-        },
-      }),
-    ),
-  );
-  const onUse = (o: Schemas["OptionView"], stakeAt: number[] | null) =>
-    use
-      .mutateAsync({ o, stakeAt })
-      .then(() => go(`/jobs/${job.id}/lines/${line.id}/hookup`))
-      .catch((e) => setRefused(asRefusal(e)));
+  const { onStart, busy, refused } = useStart(line.id, job);
   return (
     <div className="grid grid-cols-1 gap-4">
       {option ? (
         <OptionCard
           option={option}
           best={option === plan.options[0]}
-          busy={use.isPending}
+          busy={busy}
           refused={refused}
-          onUse={() => onUse(option, option.stake_at)}
+          onUse={() => onStart(option, option.stake_at)}
         />
       ) : (
         <NothingWorks name={line.name} why={plan.no_signal} />
@@ -100,7 +79,7 @@ function PlanView({ plan, job, line }: { plan: Plan; job: Job; line: LineState }
           option={option}
           elsewhere={elsewhere(plan.options, option)}
           plan={plan}
-          onUse={onUse}
+          onUse={onStart}
         />
       ) : null}
       <Rejected options={plan.rejected} />

@@ -119,7 +119,8 @@ function LineRecord({ record: r, job }: { record: Schemas["LineRecord"]; job: Re
               {h.readings.map((x) => (
                 <li key={x.id}>
                   Transmitter {x.volts_text}, {x.amps_text}, {x.ohms_text} at {x.freq_text} ({x.technician},{" "}
-                  {when(x.taken_at)})
+                  {when(x.taken_at)}){x.change_text ? `, ${x.change_text}` : ""}
+                  {x.doubt_text ? <strong>. {x.doubt_text}</strong> : null}
                 </li>
               ))}
             </ul>

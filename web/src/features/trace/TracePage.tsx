@@ -6,6 +6,7 @@ import { formatter } from "../../app/units";
 import { TraceRibbon } from "../../pictures/TraceRibbon";
 import { buttonClass } from "../../ui/Button";
 import { Wait } from "../../ui/Wait";
+import { Remedies } from "../hookup/Remedies";
 import type { Job, LineState } from "../line/JobPage";
 import { AcrossCard } from "./AcrossCard";
 import { StationCard } from "./StationCard";
@@ -91,6 +92,7 @@ function TraceView({ trace, job }: { trace: Trace; job: Job }) {
         ) : null}
         <StationTable trace={trace} chosen={station?.id ?? null} onChoose={setChosen} />
       </section>
+      <Remedies setupId={trace.setup_id} lineId={trace.line_id} job={job} />
       {station && station.distance_m <= trace.length_m ? (
         <AcrossCard setupId={trace.setup_id} atM={station.distance_m} job={job} />
       ) : null}

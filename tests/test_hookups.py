@@ -1,0 +1,40 @@
+"""Hookups over the API: readings that cannot be, and what would help."""
+
+import json
+
+from tests.conftest import sent
+
+
+def test_a_reading_that_cannot_be_is_kept_on_insisting_and_never_reckoned_with(client, job, setup):
+    before = sent(client.get(f"/api/setups/{setup}"))
+    wrong = {"volts": "52", "milliamps": "30"}
+    answer = client.post(f"/api/setups/{setup}/readings", json=wrong)
+    assert (answer.status_code, answer.json()["code"], answer.json()["field"]) == (422, "doubtful", "volts")
+    after = sent(client.post(f"/api/setups/{setup}/readings", json={**wrong, "insist": True, "change": "stake"}))
+    assert [r["doubt_text"] != "" for r in after["readings"]] == [False, False, True]
+    assert (after["headline"], after["hypotheses"]) == (before["headline"], before["hypotheses"])
+    # it goes with the job, and is left out there as well
+    again = sent(client.post("/api/jobs/import", json={"text": client.get(f"/api/jobs/{job}/export").text}))["id"]
+    (kept,) = json.loads(client.get(f"/api/jobs/{again}/export").text)["job"]["lines"][0]["setups"]
+    assert kept["readings"][-1]["volts"] == 52
+    unknown = client.post(f"/api/setups/{setup}/readings", json={"volts": "5", "milliamps": "30", "freq": "33k"})
+    assert (unknown.json()["code"], unknown.json()["field"]) == ("doubtful", "freq")
+
+
+def test_a_hookup_read_only_wrong_is_not_proved(client, line):
+    body = {"hookup": "direct", "freq": "8.96k", "output": "30"}
+    made = sent(client.post(f"/api/lines/{line}/setups", json=body))["id"]
+    more = {"volts": "12", "milliamps": "90", "insist": True}
+    assert sent(client.post(f"/api/setups/{made}/readings", json=more))["state"] == "not_read"
+
+
+def test_what_would_help_starts_as_a_hookup_of_its_own(client, line):
+    low = sent(client.post(f"/api/lines/{line}/setups", json={"hookup": "direct", "freq": "560", "output": "120"}))
+    sent(client.post(f"/api/setups/{low['id']}/readings", json={"volts": "40", "milliamps": "4.3"}))
+    found = sent(client.get(f"/api/setups/{low['id']}/remedies"))
+    assert found["headline"].startswith("As it stands, about 0 m of 140 m")
+    assert "→" in found["helping"][0]["gain_text"]
+    other = next(r for r in found["helping"] if r["kind"] in ("frequency", "access", "method"))
+    body = {"hookup": other["hookup"], "freq": f"{other['freq_hz']}Hz", "output": f"{other['output_a']}A"}
+    made = sent(client.post(f"/api/lines/{line}/setups", json={**body, "position": f"{other['position_m']}m"}))
+    assert made["id"] != low["id"]

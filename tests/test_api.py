@@ -15,7 +15,7 @@ def test_a_station_is_judged_at_once_and_marked_with_what_led_to_it(client, line
     assert first["verdict"] == "mark"
     mark = sent(client.post(f"/api/stations/{first['id']}/marks", json={}))
     assert mark["label"] == "G 0.78 m"
-    assert (mark["colour"], mark["criteria_version"]) == ("Yellow", "1")
+    assert (mark["colour"], mark["criteria_version"]) == ("Yellow", "2")
     assert "35.84 kHz" in mark["setup_text"]
     again = client.post(f"/api/stations/{first['id']}/marks", json={})
     assert again.status_code == 409

@@ -1,5 +1,6 @@
-"""Seeded circuits with hidden faults: a part of the corpus of docs/validation.md."""
+"""Seeded circuits with hidden faults, and sites traced to the mark: parts of the corpora of docs/validation.md."""
 
+from tests.core import traces
 from tests.core.circuits import tally
 
 
@@ -10,3 +11,13 @@ def test_the_true_cause_is_named_and_never_proved_wrong():
     assert found["placed"] >= 0.8
     assert found["apart_wrong"] <= 0.02
     assert found["told_apart"] >= 0.6
+
+
+def test_a_mark_is_where_the_line_is_and_a_good_station_is_not_held_back():
+    found = traces.figures(traces.walked(20))
+    assert found["marks"] > 40
+    assert found["mark_inside"] >= 0.995
+    assert found["mark_depth"] >= 0.97
+    assert found["good_let"] >= 0.85
+    # what those would have marked who look at less
+    assert max(found[k] for k in ("peak_inside", "strongest_inside", "plausible_inside")) < found["mark_inside"]

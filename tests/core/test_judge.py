@@ -8,6 +8,7 @@ from vessel.core.judge.measures import MEASURES, StationContext
 from vessel.core.judge.rules import RULES
 from vessel.core.judge.verdict import judge, outcome_of
 from vessel.core.judge.wording import explain, headline, next_step
+from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.reading import StationReading
 
 GOOD = StationReading(40.0, (0.0286, 0.0284, 0.0287), 0.80, 0.5, 1.30, 0.02, 0.0)
@@ -15,7 +16,7 @@ CONTEXT = StationContext(
     tx_freq_hz=8960.0,
     rx_freq_hz=8960.0,
     noise_t=20e-12,
-    low_m=0.05,
+    receiver=SAMPLE_KIT.receiver,
     reads_depth=True,
     depth_range_m=(0.6, 1.0),
     end_m=40.0,
@@ -32,7 +33,11 @@ MAKE = {
     "current_low": lambda v: (GOOD, replace(CONTEXT, forecast_a=(0.0286 / v, 1.0))),
     "current_high": lambda v: (GOOD, replace(CONTEXT, forecast_a=(1e-6, 0.0286 / v))),
     "lift": lambda v: (replace(GOOD, depth_lifted_m=0.80 + 0.5 * (1 - v)), CONTEXT),
+    # without noise to speak of
+    "lift_sure": lambda v: (replace(GOOD, depth_lifted_m=0.80 + 0.5 * (1 - v)), replace(CONTEXT, noise_t=1e-20)),
     "peak_null": lambda v: (replace(GOOD, peak_null_m=v), CONTEXT),
+    "guidance": lambda v: (replace(GOOD, lost=v > 0.5), CONTEXT),
+    "direction": lambda v: (replace(GOOD, direction="towards" if v > 0.5 else "away"), CONTEXT),
     "neighbour": lambda v: (replace(GOOD, neighbour_a=0.0286 * v), CONTEXT),
     "depth": lambda v: (GOOD, replace(CONTEXT, depth_range_m=(0.1, 0.80 / (1 + v)))),
     "ends": lambda v: (GOOD, replace(CONTEXT, end_m=0.80 * v)),

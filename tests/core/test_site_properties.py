@@ -139,7 +139,7 @@ def test_many_stations_are_judged_exactly_as_each_alone(values, repeats, loop, r
         tx_freq_hz=8960.0,
         rx_freq_hz=8960.0,
         noise_t=2e-11,
-        low_m=0.05,
+        receiver=SAMPLE_KIT.receiver,
         reads_depth=reads_depth,
         depth_range_m=(0.5, 1.1),
         end_m=end or 3.0,

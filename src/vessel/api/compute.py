@@ -4,24 +4,28 @@ from __future__ import annotations
 
 from functools import lru_cache
 
+from vessel.core.judge.coverage import Coverage, Placed, coverage
+from vessel.core.judge.estimate import Estimate, best_estimate
+from vessel.core.judge.events import Event
 from vessel.core.judge.sweep import SweepVerdict, judge_sweep
-from vessel.core.judge.verdict import Judgement
+from vessel.core.judge.verdict import PROVED, Judgement
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
 from vessel.core.model.reading import StationReading, TransmitterReading
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.plan.across import Across, across
+from vessel.core.plan.crossings import Crossing, crossings
 from vessel.core.plan.hookup import LoopForecast, loop_forecasts
 from vessel.core.plan.options import Plan
 from vessel.core.plan.remedies import Remedies, remedies
 from vessel.core.plan.sequence import Order, in_sequence
 from vessel.core.plan.site import plan_lines
 from vessel.core.plan.sweep import Circle, sweep_circle
-from vessel.core.plan.trace import HookupState, hookup_state, judge_stations
-from vessel.formats.site_plan import drawn_lines, plan_doc
+from vessel.core.plan.trace import HookupState, events_along, hookup_state, judge_stations
+from vessel.formats.site_plan import drawn_lines, plan_doc, site_plan_of
 from vessel.formats.to_core import candidate_of, kit_on, line_of, lines_of, readings_of, setup_of, soil_of, station_of
-from vessel.store.tables import CandidateRow, JobRow, LineRow, ReadingRow, SetupRow, StationRow
+from vessel.store.tables import CandidateRow, JobRow, LineRow, MarkRow, ReadingRow, SetupRow, StationRow
 
 _plans = lru_cache(maxsize=64)(plan_lines)
 _state = lru_cache(maxsize=256)(hookup_state)
@@ -58,6 +62,11 @@ def live_readings(setup: SetupRow) -> list[ReadingRow]:
 def sound_readings(setup: SetupRow) -> tuple[TransmitterReading, ...]:
     """Return the transmitter readings of a stored hookup that can be reckoned with."""
     return readings_of(setup, kit_on(setup.line.job))
+
+
+def standing_mark(s: StationRow) -> MarkRow | None:
+    """Return the mark of a station that was not withdrawn."""
+    return next((m for m in s.marks if m.withdrawn_at is None), None)
 
 
 def live_stations(setup: SetupRow) -> list[StationRow]:
@@ -134,6 +143,52 @@ def across_of(setup: SetupRow, at_m: float) -> Across:
     """Return the forecast across the line at one place under a stored hookup."""
     readings = sound_readings(setup)
     return _across(*world(setup.line), setup_of(setup), state_of(setup), readings, at_m=at_m)
+
+
+def coverage_of(line: LineRow) -> Coverage:
+    """Return how much of a stored line is marked; stations without a mark count under the hookup in use."""
+    placed = [
+        Placed(s.distance_m, mark is None or mark.verdict in PROVED, mark is not None)
+        for setup in line.setups
+        for s in live_stations(setup)
+        if (mark := standing_mark(s)) is not None or setup is line.setups[-1]
+    ]
+    wanted = ((0.0, line.length_m),) if line.construction is None else line_of(line, line.job).wanted_m
+    return coverage(placed, length_m=line.length_m, wanted=wanted)
+
+
+def crossings_of(job: JobRow) -> list[tuple[LineRow, LineRow, Crossing]]:
+    """Return the crossings of a job's drawn lines, with the depths read near them where a mark may rest on them."""
+    rows = drawn_lines(job)
+    plan = site_plan_of(job)
+    if plan is None:
+        return []
+    depths = {k: _depths_read(row) for k, row in enumerate(rows)}
+    found = crossings(plan.drawn[: len(rows)], depths)
+    return [(rows[c.first], rows[c.second], c) for c in found]
+
+
+def _depths_read(line: LineRow) -> list[tuple[float, float]]:
+    """Depths of stations that passed, under every hookup of a line."""
+    return [
+        (s.distance_m, s.depth_m)
+        for setup in line.setups
+        for s, j in zip(live_stations(setup), judgements_of(setup), strict=True)
+        if s.depth_m is not None and j.verdict in PROVED
+    ]
+
+
+def events_of(setup: SetupRow) -> tuple[Event, ...]:
+    """Return what happened along the live stations of a hookup."""
+    return events_along(setup_of(setup), state_of(setup), [station_of(s) for s in live_stations(setup)])
+
+
+def estimate_of(station: StationRow) -> Estimate | None:
+    """Return the best estimate of depth and position at a stored station."""
+    setup = station.setup
+    kit = kit_on(setup.line.job)
+    noise_t = kit.frequency(setup.freq_hz).noise_t
+    return best_estimate(station_of(station), noise_t=noise_t, receiver=kit.receiver)
 
 
 def judgements_of(setup: SetupRow) -> tuple[Judgement, ...]:

@@ -14,6 +14,7 @@ from vessel.core.model.ends import TYPICAL_FAR_EARTH_OHM
 from vessel.core.model.entry import Quantity, Units, understand
 from vessel.core.model.errors import BadInput
 from vessel.core.model.legs import understand_place
+from vessel.core.model.reading import Heading
 from vessel.core.model.setup import Setup, Stake, usual_stake
 from vessel.core.model.utility import utility
 from vessel.formats.kit_doc import KitDoc
@@ -292,7 +293,7 @@ class CandidateForm(Form):
 
 
 class StationForm(Form):
-    """Receiver readings at a station."""
+    """Receiver readings at a station. `lost`: signal and guidance were gone there."""
 
     distance: Typed
     currents: Typed = ""
@@ -301,6 +302,8 @@ class StationForm(Form):
     depth_lifted: Typed = ""
     peak_null: Typed = ""
     neighbour: Typed = ""
+    direction: Heading = ""
+    lost: bool = False
     note: LongText = ""
     technician: NameText = ""
 
@@ -315,6 +318,8 @@ class StationForm(Form):
             "depth_lifted_m": reader.read("depth_lifted", "depth"),
             "peak_null_m": reader.read("peak_null", "offset"),
             "neighbour_a": reader.read("neighbour", "current"),
+            "direction": self.direction,
+            "lost": self.lost,
             "note": self.note,
             "typed": reader.typed,
         }

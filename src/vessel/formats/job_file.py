@@ -76,7 +76,7 @@ class MarkDoc(Doc):
 
 
 class StationDoc(Doc):
-    """Receiver readings at one station."""
+    """Receiver readings at one station. `lost`: signal and guidance were gone there."""
 
     distance_m: Number
     currents_a: Annotated[list[Number], Field(max_length=50)]
@@ -85,6 +85,8 @@ class StationDoc(Doc):
     depth_lifted_m: Number | None
     peak_null_m: Number | None
     neighbour_a: Number | None
+    direction: Literal["", "away", "towards"] = ""
+    lost: bool = False
     note: Text
     typed: dict[str, str]
     technician: Text

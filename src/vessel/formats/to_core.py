@@ -13,7 +13,7 @@ from vessel.core.model.errors import BadInput
 from vessel.core.model.ground import SitePlan
 from vessel.core.model.kit import Clamp, Coil, Frequency, Kit, Receiver
 from vessel.core.model.line import AccessPoint, Line
-from vessel.core.model.reading import Change, StationReading, TransmitterReading
+from vessel.core.model.reading import Change, Heading, StationReading, TransmitterReading
 from vessel.core.model.setup import Setup, Stake
 from vessel.core.model.soil import Soil
 from vessel.core.model.sweep import Candidate, Direction
@@ -137,7 +137,15 @@ def readings_of(setup: Any, kit: Kit) -> tuple[TransmitterReading, ...]:
 def station_of(s: Any) -> StationReading:
     """Return the station reading of a document or row."""
     return StationReading(
-        s.distance_m, tuple(s.currents_a), s.depth_m, s.lift_height_m, s.depth_lifted_m, s.peak_null_m, s.neighbour_a
+        s.distance_m,
+        tuple(s.currents_a),
+        s.depth_m,
+        s.lift_height_m,
+        s.depth_lifted_m,
+        s.peak_null_m,
+        s.neighbour_a,
+        cast(Heading, s.direction),
+        s.lost,
     )
 
 

@@ -157,6 +157,8 @@ class StationRow(Base):
     depth_lifted_m: Mapped[float | None]
     peak_null_m: Mapped[float | None]
     neighbour_a: Mapped[float | None]
+    direction: Mapped[str] = mapped_column(server_default="", default="")
+    lost: Mapped[bool] = mapped_column(server_default="0", default=False)
     note: Mapped[str]
     typed: Mapped[Json]
     technician: Mapped[str]

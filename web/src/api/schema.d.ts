@@ -1490,6 +1490,50 @@ export interface components {
             joint_f: number;
         };
         /**
+         * CoverLength
+         * @description How much of what is wanted of a line is in one state.
+         */
+        CoverLength: {
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "marked" | "doubtful" | "missing";
+            /** Text */
+            text: string;
+        };
+        /**
+         * CoverStretch
+         * @description A stretch of a line: marked, doubtful, or not located.
+         */
+        CoverStretch: {
+            /** Start M */
+            start_m: number;
+            /** End M */
+            end_m: number;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "marked" | "doubtful" | "missing";
+            /** Text */
+            text: string;
+        };
+        /**
+         * CoverView
+         * @description How far a line is marked.
+         */
+        CoverView: {
+            /** Length M */
+            length_m: number;
+            /** Wanted Text */
+            wanted_text: string;
+            /** Lengths */
+            lengths: components["schemas"]["CoverLength"][];
+            /** Stretches */
+            stretches: components["schemas"]["CoverStretch"][];
+        };
+        /**
          * Created
          * @description The id of a new thing.
          */
@@ -1535,6 +1579,29 @@ export interface components {
             message: string;
             /** Fix */
             fix: string;
+        };
+        /**
+         * EventView
+         * @description Something that happened along a trace: where, what was seen, what to do there.
+         */
+        EventView: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "bend" | "lost" | "drop" | "rise" | "depth" | "jump" | "end" | "returns";
+            /** Label */
+            label: string;
+            /** At M */
+            at_m: number;
+            /** Start M */
+            start_m: number;
+            /** End M */
+            end_m: number;
+            /** Text */
+            text: string;
+            /** Next Step */
+            next_step: string;
         };
         /**
          * ExpectedView
@@ -1846,6 +1913,10 @@ export interface components {
             before_state: "open" | "stop" | "answered";
             /** Before Text */
             before_text: string;
+            /** Crossings */
+            crossings: string[];
+            /** Mark Every Text */
+            mark_every_text: string;
             /** Lines */
             lines: components["schemas"]["LineState"][];
         };
@@ -2076,6 +2147,7 @@ export interface components {
             marks: number;
             /** Held */
             held: number;
+            cover: components["schemas"]["CoverView"];
             /** Next Text */
             next_text: string;
         };
@@ -2846,7 +2918,7 @@ export interface components {
         };
         /**
          * StationForm
-         * @description Receiver readings at a station.
+         * @description Receiver readings at a station. `lost`: signal and guidance were gone there.
          */
         StationForm: {
             /** Distance */
@@ -2881,6 +2953,17 @@ export interface components {
              * @default
              */
             neighbour?: string;
+            /**
+             * Direction
+             * @default
+             * @enum {string}
+             */
+            direction?: "" | "away" | "towards";
+            /**
+             * Lost
+             * @default false
+             */
+            lost?: boolean;
             /**
              * Note
              * @default
@@ -2921,6 +3004,8 @@ export interface components {
             technician: string;
             /** Taken At */
             taken_at: string;
+            /** Lost */
+            lost: boolean;
             /** Typed */
             typed: {
                 [key: string]: string;
@@ -2938,6 +3023,8 @@ export interface components {
             headline: string;
             /** Next Step */
             next_step: string;
+            /** Estimate Text */
+            estimate_text: string;
             /** Findings */
             findings: components["schemas"]["FindingView"][];
             /** Mark Id */
@@ -3062,6 +3149,10 @@ export interface components {
             beside: components["schemas"]["BesideView"][];
             /** Next Distance */
             next_distance: string;
+            /** Reads Direction */
+            reads_direction: boolean;
+            /** Events */
+            events: components["schemas"]["EventView"][];
             /** Stations */
             stations: components["schemas"]["StationView"][];
         };

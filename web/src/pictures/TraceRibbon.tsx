@@ -12,7 +12,9 @@ const DASHES = ["2 4", "9 4", "9 3 2 3"];
 const LEFT = 58;
 const GROUND = 58;
 const DEPTH = 110;
-const CURRENT_TOP = GROUND + DEPTH + 40;
+/** Between the depths and the currents: their captions, and what happened along the trace. */
+const HAPPENED = GROUND + DEPTH + 26;
+const CURRENT_TOP = HAPPENED + 42;
 const CURRENT = 120;
 const BOTTOM = CURRENT_TOP + CURRENT;
 
@@ -71,6 +73,17 @@ export function TraceRibbon(p: {
             {v === 0 ? `0 ${p.format.distanceUnit}` : v}
           </text>
         ))}
+        {t.events.map((e, i) => (
+          <Happened
+            key={`${e.kind}-${e.start_m}`}
+            event={e}
+            from={at(e.start_m)}
+            to={at(e.end_m)}
+            left={LEFT}
+            right={x.range()[1] ?? 0}
+            named={roomy(t.events, i, at)}
+          />
+        ))}
         {t.stations.map((s) => (
           <StationFlag
             key={s.id}
@@ -85,6 +98,62 @@ export function TraceRibbon(p: {
         ))}
       </svg>
     </div>
+  );
+}
+
+type Event = Trace["events"][number];
+
+/** Whether an event's name has room beside the one before it. */
+function roomy(events: Event[], i: number, at: (m: number) => number) {
+  const before = events[i - 1];
+  const own = events[i];
+  return !before || !own || at(own.at_m) - at(before.at_m) > 95;
+}
+
+/** Something that happened between two stations, named between the depths and the currents that show it. */
+function Happened(p: {
+  event: Event;
+  from: number;
+  to: number;
+  left: number;
+  right: number;
+  named: boolean;
+}) {
+  const middle = (p.from + p.to) / 2;
+  const anchor = middle > p.right - 60 ? "end" : middle < p.left + 60 ? "start" : "middle";
+  const y = HAPPENED;
+  return (
+    <g data-event={p.event.kind}>
+      <title>{p.event.text}</title>
+      <rect
+        x={p.from}
+        y={GROUND}
+        width={Math.max(p.to - p.from, 2)}
+        height={BOTTOM - GROUND}
+        fill="var(--care)"
+        opacity={0.13}
+      />
+      <path
+        d={`M${p.from} ${y - 4} V${y + 4} M${p.to} ${y - 4} V${y + 4} M${p.from} ${y} H${Math.max(p.to, p.from + 2)}`}
+        stroke="var(--care)"
+        strokeWidth={2.5}
+      />
+      {p.named ? (
+        <text
+          x={middle}
+          y={y + 17}
+          textAnchor={anchor}
+          fontSize={13}
+          fontWeight={700}
+          fill="var(--care)"
+          stroke="var(--sheet)"
+          strokeWidth={4}
+          paintOrder="stroke"
+        >
+          {p.event.label}
+        </text>
+      ) : null}
+    </g>
   );
 }
 
@@ -112,7 +181,7 @@ function Grounds(p: { trace: Trace; at: (m: number) => number; d: Scale; right: 
           {p.format.depth(v)}
         </text>
       ))}
-      <text x={p.right} y={GROUND + DEPTH + 16} textAnchor="end" fontSize={12.5} fill="var(--quiet)">
+      <text x={p.right} y={GROUND + DEPTH - 6} textAnchor="end" fontSize={12.5} fill="var(--ink)">
         depth; band: expected
       </text>
     </g>

@@ -5,11 +5,20 @@ from __future__ import annotations
 from typing import Any, cast
 
 from vessel.api import views
-from vessel.api.compute import judgements_of, live_candidates, live_stations, sound_readings
+from vessel.api.compute import (
+    coverage_of,
+    crossings_of,
+    judgements_of,
+    live_candidates,
+    live_stations,
+    sound_readings,
+    standing_mark,
+)
 from vessel.api.present.before import before_view, count_text, readiness_of
 from vessel.api.present.hookup import hookup_view, setup_text
-from vessel.api.present.trace import marks_of, standing_mark, trace_view
+from vessel.api.present.trace import marks_of, trace_view
 from vessel.api.present.typed import length_typed
+from vessel.core.judge.coverage import COVER_STATES, MARK_EVERY_M
 from vessel.core.judge.verdict import PROVED
 from vessel.core.model.construction import preset
 from vessel.core.model.entry import Quantity, Units, show_length
@@ -156,8 +165,45 @@ def line_state(line: LineRow) -> views.LineState:
         stations=len(stations),
         marks=marks,
         held=held,
+        cover=cover_view(line),
         next_text=_NEXT[step],
     )
+
+
+def cover_view(line: LineRow) -> views.CoverView:
+    """Return how much of a line is marked, doubtful and not located."""
+    found, units = coverage_of(line), cast(Units, line.job.units)
+    lengths = {"marked": found.marked_m, "doubtful": found.doubtful_m, "missing": found.missing_m}
+    return views.CoverView(
+        length_m=line.length_m,
+        wanted_text=show_length(found.wanted_m, units),
+        lengths=[views.CoverLength(state=state, text=show_length(lengths[state], units)) for state in COVER_STATES],
+        stretches=[
+            views.CoverStretch(
+                start_m=s.start_m,
+                end_m=s.end_m,
+                state=s.state,
+                text=f"{show_length(s.start_m, units)} to {show_length(s.end_m, units)}",
+            )
+            for s in found.stretches
+        ],
+    )
+
+
+def crossing_texts(job: JobRow) -> list[str]:
+    """Return what contradicts itself where drawn lines cross: both depths read, and no soil between."""
+    units, found = cast(Units, job.units), []
+    for a, b, c in crossings_of(job):
+        if c.contradicts and c.first_depth_m is not None and c.second_depth_m is not None:
+            at, *depths = (
+                show_length(c.first_m, units),
+                *(show_length(d, units, fine=True) for d in (c.first_depth_m, c.second_depth_m)),
+            )
+            found.append(
+                f"{a.name} and {b.name} cross {at} along {a.name}, read at {depths[0]} and {depths[1]}: both cannot "
+                "lie there. One of the two depths, or one of the two lines, is wrong."
+            )
+    return found
 
 
 def job_view(job: JobRow) -> views.JobView:
@@ -179,6 +225,8 @@ def job_view(job: JobRow) -> views.JobView:
         kit_name=job.kit.name,
         before_state=ready.state,
         before_text=count_text(ready),
+        crossings=crossing_texts(job),
+        mark_every_text=show_length(MARK_EVERY_M, cast(Units, job.units)),
         lines=[line_state(line) for line in live_lines(job)],
     )
 

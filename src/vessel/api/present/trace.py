@@ -2,14 +2,25 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
 from statistics import median
 from typing import Any, Literal, cast
 
 from vessel.api import views
-from vessel.api.compute import across_of, judgements_of, live_stations, state_of
+from vessel.api.compute import (
+    across_of,
+    estimate_of,
+    events_of,
+    judgements_of,
+    live_stations,
+    sound_readings,
+    standing_mark,
+    state_of,
+)
 from vessel.api.present.hookup import setup_text
 from vessel.api.present.sweep import sweep_headline, sweep_warning
 from vessel.api.present.typed import station_typed
+from vessel.core.judge.event_wording import EVENT_LABEL, EVENT_STEP, event_text
 from vessel.core.judge.rules import CRITERIA_VERSION
 from vessel.core.judge.verdict import PROVED, VERDICT_LABEL, Judgement
 from vessel.core.judge.wording import explain, headline, next_step
@@ -18,7 +29,7 @@ from vessel.core.model.utility import utility
 from vessel.core.plan.trace import Band
 from vessel.core.plan.wording import show_ma
 from vessel.core.signal.layout import Beside, lines_beside
-from vessel.formats.to_core import line_of
+from vessel.formats.to_core import kit_on, line_of
 from vessel.store.tables import MarkRow, SetupRow, StationRow
 
 _ORDER = {"hold": 0, "need": 1, "care": 2, "pass": 3, "skip": 4}
@@ -33,9 +44,26 @@ def readings_text(s: StationRow, units: Units) -> str:
         parts.append(f"{lifted} lifted by {by}")
     if s.peak_null_m is not None:
         parts.append(f"peak to null {show_length(s.peak_null_m, units, fine=True)}")
+    if s.direction:
+        parts.append(f"current runs {s.direction}")
+    if s.lost:
+        parts.append("guidance gone")
     if s.neighbour_a is not None:
         parts.append(f"neighbour {show_ma(s.neighbour_a) if s.neighbour_a else '0 mA'}")
     return ", ".join(parts)
+
+
+def estimate_text(s: StationRow, units: Units) -> str:
+    """Return where the line most likely is at a station, in words; empty without a depth and a current."""
+    best = estimate_of(s)
+    if best is None:
+        return ""
+    depth, off = (show_length(v, units, fine=True) for v in (best.depth_m, best.depth_pm_m))
+    how = "" if best.lifted else " A lift would narrow it."
+    aside = (
+        "" if best.offset_pm_m is None else f", within {show_length(best.offset_pm_m, units, fine=True)} of the peak"
+    )
+    return f"Most likely {depth} deep, ± {off}{aside}.{how}"
 
 
 def findings_view(j: Judgement, units: Units) -> list[views.FindingView]:
@@ -47,11 +75,6 @@ def findings_view(j: Judgement, units: Units) -> list[views.FindingView]:
         )
         for f in ordered
     ]
-
-
-def standing_mark(s: StationRow) -> MarkRow | None:
-    """Return the mark of a station that was not withdrawn."""
-    return next((m for m in s.marks if m.withdrawn_at is None), None)
 
 
 def station_view(s: StationRow, j: Judgement, units: Units) -> views.StationView:
@@ -70,12 +93,15 @@ def station_view(s: StationRow, j: Judgement, units: Units) -> views.StationView
         note=s.note,
         technician=s.technician,
         taken_at=s.taken_at,
+        lost=s.lost,
         typed=station_typed(s, units),
         verdict=j.verdict,
         verdict_label=VERDICT_LABEL[j.verdict],
         proved=j.verdict in PROVED,
         headline=headline(j, units),
         next_step=next_step(j),
+        # where the field is judged distorted a best estimate would lend it a trust it does not have
+        estimate_text="" if j.verdict == "hold" else estimate_text(s, units),
         findings=findings_view(j, units),
         mark_id=mark.id if mark else None,
     )
@@ -162,6 +188,19 @@ def trace_view(setup: SetupRow) -> views.TraceView:
         sweep_text=sweep_warning(setup),
         beside=[_beside(n, band, units) for n, band in zip(beside, state.beside, strict=True)],
         next_distance=_next_distance(stations, line.length_m, units),
+        reads_direction=kit_on(line.job).frequency(setup.freq_hz).reads_direction,
+        events=[
+            views.EventView(
+                kind=e.kind,
+                label=EVENT_LABEL[e.kind],
+                at_m=e.at_m,
+                start_m=e.start_m,
+                end_m=e.end_m,
+                text=event_text(e, units),
+                next_step=EVENT_STEP[e.kind],
+            )
+            for e in events_of(setup)
+        ],
         stations=[station_view(s, j, units) for s, j in zip(stations, judgements_of(setup), strict=True)],
     )
 
@@ -169,7 +208,7 @@ def trace_view(setup: SetupRow) -> views.TraceView:
 def snapshot(s: StationRow, j: Judgement) -> dict[str, Any]:
     """Return what led to a mark, in SI, to be kept with it unchanged."""
     setup, line = s.setup, s.setup.line
-    last = next((r for r in reversed(setup.readings) if r.deleted_at is None), None)
+    last = next(reversed(sound_readings(setup)), None)
     return {
         "setup": {
             k: getattr(setup, k)
@@ -201,10 +240,13 @@ def snapshot(s: StationRow, j: Judgement) -> dict[str, Any]:
                 "depth_lifted_m",
                 "peak_null_m",
                 "neighbour_a",
+                "direction",
+                "lost",
                 "note",
                 "taken_at",
             )
         },
+        "estimate": None if (best := estimate_of(s)) is None else asdict(best),
         "findings": [
             {
                 "rule": f.rule.id,

@@ -31,7 +31,7 @@ def length_typed(text: str | None, value_m: float, *, quantity: Quantity, units:
 
 def station_typed(s: StationRow, units: Units) -> dict[str, str]:
     """Return the texts of a station for its form."""
-    typed = dict(s.typed)
+    typed = dict(s.typed) | {"direction": s.direction}
     for field, (column, quantity) in _STATION.items():
         value = getattr(s, column)
         if value is not None:

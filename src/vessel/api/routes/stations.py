@@ -7,9 +7,9 @@ from typing import cast
 from fastapi import APIRouter
 
 from vessel.api import views
-from vessel.api.compute import judgements_of, live_stations
+from vessel.api.compute import estimate_of, judgements_of, live_stations, standing_mark
 from vessel.api.inputs import MarkForm, StationForm, WithdrawForm, need
-from vessel.api.present.trace import mark_view, snapshot, standing_mark, trace_view
+from vessel.api.present.trace import mark_view, snapshot, trace_view
 from vessel.api.routes import REFUSALS, Db, get
 from vessel.api.routes.hookups import refuse_twice
 from vessel.core.judge.verdict import PROVED, VERDICT_LABEL
@@ -78,7 +78,9 @@ def mark(station_id: int, form: MarkForm, db: Db) -> views.MarkView:
         )
     line = row.setup.line
     u = utility(line.utility)
-    depth = "" if row.depth_m is None else f" {show_length(row.depth_m, cast(Units, line.job.units), fine=True)}"
+    best = estimate_of(row) if j.verdict in PROVED else None
+    deep = row.depth_m if best is None else best.depth_m
+    depth = "" if deep is None else f" {show_length(deep, cast(Units, line.job.units), fine=True)}"
     doubt = "" if j.verdict in PROVED else " NOT PROVED"
     made = MarkRow(
         label=f"{u.letter}{depth}{doubt}",

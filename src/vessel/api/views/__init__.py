@@ -22,7 +22,17 @@ from vessel.api.views.hookup import (
     StepView,
 )
 from vessel.api.views.kinds import Hookup, Outcome, StepName, Units, Verdict
-from vessel.api.views.lines import Created, JobRow, JobView, LineDetail, LineState, NeighbourTyped
+from vessel.api.views.lines import (
+    CoverLength,
+    CoverStretch,
+    CoverView,
+    Created,
+    JobRow,
+    JobView,
+    LineDetail,
+    LineState,
+    NeighbourTyped,
+)
 from vessel.api.views.plan import BleedOffView, FactView, ForecastView, LandmarkView, OptionView, PlanView, ZoneView
 from vessel.api.views.site import (
     AccessView,
@@ -42,6 +52,7 @@ from vessel.api.views.trace import (
     BandView,
     BelowView,
     BesideView,
+    EventView,
     FindingView,
     LineRecord,
     MarkView,
@@ -69,8 +80,12 @@ __all__ = [
     "CheckView",
     "ChoiceView",
     "ConcernView",
+    "CoverLength",
+    "CoverStretch",
+    "CoverView",
     "Created",
     "DrawnLineView",
+    "EventView",
     "ExpectedView",
     "FactView",
     "FindingView",

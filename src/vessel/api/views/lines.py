@@ -8,7 +8,33 @@ from pydantic import BaseModel
 
 from vessel.api.views.catalogue import UtilityView
 from vessel.api.views.kinds import StepName, Units
+from vessel.core.judge.coverage import CoverState
 from vessel.formats.kit_doc import ConstructionDoc
+
+
+class CoverLength(BaseModel):
+    """How much of what is wanted of a line is in one state."""
+
+    state: CoverState
+    text: str
+
+
+class CoverStretch(BaseModel):
+    """A stretch of a line: marked, doubtful, or not located."""
+
+    start_m: float
+    end_m: float
+    state: CoverState
+    text: str
+
+
+class CoverView(BaseModel):
+    """How far a line is marked."""
+
+    length_m: float
+    wanted_text: str
+    lengths: list[CoverLength]
+    stretches: list[CoverStretch]
 
 
 class LineState(BaseModel):
@@ -31,6 +57,7 @@ class LineState(BaseModel):
     stations: int
     marks: int
     held: int
+    cover: CoverView
     next_text: str
 
 
@@ -50,6 +77,8 @@ class JobView(BaseModel):
     kit_name: str
     before_state: Literal["open", "stop", "answered"]
     before_text: str
+    crossings: list[str]
+    mark_every_text: str
     lines: list[LineState]
 
 

@@ -10,6 +10,7 @@ from vessel.api.views.before import BeforeView
 from vessel.api.views.hookup import HookupView
 from vessel.api.views.kinds import Outcome, Units, Verdict
 from vessel.api.views.lines import JobView, LineState
+from vessel.core.judge.events import EventKind
 
 
 class FindingView(BaseModel):
@@ -62,12 +63,14 @@ class StationView(BaseModel):
     note: str
     technician: str
     taken_at: str
+    lost: bool
     typed: dict[str, str]
     verdict: Verdict
     verdict_label: str
     proved: bool
     headline: str
     next_step: str
+    estimate_text: str
     findings: list[FindingView]
     mark_id: int | None
 
@@ -112,6 +115,18 @@ class AcrossView(BaseModel):
     text: str
 
 
+class EventView(BaseModel):
+    """Something that happened along a trace: where, what was seen, what to do there."""
+
+    kind: EventKind
+    label: str
+    at_m: float
+    start_m: float
+    end_m: float
+    text: str
+    next_step: str
+
+
 class TraceView(BaseModel):
     """The trace under one hookup."""
 
@@ -128,6 +143,8 @@ class TraceView(BaseModel):
     sweep_text: str
     beside: list[BesideView]
     next_distance: str
+    reads_direction: bool
+    events: list[EventView]
     stations: list[StationView]
 
 

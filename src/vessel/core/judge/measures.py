@@ -12,7 +12,9 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from vessel.core.model.kit import Receiver
 from vessel.core.model.reading import StationReading
+from vessel.core.signal.field import depth_spread
 from vessel.core.signal.receiver import signal_at
 
 Floats = NDArray[np.float64]
@@ -31,7 +33,7 @@ class StationContext:
     tx_freq_hz: float
     rx_freq_hz: float | None
     noise_t: float
-    low_m: float
+    receiver: Receiver
     reads_depth: bool
     depth_range_m: tuple[float, float]
     end_m: float
@@ -58,7 +60,7 @@ class Batch:
     neighbour_a: Any
     freq_gap: Any
     noise_t: Any
-    low_m: float
+    receiver: Receiver
     depth_range_m: tuple[float, float]
     end_m: Any
     loop_gap: Any
@@ -68,6 +70,8 @@ class Batch:
     before_a: Any = float("nan")
     before_depth_m: Any = float("nan")
     before_forecast_a: Any = float("nan")
+    points_back: Any = float("nan")
+    gone: Any = 0.0
 
     @classmethod
     def of(cls, r: StationReading, c: StationContext) -> Batch:
@@ -88,7 +92,7 @@ class Batch:
             neighbour_a=_known(r.neighbour_a),
             freq_gap=_known(None if c.rx_freq_hz is None else abs(c.rx_freq_hz - c.tx_freq_hz) / c.tx_freq_hz),
             noise_t=c.noise_t,
-            low_m=c.low_m,
+            receiver=c.receiver,
             depth_range_m=c.depth_range_m,
             end_m=_known(c.end_m),
             loop_gap=_known(c.loop_gap),
@@ -98,6 +102,8 @@ class Batch:
             before_a=_known(None if before is None else before.current_a),
             before_depth_m=_known(None if before is None else before.depth_m),
             before_forecast_a=_known(before_forecast),
+            points_back=_known({"": None, "away": 0.0, "towards": 1.0}[r.direction]),
+            gone=np.array([float(r.lost)]),
         )
 
 
@@ -114,6 +120,25 @@ def _share(part: Any, of: Any) -> Any:
 def _depth_outside(b: Batch) -> Any:
     low, high = b.depth_range_m
     return np.maximum(np.maximum(0.0, (low - b.depth_m) / low), (b.depth_m - high) / high)
+
+
+def _signal(b: Batch) -> Any:
+    return signal_at(b.amps, depth_m=b.depth_m, low_m=b.receiver.low_m) / b.noise_t
+
+
+def _lift_error(b: Batch) -> Any:
+    return np.abs(b.lifted_m - b.depth_m - b.lift_m)
+
+
+def _beyond_noise(b: Batch) -> Any:
+    """What the noise in two depths does not explain of the lift's error; a lift takes the receiver off the field."""
+    r, share = b.receiver, 1 / np.maximum(_signal(b), 1e-9)
+    lifted = share * (b.depth_m + b.lift_m + r.low_m) / (b.depth_m + r.low_m)
+    noise = np.hypot(
+        depth_spread(b.depth_m, share, low_m=r.low_m, separation_m=r.separation_m),
+        depth_spread(b.depth_m + b.lift_m, lifted, low_m=r.low_m, separation_m=r.separation_m),
+    )
+    return np.maximum(_lift_error(b) - noise, 0.0) / b.lift_m
 
 
 def _ends(b: Batch) -> Any:
@@ -133,13 +158,16 @@ def _jump(b: Batch) -> Any:
 MEASURES: dict[str, Callable[[Batch], Any]] = {
     "frequency": lambda b: b.freq_gap,
     "loop": lambda b: b.loop_gap,
-    "signal": lambda b: signal_at(b.amps, depth_m=b.depth_m, low_m=b.low_m) / b.noise_t,
+    "guidance": lambda b: b.gone,
+    "signal": _signal,
     "steady": lambda b: b.spread,
     "current_low": lambda b: b.amps / np.maximum(b.forecast_a[0], 1e-12),
     "current_high": lambda b: b.amps / np.maximum(b.forecast_a[1], 1e-12),
-    "lift": lambda b: np.abs(b.lifted_m - b.depth_m - b.lift_m) / b.lift_m,
+    "lift": lambda b: _lift_error(b) / b.lift_m,
+    "lift_sure": _beyond_noise,
     "peak_null": lambda b: b.peak_null_m,
     "neighbour": lambda b: _share(b.neighbour_a, b.amps),
+    "direction": lambda b: b.points_back,
     "depth": _depth_outside,
     "ends": _ends,
     "air": lambda b: b.air_share,

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-CRITERIA_VERSION = "1"
+CRITERIA_VERSION = "2"
 """Raised whenever a rule, a bound or a measure changes; kept with every saved verdict."""
 
 Sense = Literal["above", "below"]
@@ -64,6 +64,18 @@ RULES: tuple[Rule, ...] = (
         "Enter the transmitter's volts and milliamps at the hookup.",
     ),
     Rule(
+        "guidance",
+        "Guidance kept",
+        "share of the stations here at which signal and guidance were gone",
+        "ratio",
+        "above",
+        None,
+        0.50,
+        "skip",
+        "Where signal and guidance are gone there is nothing to mark: a bend, an end or a break.",
+        "Walk a circle to find the line again; take no depth here.",
+    ),
+    Rule(
         "signal",
         "Signal above noise",
         "signal at the lower coil against the ambient noise",
@@ -119,13 +131,25 @@ RULES: tuple[Rule, ...] = (
         "error of the depth gained by lifting, against the height of the lift",
         "ratio",
         "above",
-        0.15,
-        0.30,
+        0.12,
+        0.75,
         "need",
         "Lifting must add exactly its own height; where it does not, the field is not that of one straight line.",
         "Move a few metres along the line and repeat; do not use this depth.",
         "Lift the receiver straight up by a known height and read the depth again.",
         "Repeat the lift a few metres along; paint the position, leave the depth out unless it agrees there.",
+    ),
+    Rule(
+        "lift_sure",
+        "Lift error within the noise",
+        "what noise does not explain of the lift's error, against the height of the lift",
+        "ratio",
+        "above",
+        None,
+        0.30,
+        "skip",
+        "An error of the lift that noise cannot make is made by another line's field, or by the air.",
+        "Move a few metres along the line and repeat; do not use this depth.",
     ),
     Rule(
         "peak_null",
@@ -153,6 +177,18 @@ RULES: tuple[Rule, ...] = (
         "The target carries the most current. A neighbour nearly as strong may be the target.",
         "Follow the neighbour back to the hookup; lower the frequency to cut the bleed-off.",
         "Look to both sides and enter the best current on another line, 0 if there is none.",
+    ),
+    Rule(
+        "direction",
+        "Current runs away from the hookup",
+        "share of the directions read that point back to the hookup",
+        "ratio",
+        "above",
+        None,
+        0.50,
+        "skip",
+        "Current that runs back to the hookup returns through another line.",
+        "Follow the other way, or go back and find the line on which it runs away from the hookup.",
     ),
     Rule(
         "depth",

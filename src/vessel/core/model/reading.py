@@ -13,6 +13,10 @@ Change = Literal["stake", "clip", "far"]
 """What is done to a hookup between readings: the stake deeper or wetter, the clip cleaned, the far end earthed."""
 
 
+Heading = Literal["", "away", "towards"]
+"""Which way the current of a line runs, seen from the hookup; empty where it was not told."""
+
+
 @dataclass(frozen=True)
 class TransmitterReading:
     """Volts [V] and current [A] shown by the transmitter at `freq_hz` [Hz], after all of `changes` were made."""
@@ -46,6 +50,7 @@ class StationReading:
     """Receiver readings at one station: `distance_m` along the line [m], repeated currents [A], depths [m].
 
     None means not taken. `neighbour_a` is the best current found on a neighbour [A], 0 when looked and found none.
+    `direction`: which way the current runs, where the receiver tells; `lost`: signal and guidance were gone there.
     """
 
     distance_m: float
@@ -55,6 +60,8 @@ class StationReading:
     depth_lifted_m: float | None = None
     peak_null_m: float | None = None
     neighbour_a: float | None = None
+    direction: Heading = ""
+    lost: bool = False
 
     def __post_init__(self) -> None:
         require_range(self.distance_m, low=0, high=2e4, field="distance_m", name="Distance", unit="m")

@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 
 from vessel.core.judge.measures import Batch
 from vessel.core.judge.verdict import VERDICTS, judge_codes
+from vessel.core.model.kit import Receiver
 from vessel.core.model.setup import Setup
 from vessel.core.plan.forecast import PROVED_CODES, Forecast
 from vessel.core.plan.simulate import Cases, Simulator, Solved, end_distance
@@ -69,7 +70,7 @@ class _Rated:
             peak_null_m=peak_null_m[:, None],
             reads_depth=self.reads_depth,
             noise_t=self.noise_t,
-            low_m=sim.kit.receiver.low_m,
+            receiver=sim.kit.receiver,
             depth_range_m=(sim.line.depth_min_m, sim.line.depth_max_m),
             end_m=self.end_m[which][:, None, None],
             forecast_a=self.own[which][:, None] * drive,
@@ -117,7 +118,7 @@ def simulated(
     peak_null_m: Floats,
     reads_depth: bool,
     noise_t: float,
-    low_m: float,
+    receiver: Receiver,
     depth_range_m: tuple[float, float],
     end_m: Floats,
     forecast_a: Floats,
@@ -144,7 +145,7 @@ def simulated(
         neighbour_a=np.minimum(neighbour_a, 10.0),
         freq_gap=0.0,
         noise_t=noise_t,
-        low_m=low_m,
+        receiver=receiver,
         depth_range_m=depth_range_m,
         end_m=end_m,
         loop_gap=0.0,

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from vessel.core.diagnose.circuit import Diagnosis, diagnose
+from vessel.core.judge.events import Event, Taken, events
 from vessel.core.judge.measures import StationContext
 from vessel.core.judge.verdict import PROVED, Judgement, judge
 from vessel.core.model.kit import Kit
@@ -22,6 +23,9 @@ from vessel.core.signal.field import Floats
 from vessel.core.signal.layout import look_aside
 from vessel.core.signal.line_circuit import LineCircuit, excite
 from vessel.core.signal.sources import Excitation, output
+
+_PLACE_DOUBT = 0.1
+"""How far off a forecast may be along the line, as a share of the way from the hookup."""
 
 
 @dataclass(frozen=True)
@@ -43,11 +47,13 @@ class Band:
 class HookupState:
     """What the hookup is known to do: diagnosis of its readings (direct only), forecast bands, what they rest on.
 
-    `band` is the line's own current, `beside` that of each neighbour.
+    `band` is the line's own current, `beside` that of each neighbour; `likely` the line's own if the first of what is
+    possible is true.
     """
 
     diagnosis: Diagnosis | None
     band: Band
+    likely: Band
     beside: tuple[Band, ...]
     tx_read: bool
 
@@ -67,8 +73,9 @@ def hookup_state(line: Line, soil: Soil, kit: Kit, setup: Setup, readings: Seque
     x_m = np.linspace(0, line.length_m, 81)
     tx_read = bool(readings) or setup.method == "induction"  # induction has nothing to read
     if setup.method != "direct" or not readings:
-        band, *beside = _bands(x_m, _forecast(line, soil, kit, setup, x_m))
-        return HookupState(None, band, tuple(beside), tx_read)
+        rows = _forecast(line, soil, kit, setup, x_m)
+        band, *beside = _bands(x_m, rows)
+        return HookupState(None, band, _bands(x_m, rows[:1])[0], tuple(beside), tx_read)
     found = diagnose(line, setup, soil, kit, readings)
     at_freq = [r for r in readings if r.freq_hz == setup.freq_hz]
     if at_freq:
@@ -78,7 +85,7 @@ def hookup_state(line: Line, soil: Soil, kit: Kit, setup: Setup, readings: Seque
     else:
         rows = _forecast(line, soil, kit, setup, x_m)
     band, *beside = _bands(x_m, rows)
-    return HookupState(found, band, tuple(beside), True)
+    return HookupState(found, band, _bands(x_m, rows[:1])[0], tuple(beside), True)
 
 
 def _bands(x_m: Floats, cases: Sequence[Floats]) -> list[Band]:
@@ -148,7 +155,7 @@ def judge_stations(
                 tx_freq_hz=setup.freq_hz,
                 rx_freq_hz=rx_freq_hz,
                 noise_t=frequency.noise_t,
-                low_m=kit.receiver.low_m,
+                receiver=kit.receiver,
                 reads_depth=frequency.reads_depth,
                 depth_range_m=(line.depth_min_m, line.depth_max_m),
                 end_m=end_distance(line, setup, r.distance_m),
@@ -161,3 +168,25 @@ def judge_stations(
         if r.depth_m is not None and r.currents_a and found[i].verdict in PROVED:
             previous = (r, 0.5 * sum(forecast))
     return [found[i] for i in range(len(readings))]
+
+
+def events_along(setup: Setup, state: HookupState, readings: Sequence[StationReading]) -> tuple[Event, ...]:
+    """Return what happened along the stations of one hookup, against its likeliest forecast."""
+    return events([_taken(setup, state.likely, r) for r in readings], hookup_m=setup.position_m)
+
+
+def _taken(setup: Setup, likely: Band, r: StationReading) -> Taken:
+    amps, here = r.current_a, likely.at(r.distance_m)[0]
+    off = _PLACE_DOUBT * abs(r.distance_m - setup.position_m)
+    near, far = (max(likely.at(r.distance_m + d)[0], 1e-6) for d in (-off, off))
+    spread = float(np.std(r.currents_a) / amps / np.sqrt(len(r.currents_a))) if amps and len(r.currents_a) > 1 else 0.0
+    return Taken(
+        r.distance_m,
+        amps or None,
+        r.depth_m,
+        here,
+        spread,
+        0.5 * abs(float(np.log(near / far))),
+        r.lost,
+        r.direction == "towards",
+    )

@@ -143,6 +143,17 @@ def electronic_depth(b_low: Floats, b_high: Floats, *, low_m: float, separation_
     return np.asarray(np.where(depth > 0, depth, np.nan))
 
 
+def depth_spread(depth_m: Any, noise_share: Any, *, low_m: float, separation_m: float) -> Any:
+    """Return the standard deviation [m] of one electronic depth when each coil is noisy.
+
+    `noise_share`: rms noise against the field at the lower coil. Only what is in phase with the field moves its
+    magnitude, hence the root of two; the upper coil sees the same noise on a weaker field.
+    """
+    above = depth_m + low_m
+    ratio = (above + separation_m) / above
+    return above**2 / separation_m * ratio * np.sqrt(1 + ratio**2) * noise_share / np.sqrt(2)
+
+
 def triangulation_depth(*, offset_m: float, tilt_deg: float = 45.0) -> float:
     """Return depth of a line [m] below the coil from the offset [m] at which a coil tilted by `tilt_deg` nulls."""
     return float(offset_m / np.tan(np.radians(tilt_deg)))

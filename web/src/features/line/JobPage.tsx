@@ -1,4 +1,4 @@
-import { ClipboardCheck, Map as MapIcon, Pencil, Plus, Printer } from "lucide-react";
+import { ClipboardCheck, Map as MapIcon, Pencil, Plus, Printer, Ruler } from "lucide-react";
 import { useState } from "react";
 import { Link, Navigate, useNavigate, useParams } from "react-router";
 import type { Schemas } from "../../api/client";
@@ -77,6 +77,12 @@ function JobView({ job }: { job: Job }) {
               className="inline-flex min-h-11 items-center gap-2 rounded-md border border-quiet bg-sheet px-3 text-sm font-semibold"
             >
               <MapIcon aria-hidden className="size-4" /> Site
+            </Link>
+            <Link
+              to={`/jobs/${job.id}/progress`}
+              className="inline-flex min-h-11 items-center gap-2 rounded-md border border-quiet bg-sheet px-3 text-sm font-semibold"
+            >
+              <Ruler aria-hidden className="size-4" /> Marked
             </Link>
             <Button
               onClick={() => setSheet("new-line")}

@@ -1,5 +1,6 @@
 import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
+import { CoverStrip } from "../../pictures/CoverStrip";
 import { DASHES } from "../../pictures/shared";
 import type { Job } from "./JobPage";
 
@@ -10,6 +11,7 @@ export function UtilityTag({ utility }: { utility: Schemas["UtilityView"] }) {
       width="44"
       height="26"
       viewBox="0 0 44 26"
+      className="shrink-0"
       role="img"
       aria-label={`${utility.label}, ${utility.colour}`}
     >
@@ -52,13 +54,18 @@ export function LineList({
             className={`flex items-start gap-3 rounded-lg border-2 p-3 ${current === l.id ? "border-ink bg-sheet" : "border-edge"}`}
           >
             <UtilityTag utility={l.utility} />
-            <span className="min-w-0">
+            <span className="min-w-0 grow">
               <strong className="block leading-tight">{l.name}</strong>
               <span className="block text-sm text-quiet">{l.next_text}</span>
               {l.stations ? (
                 <span className="block text-sm">
                   {l.stations} {l.stations === 1 ? "station" : "stations"}, {l.marks} marked
                   {l.held ? `, ${l.held} not proved` : ""}
+                </span>
+              ) : null}
+              {l.stations ? (
+                <span className="mt-1 block">
+                  <CoverStrip cover={l.cover} />
                 </span>
               ) : null}
             </span>

@@ -2,6 +2,7 @@ import { useState } from "react";
 import { api, asRefusal, type Refusal, type Schemas, take } from "../../api/client";
 import { useChange, useMarks, useTrace } from "../../api/queries";
 import { when } from "../../app/units";
+import { CoverCard } from "../../pictures/CoverStrip";
 import { Button } from "../../ui/Button";
 import { Field } from "../../ui/Field";
 import { VerdictBadge } from "../../ui/Verdict";
@@ -17,6 +18,10 @@ export function MarksPage({ job, line }: { job: Job; line: LineState }) {
   const open = (trace.data?.stations ?? []).filter((s) => s.mark_id === null);
   return (
     <div className="grid grid-cols-1 gap-4">
+      <section className="card" aria-label="How far it is marked">
+        <h2>How far it is marked</h2>
+        <CoverCard cover={line.cover} />
+      </section>
       <section className="card" aria-label="Stations to mark">
         <h2>Stations without a mark</h2>
         {open.length === 0 ? (
@@ -45,7 +50,8 @@ export function MarksPage({ job, line }: { job: Job; line: LineState }) {
           }
         </Wait>
         <p className="mt-3 text-sm text-quiet">
-          Stretches without a mark are not located. Say so to the excavator: that record protects them too.
+          Marks no more than {job.mark_every_text} apart carry the line from one to the other. Everything else
+          is not located. Say so to the excavator: that record protects them too.
         </p>
       </section>
     </div>

@@ -8,6 +8,7 @@ import { Button, buttonClass } from "../../ui/Button";
 import { VerdictBadge } from "../../ui/Verdict";
 import { Wait } from "../../ui/Wait";
 import { MarkItem } from "../marks/MarksPage";
+import { JobCover } from "../progress/JobCover";
 
 type Record = Schemas["RecordView"];
 
@@ -50,6 +51,10 @@ function RecordView({ record: r }: { record: Record }) {
         qualified staff decide. Stretches without a mark are not located.
       </p>
       <BeforeRecord before={r.before} />
+      <section className="mt-6 border-t-4 border-ink pt-3" aria-label="How far it is marked">
+        <h2 className="mb-2 text-xl">How far it is marked</h2>
+        <JobCover job={job} />
+      </section>
       {r.lines.map((l) => (
         <LineRecord key={l.line.id} record={l} job={job} />
       ))}

@@ -59,6 +59,7 @@ export function StationCard(p: { station: Station; job: Job; onEdit: () => void;
         <ArrowRight aria-hidden className="mt-0.5 size-5 shrink-0" />
         {s.next_step}
       </p>
+      {s.estimate_text ? <p className="mt-2">{s.estimate_text}</p> : null}
       {refused ? (
         <p role="alert" className="mt-2 font-semibold text-hold">
           {refused.message} {refused.fix}

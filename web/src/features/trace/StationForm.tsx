@@ -1,10 +1,10 @@
 import { type FormEvent, useRef, useState } from "react";
-import { api, asRefusal, type Refusal, take } from "../../api/client";
+import { api, asRefusal, type Refusal, type Schemas, take } from "../../api/client";
 import { useChange } from "../../api/queries";
 import { useDraft } from "../../app/draft";
 import { useKeys } from "../../app/keys";
 import { Button } from "../../ui/Button";
-import { Field, FormError } from "../../ui/Field";
+import { Choice, Field, FormError, Tick } from "../../ui/Field";
 import type { Job } from "../line/JobPage";
 import type { Station, Trace } from "./TracePage";
 
@@ -16,6 +16,8 @@ const FIELDS = {
   depth_lifted: "",
   peak_null: "",
   neighbour: "",
+  direction: "",
+  lost: false,
   note: "",
 };
 type Form = typeof FIELDS;
@@ -34,7 +36,7 @@ export function StationForm(p: Props) {
   const metric = t.units === "metric";
   const lift = metric ? "0.5" : "20";
   const fresh = (): Form => ({ ...FIELDS, distance: t.next_distance, lift_height: lift });
-  const start = station ? { ...FIELDS, ...station.typed, note: station.note } : fresh();
+  const start = station ? { ...FIELDS, ...station.typed, lost: station.lost, note: station.note } : fresh();
   const [form, change, clear] = useDraft<Form>(
     station ? `station-${station.id}` : `station-new-${t.setup_id}`,
     start,
@@ -43,7 +45,11 @@ export function StationForm(p: Props) {
   const first = useRef<HTMLInputElement>(null);
   useKeys({ n: () => first.current?.focus() });
   const save = useChange((body: Form) => {
-    const sent = { ...body, technician: p.job.technician };
+    const sent = {
+      ...body,
+      direction: body.direction as Schemas["StationForm"]["direction"],
+      technician: p.job.technician,
+    };
     return station
       ? take(
           api.PUT("/api/stations/{station_id}", { params: { path: { station_id: station.id } }, body: sent }),
@@ -68,7 +74,7 @@ export function StationForm(p: Props) {
       onError: (err) => setError(asRefusal(err)),
     });
   };
-  const text = (name: keyof Form) => ({
+  const text = (name: Exclude<keyof Form, "lost">) => ({
     name,
     value: form[name],
     units: t.units,
@@ -107,7 +113,29 @@ export function StationForm(p: Props) {
         <Field {...text("lift_height")} label="Lifted by" quantity="offset" />
         <Field {...text("depth_lifted")} label="Depth when lifted" quantity="depth" />
         <Field {...text("neighbour")} label="Best neighbour, mA" quantity="current" hint="0 if none found" />
+        {t.reads_direction ? (
+          <Choice
+            label="Current runs"
+            name="direction"
+            value={form.direction}
+            error={error}
+            onChange={(v) => change({ direction: v })}
+            options={[
+              { id: "", label: "not told" },
+              { id: "away", label: "away from the hookup" },
+              { id: "towards", label: "back towards it" },
+            ]}
+          />
+        ) : null}
         <Field {...text("note")} label="Note" />
+        <div className="col-span-full mb-2">
+          <Tick
+            label="Signal and guidance gone here"
+            name="lost"
+            checked={form.lost}
+            onChange={(lost) => change({ lost })}
+          />
+        </div>
         <div className="col-span-full flex flex-wrap items-center gap-2">
           <div className="w-full">
             <FormError error={error} fields={Object.keys(FIELDS)} />

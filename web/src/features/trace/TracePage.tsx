@@ -81,6 +81,15 @@ function TraceView({ trace, job }: { trace: Trace; job: Job }) {
           chosen={station?.id ?? null}
           onChoose={setChosen}
         />
+        {trace.events.length ? (
+          <ul className="mb-2 grid gap-1" aria-label="What happened along the trace">
+            {trace.events.map((e) => (
+              <li key={`${e.kind}-${e.start_m}`} data-event={e.kind} className="border-t border-edge py-1">
+                <strong>{e.label}.</strong> {e.text} <strong>{e.next_step}</strong>
+              </li>
+            ))}
+          </ul>
+        ) : null}
         {trace.beside.length ? (
           <ul className="mb-2 text-sm" aria-label="Forecast on neighbours">
             {trace.beside.map((b) => (

@@ -1,0 +1,233 @@
+"""Seeded sites traced to the mark: a plan with what a plan gets wrong, and a receiver walked over the ground as it is.
+
+The judge sees the plan, the transmitter and what was read; where the line really is only the figures see.
+"""
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from tests.core.sweeps import FREQS, ground, site_of, target_line
+from vessel.core.judge.estimate import best_estimate
+from vessel.core.judge.verdict import PROVED
+from vessel.core.model.kit import SAMPLE_KIT
+from vessel.core.model.reading import StationReading, TransmitterReading
+from vessel.core.model.setup import Setup, Stake
+from vessel.core.model.soil import Soil
+from vessel.core.plan.trace import hookup_state, judge_stations
+from vessel.core.signal.circle import horizontal_field
+from vessel.core.signal.field import electronic_depth
+from vessel.core.signal.layout import hookup_on, lay_out, off_line
+from vessel.core.signal.receiver import LIFT_M, across_of, current_for
+from vessel.core.signal.solve import SolvedSite
+
+TOLERANCE_M = 0.45
+"""Half-width of the zone round a mark in which the line must lie."""
+DEPTH_WITHIN = 0.1
+EVERY_M = (4.0, 9.0)
+ASIDE_M, ASIDE_STEP_M = 5.0, 0.2
+REPEATS = 4
+LEAST_SNR = 8.0
+FOLLOWED = ("target", "target", "target", "wrong", "jumped")
+
+
+@dataclass(frozen=True)
+class Traced:
+    """Stations (n,): the verdict, how far the mark would be off [m], the depth's error as a share of the true depth,
+    and whether it lies in its stated range.
+
+    `strongest_m`: how far off the loudest place within reach is; `plausible`: the depth read is one to be expected.
+    """
+
+    scenario: str
+    verdicts: list
+    off_m: np.ndarray
+    depth_error: np.ndarray
+    in_range: np.ndarray
+    strongest_m: np.ndarray
+    plausible: np.ndarray
+
+
+def traced(seed):
+    """Return a site traced under one hookup; raises what core refuses where plan or ground cannot be hooked up."""
+    rng = np.random.default_rng(seed)
+    plan = site_of(rng)
+    truth = ground(rng, plan)
+    soil = Soil(float(10 ** rng.uniform(1.5, 2.7)))
+    really = Soil(float(soil.resistivity_ohm_m * np.exp(rng.normal(0, 0.5))))
+    line, there = target_line(plan), target_line(truth)
+    freq = float(rng.choice(FREQS))
+    method = "induction" if freq > 30e3 and rng.random() < 0.3 else "direct"
+    setup = Setup(
+        method, freq, float(rng.choice([0.03, 0.06])), Stake(), position_m=0.0 if method == "direct" else 10.0
+    )
+    hookup = hookup_on(line, setup)
+    if method == "direct":
+        at = replace(hookup_on(there, replace(setup, stake_at=hookup.stake_at)), stake_at=hookup.stake_at)
+    else:
+        at = replace(hookup, line="target")
+    solved = SolvedSite(lay_out(there, really), at, SAMPLE_KIT, unknown="open")
+    readings = ()
+    if method == "direct":
+        out = solved.output
+        readings = (TransmitterReading(float(f"{out.volts:.3g}"), float(f"{out.amps:.3g}"), freq),)
+    scenario = str(rng.choice(FOLLOWED))
+    places, headings = route_walked(rng, truth, scenario)
+    read = list(stations_on(rng, solved, line, places, headings))
+    if not read:
+        return None
+    stations = [r for r, _, _ in read]
+    state = hookup_state(line, soil, SAMPLE_KIT, setup, readings)
+    judged = judge_stations(line, soil, SAMPLE_KIT, setup, state, stations, rx_freq_hz=freq)
+    marks, loudest = (np.array([x[k] for x in read]) for k in (1, 2))
+    target = truth.drawn[0]
+    _, off, _ = off_line(target, marks)
+    noise = SAMPLE_KIT.frequency(freq).noise_t
+    best = [best_estimate(r, noise_t=noise, receiver=SAMPLE_KIT.receiver) for r in stations]
+    depth, within = (
+        np.array([np.nan if e is None else getattr(e, k) for e in best]) for k in ("depth_m", "depth_pm_m")
+    )
+    return Traced(
+        scenario,
+        [j.verdict for j in judged],
+        off,
+        np.abs(depth / target.depth_min_m - 1),
+        np.abs(depth - target.depth_min_m) <= within,
+        off_line(target, loudest)[1],
+        (depth > line.depth_min_m * 0.85) & (depth < line.depth_max_m * 1.15),
+    )
+
+
+def route_walked(rng, truth, scenario):
+    """Places (n, 2) and headings (n, 2) over the line that is followed: the target, another, or one after the other."""
+    target, *others = truth.drawn
+    alongs = np.cumsum(rng.uniform(*EVERY_M, 60))
+    alongs = alongs[alongs < target.length_m]
+    places, headings = target.places(alongs), runs(target, alongs)
+    if scenario == "target":
+        return places, headings
+    # somebody who steps aside steps onto what runs nearest
+    middle = places[len(places) // 2][None]
+    other = min(others, key=lambda d: off_line(d, middle)[1][0])
+    along, off, at = off_line(other, places)
+    near = (off < 6.0) & (along > 1.0) & (along < other.length_m - 1.0)
+    if scenario == "jumped":
+        near &= alongs > alongs[len(alongs) // 2]
+    chosen = np.where(near[:, None], at, places)
+    turned = runs(other, along)
+    turned *= np.sign((turned * headings).sum(1, keepdims=True) + 1e-12)
+    return chosen, np.where(near[:, None], turned, headings)
+
+
+def runs(drawn, along):
+    ahead = drawn.places(np.minimum(along + 0.1, drawn.length_m)) - drawn.places(np.maximum(along - 0.1, 0.0))
+    return ahead / np.linalg.norm(ahead, axis=1, keepdims=True)
+
+
+def stations_on(rng, solved, line, places, headings) -> Iterator[tuple[StationReading, np.ndarray, np.ndarray]]:
+    """What somebody reads at the peak over each place, where that peak is, and where the loudest place near is."""
+    noise, kit = solved.kit.frequency(solved.hookup.freq_hz), solved.kit
+    scan = solved.field(places, headings)
+    left = across_of(headings)[:, :2]
+    peaks = places + scan.peak_m[:, None] * left
+    over = solved.field(peaks, headings)
+    low, apart = kit.receiver.low_m, kit.receiver.separation_m
+    sideways = np.arange(-ASIDE_M, ASIDE_M + 1e-9, ASIDE_STEP_M)
+    for i in range(len(places)):
+        if abs(over.over_t[i, 0]) < 2 * noise.noise_t:
+            continue
+        b = noisy(rng, over.over_t[i], noise.noise_t, REPEATS)
+        depths = electronic_depth(b[:, 0], b[:, 1], low_m=low, separation_m=apart)
+        amps = current_for(b[:, 0], depth_m=depths, low_m=low)
+        good = np.isfinite(depths) & (depths > 0.02) & (depths < 14) & (amps < 9)
+        depth = float(np.median(depths[good])) if good.any() and noise.reads_depth else None
+        lifted = float(np.median(electronic_depth(b[:, 2], b[:, 3], low_m=low, separation_m=apart)))
+        line_up = peaks[i] + sideways[:, None] * left[i]
+        strength = across_strength(solved, line_up, headings[i])
+        beside = best_beside(rng, solved, line_up, strength, headings[i], noise.noise_t)
+        gap = abs(scan.peak_m[i] - scan.null_m[i]) + rng.normal(0, 0.015)
+        at = float(off_line(line.course.drawn, peaks[i][None])[0][0])
+        yield (
+            StationReading(
+                round(float(np.clip(at, 0.0, line.length_m)), 1),
+                tuple(float(f"{a:.3g}") for a in amps[good]),
+                None if depth is None else round(max(depth, 0.02), 2),
+                LIFT_M,
+                round(lifted, 2) if np.isfinite(lifted) and 0.02 < lifted < 19 else None,
+                round(min(abs(float(gap)), 9.9), 2),
+                beside,
+            ),
+            peaks[i],
+            line_up[int(strength.argmax())],
+        )
+
+
+def noisy(rng, over_t, noise_t, times):
+    """Magnitudes (times, 4) [T] as read again and again, each coil with noise of its own."""
+    z = rng.normal(0, noise_t / np.sqrt(2), (2, times, len(over_t)))
+    return np.abs(over_t + z[0] + 1j * z[1])
+
+
+def across_strength(solved, points, heading):
+    """Response (n,) [T] of coils across the heading at places on the ground."""
+    up = np.column_stack([points, np.full(len(points), solved.kit.receiver.low_m)])
+    field = horizontal_field(up, solved.circuit.geometry.segments, *solved._ends)
+    return np.abs(-heading[1] * field[:, 0] + heading[0] * field[:, 1])
+
+
+def best_beside(rng, solved, points, strength, heading, noise_t):
+    """The best current on another centre line to either side, 0 where none is met [A]."""
+    middle = len(points) // 2
+    tops = [
+        k
+        for k in range(2, len(points) - 2)
+        if strength[k] == strength[k - 2 : k + 3].max() and strength[k] > LEAST_SNR * noise_t and abs(k - middle) > 2
+    ]
+    if not tops:
+        return 0.0
+    read = solved.read(points[tops], np.tile(heading, (len(tops), 1)))
+    amps = [r.current_a for r in read if np.isfinite(r.current_a) and 0.1 < r.depth_m < 4.0]
+    return float(f"{max(amps) * np.exp(rng.normal(0, 0.05)):.3g}") if amps else 0.0
+
+
+def walked(count, first=0):
+    """Return `count` sites traced, those left out that cannot be hooked up."""
+    every = []
+    for seed in range(first, first + count):
+        try:
+            found = traced(seed)
+        except Exception as e:
+            if type(e).__module__.startswith("vessel"):
+                continue
+            raise
+        if found is not None:
+            every.append(found)
+    return every
+
+
+def figures(every):
+    """Return shares over the stations of traced sites: of marks, of good stations, and of three naive habits."""
+    off, depth, strongest = (
+        np.concatenate([getattr(w, k) for w in every]) for k in ("off_m", "depth_error", "strongest_m")
+    )
+    plausible = np.concatenate([w.plausible for w in every])
+    verdicts = np.array([v for w in every for v in w.verdicts])
+    inside, right = off <= TOLERANCE_M, depth <= DEPTH_WITHIN
+    mark = verdicts == "mark"
+    proved = np.isin(verdicts, list(PROVED))
+    good = inside & right
+    return {
+        "sites": len(every),
+        "stations": len(off),
+        "marks": int(mark.sum()),
+        "mark_inside": inside[mark].mean(),
+        "mark_depth": right[mark].mean(),
+        "mark_range": np.concatenate([w.in_range for w in every])[mark].mean(),
+        "proved_inside": inside[proved].mean(),
+        "good": int(good.sum()),
+        "good_let": proved[good].mean(),
+        "peak_inside": inside.mean(),
+        "strongest_inside": (strongest <= TOLERANCE_M).mean(),
+        "plausible_inside": inside[plausible].mean(),
+    }

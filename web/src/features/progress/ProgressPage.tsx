@@ -1,0 +1,21 @@
+import { useParams } from "react-router";
+import { useJob } from "../../api/queries";
+import { PageTop } from "../../ui/PageTop";
+import { Wait } from "../../ui/Wait";
+import { JobCover } from "./JobCover";
+
+/** All lines of a job at once: how far each is marked, what is doubtful, what nobody has located. */
+export function ProgressPage() {
+  const { jobId } = useParams();
+  const job = useJob(Number(jobId));
+  return (
+    <Wait query={job} doing="Reading the job">
+      {(j) => (
+        <div className="mx-auto flex w-full max-w-[70rem] flex-col gap-3 p-3 sm:p-5">
+          <PageTop job={j} title="How far it is marked" />
+          <JobCover job={j} links />
+        </div>
+      )}
+    </Wait>
+  );
+}

@@ -30,7 +30,7 @@ def test_every_finding_speaks_plainly_at_every_outcome(rule, units):
     for share in (0.2, 0.99, 1.01, 2.5):
         if rule.id == "lift" and share * rule.hold > 1.5:
             continue
-        text = said(judge(*MAKE[rule.id](share * rule.hold)), units)
+        text = said(judge(*MAKE[rule.id](share * (rule.hold or rule.care))), units)
         assert "nan" not in text.lower().split()
         assert "inf" not in text.lower().split()
         assert not any(p in text.lower().replace("not that digging is safe", "") for p in PERMISSION)

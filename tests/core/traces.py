@@ -9,6 +9,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from tests.core.sweeps import FREQS, ground, site_of, target_line
+from vessel.core.diagnose.circuit import diagnose
 from vessel.core.judge.estimate import best_estimate
 from vessel.core.judge.verdict import PROVED
 from vessel.core.model.kit import SAMPLE_KIT
@@ -70,8 +71,11 @@ def traced(seed):
     solved = SolvedSite(lay_out(there, really), at, SAMPLE_KIT, unknown="open")
     readings = ()
     if method == "direct":
-        out = solved.output
-        readings = (TransmitterReading(float(f"{out.volts:.3g}"), float(f"{out.amps:.3g}"), freq),)
+        readings = (shown(solved, freq),)
+        asked = diagnose(line, setup, soil, SAMPLE_KIT, readings).next_reading.freq_hz
+        if asked is not None:
+            again = SolvedSite(solved.site, replace(at, freq_hz=asked), SAMPLE_KIT, unknown="open")
+            readings = (*readings, shown(again, asked))
     scenario = str(rng.choice(FOLLOWED))
     places, headings = route_walked(rng, truth, scenario)
     read = list(stations_on(rng, solved, line, places, headings))
@@ -97,6 +101,11 @@ def traced(seed):
         off_line(target, loudest)[1],
         (depth > line.depth_min_m * 0.85) & (depth < line.depth_max_m * 1.15),
     )
+
+
+def shown(solved, freq):
+    """What the transmitter shows, in three digits."""
+    return TransmitterReading(float(f"{solved.output.volts:.3g}"), float(f"{solved.output.amps:.3g}"), freq)
 
 
 def route_walked(rng, truth, scenario):

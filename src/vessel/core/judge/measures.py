@@ -161,6 +161,7 @@ MEASURES: dict[str, Callable[[Batch], Any]] = {
     "guidance": lambda b: b.gone,
     "signal": _signal,
     "steady": lambda b: b.spread,
+    "told": lambda b: _share(b.forecast_a[0], b.forecast_a[1]),
     "current_low": lambda b: b.amps / np.maximum(b.forecast_a[0], 1e-12),
     "current_high": lambda b: b.amps / np.maximum(b.forecast_a[1], 1e-12),
     "lift": lambda b: _lift_error(b) / b.lift_m,

@@ -17,7 +17,8 @@ Unit = Literal["ratio", "times", "length", "depths"]
 class Rule:
     """One check: what it measures, from which value it asks for care or holds, why, and what to do then.
 
-    `sense` "above": care and hold apply above the bounds; "below": below them. `care` None: no care zone.
+    `sense` "above": care and hold apply above the bounds; "below": below them. `care` None: no care zone; `hold` None:
+    it never holds by itself.
     `missing`: what it means when the measure cannot be formed. `ask` says which evidence would form it;
     `care_step` replaces `next_step` in the care zone where that would be too strong.
     """
@@ -28,7 +29,7 @@ class Rule:
     unit: Unit
     sense: Sense
     care: float | None
-    hold: float
+    hold: float | None
     missing: Missing
     why: str
     next_step: str
@@ -100,6 +101,18 @@ RULES: tuple[Rule, ...] = (
         "A restless current reading belongs to a weak target or to somebody else's field.",
         "Stand still, repeat the reading, and check the signal against the noise.",
         "Read the current at least three times.",
+    ),
+    Rule(
+        "told",
+        "The forecast says something",
+        "low edge of the forecast current against its high edge",
+        "ratio",
+        "below",
+        0.25,
+        None,
+        "skip",
+        "A forecast that allows nearly nothing as well as everything cannot show that the signal left the line.",
+        "Go back to the hookup and prove the loop: read what the diagnosis asks for.",
     ),
     Rule(
         "current_low",

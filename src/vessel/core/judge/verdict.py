@@ -69,7 +69,9 @@ Codes = NDArray[np.int8]
 def _codes(rule: Rule, values: Any) -> Codes:
     """Outcome (n,) of one rule as an index of `_OUTCOMES`; NaN is missing."""
     past = np.greater if rule.sense == "above" else np.less
-    codes = 3 * past(values, rule.hold).astype(np.int8)
+    codes = np.zeros(np.shape(values), dtype=np.int8)
+    if rule.hold is not None:
+        codes = 3 * past(values, rule.hold).astype(np.int8)
     if rule.care is not None:
         codes = np.maximum(codes, past(values, rule.care))
     return np.where(np.isnan(values), np.int8(_MISSING[rule.missing]), codes)

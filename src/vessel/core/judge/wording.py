@@ -22,8 +22,8 @@ def show_measure(rule: Rule, value: float, units: Units) -> str:
 
 def bounds_text(rule: Rule, units: Units) -> str:
     """Return the rule's bounds in words: `care above 10 %, hold above 25 %`."""
-    care = "" if rule.care is None else f"care {rule.sense} {show_measure(rule, rule.care, units)}, "
-    return f"{care}hold {rule.sense} {show_measure(rule, rule.hold, units)}"
+    bounds = (("care", rule.care), ("hold", rule.hold))
+    return ", ".join(f"{word} {rule.sense} {show_measure(rule, at, units)}" for word, at in bounds if at is not None)
 
 
 def explain(finding: Finding, units: Units) -> str:

@@ -187,7 +187,9 @@ def noise_here(kit: Kit, ambients: Sequence[Ambient]) -> tuple[FrequencyNoise, .
         how: Noisiness = "unknown" if times is None else "quiet" if times <= _QUIET else "restless"
         if times is not None and times > _NOISY:
             how = "noisy"
-        least = current_for(BY_ID["signal"].hold * f.noise_t, depth_m=_TYPICAL_DEPTH_M, low_m=kit.receiver.low_m)
+        least = current_for(
+            (BY_ID["signal"].hold or 0.0) * f.noise_t, depth_m=_TYPICAL_DEPTH_M, low_m=kit.receiver.low_m
+        )
         found.append(FrequencyNoise(f.freq_hz, times, f.noise_t, least, how))
     return tuple(found)
 

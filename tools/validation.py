@@ -277,11 +277,11 @@ def marked() -> list[str]:
     """Sites traced to the mark, the verdicts against where the line really is."""
     f = traces.figures(traces.walked(TRACED, first=TRACE_SEED))
     text = (
-        f"{f['sites']} seeded sites, {f['stations']} stations (`tests/core/traces.py`): ground as for the sweeps, on it "
-        "good lines, bonded, parallel, unearthed and crossed ones, and somebody who in two of five follows a wrong line "
-        "or steps onto one half way; the transmitter read as the diagnosis asks, once or twice. Within the tolerance "
-        f"zone: {traces.TOLERANCE_M:g} m to either side. A station is truly good if its peak lies in there and the best "
-        "estimate of its depth is within 10 %.\n"
+        f"{f['sites']} seeded sites, {f['stations']} stations (`tests/core/traces.py`): ground as for the sweeps, on "
+        "it good lines, bonded, parallel, unearthed and crossed ones, and somebody who in two of five follows a wrong "
+        "line or steps onto one half way; the transmitter read as the diagnosis asks, once or twice. Within the "
+        f"tolerance zone: {traces.TOLERANCE_M:g} m to either side. A station is truly good if its peak lies in there "
+        "and the best estimate of its depth is within 10 %.\n"
     )
     rows = [
         [f"**Mark** ({f['marks']} stations): in the tolerance zone", f"{100 * f['mark_inside']:.2f} %", "99.5 %"],

@@ -15,6 +15,7 @@ from vessel.core.model.reading import StationReading, TransmitterReading
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.plan.across import Across, across
+from vessel.core.plan.continuity import Continuity, continuity
 from vessel.core.plan.crossings import Crossing, crossings
 from vessel.core.plan.hookup import LoopForecast, loop_forecasts
 from vessel.core.plan.options import Plan
@@ -31,6 +32,7 @@ _plans = lru_cache(maxsize=64)(plan_lines)
 _state = lru_cache(maxsize=256)(hookup_state)
 _loops = lru_cache(maxsize=256)(loop_forecasts)
 _across = lru_cache(maxsize=256)(across)
+_continuity = lru_cache(maxsize=256)(continuity)
 _remedies = lru_cache(maxsize=64)(remedies)
 _circle = lru_cache(maxsize=64)(sweep_circle)
 
@@ -130,6 +132,16 @@ def sweep_of(setup: SetupRow) -> SweepVerdict:
 def loops_of(setup: SetupRow) -> tuple[LoopForecast, ...]:
     """Return the forecast at the transmitter of a stored hookup."""
     return _loops(*world(setup.line), setup_of(setup))
+
+
+def continuity_of(setup: SetupRow) -> Continuity | None:
+    """Return the proof at low frequency of a stored hookup."""
+    return _continuity(*world(setup.line), setup_of(setup), sound_readings(setup))
+
+
+def state_with(setup: SetupRow, more: TransmitterReading) -> HookupState:
+    """Return what a stored hookup would be known to do after one more reading; nothing is kept."""
+    return hookup_state(*world(setup.line), setup_of(setup), (*sound_readings(setup), more))
 
 
 def remedies_of(setup: SetupRow) -> Remedies:

@@ -632,6 +632,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/setups/{setup_id}/readings/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview
+         * @description Return what a reading would say while it is being typed; nothing is stored.
+         */
+        post: operations["preview_api_setups__setup_id__readings_preview_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/setups/{setup_id}/readings": {
         parameters: {
             query?: never;
@@ -1346,6 +1366,16 @@ export interface components {
             soils: components["schemas"]["SoilView"][];
         };
         /**
+         * CauseView
+         * @description One explanation and how likely it is.
+         */
+        CauseView: {
+            /** Title */
+            title: string;
+            /** Share Text */
+            share_text: string;
+        };
+        /**
          * CheckForm
          * @description The answer to one check; an empty one takes it back.
          */
@@ -1488,6 +1518,23 @@ export interface components {
             joint_ohm: number;
             /** Joint F */
             joint_f: number;
+        };
+        /**
+         * ContinuityView
+         * @description The proof at low frequency: at which, how it stands, and in words.
+         */
+        ContinuityView: {
+            /** Freq Hz */
+            freq_hz: number;
+            /** Freq Text */
+            freq_text: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "not_read" | "proved" | "not_proved" | "between" | "says_nothing";
+            /** Text */
+            text: string;
         };
         /**
          * CoverLength
@@ -1791,6 +1838,7 @@ export interface components {
             /** Advice */
             advice: string;
             explained: components["schemas"]["LoopView"] | null;
+            continuity: components["schemas"]["ContinuityView"] | null;
             /** Hypotheses */
             hypotheses: components["schemas"]["HypothesisView"][];
         };
@@ -2516,6 +2564,25 @@ export interface components {
             /** Note */
             note: string;
             construction: components["schemas"]["ConstructionDoc"] | null;
+        };
+        /**
+         * PreviewView
+         * @description What a reading would say if it were entered; it is not stored. `doubt_text`: why it cannot be.
+         */
+        PreviewView: {
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "not_read" | "as_forecast" | "different" | "unexplained" | "cannot_tell";
+            /** Headline */
+            headline: string;
+            /** Advice */
+            advice: string;
+            /** Doubt Text */
+            doubt_text: string;
+            /** Causes */
+            causes: components["schemas"]["CauseView"][];
         };
         /**
          * ReadingForm
@@ -5928,6 +5995,77 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AcrossView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    preview_api_setups__setup_id__readings_preview_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                setup_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadingForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreviewView"];
                 };
             };
             /** @description Refused */

@@ -6,7 +6,16 @@ from collections.abc import Sequence
 from typing import cast
 
 from vessel.api import views
-from vessel.api.compute import live_readings, loops_of, remedies_of, sound_readings, state_of, world
+from vessel.api.compute import (
+    continuity_of,
+    live_readings,
+    loops_of,
+    remedies_of,
+    sound_readings,
+    state_of,
+    state_with,
+    world,
+)
 from vessel.api.present.plan import CASE_TEXT, transmitter_text
 from vessel.core.diagnose.circuit import Diagnosis
 from vessel.core.diagnose.doubt import doubt
@@ -14,10 +23,11 @@ from vessel.core.diagnose.wording import CHANGE_LABEL, explain
 from vessel.core.model.entry import FOOT_M, Units, show_length
 from vessel.core.model.kit import show_hz
 from vessel.core.model.line import Line
-from vessel.core.model.reading import Change
+from vessel.core.model.reading import Change, TransmitterReading
 from vessel.core.model.setup import METHOD_LABEL, Method, Setup
 from vessel.core.model.soil import Soil
 from vessel.core.plan.checklist import checklist, stake_on, stake_side_text
+from vessel.core.plan.continuity_wording import continuity_text
 from vessel.core.plan.hookup import PART_LABEL, explained_shares
 from vessel.core.plan.loop import judge_loop
 from vessel.core.plan.remedies import Remedies, Remedy
@@ -122,6 +132,7 @@ def hookup_view(s: SetupRow) -> views.HookupView:
         state=loop.state,
         headline=loop.headline,
         advice=loop.advice,
+        continuity=_continuity_view(s),
         explained=_explained(state.diagnosis, s) if state.diagnosis else None,
         hypotheses=[
             views.HypothesisView(
@@ -148,6 +159,39 @@ def _explained(d: Diagnosis, s: SetupRow) -> views.LoopView | None:
         text=f"{last.volts:g} V, {show_ma(last.amps)}, {last.volts / last.amps:.0f} ohm",
         limit_text="",
         shares=shares_view(shares),
+    )
+
+
+def _continuity_view(s: SetupRow) -> views.ContinuityView | None:
+    found = continuity_of(s)
+    if found is None:
+        return None
+    return views.ContinuityView(
+        freq_hz=found.freq_hz, freq_text=show_hz(found.freq_hz), state=found.state, text=continuity_text(found)
+    )
+
+
+def preview_view(s: SetupRow, more: TransmitterReading) -> views.PreviewView:
+    """Return what one more reading would say of a stored hookup."""
+    setup = setup_of(s)
+    wrong = doubt(more, setup, kit_on(s.line.job))
+    if wrong is not None:
+        return views.PreviewView(
+            state="unexplained", headline=wrong.message, advice=wrong.fix, doubt_text=wrong.message, causes=[]
+        )
+    state = state_with(s, more)
+    loop = judge_loop(setup.method, state)
+    likely = state.diagnosis.hypotheses[:3] if state.diagnosis else ()
+    return views.PreviewView(
+        state=loop.state,
+        headline=loop.headline,
+        advice=loop.advice,
+        doubt_text="",
+        causes=[
+            views.CauseView(title=h.family.title, share_text=f"{100 * h.probability:.0f} %")
+            for h in likely
+            if h.probability >= 0.05
+        ],
     )
 
 

@@ -2,20 +2,22 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import cast
 
 from fastapi import APIRouter
 
 from vessel.api import views
-from vessel.api.compute import live_stations
+from vessel.api.compute import live_readings, live_stations
 from vessel.api.inputs import Reader, ReadingForm, SetupPatch, StationForm
-from vessel.api.present.hookup import hookup_view, remedies_view
+from vessel.api.present.hookup import hookup_view, preview_view, remedies_view
 from vessel.api.present.trace import across_view, trace_view
 from vessel.api.routes import REFUSALS, Db, get
 from vessel.core.diagnose.doubt import doubt
 from vessel.core.model.entry import Units, show_length
 from vessel.core.model.errors import BadInput, Conflict
 from vessel.core.model.kit import Kit
+from vessel.core.model.reading import Change
 from vessel.core.plan.checklist import checklist, require_order
 from vessel.core.plan.hookup import require_place, stake_moved
 from vessel.formats.to_core import kit_on, line_of, reading_of, setup_of, station_of
@@ -78,23 +80,35 @@ def _move_stake(row: SetupRow, before_m: float) -> None:
     require_place(line, setup_of(row))
 
 
-@router.post("/setups/{setup_id}/readings", status_code=201)
-def add_reading(setup_id: int, form: ReadingForm, db: Db) -> views.HookupView:
-    """Add a transmitter reading."""
-    setup = get(db, SetupRow, setup_id, "hookup")
+def _typed_reading(setup: SetupRow, form: ReadingForm) -> ReadingRow:
     reader = Reader(form, _units(setup))
-    kit = _kit(setup)
     freq = reader.read("freq", "frequency")
-    row = ReadingRow(
+    return ReadingRow(
         volts=reader.must("volts", "volts", "Volts"),
         amps=reader.must("milliamps", "current", "Milliamps"),
-        freq_hz=setup.freq_hz if freq is None else kit.meant_hz(freq),
+        freq_hz=setup.freq_hz if freq is None else _kit(setup).meant_hz(freq),
         change=form.change,
         note=form.note,
         technician=form.technician or setup.line.job.technician,
         taken_at=now(),
     )
-    wrong = doubt(reading_of(row), setup_of(setup), kit)
+
+
+@router.post("/setups/{setup_id}/readings/preview")
+def preview(setup_id: int, form: ReadingForm, db: Db) -> views.PreviewView:
+    """Return what a reading would say while it is being typed; nothing is stored."""
+    setup = get(db, SetupRow, setup_id, "hookup")
+    made = {cast(Change, c) for c in (form.change, *(r.change for r in live_readings(setup))) if c}
+    reading = replace(reading_of(_typed_reading(setup, form)), changes=tuple(sorted(made)))
+    return preview_view(setup, reading)
+
+
+@router.post("/setups/{setup_id}/readings", status_code=201)
+def add_reading(setup_id: int, form: ReadingForm, db: Db) -> views.HookupView:
+    """Add a transmitter reading."""
+    setup = get(db, SetupRow, setup_id, "hookup")
+    row = _typed_reading(setup, form)
+    wrong = doubt(reading_of(row), setup_of(setup), _kit(setup))
     if wrong is not None and not form.insist:
         raise wrong
     setup.readings.append(row)

@@ -7,6 +7,8 @@ from typing import Literal
 from pydantic import BaseModel
 
 from vessel.api.views.kinds import Hookup
+from vessel.core.plan.continuity import ContinuityState
+from vessel.core.plan.loop import LoopState
 from vessel.core.plan.remedies import RemedyKind
 
 
@@ -62,6 +64,32 @@ class HypothesisView(BaseModel):
     share: float
 
 
+class ContinuityView(BaseModel):
+    """The proof at low frequency: at which, how it stands, and in words."""
+
+    freq_hz: float
+    freq_text: str
+    state: ContinuityState
+    text: str
+
+
+class CauseView(BaseModel):
+    """One explanation and how likely it is."""
+
+    title: str
+    share_text: str
+
+
+class PreviewView(BaseModel):
+    """What a reading would say if it were entered; it is not stored. `doubt_text`: why it cannot be."""
+
+    state: LoopState
+    headline: str
+    advice: str
+    doubt_text: str
+    causes: list[CauseView]
+
+
 class HookupView(BaseModel):
     """A hookup: setup, safe order, forecast, readings, diagnosis."""
 
@@ -86,10 +114,11 @@ class HookupView(BaseModel):
     steps: list[StepView]
     forecasts: list[LoopView]
     readings: list[ReadingView]
-    state: Literal["not_read", "as_forecast", "different", "unexplained", "cannot_tell"]
+    state: LoopState
     headline: str
     advice: str
     explained: LoopView | None
+    continuity: ContinuityView | None
     hypotheses: list[HypothesisView]
 
 

@@ -144,7 +144,7 @@ RULES: tuple[Rule, ...] = (
         "error of the depth gained by lifting, against the height of the lift",
         "ratio",
         "above",
-        0.12,
+        0.15,
         0.75,
         "need",
         "Lifting must add exactly its own height; where it does not, the field is not that of one straight line.",

@@ -7,8 +7,17 @@ import { Button } from "../../ui/Button";
 import { Choice, Field, FormError } from "../../ui/Field";
 import type { Job } from "../line/JobPage";
 import type { Hookup } from "./HookupPage";
+import { usePreview } from "./usePreview";
 
 const EMPTY = { volts: "", milliamps: "", freq: "", change: "", note: "" };
+
+const PROOF: Record<NonNullable<Hookup["continuity"]>["state"], string> = {
+  not_read: "Continuity not proved.",
+  proved: "Continuity proved.",
+  not_proved: "No continuity.",
+  between: "Continuity in doubt.",
+  says_nothing: "Continuity cannot be read here.",
+};
 
 export function ReadingForm({ hookup: h, job }: { hookup: Hookup; job: Job }) {
   const [form, change, clear] = useDraft(`reading-${h.id}`, EMPTY);
@@ -31,6 +40,8 @@ export function ReadingForm({ hookup: h, job }: { hookup: Hookup; job: Job }) {
     setError(null);
     add.mutate(insist, { onSuccess: () => clear(EMPTY), onError: (err) => setError(asRefusal(err)) });
   };
+  const live = usePreview(h.id, form);
+  const proof = h.continuity;
   const submit = (e: FormEvent) => {
     e.preventDefault();
     save(false);
@@ -47,6 +58,21 @@ export function ReadingForm({ hookup: h, job }: { hookup: Hookup; job: Job }) {
       noValidate
       className="grid grid-cols-2 items-start gap-x-3 sm:grid-cols-[1fr_1fr_1fr_1.4fr]"
     >
+      {proof ? (
+        <div
+          data-continuity={proof.state}
+          className="col-span-full mb-3 flex flex-wrap items-center gap-3 rounded-md border border-edge p-3"
+        >
+          <p className="min-w-0 grow basis-64">
+            <strong>{PROOF[proof.state]}</strong> {proof.text}
+          </p>
+          {proof.state !== "says_nothing" &&
+          form.freq !== `${proof.freq_hz}Hz` &&
+          proof.freq_hz !== h.freq_hz ? (
+            <Button onClick={() => change({ freq: `${proof.freq_hz}Hz` })}>Read at {proof.freq_text}</Button>
+          ) : null}
+        </div>
+      ) : null}
       <Field {...text("volts")} label="Volts" quantity="volts" required />
       <Field {...text("milliamps")} label="Milliamps" quantity="current" required />
       <Choice
@@ -75,6 +101,19 @@ export function ReadingForm({ hookup: h, job }: { hookup: Hookup; job: Job }) {
           { id: "far", label: "far end earthed" },
         ]}
       />
+      {live ? (
+        <div
+          role="status"
+          data-preview={live.state}
+          className="col-span-full mb-3 rounded-md border border-edge p-3"
+        >
+          <p className="text-sm text-quiet">As typed, not entered yet:</p>
+          <p className={`font-semibold ${live.doubt_text ? "text-hold" : ""}`}>{live.headline}</p>
+          {live.causes.length ? (
+            <p className="text-sm">{live.causes.map((c) => `${c.title}, ${c.share_text}`).join("; ")}.</p>
+          ) : null}
+        </div>
+      ) : null}
       <Button
         type="submit"
         look="main"

@@ -38,3 +38,35 @@ def test_what_would_help_starts_as_a_hookup_of_its_own(client, line):
     body = {"hookup": other["hookup"], "freq": f"{other['freq_hz']}Hz", "output": f"{other['output_a']}A"}
     made = sent(client.post(f"/api/lines/{line}/setups", json={**body, "position": f"{other['position_m']}m"}))
     assert made["id"] != low["id"]
+
+
+def test_continuity_is_asked_for_at_low_frequency_and_told_apart_from_an_open_end(client, line):
+    made = sent(client.post(f"/api/lines/{line}/setups", json={"hookup": "direct", "freq": "8.96k", "output": "30"}))
+    path = f"/api/setups/{made['id']}"
+    proof = sent(client.get(path))["continuity"]
+    assert (proof["state"], proof["freq_text"]) == ("not_read", "560 Hz")
+
+    def read(volts, milliamps):
+        body = {"volts": volts, "milliamps": milliamps, "freq": "560"}
+        return sent(client.post(f"{path}/readings", json=body))["continuity"]["state"]
+
+    assert read("40", "4.3") == "not_proved"
+    assert read("8.4", "30") == "proved"
+    clamp = sent(client.post(f"/api/lines/{line}/setups", json={"hookup": "clamp", "freq": "35.84k", "output": "30"}))
+    assert sent(client.get(f"/api/setups/{clamp['id']}"))["continuity"] is None
+
+
+def test_a_reading_is_judged_while_it_is_typed_and_nothing_is_kept(client, setup):
+    def typed(**fields):
+        return sent(client.post(f"/api/setups/{setup}/readings/preview", json={"volts": "", "milliamps": "", **fields}))
+
+    before = sent(client.get(f"/api/setups/{setup}"))
+    good = typed(volts="7.9", milliamps="30")
+    assert (good["state"], good["doubt_text"]) == (before["state"], "")
+    assert good["causes"][0]["title"] == before["hypotheses"][0]["title"]
+    assert typed(volts="39", milliamps="2")["headline"] != good["headline"]
+    assert "above the 40 V" in typed(volts="60", milliamps="30")["doubt_text"]
+    assert sent(client.get(f"/api/setups/{setup}")) == before
+    assert (
+        client.post(f"/api/setups/{setup}/readings/preview", json={"volts": "x", "milliamps": "1"}).status_code == 422
+    )

@@ -20,6 +20,7 @@ DESK = {
     "sweep": f"{LINE}/sweep",
     "trace": f"{LINE}/trace",
     "mark": f"{LINE}/mark",
+    "progress": "/jobs/1/progress",
     "record": "/jobs/1/record",
     "kit": "/kit",
     "rules": "/rules",

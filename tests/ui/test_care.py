@@ -125,7 +125,7 @@ def test_axe_finds_nothing(page, demo_address, theme):
         "/kit",
         "/rules",
     ]
-    views += ["/jobs/2/before", "/jobs/2/site", "/jobs/2/site/draw", "/jobs/2/lines/2/plan"]
+    views += ["/jobs/2/before", "/jobs/1/progress", "/jobs/2/site", "/jobs/2/site/draw", "/jobs/2/lines/2/plan"]
     for size in ({"width": 1280, "height": 800}, PHONE) if theme == "light" else ({"width": 1280, "height": 800},):
         page.set_viewport_size(size)
         for view in views:

@@ -7,7 +7,11 @@ from tests.ui.conftest import PHONE, ROOT
 
 pytestmark = pytest.mark.ui
 LINE = "/jobs/1/lines/1"
-WALKED = [*(f"{LINE}/{step}" for step in ("plan", "hookup", "sweep", "trace", "mark")), "/jobs/1/before"]
+WALKED = [
+    *(f"{LINE}/{step}" for step in ("plan", "hookup", "sweep", "trace", "mark")),
+    "/jobs/1/before",
+    "/jobs/1/progress",
+]
 OPEN = "document.querySelectorAll('details').forEach(d => { d.open = true })"
 
 SMALL_TARGETS = """() => [...document.querySelectorAll('a, button, input, select, summary, textarea')]

@@ -1,0 +1,51 @@
+"""What a trace is told to be while it is walked, and how far the job is marked."""
+
+from playwright.sync_api import expect
+
+TRACE = "/jobs/1/lines/1/trace"
+
+
+def test_lost_guidance_is_ticked_and_named_on_the_ribbon(page, demo_address):
+    page.goto(demo_address + TRACE)
+    form = page.get_by_role("region", name="Next station")
+    form.get_by_label("Distance along").fill("40")
+    form.get_by_label("Signal and guidance gone here").check()
+    form.get_by_role("button", name="Judge this station").click()
+    happened = page.get_by_role("list", name="What happened along the trace")
+    expect(happened).to_contain_text("Bend.")
+    expect(happened).to_contain_text("Find the corner from both sides")
+    expect(page.locator("svg [data-event='bend']")).to_be_visible()
+    card = page.get_by_role("region", name="Station at 40 m")
+    expect(card).to_have_attribute("data-verdict", "hold")
+    expect(card).to_contain_text("Walk a circle to find the line again")
+    expect(form.get_by_label("Signal and guidance gone here")).not_to_be_checked()
+
+
+def test_a_reading_speaks_while_it_is_typed(page, demo_address):
+    page.goto(f"{demo_address}/jobs/1/lines/1/hookup")
+    page.get_by_role("button", name="Read at 560 Hz").click()
+    page.get_by_role("textbox", name="Volts").fill("8.4")
+    page.get_by_role("textbox", name="Milliamps").fill("30")
+    preview = page.locator("[data-preview]")
+    expect(preview).to_contain_text("As typed, not entered yet")
+    expect(page.locator("[data-continuity]")).to_contain_text("No continuity.")
+    page.get_by_label("Since the last reading").select_option("far")
+    expect(preview).to_be_visible()
+    page.get_by_role("button", name="Judge the loop").click()
+    expect(page.locator("[data-continuity]")).to_contain_text("Continuity proved.")
+    expect(preview).to_be_hidden()
+
+
+def test_the_job_shows_how_far_every_line_is_marked(page, demo_address):
+    page.goto(f"{demo_address}/jobs/1/lines/1/mark")
+    card = page.get_by_role("region", name="How far it is marked")
+    expect(card).to_contain_text("NOT LOCATED 52 m to 140 m")
+    page.get_by_role("link", name="Marked", exact=True).click()
+    line = page.locator("[data-progress]")
+    expect(line).to_contain_text("22 m marked")
+    expect(line).to_contain_text("94 m not located")
+    expect(line.get_by_role("img", name="From end to end: marked 22 m")).to_be_visible()
+    line.get_by_role("link", name="Mark what passed").click()
+    page.get_by_role("button", name="Mark it").first.click()
+    page.get_by_role("button", name="Mark at 36 m").click()
+    expect(card).to_contain_text("30 m marked")

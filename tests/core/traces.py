@@ -147,10 +147,8 @@ def stations_on(rng, solved, line, places, headings) -> Iterator[tuple[StationRe
         if abs(over.over_t[i, 0]) < 2 * noise.noise_t:
             continue
         b = noisy(rng, over.over_t[i], noise.noise_t, REPEATS)
-        depths = electronic_depth(b[:, 0], b[:, 1], low_m=low, separation_m=apart)
-        amps = current_for(b[:, 0], depth_m=depths, low_m=low)
-        good = np.isfinite(depths) & (depths > 0.02) & (depths < 14) & (amps < 9)
-        depth = float(np.median(depths[good])) if good.any() and noise.reads_depth else None
+        depths, amps = displayed(b, kit.receiver)
+        depth = float(np.median(depths)) if len(depths) and noise.reads_depth else None
         lifted = float(np.median(electronic_depth(b[:, 2], b[:, 3], low_m=low, separation_m=apart)))
         line_up = peaks[i] + sideways[:, None] * left[i]
         strength = across_strength(solved, line_up, headings[i])
@@ -160,7 +158,7 @@ def stations_on(rng, solved, line, places, headings) -> Iterator[tuple[StationRe
         yield (
             StationReading(
                 round(float(np.clip(at, 0.0, line.length_m)), 1),
-                tuple(float(f"{a:.3g}") for a in amps[good]),
+                tuple(float(f"{a:.3g}") for a in amps),
                 None if depth is None else round(max(depth, 0.02), 2),
                 LIFT_M,
                 round(lifted, 2) if np.isfinite(lifted) and 0.02 < lifted < 19 else None,
@@ -176,6 +174,14 @@ def noisy(rng, over_t, noise_t, times):
     """Magnitudes (times, 4) [T] as read again and again, each coil with noise of its own."""
     z = rng.normal(0, noise_t / np.sqrt(2), (2, times, len(over_t)))
     return np.abs(over_t + z[0] + 1j * z[1])
+
+
+def displayed(b, receiver):
+    """Depths [m] and currents [A] of those repeats at which the display would show any."""
+    depths = electronic_depth(b[:, 0], b[:, 1], low_m=receiver.low_m, separation_m=receiver.separation_m)
+    amps = current_for(b[:, 0], depth_m=depths, low_m=receiver.low_m)
+    good = np.isfinite(depths) & (depths > 0.02) & (depths < 14.0) & (amps < 9.0)
+    return depths[good], amps[good]
 
 
 def across_strength(solved, points, heading):

@@ -2,7 +2,7 @@
 
 import numpy as np
 
-from tests.core.traces import noisy
+from tests.core.traces import displayed, noisy
 from vessel.core.model.construction import PRESETS
 from vessel.core.model.ends import OPEN_END, FarEnd
 from vessel.core.model.errors import BadInput
@@ -13,8 +13,7 @@ from vessel.core.model.setup import Setup, Stake
 from vessel.core.model.site import Bond, Feature, Hookup, Site, SiteLine
 from vessel.core.model.soil import Soil
 from vessel.core.plan.trace import events_along, hookup_state
-from vessel.core.signal.field import electronic_depth
-from vessel.core.signal.receiver import across_of, current_for
+from vessel.core.signal.receiver import across_of
 from vessel.core.signal.solve import SolvedSite
 
 HAPPENS = ("nothing", "depth", "drop", "jump", "end", "bend")
@@ -98,13 +97,12 @@ def walked(rng, solved, follow, length, at, what):
             raise BadInput("Nobody would follow that line: it has no peak of its own.")
         peak = here if near_end else here + scan.peak_m[:, None] * across_of(run)[:, :2]
         b = noisy(rng, solved.field(peak, run).over_t[0], noise, 4)
-        depths = electronic_depth(b[:, 0], b[:, 1], low_m=receiver.low_m, separation_m=receiver.separation_m)
-        good = np.isfinite(depths) & (depths > 0.02) & (depths < 14.0)
-        if not good.any() or b[:, 0].mean() < 3 * noise:
+        depths, amps = displayed(b, receiver)
+        if not len(depths) or b[:, 0].mean() < 3 * noise:
             yield StationReading(round(float(distance), 1), lost=True)
             continue
-        amps = current_for(b[:, 0], depth_m=depths, low_m=receiver.low_m)[good] * np.exp(rng.normal(0, 0.02))
-        depth = float(np.median(depths[good]) * np.exp(rng.normal(0, 0.02)))
+        amps = amps * np.exp(rng.normal(0, 0.02))
+        depth = float(np.median(depths) * np.exp(rng.normal(0, 0.02)))
         yield StationReading(round(float(distance), 1), tuple(amps.tolist()), round(depth, 2))
 
 

@@ -205,6 +205,12 @@ def trace_view(setup: SetupRow) -> views.TraceView:
     )
 
 
+def _with_estimate(s: StationRow, j: Judgement, units: Units) -> str:
+    """Readings in one phrase, with what was made of them where the mark says that depth."""
+    best = estimate_text(s, units) if j.verdict in PROVED else ""
+    return readings_text(s, units) + (f". {best.rstrip('.')}" if best else "")
+
+
 def snapshot(s: StationRow, j: Judgement) -> dict[str, Any]:
     """Return what led to a mark, in SI, to be kept with it unchanged."""
     setup, line = s.setup, s.setup.line
@@ -256,7 +262,7 @@ def snapshot(s: StationRow, j: Judgement) -> dict[str, Any]:
             for f in j.findings
         ],
         "headline": headline(j, cast(Units, line.job.units)),
-        "readings_text": readings_text(s, cast(Units, line.job.units)),
+        "readings_text": _with_estimate(s, j, cast(Units, line.job.units)),
         "setup_text": setup_text(setup),
     }
 

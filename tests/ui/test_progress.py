@@ -49,3 +49,19 @@ def test_the_job_shows_how_far_every_line_is_marked(page, demo_address):
     page.get_by_role("button", name="Mark it").first.click()
     page.get_by_role("button", name="Mark at 36 m").click()
     expect(card).to_contain_text("30 m marked")
+
+
+def test_stations_are_pasted_and_the_columns_are_remembered(page, demo_address):
+    page.goto(demo_address + TRACE)
+    page.get_by_role("button", name="Paste stations").click()
+    box = page.get_by_label("One station a line")
+    box.fill("Metres;mA;Deep\n60;15,1;0,8\n70;13,9;0,79\nx;1;1")
+    page.get_by_label("Metres holds").select_option("distance")
+    page.get_by_label("Deep holds").select_option("depth")
+    expect(page.get_by_role("list", name="Lines that cannot be taken")).to_contain_text("Line 4:")
+    page.get_by_role("button", name="Take 2 stations, leave 1 here").click()
+    expect(box).to_have_value("x;1;1")
+    box.fill("Metres;mA;Deep\n80;12,5;0,8")
+    page.get_by_role("button", name="Take 1 station", exact=True).click()
+    expect(box).to_be_hidden()
+    expect(page.get_by_role("button", name="Show station at 80 m")).to_be_visible()

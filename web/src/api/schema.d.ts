@@ -940,6 +940,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/setups/{setup_id}/columns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Columns
+         * @description Say how pasted readings are understood; with `store` keep the good ones and give the others back.
+         */
+        post: operations["columns_api_setups__setup_id__columns_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/kits": {
         parameters: {
             query?: never;
@@ -1473,6 +1493,73 @@ export interface components {
             height_m: number;
             /** Min Freq Hz */
             min_freq_hz: number;
+        };
+        /**
+         * ColumnField
+         * @description Something a column can hold.
+         */
+        ColumnField: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+        };
+        /**
+         * ColumnProblem
+         * @description A line that cannot be taken, and why.
+         */
+        ColumnProblem: {
+            /** Line */
+            line: number;
+            /** Text */
+            text: string;
+        };
+        /**
+         * ColumnView
+         * @description One column: its name if it has one, its first cells, and what it is taken to hold, empty for nothing.
+         */
+        ColumnView: {
+            /** Name */
+            name: string;
+            /** Sample */
+            sample: string;
+            /** Field */
+            field: string;
+        };
+        /**
+         * ColumnsForm
+         * @description Text in columns and what each holds; `mapping` None: as the names say. `store`: keep the good ones.
+         */
+        ColumnsForm: {
+            /** Text */
+            text: string;
+            /** Mapping */
+            mapping?: string[] | null;
+            /**
+             * Store
+             * @default false
+             */
+            store?: boolean;
+        };
+        /**
+         * ColumnsView
+         * @description What was pasted: its columns, how many stations are good, what is wrong with the others.
+         *
+         *     `left`: the lines that were not taken, to be mended; `taken`: how many stations were stored.
+         */
+        ColumnsView: {
+            /** Columns */
+            columns: components["schemas"]["ColumnView"][];
+            /** Fields */
+            fields: components["schemas"]["ColumnField"][];
+            /** Good */
+            good: number;
+            /** Problems */
+            problems: components["schemas"]["ColumnProblem"][];
+            /** Taken */
+            taken: number;
+            /** Left */
+            left: string;
         };
         /**
          * ConcernView
@@ -7154,6 +7241,77 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MarkView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    columns_api_setups__setup_id__columns_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                setup_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ColumnsForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ColumnsView"];
                 };
             };
             /** @description Refused */

@@ -1,17 +1,24 @@
+import { useId } from "react";
 import type { Schemas } from "../api/client";
 
 type Cover = Schemas["CoverView"];
 type State = Cover["lengths"][number]["state"];
 
-const LOOK: Record<State, { word: string; fill: string; ink: string }> = {
-  marked: { word: "marked", fill: "var(--mark)", ink: "text-mark" },
-  doubtful: { word: "doubtful", fill: "url(#cover-doubtful)", ink: "text-care" },
-  missing: { word: "not located", fill: "url(#cover-missing)", ink: "text-hold" },
+const LOOK: Record<State, { word: string; ink: string }> = {
+  marked: { word: "marked", ink: "text-mark" },
+  doubtful: { word: "doubtful", ink: "text-care" },
+  missing: { word: "not located", ink: "text-hold" },
 };
 
 /** The line from end to end: solid where it is marked, striped where doubtful, empty and crossed where not located. */
 export function CoverStrip({ cover, tall = false }: { cover: Cover; tall?: boolean }) {
   const high = tall ? 22 : 10;
+  const id = useId();
+  const fill: Record<State, string> = {
+    marked: "var(--mark)",
+    doubtful: `url(#${id}-doubtful)`,
+    missing: `url(#${id}-missing)`,
+  };
   const words = cover.lengths.map((l) => `${LOOK[l.state].word} ${l.text}`).join(", ");
   return (
     <svg
@@ -24,11 +31,11 @@ export function CoverStrip({ cover, tall = false }: { cover: Cover; tall?: boole
       className="block"
     >
       <defs>
-        <pattern id="cover-doubtful" width="14" height="14" patternUnits="userSpaceOnUse">
+        <pattern id={`${id}-doubtful`} width="14" height="14" patternUnits="userSpaceOnUse">
           <rect width="14" height="14" fill="var(--care-bg)" />
           <path d="M0 14 L14 0" stroke="var(--care)" strokeWidth="5" />
         </pattern>
-        <pattern id="cover-missing" width="26" height={high} patternUnits="userSpaceOnUse">
+        <pattern id={`${id}-missing`} width="26" height={high} patternUnits="userSpaceOnUse">
           <rect width="26" height={high} fill="var(--hold-bg)" />
           <path
             d={`M9 ${high * 0.2} L17 ${high * 0.8} M17 ${high * 0.2} L9 ${high * 0.8}`}
@@ -45,7 +52,7 @@ export function CoverStrip({ cover, tall = false }: { cover: Cover; tall?: boole
           width={(1000 * (s.end_m - s.start_m)) / cover.length_m}
           y={0}
           height={high}
-          fill={LOOK[s.state].fill}
+          fill={fill[s.state]}
         >
           <title>{`${LOOK[s.state].word}, ${s.text}`}</title>
         </rect>

@@ -11,6 +11,7 @@ from vessel.api.views.catalogue import (
     Understanding,
     UtilityView,
 )
+from vessel.api.views.columns import ColumnField, ColumnProblem, ColumnsView, ColumnView
 from vessel.api.views.hookup import (
     CauseView,
     ContinuityView,
@@ -83,6 +84,10 @@ __all__ = [
     "CheckGroupView",
     "CheckView",
     "ChoiceView",
+    "ColumnField",
+    "ColumnProblem",
+    "ColumnView",
+    "ColumnsView",
     "ConcernView",
     "ContinuityView",
     "CoverLength",

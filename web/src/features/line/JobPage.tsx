@@ -86,7 +86,7 @@ function JobView({ job }: { job: Job }) {
             </Link>
             <Button
               onClick={() => setSheet("new-line")}
-              className="px-2 text-sm whitespace-nowrap lg:order-last"
+              className="px-2 text-sm whitespace-nowrap lg:order-last lg:col-span-2"
             >
               <Plus aria-hidden className="size-4 shrink-0" /> Add a line
             </Button>

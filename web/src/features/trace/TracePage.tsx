@@ -4,11 +4,13 @@ import type { Schemas } from "../../api/client";
 import { useTrace } from "../../api/queries";
 import { formatter } from "../../app/units";
 import { TraceRibbon } from "../../pictures/TraceRibbon";
-import { buttonClass } from "../../ui/Button";
+import { Button, buttonClass } from "../../ui/Button";
+import { Sheet } from "../../ui/Sheet";
 import { Wait } from "../../ui/Wait";
 import { Remedies } from "../hookup/Remedies";
 import type { Job, LineState } from "../line/JobPage";
 import { AcrossCard } from "./AcrossCard";
+import { PasteColumns } from "./PasteColumns";
 import { StationCard } from "./StationCard";
 import { StationForm } from "./StationForm";
 import { StationTable } from "./StationTable";
@@ -37,6 +39,7 @@ export function TracePage({ job, line }: { job: Job; line: LineState }) {
 
 function TraceView({ trace, job }: { trace: Trace; job: Job }) {
   const [chosen, setChosen] = useState<number | null>(trace.stations.at(-1)?.id ?? null);
+  const [pasting, setPasting] = useState(false);
   const [editing, setEditing] = useState<number | null>(null);
   const station = trace.stations.find((s) => s.id === chosen) ?? trace.stations.at(-1) ?? null;
   const edited = trace.stations.find((s) => s.id === editing) ?? null;
@@ -70,8 +73,16 @@ function TraceView({ trace, job }: { trace: Trace; job: Job }) {
         }}
         onCancel={() => setEditing(null)}
       />
+      <Sheet title="Paste stations" open={pasting} onClose={() => setPasting(false)}>
+        <PasteColumns setupId={trace.setup_id} onDone={() => setPasting(false)} />
+      </Sheet>
       <section className="card" aria-label="Trace ribbon">
-        <h2>Trace ribbon</h2>
+        <div className="flex flex-wrap items-center justify-between gap-2">
+          <h2>Trace ribbon</h2>
+          <Button onClick={() => setPasting(true)} className="text-sm">
+            Paste stations
+          </Button>
+        </div>
         <p className="mb-1 text-sm text-quiet">
           {trace.title}. {trace.band_text}
         </p>

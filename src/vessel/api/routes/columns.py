@@ -1,0 +1,98 @@
+"""Stations pasted or imported as columns."""
+
+from __future__ import annotations
+
+from typing import Annotated, cast
+
+from fastapi import APIRouter
+from pydantic import Field, ValidationError
+
+from vessel.api import views
+from vessel.api.inputs import Form, StationForm
+from vessel.api.routes import REFUSALS, Db, get
+from vessel.api.routes.hookups import SAME_STATION_M, refuse_twice
+from vessel.core.model.entry import Units
+from vessel.core.model.errors import BadInput, VesselError
+from vessel.formats.columns import COLUMN_FIELDS, Columns, guessed, read_columns, station_texts
+from vessel.formats.to_core import station_of
+from vessel.store.database import now
+from vessel.store.tables import SetupRow, StationRow
+
+router = APIRouter(prefix="/api/setups/{setup_id}/columns", tags=["stations"], responses=REFUSALS)
+_SAMPLES = 3
+
+
+class ColumnsForm(Form):
+    """Text in columns and what each holds; `mapping` None: as the names say. `store`: keep the good ones."""
+
+    text: Annotated[str, Field(max_length=200_000)]
+    mapping: Annotated[list[str], Field(max_length=40)] | None = None
+    store: bool = False
+
+
+@router.post("")
+def columns(setup_id: int, form: ColumnsForm, db: Db) -> views.ColumnsView:
+    """Say how pasted readings are understood; with `store` keep the good ones and give the others back."""
+    setup = get(db, SetupRow, setup_id, "hookup")
+    table = read_columns(form.text)
+    mapping = guessed(table) if form.mapping is None else form.mapping
+    _require_known(mapping)
+    good, problems = _stations(setup, table, mapping)
+    left = form.text
+    if form.store:
+        if "distance" not in mapping:
+            raise BadInput("No column holds the distance.", field="mapping", fix="Say which one it is.")
+        setup.stations.extend(good)
+        db.flush()
+        lines = form.text.splitlines()
+        left = "\n".join(lines[p.line - 1] for p in problems)
+    return views.ColumnsView(
+        columns=[_column(table, mapping, k) for k in range(table.count)],
+        fields=[views.ColumnField(id=k, label=label) for k, label in COLUMN_FIELDS.items()],
+        good=len(good),
+        problems=problems,
+        taken=len(good) if form.store else 0,
+        left=left,
+    )
+
+
+def _require_known(mapping: list[str]) -> None:
+    for field in mapping:
+        if field and field not in COLUMN_FIELDS:
+            raise BadInput(f"“{field}” is nothing a station has.", field="mapping", fix="Choose from the list.")
+        if field and field != "currents" and mapping.count(field) > 1:
+            raise BadInput(
+                f"Two columns would hold “{COLUMN_FIELDS[field]}”.", field="mapping", fix="Leave one of them out."
+            )
+
+
+def _column(table: Columns, mapping: list[str], k: int) -> views.ColumnView:
+    cells = [row[k] for _, row in table.rows[:_SAMPLES] if k < len(row)]
+    return views.ColumnView(
+        name=table.names[k] if k < len(table.names) else f"Column {k + 1}",
+        sample=", ".join(cells),
+        field=mapping[k] if k < len(mapping) else "",
+    )
+
+
+def _stations(
+    setup: SetupRow, table: Columns, mapping: list[str]
+) -> tuple[list[StationRow], list[views.ColumnProblem]]:
+    """Return the stations that can be taken, and what is wrong with each other line."""
+    units = cast(Units, setup.line.job.units)
+    good, problems = list[StationRow](), list[views.ColumnProblem]()
+    for number, cells in table.rows:
+        try:
+            form = StationForm.model_validate(station_texts(cells, mapping))
+            row = StationRow(**form.values(units), technician=setup.line.job.technician, taken_at=now())
+            station_of(row)
+            refuse_twice(setup, row)
+            if any(abs(x.distance_m - row.distance_m) < SAME_STATION_M for x in good):
+                raise BadInput("Another line above has the same distance.", fix="Keep one of the two.")
+        except VesselError as e:
+            problems.append(views.ColumnProblem(line=number, text=e.sentence()))
+        except ValidationError as e:
+            problems.append(views.ColumnProblem(line=number, text=f"{e.errors()[0]['msg']}."))
+        else:
+            good.append(row)
+    return good, problems

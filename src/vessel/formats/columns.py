@@ -1,0 +1,106 @@
+"""Readings in columns, as any logger writes them: pasted or from a file. Columns are told apart, never guessed at."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from vessel.core.model.errors import BadInput
+
+MOST_ROWS = 500
+COLUMN_FIELDS: dict[str, str] = {
+    "distance": "Distance along",
+    "currents": "Current, mA",
+    "depth": "Depth on the ground",
+    "peak_null": "Peak to null",
+    "lift_height": "Lifted by",
+    "depth_lifted": "Depth when lifted",
+    "neighbour": "Best neighbour, mA",
+    "note": "Note",
+}
+"""What a column can hold, by the field of the station's form; several columns may hold currents."""
+_WORDS = {
+    "neighbour": ("neighbour", "neighbor", "beside"),
+    "peak_null": ("null",),
+    "depth_lifted": ("depth lifted", "lifted depth", "depth when lifted"),
+    "lift_height": ("lift",),
+    "depth": ("depth", "cover"),
+    "currents": ("current", "ma"),
+    "distance": ("distance", "station", "chainage", "along", "dist"),
+    "note": ("note", "remark", "comment"),
+}
+_NUMBER = re.compile(r"^\s*-?[\d.,]")
+
+
+@dataclass(frozen=True)
+class Columns:
+    """A table of texts: the names of its columns if it has any, and its rows with their line numbers in the text."""
+
+    names: tuple[str, ...]
+    rows: tuple[tuple[int, tuple[str, ...]], ...]
+
+    @property
+    def count(self) -> int:
+        """How many columns there are."""
+        return max([len(self.names), *(len(cells) for _, cells in self.rows)], default=0)
+
+
+def read_columns(text: str) -> Columns:
+    """Return the table in `text`: separated by tabs, semicolons, commas or spaces, with a line of names or without.
+
+    Raises `BadInput` for no row and for too many.
+    """
+    lines = [(n, line) for n, line in enumerate(text.splitlines(), start=1) if line.strip()]
+    if not lines:
+        raise BadInput("There is no reading in it.", field="text", fix="Paste one station a line.")
+    between = _separator([line for _, line in lines])
+    rows = [(n, tuple(_cell(c, between) for c in _split(line, between))) for n, line in lines]
+    names: tuple[str, ...] = ()
+    if not any(_NUMBER.match(c) for c in rows[0][1]):
+        (_, names), *rows = rows
+    if not rows:
+        raise BadInput("There is no reading below the names.", field="text", fix="Paste one station a line.")
+    if len(rows) > MOST_ROWS:
+        raise BadInput(
+            f"{len(rows)} lines at once.", field="text", fix=f"Paste at most {MOST_ROWS} stations, then the next ones."
+        )
+    return Columns(names, tuple(rows))
+
+
+def _separator(lines: Sequence[str]) -> str:
+    for mark in ("\t", ";"):
+        if mark in lines[0]:
+            return mark
+    # a comma may also be a decimal point: it separates only where every line has as many of them
+    counts = {line.count(",") for line in lines}
+    return "," if len(counts) == 1 and counts != {0} else " "
+
+
+def _split(line: str, between: str) -> list[str]:
+    return line.split() if between == " " else line.split(between)
+
+
+def _cell(text: str, between: str) -> str:
+    clean = text.strip().strip('"').strip()
+    # where commas do not separate they are decimal points
+    return re.sub(r"^(\d+),(\d+)", r"\1.\2", clean) if between != "," else clean
+
+
+def guessed(columns: Columns) -> list[str]:
+    """Return what each column may hold by its name, empty where it does not say; only currents may stand twice."""
+    found: list[str] = []
+    for k in range(columns.count):
+        name = columns.names[k].lower() if k < len(columns.names) else ""
+        field = next((f for f, words in _WORDS.items() if any(re.search(rf"\b{w}\b", name) for w in words)), "")
+        found.append("" if field in found and field != "currents" else field)
+    return found
+
+
+def station_texts(cells: Sequence[str], mapping: Sequence[str]) -> dict[str, str]:
+    """Return one row as the texts of the station's form."""
+    texts: dict[str, str] = {}
+    for field, cell in zip(mapping, cells, strict=False):
+        if field and cell:
+            texts[field] = f"{texts[field]} {cell}" if field in texts else cell
+    return texts

@@ -113,7 +113,7 @@ def _known(value: float | None) -> Floats:
 
 def _share(part: Any, of: Any) -> Any:
     """`part` against `of`, beyond measure where there is none; NaN stays."""
-    with np.errstate(divide="ignore", invalid="ignore"):
+    with np.errstate(divide="ignore", invalid="ignore", over="ignore"):
         return np.where(np.asarray(of) == 0, np.where(np.isnan(part), np.nan, np.inf), part / of)
 
 

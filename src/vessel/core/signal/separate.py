@@ -54,21 +54,31 @@ def _dips(line: SiteLine, above: SiteLine, bonds: Sequence[Bond]) -> list[Dip]:
     if line.construction is None or above.construction is None:
         return []
     need = line.construction.outer_radius_m + above.construction.outer_radius_m + CLEAR_M
-    found = []
+    found: list[Dip] = []
     for _, at, at_above in approaches(line, above, limit_m=need * (1 - 1e-6)):
         if bonded_there(bonds, line, above, at, at_above):
             continue
-        leg = int(np.clip(np.searchsorted(line.corner_distances_m, at, side="right") - 1, 0, len(line.route) - 2))
-        a, b = line.corner_distances_m[leg : leg + 2]
-        s = np.linspace(a, b, max(2, int((b - a) / _STEP_M)))
-        places = line.places(s)
-        _, off, nearest = nearest_on(above.corners_m, above.corner_distances_m, places[:, :2])
-        depth = -nearest[:, 2]
-        close = np.flatnonzero((off < need) & (np.abs(depth + places[:, 2]) < need))
-        if len(close):
-            lowest = float(depth[close].max()) + need * 1.001
-            found.append(Dip(line.name, above.name, float(s[close[0]]), float(s[close[-1]]), lowest))
+        # at a corner the legs on both sides of it come close
+        ends = line.corner_distances_m
+        for leg in np.flatnonzero((ends[:-1] <= at + _SAME_M) & (at - _SAME_M <= ends[1:])):
+            dip = _dip(line, above, need, (float(ends[leg]), float(ends[leg + 1])))
+            if dip is not None and dip not in found:
+                found.append(dip)
     return found
+
+
+def _dip(line: SiteLine, above: SiteLine, need: float, leg: tuple[float, float]) -> Dip | None:
+    """Where a leg of `line` has to pass under `above`, `need` [m] clear of it; None where it does not."""
+    a, b = leg
+    s = np.linspace(a, b, max(2, int((b - a) / _STEP_M)))
+    places = line.places(s)
+    _, off, nearest = nearest_on(above.corners_m, above.corner_distances_m, places[:, :2])
+    depth = -nearest[:, 2]
+    close = np.flatnonzero((off < need) & (np.abs(depth + places[:, 2]) < need))
+    if not len(close):
+        return None
+    lowest = float(depth[close].max()) + need * 1.001
+    return Dip(line.name, above.name, float(s[close[0]]), float(s[close[-1]]), lowest)
 
 
 def _lowered(line: SiteLine, under: Sequence[Dip]) -> SiteLine:

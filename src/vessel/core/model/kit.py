@@ -61,6 +61,9 @@ class Receiver:
         return self.high_m - self.low_m
 
 
+_LEAD_GIVE_M = 0.01  # a spot exactly at the end of the lead is within its reach, however it was reckoned
+
+
 @dataclass(frozen=True)
 class Kit:
     """Everything a crew carries. Outputs in A, volts ceiling in V, energy in Wh."""
@@ -121,7 +124,7 @@ class Kit:
 
     def require_lead(self, away_m: float) -> None:
         """Refuse a stake `away_m` [m] off the line if the kit's lead does not reach there."""
-        if away_m > self.lead_m:
+        if away_m > self.lead_m + _LEAD_GIVE_M:
             raise BadInput(
                 f"The stake lead of {self.name} is {self.lead_m:g} m long and does not reach {away_m:g} m.",
                 field="stake_away_m",

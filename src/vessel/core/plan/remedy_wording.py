@@ -83,7 +83,8 @@ def headline(of: Remedies, units: Units) -> str:
     if now_m >= _ENOUGH * of.wanted_m:
         return f"{stands} Nothing else is needed yet."
     if not of.helping:
-        return f"{stands} Nothing that was tried gains more. {OTHERWISE}"
+        left = OTHERWISE[0].lower() + OTHERWISE[1:]
+        return f"{stands} Nothing that was tried gains more. For what is left: {left}"
     if of.most_m < _ENOUGH * of.wanted_m:
         most = _about(of.most_m, units)
         return f"{stands} No single step from here gets further than about {most}: expect a rest that is not located."

@@ -1,10 +1,11 @@
-"""The proof at low frequency: whole and earthed, open, in between, and lines that say nothing."""
+"""The hookup: the proof at low frequency (whole and earthed, open, in between, nothing to say), and the lead."""
 
 from dataclasses import replace
 
 import pytest
 
 from vessel.core.model.construction import PRESETS
+from vessel.core.model.errors import BadInput
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.line import Line
 from vessel.core.model.reading import TransmitterReading
@@ -50,3 +51,10 @@ def test_bare_metal_reads_alike_whole_or_not():
 )
 def test_without_a_direct_connection_or_a_low_frequency_there_is_no_such_proof(setup, kit):
     assert proof(setup=setup, kit=kit) is None
+
+
+def test_a_stake_at_the_very_end_of_the_lead_is_within_its_reach():
+    lead = SAMPLE_KIT.lead_m
+    SAMPLE_KIT.require_lead(lead * (1 + 1e-12))
+    with pytest.raises(BadInput, match="does not reach"):
+        SAMPLE_KIT.require_lead(lead + 0.05)

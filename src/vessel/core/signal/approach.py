@@ -19,10 +19,14 @@ def closest(a: tuple[Floats, Floats], b: tuple[Floats, Floats]) -> tuple[float, 
     u, v, w = p2 - p, q2 - q, p - q
     uu, uv, vv, uw, vw = u @ u, u @ v, v @ v, u @ w, v @ w
     det = uu * vv - uv * uv
-    s = np.clip((uv * vw - vv * uw) / det, 0, 1) if det > 1e-12 * uu * vv else 0.0
-    t = np.clip((uv * s + vw) / vv, 0, 1)
-    s = np.clip((uv * t - uw) / uu, 0, 1)
-    return float(np.linalg.norm(w + s * u - t * v)), float(s), float(t)
+    # pieces that run alike come closest at an end: from which of the two is not to be told from the determinant
+    starts = [float((uv * vw - vv * uw) / det)] if det > 1e-12 * uu * vv else [0.0, 1.0]
+    found = []
+    for start in starts:
+        t = np.clip((uv * np.clip(start, 0, 1) + vw) / vv, 0, 1)
+        s = np.clip((uv * t - uw) / uu, 0, 1)
+        found.append((float(np.linalg.norm(w + s * u - t * v)), float(s), float(t)))
+    return min(found)
 
 
 def approaches(a: SiteLine, b: SiteLine, *, limit_m: float) -> list[tuple[float, float, float]]:

@@ -30,7 +30,9 @@ def test_the_sheet_is_answered_noise_read_and_a_hit_put_on_the_plan(page, demo_a
     expect(noise.locator("[data-noise='noisy']")).to_contain_text("10.0 times the quiet level")
 
     passive = page.get_by_label("Passive sweep")
-    passive.get_by_label("Walked again, receiver turned 90°").check()
+    # the tick shows what was asked a moment after the click
+    passive.get_by_label("Walked again, receiver turned 90°").click()
+    expect(passive.get_by_label("Walked again, receiver turned 90°")).to_be_checked()
     expect(passive).to_contain_text("Walked both ways, 1 hit")
     passive.locator(".plan-map").click(position={"x": 60, "y": 180})
     place = passive.get_by_label("Place: tap the plan")

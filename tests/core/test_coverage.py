@@ -10,6 +10,7 @@ from vessel.core.model.construction import PRESETS
 from vessel.core.model.ground import Drawn
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.reading import StationReading
+from vessel.core.model.site import Bond
 from vessel.core.plan.crossings import crossings
 
 NOISE_T = 2e-12
@@ -58,6 +59,7 @@ def test_two_depths_at_a_crossing_cannot_be_the_same():
     (found,) = crossings((east, north, aside), {0: [(13.0, 0.8), (30.0, 1.4)], 1: [(23.0, 0.84)]})
     assert (found.first, found.second, found.first_m, found.second_m) == (0, 1, 15.0, 20.0)
     assert (found.first_depth_m, found.second_depth_m, found.contradicts) == (0.8, 0.84, True)
+    assert crossings((east, north), {}, (Bond("east", 15.0, "north", 20.2),)) == ()  # a tee: there they meet
     for depths in ({0: [(13.0, 0.8)], 1: [(23.0, 1.1)]}, {0: [(13.0, 0.8)], 1: [(29.0, 0.8)]}, {}):
         assert not crossings((east, north), depths)[0].contradicts
 

@@ -176,7 +176,7 @@ def crossings_of(job: JobRow) -> list[tuple[LineRow, LineRow, Crossing]]:
     if plan is None:
         return []
     depths = {k: _depths_read(row) for k, row in enumerate(rows)}
-    found = crossings(plan.drawn[: len(rows)], depths)
+    found = crossings(plan.drawn[: len(rows)], depths, plan.bonds)
     return [(rows[c.first], rows[c.second], c) for c in found]
 
 

@@ -20,7 +20,8 @@ READING_SPREAD = 0.06
 _STAKE_STEPS = np.exp(np.linspace(-0.9, 0.9, 25))
 _STAKE_LEFT = np.array([0.12, 0.25, 0.4, 0.55, 0.7, 0.85])
 """Shares of its resistance that a stake may keep when it is driven deeper or wetted."""
-_USUALLY_LEFT = 0.5
+USUALLY_LEFT = 0.5
+"""Share of its resistance that a stake keeps when it is driven deeper or wetted, as a rule."""
 _EARTHED_WITH = np.array([0.4, 1.0, 2.5])
 """What the far end may have been earthed with, against its typical resistance."""
 CHANGES: tuple[Change, ...] = ("stake", "clip", "far")
@@ -212,7 +213,7 @@ def _separating(
     for change in CHANGES:
         if change in made:
             continue
-        found = ratio(setup.freq_hz, tuple(sorted({*made, change})), _USUALLY_LEFT if change == "stake" else 1.0)
+        found = ratio(setup.freq_hz, tuple(sorted({*made, change})), USUALLY_LEFT if change == "stake" else 1.0)
         if abs(found - now) > max(best.ratio, _SEPARABLE):
             best = NextReading(None, abs(found - now), change)
     return best

@@ -6,7 +6,7 @@ Low frequency hardly leaks and hardly couples, so next to nothing flows unless t
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 import numpy as np
@@ -46,7 +46,7 @@ def continuity(
     low = min(f.freq_hz for f in kit.frequencies)
     if setup.method != "direct" or low > _LOW_HZ:
         return None
-    at = Setup("direct", low, setup.output_a, setup.stake, setup.clip_ohm, setup.position_m, setup.stake_at)
+    at = replace(setup, freq_hz=low)
     circuit = LineCircuit(line, soil, freq_hz=low)
     far = (line.far.earth_ohm, None)
     earthed, opened = (output(e.load_ohm, at, kit) for e in excite(circuit, at, kit, far_ohms=far))

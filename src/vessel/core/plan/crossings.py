@@ -9,7 +9,8 @@ from itertools import combinations
 import numpy as np
 
 from vessel.core.model.ground import Drawn
-from vessel.core.signal.approach import closest
+from vessel.core.model.site import Bond
+from vessel.core.signal.approach import bonded_there, closest
 
 _READ_WITHIN_M = 6.0
 """A depth read further from the crossing than this says nothing about it [m]."""
@@ -34,11 +35,18 @@ class Crossing:
         return a is not None and b is not None and abs(a - b) < _LEAST_SOIL_M
 
 
-def crossings(drawn: Sequence[Drawn], depths: Mapping[int, Sequence[tuple[float, float]]]) -> tuple[Crossing, ...]:
-    """Return the crossings of `drawn`; `depths`: (distance along, depth) [m] read on each, by its number."""
+def crossings(
+    drawn: Sequence[Drawn], depths: Mapping[int, Sequence[tuple[float, float]]], bonds: Sequence[Bond] = ()
+) -> tuple[Crossing, ...]:
+    """Return the crossings of `drawn`; `depths`: (distance along, depth) [m] read on each, by its number.
+
+    Where a bond or a tee joins two lines they meet and do not cross.
+    """
     found = []
     for (i, a), (k, b) in combinations(enumerate(drawn), 2):
         for at_a, at_b in _crossing_places(a, b):
+            if bonded_there(bonds, a, b, at_a, at_b):
+                continue
             found.append(Crossing(i, k, at_a, at_b, _near(depths.get(i, ()), at_a), _near(depths.get(k, ()), at_b)))
     return tuple(found)
 

@@ -8,7 +8,7 @@ from typing import Literal
 
 import numpy as np
 
-from vessel.core.diagnose.circuit import Diagnosis, Hypothesis
+from vessel.core.diagnose.circuit import USUALLY_LEFT, Diagnosis, Hypothesis
 from vessel.core.judge.verdict import PROVED
 from vessel.core.model.ends import FarEnd
 from vessel.core.model.kit import Frequency, Kit
@@ -28,8 +28,6 @@ from vessel.core.signal.stake import stake_ohm
 
 RemedyKind = Literal["output", "frequency", "stake", "clip", "far", "spot", "access", "method", "unbond"]
 _TROUBLE: tuple[RemedyKind, ...] = ("output", "frequency", "clip", "stake", "spot", "far", "unbond", "access", "method")
-STAKE_LEFT = 0.5
-"""Share of its resistance that a stake keeps when it is driven deeper or wetted, as a rule."""
 _CLEAN_CLIP_OHM = 0.5
 _SAME_PLACE_M = 0.5
 _RIVALS = 0.2  # an explanation this likely, against the leader, has its say in what helps
@@ -195,7 +193,7 @@ class _Case:
         """Return what every remedy would do: what is changed at this hookup, then every other setup."""
         found: dict[_Key, tuple[Forecast, ...]] = {}
         if self.setup.method == "direct":
-            stake = replace(self.fitted.stake, measured_ohm=STAKE_LEFT * stake_ohm(self.fitted.stake, self.soil))
+            stake = replace(self.fitted.stake, measured_ohm=USUALLY_LEFT * stake_ohm(self.fitted.stake, self.soil))
             found["stake", self.setup, ""] = self._rated(self.sim, replace(self.fitted, stake=stake))
             clean = replace(self.fitted, clip_ohm=min(_CLEAN_CLIP_OHM, self.fitted.clip_ohm))
             found["clip", self.setup, ""] = self._rated(self.sim, clean)

@@ -7,6 +7,7 @@ from collections.abc import Sequence
 import numpy as np
 from numpy.typing import NDArray
 
+from vessel.core.model.ground import Drawn
 from vessel.core.model.site import Bond, SiteLine
 
 Floats = NDArray[np.float64]
@@ -46,7 +47,7 @@ def approaches(a: SiteLine, b: SiteLine, *, limit_m: float) -> list[tuple[float,
     return found
 
 
-def bonded_there(bonds: Sequence[Bond], a: SiteLine, b: SiteLine, at_a: float, at_b: float) -> bool:
+def bonded_there(bonds: Sequence[Bond], a: SiteLine | Drawn, b: SiteLine | Drawn, at_a: float, at_b: float) -> bool:
     """Return whether a bond joins `a` at `at_a` with `b` at `at_b` [m], so that they may touch there."""
     here = {a.name: at_a, b.name: at_b}
     return any(

@@ -21,6 +21,7 @@ from vessel.core.model.reading import TransmitterReading
 from vessel.core.model.setup import Setup
 from vessel.core.model.site import Site
 from vessel.core.model.soil import Soil
+from vessel.core.plan.cores import close_workers, open_workers
 from vessel.core.plan.options import base_setup, setup_at
 from vessel.core.plan.places import Place
 from vessel.core.plan.site import plan_lines
@@ -152,10 +153,13 @@ def whole_site() -> None:
     start = time.perf_counter()
     sum(k for k in range(5_000_000))
     loop = 1e3 * (time.perf_counter() - start)
+    shared = open_workers() + 1
+    plan_lines(drawn_lines(2), SOIL, SAMPLE_KIT)  # until they have started
+    print(f"  shared out over {shared} processes; a loop of five million additions: {loop:.0f} ms")
     for lines in (4, 8, 16, 24, 40):
         drawn = drawn_lines(lines)
-        took = median_ms(lambda d=drawn: plan_lines(d, SOIL, SAMPLE_KIT), 1 if lines > 8 else 3)
-        print(f"  {lines:3d} lines: {took:8.0f} ms, {took / loop:6.1f} times a loop of five million additions")
+        took = median_ms(lambda d=drawn: plan_lines(d, SOIL, SAMPLE_KIT), 1 if lines > 16 else 9)
+        print(f"  {lines:3d} lines: {took:8.0f} ms, {took / loop:6.1f} times that loop")
         if lines > 8:
             continue
         spot = best_spots(drawn[0], at_m=0.0, lead_m=SAMPLE_KIT.lead_m)[0]
@@ -167,6 +171,7 @@ def whole_site() -> None:
         wetter = iter(Soil(60.0 - k) for k in range(1, 9))
         wet = median_ms(lambda d=drawn, w=wetter, s=setup: what_if(d, 0, next(w), SAMPLE_KIT, s), 7)
         print(f"      what if: first {first:.0f} ms, stake moved {drag:.0f} ms, soil changed {wet:.0f} ms")
+    close_workers()
 
 
 def main() -> None:

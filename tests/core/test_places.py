@@ -146,10 +146,13 @@ def test_reading_one_place_is_reading_it_among_all():
     sim = Simulator(line, World([line], SOIL, SAMPLE_KIT))
     setups = [replace(base_setup(SAMPLE_KIT), method="induction", freq_hz=35840.0, position_m=p) for p in (10.0, 40.0)]
     cases = sim.cases(setups)
-    every = sim.peak_null(cases)
+    every = sim.peak_null(cases, np.arange(len(sim.stations_m)))
+    some = sim.peak_null(cases, np.array([5, 20]))
+    assert np.isnan(some).sum() == some.size - 2 * 2 * len(cases[0].names)
     for station in (5, 20):
         alone = sim.peak_null_at(cases, np.array([station, station]))
-        assert alone == pytest.approx(np.array([e[:, station] for e in every]), rel=1e-9)
+        assert alone == pytest.approx(every[:, :, station], rel=1e-4, abs=1e-5)
+        assert some[:, :, station] == pytest.approx(every[:, :, station], rel=1e-4, abs=1e-5)
 
 
 def test_moving_induction_needs_a_coil_and_never_proves_more_than_there_is():

@@ -115,8 +115,12 @@ def test_every_plan_keeps_to_the_kit_and_to_the_line(line, rho):
                 assert f.output.volts <= SAMPLE_KIT.volts_max * (1 + 1e-9)
                 assert f.output.amps <= option.setup.output_a * (1 + 1e-9)
                 assert f.output.watts <= SAMPLE_KIT.frequency(option.setup.freq_hz).watts * (1 + 1e-9)
-    proved = [round(50 * o.proved_m / line.length_m) for o in plan.ranked]
+    in_order = plan.ranked if plan.instead_of is None else plan.ranked[1:]  # what leads for other soil stands first
+    proved = [round(50 * o.proved_m / line.length_m) for o in in_order]
     assert proved == sorted(proved, reverse=True)
+    if plan.instead_of is not None:
+        led, other = (sum((o.proved_m, *o.in_soils_m)) for o in (plan.ranked[0], plan.instead_of))
+        assert led > other
 
 
 @settings(max_examples=100, deadline=None)

@@ -83,7 +83,8 @@ def plan_of(line: LineRow) -> Plan:
 
 def planned_together(job: JobRow, lines: tuple[Line, ...], own: int) -> Plan:
     """Return the plan of one of the lines that share a site of a stored job."""
-    return _plans(lines, soil_of(job), kit_on(job), school=plan_doc(job).school)[own]
+    measured = job.soil_resistivity_ohm_m is not None
+    return _plans(lines, soil_of(job), kit_on(job), school=plan_doc(job).school, measured=measured)[own]
 
 
 def lines_together(line: LineRow) -> tuple[tuple[Line, ...], int]:

@@ -23,6 +23,7 @@ def serve_command(args: argparse.Namespace) -> None:
 
     from vessel.api.app import create_app
     from vessel.api.security import LOOPBACK
+    from vessel.core.plan.cores import close_workers, open_workers
     from vessel.demo.seed import seed
 
     database = Path(args.database)
@@ -32,8 +33,12 @@ def serve_command(args: argparse.Namespace) -> None:
     if args.host not in ("0.0.0.0", "::"):
         hosts.add(args.host)
     app = create_app(database, hosts=hosts)
+    open_workers()
     print(f"Vessel is at http://{args.host}:{args.port}/  (stop with Ctrl+C)", flush=True)
-    uvicorn.run(app, host=args.host, port=args.port, log_level="warning")
+    try:
+        uvicorn.run(app, host=args.host, port=args.port, log_level="warning")
+    finally:
+        close_workers()
 
 
 def _parser() -> argparse.ArgumentParser:

@@ -49,7 +49,7 @@ def plan_command(args: argparse.Namespace) -> dict[str, Any]:
     lines = []
     docs = [doc for doc in kept_lines(job) if doc.construction is not None]
     core_lines = [line_of(doc, job) for doc in docs]
-    plans = plan_lines(core_lines, soil, kit, school=job.site.school)
+    plans = plan_lines(core_lines, soil, kit, school=job.site.school, measured=job.soil_resistivity_ohm_m is not None)
     for doc, line, plan in zip(docs, core_lines, plans, strict=True):
         lines.append(
             {

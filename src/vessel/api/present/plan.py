@@ -14,7 +14,7 @@ from vessel.core.model.landmarks import Landmark, landmarks
 from vessel.core.model.line import Line
 from vessel.core.model.setup import METHOD_LABEL
 from vessel.core.model.soil import Soil
-from vessel.core.plan.facts import against_best, facts
+from vessel.core.plan.facts import against_best, facts, for_other_soil
 from vessel.core.plan.forecast import Forecast
 from vessel.core.plan.options import Option
 from vessel.core.plan.rated import NOISE_MARGIN
@@ -63,7 +63,7 @@ def forecast_view(f: Forecast, units: Units) -> views.ForecastView:
 
 
 def _option(
-    o: Option, w: tuple[Line, Soil, Kit], units: Units, best: Option | None, *, first: bool
+    o: Option, w: tuple[Line, Soil, Kit], units: Units, best: Option | None, *, first: bool, soil_text: str = ""
 ) -> views.OptionView:
     line, soil, kit = w
     s = o.setup
@@ -79,7 +79,7 @@ def _option(
         position_m=s.position_m,
         stake_at=s.stake_at,
         reason="" if o.rejected else reason(o, line, units),
-        cautions=[] if o.rejected else cautions(o, line, kit, units),
+        cautions=[] if o.rejected else [t for t in (soil_text, *cautions(o, line, kit, units)) if t],
         facts=[] if o.rejected else [views.FactView(label=a, text=b) for a, b in facts(o, line, soil, kit, units)],
         against_best="" if o.rejected or best is None else against_best(o, best, units),
         forecasts=[forecast_view(f, units) for f in o.forecasts],
@@ -122,7 +122,8 @@ def plan_view(row: LineRow) -> views.PlanView:
     options = []
     for o in plan.ranked:
         kind = (o.setup.method, o.setup.freq_hz)
-        options.append(_option(o, (line, soil, kit), units, best, first=kind not in seen))
+        soil_text = for_other_soil(plan, units) if o is best else ""
+        options.append(_option(o, (line, soil, kit), units, best, first=kind not in seen, soil_text=soil_text))
         seen.add(kind)
     return views.PlanView(
         line_id=row.id,

@@ -70,11 +70,13 @@ def _codes(rule: Rule, values: Any) -> Codes:
     """Outcome (n,) of one rule as an index of `_OUTCOMES`; NaN is missing."""
     past = np.greater if rule.sense == "above" else np.less
     codes = np.zeros(np.shape(values), dtype=np.int8)
-    if rule.hold is not None:
-        codes = 3 * past(values, rule.hold).astype(np.int8)
     if rule.care is not None:
-        codes = np.maximum(codes, past(values, rule.care))
-    return np.where(np.isnan(values), np.int8(_MISSING[rule.missing]), codes)
+        codes[past(values, rule.care)] = 1
+    if rule.hold is not None:
+        codes[past(values, rule.hold)] = 3
+    if _MISSING[rule.missing]:  # of a comparison with NaN nothing comes
+        codes[np.isnan(values)] = _MISSING[rule.missing]
+    return codes
 
 
 def judge_codes(batch: Batch, *, rules: Sequence[Rule] = RULES) -> tuple[Codes, NDArray[np.intp]]:
@@ -83,9 +85,14 @@ def judge_codes(batch: Batch, *, rules: Sequence[Rule] = RULES) -> tuple[Codes, 
         np.zeros(1, dtype=np.int8) if not_applicable(r.id, batch) else _codes(r, np.asarray(MEASURES[r.id](batch)))
         for r in rules
     ]
-    table = np.stack(np.broadcast_arrays(*found))
-    worst = table.max(0)
-    return worst, (table == worst).argmax(0)
+    worst = np.zeros(np.broadcast_shapes(*(f.shape for f in found)), dtype=np.int8)
+    first = np.zeros(worst.shape, dtype=np.intp)
+    for k, codes in enumerate(found):
+        if not codes.any():
+            continue
+        graver = codes > worst
+        worst, first = np.where(graver, codes, worst), np.where(graver, k, first)
+    return worst, first
 
 
 def judge(reading: StationReading, context: StationContext, *, rules: Sequence[Rule] = RULES) -> Judgement:

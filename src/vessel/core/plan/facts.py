@@ -5,10 +5,11 @@ from __future__ import annotations
 import numpy as np
 
 from vessel.core.model.entry import Units, show_length
-from vessel.core.model.kit import Kit
+from vessel.core.model.kit import Kit, show_hz
 from vessel.core.model.line import Line
+from vessel.core.model.setup import METHOD_LABEL
 from vessel.core.model.soil import Soil
-from vessel.core.plan.options import Option
+from vessel.core.plan.options import Option, Plan
 from vessel.core.plan.stake import spots
 from vessel.core.plan.what_if_wording import spot_text
 from vessel.core.plan.wording import percent, show_ma
@@ -25,6 +26,9 @@ def facts(option: Option, line: Line, soil: Soil, kit: Kit, units: Units) -> lis
     if care >= 0.5:
         reach += f", {show_length(care, units)} more with care"
     found.append(("Reach", reach))
+    if option.in_soils_m is not None:
+        wet, dry = (show_length(m, units) for m in option.in_soils_m)
+        found.append(("In other soil", f"{wet} in the wettest expected, {dry} in the driest"))
     ends = sorted({show_ma(float(f.current_a[-1])) for f in option.forecasts})
     found.append(("Current at the far end", " or ".join(ends)))
     apart = [float(d) for f in option.forecasts for d, ok in zip(f.peak_null_m, f.proved, strict=True) if ok]
@@ -57,6 +61,19 @@ def _stake(option: Option, line: Line, soil: Soil, kit: Kit, units: Units) -> st
     ohms = f"about {stake_ohm(s.stake, soil):.0f} ohm"
     at = next((x for x in spots(line, at_m=s.position_m, lead_m=kit.lead_m) if x.at == s.stake_at), None)
     return f"{ohms}. {spot_text(at, units)}" if at else f"{ohms}, {show_length(s.stake.away_m, units)} off"
+
+
+def for_other_soil(plan: Plan, units: Units) -> str:
+    """Return why a plan is not led by what the assumed soil alone would put first; empty where it is."""
+    other, best = plan.instead_of, plan.ranked[0] if plan.ranked else None
+    if other is None or best is None or other.in_soils_m is None or best.in_soils_m is None:
+        return ""
+    s = other.setup
+    what = f"{METHOD_LABEL[s.method].lower()} at {show_hz(s.freq_hz)}, {show_ma(s.output_a)}"
+    least, instead = (show_length(min(o.in_soils_m or ()), units) for o in (best, other))
+    gain = show_length(other.proved_m - best.proved_m, units)
+    more = f"proves {gain} more in the soil assumed" if other.proved_m > best.proved_m + 0.5 else "proves no more"
+    return f"Put before {what}: that {more}, but in the worst soil expected {instead} instead of {least}."
 
 
 def against_best(option: Option, best: Option, units: Units) -> str:

@@ -9,7 +9,6 @@ import numpy as np
 from numpy.typing import NDArray
 
 from vessel.core.judge.verdict import judge_codes
-from vessel.core.plan.cores import side_by_side
 from vessel.core.plan.forecast import PROVED_CODES, Moving
 from vessel.core.plan.options import base_setup
 from vessel.core.plan.rated import NOISE_MARGIN, simulated
@@ -34,7 +33,7 @@ def moving_induction(sims: Sequence[Simulator]) -> list[Moving | None]:
     if kit is None or kit.coil is None:
         return [None] * len(sims)
     usable = [f.freq_hz for f in kit.frequencies if f.freq_hz >= kit.coil.min_freq_hz and f.reads_depth]
-    tried = side_by_side(lambda freq: _walked(sims, freq, APART_M, _AT_FIRST), usable)
+    tried = [_walked(sims, freq, APART_M, _AT_FIRST) for freq in usable]
     good = [_good_enough([walk for each in tried for walk in each[k]]) for k in range(len(sims))]
     walks: list[list[Moving]] = [[] for _ in sims]
     for freq, apart in sorted({pair for each in good for pair in each}):

@@ -5,48 +5,53 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from vessel.core.judge.verdict import PROVED
 from vessel.core.model.kit import Frequency, Kit
-from vessel.core.model.lazy import lazy
 from vessel.core.model.setup import METHODS, Setup, usual_stake
 from vessel.core.plan.forecast import Forecast, Moving
 from vessel.core.plan.places import Place, kit_rejection
-from vessel.core.plan.rated import forecasts
+from vessel.core.plan.rated import Rating, Ratings, ratings
 from vessel.core.plan.school import School, frequency_order
 from vessel.core.plan.simulate import Simulator, solve_together
 
 _SAME_DRIVE = 1.01
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Option:
-    """One setup: its forecasts per far-end case (empty where safety or the kit rules it out) and why it is rejected.
+    """One setup and its rating (None where safety or the kit rules it out), and why it is rejected.
 
     `rejected` is a reason id, None for a ranked option; `same_as_a` the lower step [A] that already gives as much.
-    `access`: the access point it is made at, empty for induction; `disturbs`: it is in service there.
+    `access`: the access point it is made at, empty for induction; `disturbs`: it is in service there. `in_soils_m`:
+    length [m] it proves in the wettest and in the driest soil expected, where that was looked at.
     """
 
     setup: Setup
-    forecasts: tuple[Forecast, ...]
+    rating: Rating | None
     rejected: str | None = None
     same_as_a: float | None = None
     access: str = ""
     disturbs: bool = False
+    in_soils_m: tuple[float, ...] | None = None
 
-    @lazy
+    @property
+    def forecasts(self) -> tuple[Forecast, ...]:
+        """The forecast of each far-end case; none where it was ruled out."""
+        return () if self.rating is None else self.rating.forecasts
+
+    @property
     def proved_m(self) -> float:
         """Length to be located [m] that is **Mark** whichever way the far end is."""
-        return min((f.length_m("mark") for f in self.forecasts), default=0.0)
+        return 0.0 if self.rating is None else self.rating.proved_m
 
-    @lazy
+    @property
     def usable_m(self) -> float:
         """Length to be located [m] that is Mark or Mark with care whichever way the far end is."""
-        return min((f.length_m(*PROVED) for f in self.forecasts), default=0.0)
+        return 0.0 if self.rating is None else self.rating.usable_m
 
-    @lazy
+    @property
     def bleed_share(self) -> float:
         """Greatest share of the line's own current that a neighbour takes."""
-        return max((float(f.bleed_shares.max(initial=0.0)) for f in self.forecasts), default=0.0)
+        return 0.0 if self.rating is None else self.rating.bleed_share
 
 
 @dataclass(frozen=True)
@@ -54,12 +59,14 @@ class Plan:
     """Ranked options, best first, and the rejected ones. `wanted_m`: length of the line to be located [m].
 
     `moving`: what moving induction would do, tried only where setups that stand still leave much unproved.
+    `instead_of`: the setup that the assumed soil alone would have put first.
     """
 
     ranked: tuple[Option, ...]
     rejected: tuple[Option, ...]
     wanted_m: float
     moving: Moving | None = None
+    instead_of: Option | None = None
 
 
 def base_setup(kit: Kit) -> Setup:
@@ -98,40 +105,48 @@ def in_order(options: Sequence[Option], *, wanted_m: float, school: School) -> t
     return tuple(sorted(options, key=key))
 
 
-def at_frequency(
-    sims: Sequence[Simulator],
-    found: Sequence[Sequence[tuple[Place, str | None]]],
-    frequency: Frequency,
-    base: Setup,
-) -> list[list[Option]]:
-    """Return every option of each line at one frequency; `found` are its places with what rules each out.
+@dataclass(frozen=True)
+class Tried:
+    """Every place of a line at one frequency: `setups` with their places, and those ruled out beforehand."""
+
+    setups: tuple[tuple[Place, Setup], ...]
+    refused: tuple[Option, ...]
+
+
+def tried_at(places: Sequence[tuple[Place, str | None]], frequency: Frequency, kit: Kit) -> Tried:
+    """Return what is tried at one frequency at `places` of a line, each with what rules it out."""
+    base, possible, refused = base_setup(kit), [], []
+    for place, unsafe in places:
+        setup = setup_at(place, base, frequency.freq_hz)
+        why = unsafe or kit_rejection(place.method, frequency, kit)
+        if why is None:
+            possible.append((place, setup))
+        else:
+            refused += [
+                Option(replace(setup, output_a=a), None, why, access=place.access) for a in sorted(kit.outputs_a)
+            ]
+    return Tried(tuple(possible), tuple(refused))
+
+
+def rated_at(sims: Sequence[Simulator], tried: Sequence[Tried]) -> list[Ratings | None]:
+    """Return what every setup tried on each line does, all at one frequency; None where none is tried.
 
     All hookups of all lines that share a world are solved together.
     """
-    rated: list[list[Option]] = []
-    tried: list[list[tuple[Place, Setup]]] = []
-    for sim, each in zip(sims, found, strict=True):
-        refused: list[Option] = []
-        possible: list[tuple[Place, Setup]] = []
-        for place, unsafe in each:
-            setup = setup_at(place, base, frequency.freq_hz)
-            why = unsafe or kit_rejection(place.method, frequency, sim.kit)
-            if why is None:
-                possible.append((place, setup))
-            else:
-                refused += [
-                    Option(replace(setup, output_a=a), (), why, access=place.access) for a in sorted(sim.kit.outputs_a)
-                ]
-        rated.append(refused)
-        tried.append(possible)
-    solved = solve_together(sims, [[s for _, s in each] for each in tried])
-    for sim, possible, excited, options in zip(sims, tried, solved, rated, strict=True):
-        if possible:
-            steps = sorted(sim.kit.outputs_a)
-            rated_ones = forecasts(sim, [s for _, s in possible], steps, solved=excited)
-            for (place, setup), each_step in zip(possible, rated_ones, strict=True):
-                options += _steps(setup, place, steps, each_step)
-    return rated
+    solved = solve_together(sims, [[s for _, s in each.setups] for each in tried])
+    return [
+        ratings(sim, [s for _, s in each.setups], sorted(sim.kit.outputs_a), solved=excited) if each.setups else None
+        for sim, each, excited in zip(sims, tried, solved, strict=True)
+    ]
+
+
+def options_of(tried: Tried, rated: Ratings | None, kit: Kit) -> list[Option]:
+    """Return every option of a line at one frequency."""
+    found, steps = list(tried.refused), sorted(kit.outputs_a)
+    if rated is not None:
+        for h, (place, setup) in enumerate(tried.setups):
+            found += _steps(setup, place, steps, [rated.of(h, o) for o in range(len(steps))])
+    return found
 
 
 def setup_at(place: Place, base: Setup, freq_hz: float) -> Setup:
@@ -147,19 +162,15 @@ def setup_at(place: Place, base: Setup, freq_hz: float) -> Setup:
     )
 
 
-def _steps(
-    setup: Setup, place: Place, steps: Sequence[float], forecasts: Sequence[tuple[Forecast, ...]]
-) -> list[Option]:
+def _steps(setup: Setup, place: Place, steps: Sequence[float], ratings: Sequence[Rating]) -> list[Option]:
     """The output steps of one hookup; one that drives no more than a lower one is rejected for it."""
-    rated: list[Option] = []
-    for amps, each in zip(steps, forecasts, strict=True):
-        at, before = replace(setup, output_a=amps), rated[-1] if rated else None
-        if before and all(
-            f.output.drive <= _SAME_DRIVE * b.output.drive for f, b in zip(each, before.forecasts, strict=True)
-        ):
+    found: list[Option] = []
+    for amps, rating in zip(steps, ratings, strict=True):
+        at, before = replace(setup, output_a=amps), found[-1] if found else None
+        if before and before.rating is not None and (rating.drive <= _SAME_DRIVE * before.rating.drive).all():
             same_as = before.same_as_a or before.setup.output_a
-            rated.append(Option(at, before.forecasts, "no_more_current", same_as, place.access, place.disturbs))
+            found.append(Option(at, before.rating, "no_more_current", same_as, place.access, place.disturbs))
             continue
-        useless = not any(f.length_m(*PROVED) > 0 for f in each)
-        rated.append(Option(at, each, "nothing_markable" if useless else None, None, place.access, place.disturbs))
-    return rated
+        useless = None if rating.useful else "nothing_markable"
+        found.append(Option(at, rating, useless, None, place.access, place.disturbs))
+    return found

@@ -75,9 +75,12 @@ def access_at(line: Line, at_m: float) -> AccessPoint:
 
 
 def kit_rejection(method: Method, frequency: Frequency, kit: Kit) -> str | None:
-    """Return why the kit cannot use a hookup at a frequency, or None."""
+    """Return why nothing could be proved with the kit by a hookup at a frequency, whatever it does, or None."""
     tool = kit.clamp if method == "clamp" else kit.coil if method == "induction" else None
-    return "too_low_for_tool" if tool is not None and frequency.freq_hz < tool.min_freq_hz else None
+    if tool is not None and frequency.freq_hz < tool.min_freq_hz:
+        return "too_low_for_tool"
+    # no depth, no proof: what cannot be marked by need not be computed
+    return None if frequency.reads_depth else "no_depth"
 
 
 def places(line: Line, kit: Kit) -> tuple[tuple[Place, str | None], ...]:

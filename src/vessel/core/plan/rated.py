@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
@@ -10,59 +11,202 @@ from numpy.typing import NDArray
 
 from vessel.core.judge.measures import Batch
 from vessel.core.judge.verdict import VERDICTS, judge_codes
-from vessel.core.model.kit import Receiver
+from vessel.core.model.kit import Kit, Receiver
+from vessel.core.model.lazy import lazy
 from vessel.core.model.setup import Setup
 from vessel.core.plan.forecast import PROVED_CODES, Forecast
 from vessel.core.plan.simulate import Cases, Simulator, Solved, end_distance
 from vessel.core.signal.field import Floats
 from vessel.core.signal.receiver import LIFT_M, Shown, shown
-from vessel.core.signal.sources import output
+from vessel.core.signal.sources import coil_share, drives, output
 
 NOISE_MARGIN = 3.0
 """Forecasts assume this many times the kit's noise: a bad day, so that a plan holds on an ordinary one."""
 _REPEATS = (-1.2, 1.2)  # furthest of five repeated readings, in standard deviations
 
 
-def forecasts(
+@dataclass(frozen=True, eq=False)
+class Ratings:
+    """Simulated traces of one frequency's hookups (h), every output step (o), far end (c) and station (n), judged.
+
+    Plain arrays, so that they pass quickly from one process to another: see `Forecast` for what they hold. `loads_ohm`
+    (h, c): what the transmitter drives into, NaN for induction; `drive` (h, o, c).
+    """
+
+    freq_hz: float
+    kit: Kit
+    far_cases: tuple[str, ...]
+    beside: tuple[str, ...]
+    stations_m: Floats
+    edges_m: Floats
+    wanted_m: Floats
+    outputs_a: tuple[float, ...]
+    loads_ohm: NDArray[np.complex128]
+    drive: Floats
+    current_a: Floats
+    beside_a: Floats
+    codes: NDArray[np.int8]
+    decided_by: NDArray[np.intp]
+    peak_null_m: Floats
+
+    def of(self, h: int, o: int) -> Rating:
+        """Return that of one hookup at one output step."""
+        return Rating(self, h, o)
+
+    @lazy
+    def lengths_m(self) -> Floats:
+        """Length to be located (h, o, c, 4) [m] by verdict."""
+        return np.stack([(self.codes == k) @ self.wanted_m for k in range(len(VERDICTS))], axis=-1)
+
+    @lazy
+    def loudest(self) -> NDArray[np.intp]:
+        """The station (h, c, k) at which each line beside takes most, where the line is to be located."""
+        counted = (self.wanted_m > 0) | ~(self.wanted_m > 0).any()
+        return np.asarray(np.where(counted, self.beside_a, -1.0).argmax(-1))
+
+    @lazy
+    def worst_m(self) -> Floats:
+        """Length to be located (h, o, 2) [m] that is Mark, and Mark or Mark with care, whichever way the far end is."""
+        proved = self.lengths_m[..., PROVED_CODES].sum(-1).min(-1)
+        return np.stack([self.lengths_m[..., VERDICTS.index("mark")].min(-1), proved], axis=-1)
+
+    @lazy
+    def bleed_share(self) -> Floats:
+        """Greatest share (h,) of the line's own current that a neighbour takes."""
+        if not self.beside:
+            return np.zeros(len(self.codes))
+        taken = np.take_along_axis(self.beside_a, self.loudest[..., None], -1)[..., 0]
+        own = np.take_along_axis(self.current_a, self.loudest, -1)
+        return np.asarray((taken / np.maximum(own, 1e-12)).max((1, 2)))
+
+    def forecasts(self, h: int, o: int) -> tuple[Forecast, ...]:
+        """Return the forecasts of one hookup at one output step, by far end."""
+        at = Setup("direct", self.freq_hz, self.outputs_a[o])
+        found = []
+        for c, name in enumerate(self.far_cases):
+            load, drive = complex(self.loads_ohm[h, c]), float(self.drive[h, o, c])
+            found.append(
+                Forecast(
+                    name,
+                    output(None if np.isnan(load) else load, at, self.kit),
+                    self.stations_m,
+                    self.edges_m,
+                    self.current_a[h, c] * drive,
+                    self.beside,
+                    self.beside_a[h, c] * drive,
+                    self.loudest[h, c],
+                    self.codes[h, o, c],
+                    self.decided_by[h, o, c],
+                    self.lengths_m[h, o, c],
+                    self.peak_null_m[h, c],
+                    self.wanted_m,
+                )
+            )
+        return tuple(found)
+
+
+@dataclass(frozen=True, eq=False)
+class Rating:
+    """What one setup would do: a hookup of `Ratings` at one output step."""
+
+    of: Ratings
+    hookup: int
+    step: int
+
+    @lazy
+    def forecasts(self) -> tuple[Forecast, ...]:
+        """The forecast of each far-end case."""
+        return self.of.forecasts(self.hookup, self.step)
+
+    @property
+    def drive(self) -> Floats:
+        """What the transmitter puts out (c,), in units of its drive."""
+        return np.asarray(self.of.drive[self.hookup, self.step])
+
+    @property
+    def proved_m(self) -> float:
+        """Length to be located [m] that is **Mark** whichever way the far end is."""
+        return float(self.of.worst_m[self.hookup, self.step, 0])
+
+    @property
+    def usable_m(self) -> float:
+        """Length to be located [m] that is Mark or Mark with care whichever way the far end is."""
+        return float(self.of.worst_m[self.hookup, self.step, 1])
+
+    @property
+    def proved(self) -> NDArray[np.bool_]:
+        """Which stations (n,) a mark may rest on whichever way the far end is."""
+        return np.asarray(PROVED_CODES[self.of.codes[self.hookup, self.step]].all(0))
+
+    @property
+    def useful(self) -> bool:
+        """Whether anything to be located is Mark or Mark with care with any far end."""
+        return bool((self.of.lengths_m[self.hookup, self.step][:, PROVED_CODES] > 0).any())
+
+    @property
+    def bleed_share(self) -> float:
+        """Greatest share of the line's own current that a neighbour takes."""
+        return float(self.of.bleed_share[self.hookup])
+
+
+def ratings(
     sim: Simulator, setups: Sequence[Setup], outputs_a: Sequence[float], *, solved: Solved | None = None
-) -> list[list[tuple[Forecast, ...]]]:
-    """Return, for each setup (all at one frequency) and output step [A], the forecast of each far-end case.
+) -> Ratings:
+    """Return what setups (all at one frequency) do at every output step [A] and far end of the line.
 
     Rated station by station by the judge; the simulated trace carries the forecast's noise margin.
     """
     cases = sim.cases(setups, solved)
-    rated = _Rated(sim, cases, outputs_a)
+    traces = _Traces(sim, cases, outputs_a)
+    codes, decided_by = traces.judge(np.arange(len(cases)), np.zeros(traces.own.shape))
+    peak_null_m = np.full(traces.own.shape, np.nan)
     # where nothing would be proved even with peak and null together, nobody need look for them
-    hopeful = np.flatnonzero(PROVED_CODES[rated.codes].any((1, 2, 3)))
+    proved = PROVED_CODES[codes]
+    hopeful, stations = (np.flatnonzero(proved.any(axes)) for axes in ((1, 2, 3), (0, 1, 2)))
     if len(hopeful):
-        rated.judge(hopeful, np.stack(sim.peak_null([cases[k] for k in hopeful])))
-    return rated.forecasts()
+        found = sim.peak_null([cases[k] for k in hopeful], stations)
+        peak_null_m[hopeful] = found
+        codes[hopeful], decided_by[hopeful] = traces.judge(hopeful, np.nan_to_num(found))
+    return Ratings(
+        setups[0].freq_hz,
+        sim.kit,
+        cases[0].names,
+        tuple(a.beside.name for a in sim.asides),
+        sim.stations_m,
+        sim.edges_m,
+        sim.wanted_m,
+        tuple(outputs_a),
+        traces.loads_ohm,
+        traces.drive[..., 0],
+        traces.own,
+        traces.beside,
+        codes,
+        decided_by,
+        peak_null_m,
+    )
 
 
-class _Rated:
-    """Simulated traces of one frequency's hookups (h), every output step (o), far end (c) and station (n), judged."""
+class _Traces:
+    """Simulated traces of one frequency's hookups, before they are judged."""
 
     def __init__(self, sim: Simulator, cases: Sequence[Cases], outputs_a: Sequence[float]) -> None:
-        self.sim, self.cases = sim, cases
+        self.sim = sim
         first = cases[0].setup
         frequency = sim.kit.frequency(first.freq_hz)
         self.noise_t, self.reads_depth = NOISE_MARGIN * frequency.noise_t, frequency.reads_depth
-        steps = [Setup(first.method, first.freq_hz, a) for a in outputs_a]
-        self.outputs = [[[output(ohm, s, sim.kit) for ohm in c.loads_ohm] for s in steps] for c in cases]
-        self.drive = np.array([[[o.drive for o in row] for row in each] for each in self.outputs])[..., None]
+        none = complex("nan")
+        self.loads_ohm = np.array([[none if ohm is None else ohm for ohm in c.loads_ohm] for c in cases])
+        steps, loads = np.array(outputs_a, dtype=float)[:, None], self.loads_ohm[:, None]
+        by_ports = np.minimum.reduce(drives(loads, steps, watts=frequency.watts, kit=sim.kit))
+        self.drive = np.where(np.isnan(loads), coil_share(steps, sim.kit), by_ports)[..., None]
         self.over = np.stack([c.over_t for c in cases])[:, None]
         self.own, self.beside = (np.stack([getattr(c, f) for c in cases]) for f in ("current_a", "beside_a"))
         air = [c.air_share if c.setup.method == "induction" else np.full(c.air_share.shape, np.nan) for c in cases]
         self.air = np.stack(air)
         self.end_m = np.stack([end_distance(sim.line, c.setup, sim.stations_m) for c in cases])
-        shape = np.broadcast_shapes(self.drive.shape, self.own[:, None].shape)
-        self.codes, self.decided_by = np.zeros(shape, dtype=np.int8), np.zeros(shape, dtype=np.intp)
-        self.peak_null_m = np.full(self.own.shape, np.nan)
-        self.judge(np.arange(len(cases)), np.zeros(self.own.shape))
-        self.peak_null_m[:] = np.nan
 
-    def judge(self, which: NDArray[np.intp], peak_null_m: Floats) -> None:
-        """Judge every station of some hookups with peak and null that far apart (h, c, n) [m]."""
+    def judge(self, which: NDArray[np.intp], peak_null_m: Floats) -> tuple[NDArray[np.int8], NDArray[np.intp]]:
+        """Return verdict and deciding rule (h, o, c, n) of some hookups with peak and null that far apart [m]."""
         sim, drive = self.sim, self.drive[which]
         batch = simulated(
             shown(self.over[which], drive, noise_t=self.noise_t, receiver=sim.kit.receiver),
@@ -76,39 +220,9 @@ class _Rated:
             forecast_a=self.own[which][:, None] * drive,
             air_share=self.air[which][:, None],
         )
-        self.peak_null_m[which] = peak_null_m
-        self.codes[which], self.decided_by[which] = judge_codes(batch)
-
-    def forecasts(self) -> list[list[tuple[Forecast, ...]]]:
-        """Return the forecasts, by hookup, output step and far end."""
-        sim, names = self.sim, tuple(a.beside.name for a in self.sim.asides)
-        lengths = np.stack([(self.codes == k) @ sim.wanted_m for k in range(len(VERDICTS))], axis=-1)
-        counted = (sim.wanted_m > 0) | ~(sim.wanted_m > 0).any()
-        loudest = np.where(counted, self.beside, -1.0).argmax(-1)
-        return [
-            [
-                tuple(
-                    Forecast(
-                        name,
-                        out,
-                        sim.stations_m,
-                        sim.edges_m,
-                        self.own[h, c] * out.drive,
-                        names,
-                        self.beside[h, c] * out.drive,
-                        loudest[h, c],
-                        self.codes[h, o, c],
-                        self.decided_by[h, o, c],
-                        lengths[h, o, c],
-                        self.peak_null_m[h, c],
-                        sim.wanted_m,
-                    )
-                    for c, (name, out) in enumerate(zip(cases.names, row, strict=True))
-                )
-                for o, row in enumerate(self.outputs[h])
-            ]
-            for h, cases in enumerate(self.cases)
-        ]
+        codes, decided_by = judge_codes(batch)
+        shape = np.broadcast_shapes(codes.shape, drive.shape, self.own[which][:, None].shape)
+        return np.broadcast_to(codes, shape).copy(), np.broadcast_to(decided_by, shape).copy()
 
 
 def simulated(

@@ -20,7 +20,7 @@ from vessel.core.plan.explained import Explained, explained
 from vessel.core.plan.forecast import Forecast
 from vessel.core.plan.options import base_setup, setup_at
 from vessel.core.plan.places import Place, kit_rejection, places
-from vessel.core.plan.rated import forecasts
+from vessel.core.plan.rated import ratings
 from vessel.core.plan.simulate import Simulator
 from vessel.core.plan.what_if import without_bonds
 from vessel.core.plan.world import World
@@ -187,7 +187,7 @@ class _Case:
         return self._rated(self.sim, self.fitted)
 
     def _rated(self, sim: Simulator, setup: Setup) -> tuple[Forecast, ...]:
-        return forecasts(sim, [setup], [setup.output_a])[0][0]
+        return ratings(sim, [setup], [setup.output_a]).forecasts(0, 0)
 
     def tried(self) -> dict[_Key, tuple[Forecast, ...]]:
         """Return what every remedy would do: what is changed at this hookup, then every other setup."""
@@ -227,11 +227,11 @@ class _Case:
         tried.sort(key=lambda t: METHODS.index(t[1].method))
         if not tried:
             return {}
-        rated = forecasts(self.sim, [fitted for _, _, fitted, _ in tried], steps)
+        rated = ratings(self.sim, [fitted for _, _, fitted, _ in tried], steps)
         return {
-            (kind, replace(setup, output_a=amps), name): each
-            for (kind, setup, _, name), by_step in zip(tried, rated, strict=True)
-            for amps, each in zip(steps, by_step, strict=True)
+            (kind, replace(setup, output_a=amps), name): rated.forecasts(h, o)
+            for h, (kind, setup, _, name) in enumerate(tried)
+            for o, amps in enumerate(steps)
             if (kind, amps) != ("output", self.setup.output_a)
         }
 

@@ -16,7 +16,8 @@ MOST = 4
 """Setups compared at most."""
 SOIL_SPREAD = {"typical": 2.5, "measured": 1.25}
 """By what factor the soil may be wetter or drier than assumed: typical values spread wide, measured ones little."""
-_CLEARLY = 0.05  # of what is to be located: less is no reason to change a plan
+CLEARLY = 0.05
+"""Share of what is to be located: less is no reason to change a plan."""
 
 
 @dataclass(frozen=True)
@@ -71,6 +72,6 @@ def sounder(
     chosen = least_m(setup)
     rated = [(least_m(o.setup), o) for o in others]
     most, option = max(rated, key=lambda r: r[0], default=(0.0, None))
-    if option is None or most < chosen + _CLEARLY * wanted_m:
+    if option is None or most < chosen + CLEARLY * wanted_m:
         return None
     return Sounder(option, most, chosen)

@@ -61,7 +61,7 @@ class Order:
 
 def proved_by(option: Option) -> Mask:
     """Return which stations (n,) an option proves whichever way the far end is."""
-    return np.asarray(np.all([f.proved for f in option.forecasts], axis=0))
+    return np.zeros(0, dtype=bool) if option.rating is None else option.rating.proved
 
 
 def setups_for(plan: Plan) -> list[tuple[Option, Mask]]:

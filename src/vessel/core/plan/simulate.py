@@ -110,6 +110,12 @@ class Simulator:
         found.line, found._circuits = replace(self.line, far=replace(far, earth_ohm=self.line.far.earth_ohm)), {}
         return found
 
+    def in_world(self, world: World) -> Simulator:
+        """Return the same line on the same site in other soil: a world of the same mesh."""
+        found = copy(self)
+        found.world, found._circuits = world, {}
+        return found
+
     def hookup(self, setup: Setup) -> Hookup:
         """Return `setup` placed on the site; of one place it is worked out once for every frequency and output."""
         key = (setup.method, setup.position_m, setup.stake, setup.stake_at, setup.clip_ohm)
@@ -202,19 +208,23 @@ class Simulator:
             self._own_fields[key] = self.geometry.coil(at, moment / size)
         return self._own_fields[key], size
 
-    def peak_null(self, cases: Sequence[Cases]) -> list[Floats]:
-        """Return the distance between peak and null (far ends, n) [m] of hookups just solved."""
-        if not cases:
-            return []
+    def peak_null(self, cases: Sequence[Cases], stations: NDArray[np.intp]) -> Floats:
+        """Return the distance between peak and null (cases, far ends, n) [m] of hookups just solved.
+
+        Looked for at `stations` only, NaN elsewhere.
+        """
         into, out = (np.hstack([c.ends_a[k] for c in cases]) for k in range(2))
         own = [c.own for c in cases for _ in c.names]
-        peak, null = peak_and_null(self.geometry.offsets_m, *self.geometry.across(into, out, own))
-        return list(np.abs(peak - null).reshape(len(cases), -1, len(self.stations_m)))
+        fields = self.geometry.across(into, out, own, stations=stations)
+        peak, null = peak_and_null(self.geometry.offsets_m[stations], *fields)
+        found = np.full((len(own), len(self.stations_m)), np.nan)
+        found[:, stations] = np.abs(peak - null)
+        return found.reshape(len(cases), -1, len(self.stations_m))
 
     def peak_null_at(self, cases: Sequence[Cases], stations: NDArray[np.intp]) -> Floats:
         """Return the distance between peak and null (k, far ends) [m] of each of k hookups at a station of its own."""
         found = [
-            self.geometry.across_at(int(i), *c.ends_a, [c.own] * len(c.names))
+            tuple(f[:, 0] for f in self.geometry.across(*c.ends_a, [c.own] * len(c.names), stations=np.array([i])))
             for i, c in zip(stations, cases, strict=True)
         ]
         horizontal, vertical = (np.array([f[k] for f in found]) for k in range(2))

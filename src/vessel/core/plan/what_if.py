@@ -13,7 +13,7 @@ from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.plan.options import Option
 from vessel.core.plan.places import nearest_access
-from vessel.core.plan.rated import forecasts
+from vessel.core.plan.rated import ratings
 from vessel.core.plan.simulate import Simulator
 from vessel.core.plan.world import World
 
@@ -39,9 +39,9 @@ def what_if(
     """
     line = lines[own]
     sim = _bench(tuple(lines), own, kit, setup.freq_hz, setup.position_m).on(soil, far or line.far)
-    (each,) = forecasts(sim, [setup], [setup.output_a])
+    rated = ratings(sim, [setup], [setup.output_a])
     access = "" if setup.method == "induction" else nearest_access(line, setup.position_m)[0]
-    return Option(setup, each[0], access=access)
+    return Option(setup, rated.of(0, 0), access=access)
 
 
 class _Bench:
@@ -52,6 +52,8 @@ class _Bench:
         together = lines if self.line.course is not None else [self.line]
         extra = ((self.line, position_m, None),)
         self.world = World(together, _MESHED_IN, kit, freqs_hz=(freq_hz,), extra=extra)
+        self._first = Simulator(self.line, self.world)
+        _ = self._first.geometry  # worked out once for every soil
         self._sims: dict[Soil, Simulator] = {}
 
     def on(self, soil: Soil, far: FarEnd) -> Simulator:
@@ -59,10 +61,7 @@ class _Bench:
         if soil not in self._sims:
             if len(self._sims) > _SOILS:
                 self._sims.clear()
-            shared = next(iter(self._sims.values()), None)
-            self._sims[soil] = Simulator(self.line, self.world.in_soil(soil))
-            if shared is not None:
-                self._sims[soil].geometry = shared.geometry
+            self._sims[soil] = self._first.in_world(self.world.in_soil(soil))
         sim = self._sims[soil]
         return sim if far == self.line.far else sim.with_far(far)
 

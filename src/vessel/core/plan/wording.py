@@ -82,8 +82,6 @@ def cautions(option: Option, line: Line, kit: Kit, units: Units) -> list[str]:
     found += bleed_off_cautions(option, units)
     if s.freq_hz >= 30e3 and not lines_beside(line):
         found.append("High frequency bleeds onto neighbours, and none is entered: look sideways at every station.")
-    if not frequency.reads_depth:
-        found.append(f"The receiver gives no depth at {show_hz(s.freq_hz)}, so nothing is proved there.")
     if not frequency.reads_direction:
         found.append(f"No current direction at {show_hz(s.freq_hz)}.")
     if any(f.output.limited_by != "asked" for f in option.forecasts):
@@ -119,6 +117,11 @@ def rejection(option: Option, kit: Kit, units: Units) -> str:
         tool = kit.clamp if s.method == "clamp" else kit.coil
         low = show_hz(tool.min_freq_hz) if tool else ""
         return f"{METHOD_LABEL[s.method]} needs at least {low} with this kit."
+    if why == "no_depth":
+        return (
+            f"The receiver gives no depth at {show_hz(s.freq_hz)}: nothing would be proved there. "
+            "Use it to look for a line, not to mark it."
+        )
     worst = max(option.forecasts, key=lambda f: max(f.current_a))
     if why == "no_more_current":
         return (

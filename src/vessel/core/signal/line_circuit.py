@@ -27,7 +27,7 @@ from vessel.core.signal.layout import (
 from vessel.core.signal.line_params import LineParams
 from vessel.core.signal.mesh import lay_mesh
 from vessel.core.signal.ports import Port, Response
-from vessel.core.signal.site_circuit import Ends, SiteCircuit, SiteGeometry
+from vessel.core.signal.site_circuit import Ends, Inside, SiteCircuit, SiteGeometry
 from vessel.core.signal.sources import Excitation
 from vessel.core.signal.sources import excite as excite_site
 
@@ -60,6 +60,8 @@ class LineCircuit:
             circuit = SiteCircuit(geometry, freq_hz=freq_hz)
         self.site_circuit = circuit
         self.mesh = circuit.mesh
+        # of one look aside the same places are asked for again and again; it is kept, so that it is known by itself
+        self._insides: dict[tuple[int, ...], tuple[Sequence[Aside], Inside]] = {}
 
     @property
     def params(self) -> LineParams:
@@ -130,9 +132,15 @@ class LineCircuit:
         From the currents (w, ...) [A] into and out of every branch; `count` stations (n) look aside.
         """
         found = np.zeros((*ends_a[0].shape[1:], len(asides), count))
-        for k, a in enumerate(asides):
-            met = np.flatnonzero(a.met)
-            found[..., k, met] = np.abs(self.site_circuit.current_on(ends_a, a.beside.index, a.along_m[met]))
+        met = [(k, np.flatnonzero(a.met)) for k, a in enumerate(asides)]
+        if any(len(at) for _, at in met):
+            key = tuple(id(a) for a in asides)
+            if key not in self._insides:
+                where = [(asides[k].beside.index, asides[k].along_m[at]) for k, at in met if len(at)]
+                self._insides[key] = asides, self.site_circuit.inside_of(where)
+            rows = np.concatenate([np.full(len(at), k) for k, at in met])
+            columns = np.concatenate([at for _, at in met])
+            found[..., rows, columns] = np.abs(self.site_circuit.current_in(ends_a, self._insides[key][1]))
         return found
 
 

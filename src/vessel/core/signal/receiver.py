@@ -49,10 +49,17 @@ class Gains:
         """Return the field (p, ...) [T] of currents (s, ...) [A] at the segments' starts and ends."""
         # real gains: real and imaginary parts as columns, or the gains would be copied as complex numbers
         shape = into.shape[1:]
-        first, last = (i.reshape(len(i), -1) for i in (into, out))
-        total = self.start @ np.hstack([first.real, first.imag]) + self.end @ np.hstack([last.real, last.imag])
+        parts = [i.reshape(len(i), -1) for i in (into, out)]
+        first, last = (np.hstack([i.real, i.imag]).astype(self.start.dtype, copy=False) for i in parts)
+        total = self.start @ first + self.end @ last
         half = total.shape[1] // 2
-        return np.asarray(total[:, :half] + 1j * total[:, half:]).reshape(-1, *shape)
+        field = np.empty((len(total), half), dtype=np.complex128)
+        field.real, field.imag = total[:, :half], total[:, half:]
+        return field.reshape(-1, *shape)
+
+    def coarse(self) -> Gains:
+        """Return the gains with seven digits: where a field peaks needs no more, and there are many of them."""
+        return Gains(self.start.astype(np.float32), self.end.astype(np.float32))
 
 
 class OwnField:
@@ -156,7 +163,8 @@ class ReceiverGeometry:
 
     @lazy
     def _across(self) -> tuple[Gains, Gains]:
-        return self._gains_across(self._segments)
+        horizontal, vertical = self._gains_across(self._segments)
+        return horizontal.coarse(), vertical.coarse()
 
     def _gains_over(self, segments: Segments) -> Gains:
         return Gains.of(self._points[0], [self._axes[0]], segments)[0]
@@ -204,27 +212,23 @@ class ReceiverGeometry:
             field[k] += added
         return field, air
 
-    def across(self, into: Complex, out: Complex, own: Sequence[Own | None]) -> tuple[Complex, Complex]:
-        """Return the horizontal and the vertical field (c, n, k) [T] at the offsets, as `over` does."""
-        shape = into.shape[1], *self._shapes[1]
-        horizontal, vertical = (g.field(into, out).T.reshape(shape) for g in self._across)
-        for k, each in enumerate(own):
-            if each is not None:
-                horizontal[k] += each[1] * each[0].across[0].reshape(shape[1:])
-                vertical[k] += each[1] * each[0].across[1].reshape(shape[1:])
-        return horizontal, vertical
-
-    def across_at(
-        self, station: int, into: Complex, out: Complex, own: Sequence[Own | None]
+    def across(
+        self, into: Complex, out: Complex, own: Sequence[Own | None], *, stations: NDArray[np.intp] | None = None
     ) -> tuple[Complex, Complex]:
-        """Return the horizontal and the vertical field (c, k) [T] at the offsets of one station, as `over` does."""
-        k = self._shapes[1][1]
-        rows = slice(station * k, (station + 1) * k)
-        horizontal, vertical = (Gains(g.start[rows], g.end[rows]).field(into, out).T for g in self._across)
+        """Return the horizontal and the vertical field (c, n, k) [T] at the offsets, as `over` does.
+
+        Of `stations` (n,) only, where they are given.
+        """
+        n, k = self._shapes[1]
+        rows: Any = slice(None)
+        if stations is not None and len(stations) < n:
+            rows = (stations[:, None] * k + np.arange(k)).ravel()
+        gains = (Gains(g.start[rows], g.end[rows]) for g in self._across)
+        horizontal, vertical = (g.field(into, out).T.reshape(into.shape[1], -1, k) for g in gains)
         for c, each in enumerate(own):
             if each is not None:
-                horizontal[c] += each[1] * each[0].across[0][rows]
-                vertical[c] += each[1] * each[0].across[1][rows]
+                horizontal[c] += each[1] * each[0].across[0][rows].reshape(-1, k)
+                vertical[c] += each[1] * each[0].across[1][rows].reshape(-1, k)
         return horizontal, vertical
 
     def unit_field(self, into: Complex, out: Complex, own: Own | None = None) -> UnitField:

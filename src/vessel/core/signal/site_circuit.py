@@ -32,6 +32,9 @@ Floats = NDArray[np.float64]
 Ends = tuple[Complex, Complex]
 """Current (w, ...) [A] entering each metal branch at its start and leaving it at its end."""
 
+Inside = tuple[NDArray[np.intp], Complex, Complex]
+"""Places (k,) along lines: the branch each is in, and how much of what enters and leaves that flows there."""
+
 BREAK_OHM = 1e9
 
 
@@ -322,15 +325,31 @@ class SiteCircuit:
     def current_on(self, ends_a: Ends, line: int, distances_m: Floats) -> Complex:
         """Return the current (..., k) [A] at distances (k,) [m] along a line that has metal.
 
-        From the currents (w, ...) [A] into and out of every branch. Between its ends a section follows the line
-        equations: I(s) sinh(g L) = I_in sinh(g (L - s)) + I_out sinh(g s).
+        From the currents (w, ...) [A] into and out of every branch.
         """
-        p, own = self.params[line], self.mesh.of_line(line)
-        if p is None:
-            raise AssertionError("a line without metal has no current")
-        branch = own[np.clip(np.searchsorted(self.mesh.s_start[own], distances_m, side="right") - 1, 0, len(own) - 1)]
+        return self.current_in(ends_a, self.inside_of([(line, distances_m)]))
+
+    def inside_of(self, places: Sequence[tuple[int, Floats]]) -> Inside:
+        """Return where distances (k,) [m] along each of several lines with metal lie, one after the other.
+
+        Between its ends a section follows the line equations: I(s) sinh(g L) = I_in sinh(g (L - s)) + I_out sinh(g s).
+        """
+        found: list[tuple[NDArray[np.intp], Complex, Complex]] = []
+        for line, distances_m in places:
+            p, own = self.params[line], self.mesh.of_line(line)
+            if p is None:
+                raise AssertionError("a line without metal has no current")
+            k = np.searchsorted(self.mesh.s_start[own], distances_m, side="right") - 1
+            branch = own[np.clip(k, 0, len(own) - 1)]
+            length = self.mesh.lengths_m[branch]
+            s = np.clip(distances_m - self.mesh.s_start[branch], 0, length)
+            whole = np.sinh(p.gamma * length)
+            found.append((branch, np.sinh(p.gamma * (length - s)) / whole, np.sinh(p.gamma * s) / whole))
+        branches, first, last = (np.concatenate(each) for each in zip(*found, strict=True))
+        return branches, first, last
+
+    def current_in(self, ends_a: Ends, inside: Inside) -> Complex:
+        """Return the current (..., k) [A] at places (k,) found by `inside_of`."""
+        branch, first, last = inside
         into, out = (np.moveaxis(i[branch], 0, -1) for i in ends_a)
-        length = self.mesh.lengths_m[branch]
-        s = np.clip(distances_m - self.mesh.s_start[branch], 0, length)
-        whole = np.sinh(p.gamma * length)
-        return np.asarray(into * (np.sinh(p.gamma * (length - s)) / whole) + out * (np.sinh(p.gamma * s) / whole))
+        return np.asarray(into * first + out * last)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Literal
+from typing import Any, Literal
 
 import numpy as np
 from numpy.typing import NDArray
@@ -183,19 +183,32 @@ def coil_drive(circuit: SiteCircuit, hookups: Sequence[Hookup], kit: Kit) -> Com
     return emf
 
 
+def drives(load_ohm: Any, asked_a: Any, *, watts: float, kit: Kit) -> tuple[Floats, Floats, Floats]:
+    """Return what current [A] the transmitter may put out as asked, as its volts and as its `watts` [W] allow.
+
+    Into loads [ohm] of any shape, the three alike in shape; what it puts out is the least of them.
+    """
+    load, asked = np.broadcast_arrays(np.asarray(load_ohm, dtype=np.complex128), np.asarray(asked_a, dtype=float))
+    return asked, kit.volts_max / np.abs(load), np.sqrt(watts / np.maximum(load.real, 1e-9))
+
+
 def output(load_ohm: complex | None, setup: Setup | Hookup, kit: Kit) -> Output:
     """Return the transmitter's output: the least of current asked, volts ceiling and power ceiling."""
     frequency = kit.frequency(setup.freq_hz)
     if load_ohm is None:
-        drive = min(1.0, setup.output_a / max(kit.outputs_a))
+        drive = float(coil_share(setup.output_a, kit))
         watts = frequency.watts * drive**2
         return Output(drive, None, None, None, "asked", watts, _battery_h(kit, watts))
-    by_volts = kit.volts_max / abs(load_ohm)
-    by_watts = float(np.sqrt(frequency.watts / max(load_ohm.real, 1e-9)))
-    drive = min(setup.output_a, by_volts, by_watts)
-    limited: LimitedBy = "asked" if drive == setup.output_a else "volts" if drive == by_volts else "watts"
+    asked, by_volts, by_watts = (float(x) for x in drives(load_ohm, setup.output_a, watts=frequency.watts, kit=kit))
+    drive = min(asked, by_volts, by_watts)
+    limited: LimitedBy = "asked" if drive == asked else "volts" if drive == by_volts else "watts"
     watts = drive**2 * max(load_ohm.real, 0.0)
     return Output(drive, drive * abs(load_ohm), drive, abs(load_ohm), limited, watts, _battery_h(kit, watts))
+
+
+def coil_share(output_a: Any, kit: Kit) -> Any:
+    """Return the share of its full moment that the coil has at an output step [A]."""
+    return np.minimum(1.0, output_a / max(kit.outputs_a))
 
 
 def _battery_h(kit: Kit, watts: float) -> float:

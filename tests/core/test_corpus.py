@@ -1,7 +1,7 @@
 """Seeded circuits with hidden faults, and sites traced to the mark: parts of the corpora of docs/validation.md."""
 
 from tests.core import traces
-from tests.core.circuits import tally
+from tests.core.circuits import LEAKING, tally
 
 
 def test_the_true_cause_is_named_and_never_proved_wrong():
@@ -11,6 +11,19 @@ def test_the_true_cause_is_named_and_never_proved_wrong():
     assert found["placed"] >= 0.8
     assert found["apart_wrong"] <= 0.02
     assert found["told_apart"] >= 0.6
+
+
+def test_what_a_leaking_line_does_not_show_is_not_proved():
+    found = tally(30, kinds=LEAKING)
+    assert 10 <= found["observable"] < 30
+    assert found["first"] >= 0.85
+    assert found["apart_wrong"] <= 0.02
+
+
+def test_a_bond_to_a_line_beside_is_never_proved_to_be_something_else():
+    found = tally(12, causes=("bonded",))
+    assert found["apart_wrong"] <= 0.1  # one at most
+    assert found["two"] > 0.3
 
 
 def test_a_mark_is_where_the_line_is_and_a_good_station_is_not_held_back():

@@ -140,7 +140,7 @@ def _ends_and_breaks(line: Line, hooked_m: float, open_cost: float) -> list[Cand
 def _bonds(line: Line, hooked_m: float, soil: Soil) -> list[LineFault]:
     """Where a line could be bonded to what runs beside it: near both ends of what they share, and between."""
     site, found = lay_out(line, soil), list[LineFault]()
-    places = np.array([x for x in np.array(_BONDED_AT) * line.length_m if abs(x - hooked_m) > _CLEAR_M])
+    places = np.array([x for x in _BONDED_AT * line.length_m if abs(x - hooked_m) > _CLEAR_M])
     names = {site.lines[target_of(line)].name}
     known = {b.a if b.b in names else b.b for b in site.bonds if b.a in names or b.b in names}
     near = sorted(look_aside(line, site, places), key=lambda a: abs(a.beside.offset_m))
@@ -169,7 +169,7 @@ def after(c: Candidate, changes: Sequence[Change], line: Line, *, far_ohm: float
     return c
 
 
-_BONDED_AT = (0.1, 0.5, 0.9)
+_BONDED_AT = np.linspace(0.05, 0.95, 16)
 _MOST_BESIDE = 3  # so many lines beside, the nearest, are thought of as bonded
 _BOND_OHM = 0.1
 _CLEAR_M = 2.0  # nearer to the hookup than this no break is told from a bad clip

@@ -10,6 +10,7 @@ import numpy as np
 
 from tests.core.sweeps import FREQS, ground, site_of, target_line
 from vessel.core.diagnose.circuit import diagnose
+from vessel.core.judge.coverage import TOLERANCE_M
 from vessel.core.judge.estimate import best_estimate
 from vessel.core.judge.verdict import PROVED
 from vessel.core.model.kit import SAMPLE_KIT
@@ -23,7 +24,6 @@ from vessel.core.signal.layout import hookup_on, lay_out, off_line
 from vessel.core.signal.receiver import LIFT_M, across_of, current_for
 from vessel.core.signal.solve import SolvedSite
 
-TOLERANCE_M = 0.45
 """Half-width of the zone round a mark in which the line must lie."""
 DEPTH_WITHIN = 0.1
 EVERY_M = (4.0, 9.0)

@@ -212,7 +212,7 @@ def test_a_line_nothing_was_done_on_is_not_located_on_the_record(page, demo_addr
     drain = page.get_by_label("Storm drain")
     expect(drain).to_contain_text("No metal: plastic, clay or concrete")
     expect(drain).to_contain_text("No hookup: not located.")
-    assert page.get_by_text("None: not located.").count() == 8
+    assert page.get_by_text("None: not located.").count() == 7
 
 
 def test_a_dropped_connection_while_saving_the_plan_loses_nothing(page, demo_address):

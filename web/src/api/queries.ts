@@ -73,6 +73,15 @@ export const useWork = (job_id: number, enabled: boolean) =>
       >,
   });
 
+export const useFound = (job_id: number) =>
+  useQuery({
+    queryKey: ["job", job_id, "found"],
+    queryFn: () =>
+      take(api.GET("/api/jobs/{job_id}/site/found", { params: { path: { job_id } } })) as Promise<
+        Schemas["FoundView"]
+      >,
+  });
+
 export const useHookup = (setup_id: number | null) =>
   useQuery({
     queryKey: ["setup", setup_id],

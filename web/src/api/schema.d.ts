@@ -488,6 +488,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/site/found": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Found
+         * @description Return what was found so far, where it lies on the plan.
+         */
+        get: operations["found_api_jobs__job_id__site_found_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/site/tracks": {
         parameters: {
             query?: never;
@@ -1799,6 +1819,82 @@ export interface components {
             zones: components["schemas"]["ZoneView"][];
             /** Bleed Off */
             bleed_off: components["schemas"]["BleedOffView"][];
+        };
+        /**
+         * FoundLine
+         * @description One drawn line with the circle of its hookup in use, None where there is none.
+         */
+        FoundLine: {
+            /** Line Id */
+            line_id: number;
+            /** Stretches */
+            stretches: components["schemas"]["FoundStretch"][];
+            /** Points */
+            points: components["schemas"]["FoundPoint"][];
+            /** Centre */
+            centre: [
+                number,
+                number
+            ] | null;
+            /** Radius M */
+            radius_m: number;
+        };
+        /**
+         * FoundPoint
+         * @description A centre line met, a station or a mark; `state` its role or verdict, `label` what stands at it.
+         */
+        FoundPoint: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "centre_line" | "station" | "mark";
+            /** At */
+            at: [
+                number,
+                number
+            ];
+            /** State */
+            state: string;
+            /** Label */
+            label: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * FoundStretch
+         * @description A stretch of a line that is marked, doubtful or not located; `zone`: the outline of its tolerance zone.
+         */
+        FoundStretch: {
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "marked" | "doubtful" | "missing";
+            /** Corners */
+            corners: [
+                number,
+                number
+            ][];
+            /** Zone */
+            zone: [
+                number,
+                number
+            ][];
+            /** Text */
+            text: string;
+        };
+        /**
+         * FoundView
+         * @description Everything found on a job's plan; `zone_text` says how wide the tolerance zone is.
+         */
+        FoundView: {
+            /** Job Id */
+            job_id: number;
+            /** Lines */
+            lines: components["schemas"]["FoundLine"][];
+            /** Zone Text */
+            zone_text: string;
         };
         /**
          * FrequencyDoc
@@ -5522,6 +5618,73 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WorkView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    found_api_jobs__job_id__site_found_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundView"];
                 };
             };
             /** @description Refused */

@@ -4,6 +4,7 @@ import { MapContainer, useMap, useMapEvents } from "react-leaflet";
 import type { Schemas } from "../api/client";
 import type { Formatter } from "../app/units";
 import { Draft, DrawnLine, Hits, Things } from "./siteplan/Drawn";
+import { FoundThings } from "./siteplan/Found";
 import { Fit, Grid } from "./siteplan/Frame";
 import { type Name, Names } from "./siteplan/Names";
 import { all, at, type Corner } from "./siteplan/places";
@@ -26,6 +27,9 @@ export interface SitePlanProps {
   spots?: Schemas["SpotView"][];
   stake?: { at: Corner; from: Corner; onMove: (at: Corner) => void } | null;
   zoomTo?: Corner[];
+  /** What was found so far; where a line is named, only the first sweep round its hookup. */
+  found?: Schemas["FoundView"] | null;
+  foundOf?: number;
 }
 
 /** Metres, north up, no tiles: the site as it is drawn, with the order of work on it. */
@@ -44,6 +48,7 @@ export default function SitePlan(p: SitePlanProps) {
     ...(p.work?.visits.flatMap((v) => (v.at ? [v.at] : [])) ?? []),
     ...p.site.access.map((a) => a.at),
     ...p.site.hits.map((h) => h.at),
+    ...(p.found?.lines.flatMap((l) => l.points.map((x) => x.at)) ?? []),
   ];
   return (
     <MapContainer
@@ -62,6 +67,7 @@ export default function SitePlan(p: SitePlanProps) {
         <DrawnLine key={l.id} line={l} />
       ))}
       <Hits hits={p.site.hits} />
+      {p.found ? <FoundThings found={p.found} lineId={p.foundOf} /> : null}
       <Names names={named} taken={taken} />
       {p.work ? <Work work={p.work} chosen={p.chosen ?? null} onChoose={p.onChoose} /> : null}
       {p.spots?.map((s) => (

@@ -22,9 +22,10 @@ def _state(verdict: SweepVerdict, met: int) -> Literal["not_swept", "sure", "dou
     return "sure" if verdict.sure else "not_met" if verdict.target is None else "doubt"
 
 
-def _role(
+def candidate_role(
     role: Role, expected: tuple[Crossing, ...], *, chosen: bool
 ) -> Literal["target", "beside", "unknown", "maybe"]:
+    """Return what a centre line is taken for."""
     if chosen:
         return "target"
     if role.crossing is None:
@@ -83,7 +84,7 @@ def sweep_view(setup: SetupRow) -> views.SweepView:
             views.CandidateView(
                 id=row.id,
                 bearing_deg=row.bearing_deg,
-                role=_role(role, circle.expected, chosen=k == verdict.target),
+                role=candidate_role(role, circle.expected, chosen=k == verdict.target),
                 share=(c.current_a or 0.0) / most,
                 title=f"{row.bearing_deg:.0f} degrees",
                 readings_text=_readings_text(c, units),

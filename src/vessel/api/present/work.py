@@ -5,8 +5,6 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import cast
 
-import numpy as np
-
 from vessel.api import views
 from vessel.api.compute import order_of, plan_of, world
 from vessel.api.present.plan import transmitter_text
@@ -33,12 +31,7 @@ from vessel.store.tables import JobRow, LineRow
 def _pieces(line: Line, stretches: Sequence[tuple[float, float]]) -> list[views.PieceView]:
     if line.course is None:
         return []
-    d, found = line.course.drawn, []
-    for a, b in stretches:
-        inner = [s for s in d.corner_distances_m if a < s < b]
-        at = d.places(np.array([a, *inner, b]))
-        found.append(views.PieceView(corners=[(float(x), float(y)) for x, y in at]))
-    return found
+    return [views.PieceView(corners=list(line.course.drawn.between(a, b))) for a, b in stretches]
 
 
 def _visit(order: Order, k: int, rows: Sequence[LineRow], names: Sequence[str], units: Units) -> views.VisitView:

@@ -9,6 +9,7 @@ from pydantic import Field
 
 from vessel.api import views
 from vessel.api.inputs import Form
+from vessel.api.present.found import found_view
 from vessel.api.present.site import site_view, tracks_view
 from vessel.api.present.work import work_view
 from vessel.api.routes import REFUSALS, Db, get
@@ -105,6 +106,12 @@ def understand(job_id: int, form: RouteTextForm, db: Db) -> views.RouteUnderstoo
 def work(job_id: int, db: Db) -> views.WorkView:
     """Return the order of work: setups of all lines, what each proves, and what none does."""
     return work_view(get(db, JobRow, job_id, "job"))
+
+
+@router.get("/found")
+def found(job_id: int, db: Db) -> views.FoundView:
+    """Return what was found so far, where it lies on the plan."""
+    return found_view(get(db, JobRow, job_id, "job"))
 
 
 @router.post("/tracks")

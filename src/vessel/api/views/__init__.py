@@ -12,6 +12,7 @@ from vessel.api.views.catalogue import (
     UtilityView,
 )
 from vessel.api.views.columns import ColumnField, ColumnProblem, ColumnsView, ColumnView
+from vessel.api.views.found import FoundLine, FoundPoint, FoundStretch, FoundView
 from vessel.api.views.hookup import (
     CauseView,
     ContinuityView,
@@ -100,6 +101,10 @@ __all__ = [
     "FactView",
     "FindingView",
     "ForecastView",
+    "FoundLine",
+    "FoundPoint",
+    "FoundStretch",
+    "FoundView",
     "HitView",
     "Hookup",
     "HookupView",

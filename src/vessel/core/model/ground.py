@@ -163,6 +163,11 @@ class Drawn:
         end = self.places(np.array([length_m]))[0]
         return (*(self.corners[i] for i in kept), (float(end[0]), float(end[1])))
 
+    def between(self, from_m: float, to_m: float) -> tuple[Xy, ...]:
+        """Return the corners of the stretch between two distances along it [m]."""
+        inner = [s for s in self.corner_distances_m if from_m < s < to_m]
+        return tuple((float(x), float(y)) for x, y in self.places(np.array([from_m, *inner, to_m])))
+
     def inside(self, area: Area) -> tuple[tuple[float, float], ...]:
         """Return the stretches (from, to) [m] that lie inside `area`."""
         n = max(2, int(np.ceil(self.length_m / _STEP_M)))

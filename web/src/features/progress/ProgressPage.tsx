@@ -2,6 +2,7 @@ import { useParams } from "react-router";
 import { useJob } from "../../api/queries";
 import { PageTop } from "../../ui/PageTop";
 import { Wait } from "../../ui/Wait";
+import { FoundPlan } from "../site/FoundPlan";
 import { JobCover } from "./JobCover";
 
 /** All lines of a job at once: how far each is marked, what is doubtful, what nobody has located. */
@@ -13,6 +14,7 @@ export function ProgressPage() {
       {(j) => (
         <div className="mx-auto flex w-full max-w-[70rem] flex-col gap-3 p-3 sm:p-5">
           <PageTop job={j} title="How far it is marked" />
+          <FoundPlan job={j} />
           <JobCover job={j} links />
         </div>
       )}

@@ -9,6 +9,7 @@ import { Button, buttonClass } from "../../ui/Button";
 import { useToast } from "../../ui/Toasts";
 import { Wait } from "../../ui/Wait";
 import type { Job, LineState } from "../line/JobPage";
+import { FoundPlan } from "../site/FoundPlan";
 import { CandidateForm } from "./CandidateForm";
 
 type Sweep = Schemas["SweepView"];
@@ -75,6 +76,7 @@ function SweepView({ sweep: s, job, line }: { sweep: Sweep; job: Job; line: Line
           </p>
         )}
       </section>
+      {s.from_north ? <FoundPlan job={job} lineId={line.id} /> : null}
     </div>
   );
 }

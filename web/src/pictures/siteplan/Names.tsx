@@ -27,13 +27,17 @@ function along(corners: Corner[], share: number): Corner {
   return corners[corners.length - 1] ?? [0, 0];
 }
 
-const SHARES = [0.5, 0.35, 0.65, 0.2, 0.8, 0.93, 0.07];
+const SHARES = [0.5, 0.35, 0.65, 0.2, 0.8, 0.93, 0.07, 0.42, 0.58, 0.27, 0.73, 0.14, 0.02];
 
 /** Names where there is room for them; the letter alone where there is none. */
 export function Names({ names, taken }: { names: Name[]; taken: Corner[] }) {
   const map = useMap();
   const [, redraw] = useState(0);
-  useMapEvents({ zoomend: () => redraw((n) => n + 1), resize: () => redraw((n) => n + 1) });
+  const again = () => redraw((n) => n + 1);
+  useMapEvents({ moveend: again, resize: again });
+  // a name cut off at the edge of the picture says nothing
+  const size = map.getSize();
+  const view = L.bounds([0, 0], [size.x, size.y]);
   const boxes = taken.map((c) => boxAt(map.latLngToLayerPoint(at(c)), 30, 30));
   const placed = names.map((n) => {
     const widths = [n.name.length * 7.4 + (n.letter ? 30 : 8), 24];
@@ -41,7 +45,8 @@ export function Names({ names, taken }: { names: Name[]; taken: Corner[] }) {
       for (const share of SHARES) {
         const place = along(n.corners, share);
         const box = boxAt(map.latLngToLayerPoint(at(place)), width, 20);
-        if (boxes.every((other) => !other.intersects(box))) {
+        const seen = boxAt(map.latLngToContainerPoint(at(place)), width, 20);
+        if (view.contains(seen) && boxes.every((other) => !other.intersects(box))) {
           boxes.push(box);
           return { ...n, place, width, full: width > 24 };
         }

@@ -1,0 +1,120 @@
+"""What was found as a view: centre lines, stations, marks and marked stretches of drawn lines, placed on the plan."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Any, Literal, cast
+
+import numpy as np
+from shapely import LineString
+
+from vessel.api import views
+from vessel.api.compute import (
+    circle_of,
+    coverage_of,
+    judgements_of,
+    live_candidates,
+    live_stations,
+    standing_mark,
+    sweep_of,
+)
+from vessel.api.present.sweep import candidate_role
+from vessel.core.judge.coverage import TOLERANCE_M
+from vessel.core.judge.verdict import VERDICT_LABEL
+from vessel.core.model.entry import Units, show_length
+from vessel.core.model.ground import Drawn
+from vessel.core.signal.circle import on_circle
+from vessel.formats.site_plan import drawn_lines, site_plan_of
+from vessel.store.tables import JobRow, LineRow, SetupRow, StationRow
+
+_STATE_TEXT = {"marked": "marked", "doubtful": "doubtful", "missing": "NOT LOCATED"}
+
+
+def _at(d: Drawn, distance_m: float) -> tuple[float, float]:
+    (x, y), *_ = d.places(np.array([distance_m]))
+    return float(x), float(y)
+
+
+def _zone(corners: Sequence[tuple[float, float]]) -> list[tuple[float, float]]:
+    outline: Any = LineString(corners).buffer(TOLERANCE_M, cap_style="flat", join_style="mitre")
+    return [(float(x), float(y)) for x, y in outline.exterior.coords]
+
+
+def _stretches(row: LineRow, d: Drawn, units: Units) -> list[views.FoundStretch]:
+    found = []
+    for s in coverage_of(row).stretches:
+        corners = d.between(max(s.start_m, 0.0), min(s.end_m, d.length_m))
+        ends = " to ".join(show_length(x, units) for x in (s.start_m, s.end_m))
+        found.append(
+            views.FoundStretch(
+                state=s.state,
+                corners=list(corners),
+                zone=_zone(corners) if s.state == "marked" else [],
+                text=f"{row.name}, {ends}: {_STATE_TEXT[s.state]}",
+            )
+        )
+    return found
+
+
+def _stations(setup: SetupRow, d: Drawn, units: Units, *, in_use: bool) -> list[views.FoundPoint]:
+    """Stations of the hookup in use; of earlier ones only what was marked."""
+    found: list[views.FoundPoint] = []
+
+    def point(s: StationRow, kind: Literal["station", "mark"], **rest: str) -> None:
+        found.append(views.FoundPoint(kind=kind, at=_at(d, s.distance_m), **rest))
+
+    for s, j in zip(live_stations(setup), judgements_of(setup), strict=True):
+        mark, where = standing_mark(s), show_length(s.distance_m, units)
+        if mark is not None:
+            text = f"Mark {mark.label} at {where} along {setup.line.name}"
+            found.append(
+                views.FoundPoint(kind="mark", at=_at(d, s.distance_m), state=mark.verdict, label=mark.label, text=text)
+            )
+        elif in_use:
+            text = f"Station at {where} along {setup.line.name}: {VERDICT_LABEL[j.verdict]}"
+            found.append(
+                views.FoundPoint(kind="station", at=_at(d, s.distance_m), state=j.verdict, label="", text=text)
+            )
+    return found
+
+
+def _centre_lines(setup: SetupRow) -> list[views.FoundPoint]:
+    rows = live_candidates(setup)
+    if not rows:
+        return []
+    circle, verdict = circle_of(setup), sweep_of(setup)
+    bearings = np.array([r.bearing_deg for r in rows])
+    places = on_circle(circle.centre_m, circle.radius_m, bearings, zero=circle.zero)
+    found = []
+    for k, (row, (x, y), role) in enumerate(zip(rows, places, verdict.roles, strict=True)):
+        state = candidate_role(role, circle.expected, chosen=k == verdict.target)
+        text = f"Centre line at {row.bearing_deg:.0f} degrees round the hookup of {setup.line.name}"
+        found.append(views.FoundPoint(kind="centre_line", at=(float(x), float(y)), state=state, label="", text=text))
+    return found
+
+
+def _line(row: LineRow, d: Drawn, units: Units) -> views.FoundLine:
+    points: list[views.FoundPoint] = []
+    centre, radius = None, 0.0
+    if row.construction is not None:
+        for setup in row.setups:
+            points += _stations(setup, d, units, in_use=setup is row.setups[-1])
+        if row.setups:
+            points += _centre_lines(row.setups[-1])
+            circle = circle_of(row.setups[-1])
+            centre, radius = (float(circle.centre_m[0]), float(circle.centre_m[1])), circle.radius_m
+    return views.FoundLine(
+        line_id=row.id, stretches=_stretches(row, d, units), points=points, centre=centre, radius_m=radius
+    )
+
+
+def found_view(job: JobRow) -> views.FoundView:
+    """Return what was found on the drawn lines of a job."""
+    units, plan, rows = cast(Units, job.units), site_plan_of(job), drawn_lines(job)
+    drawn = () if plan is None else plan.drawn[: len(rows)]
+    width = show_length(TOLERANCE_M, units, fine=True)
+    return views.FoundView(
+        job_id=job.id,
+        lines=[_line(row, d, units) for row, d in zip(rows, drawn, strict=True)],
+        zone_text=f"Tolerance zone: {width} to either side of what is marked. Local rules may ask for more.",
+    )

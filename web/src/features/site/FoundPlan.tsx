@@ -1,0 +1,43 @@
+import { useFound, useSite } from "../../api/queries";
+import { formatter } from "../../app/units";
+import { Wait } from "../../ui/Wait";
+import type { Job } from "../line/JobPage";
+import { PlanPicture } from "./PlanPicture";
+
+/** The plan with what was found on it; of one line, it shows the surroundings of its hookup and the circle walked. */
+export function FoundPlan({ job, lineId }: { job: Job; lineId?: number }) {
+  const site = useSite(job.id);
+  const found = useFound(job.id);
+  const own = found.data?.lines.find((l) => l.line_id === lineId);
+  if (site.data && !site.data.lines.length) return null;
+  if (lineId !== undefined && found.data && !own?.centre) return null;
+  const near = own?.centre
+    ? ([-1, 1] as const).map((k): [number, number] => [
+        (own.centre?.[0] ?? 0) + 1.3 * k * own.radius_m,
+        (own.centre?.[1] ?? 0) + 1.3 * k * own.radius_m,
+      ])
+    : undefined;
+  return (
+    <section className="card" aria-label="On the plan">
+      <h2 className="mb-2">On the plan</h2>
+      <Wait query={site} doing="Reading the site plan">
+        {(s) => (
+          <div className="h-[44dvh] min-h-72">
+            <PlanPicture
+              site={s}
+              found={found.data}
+              foundOf={lineId}
+              zoomTo={near}
+              format={formatter(job.units)}
+            />
+          </div>
+        )}
+      </Wait>
+      <p className="mt-2 text-sm text-quiet">
+        {lineId === undefined
+          ? `${found.data?.zone_text ?? ""} Letters: marks. Dots: stations without a mark, by their verdict. Thick and broken: doubtful or not located.`
+          : "Dotted: the circle to walk. Diamonds: centre lines met, the target with a dot in it."}
+      </p>
+    </section>
+  );
+}

@@ -45,6 +45,11 @@ def sent(response, status: int = 200):
     return response.json() if response.content else None
 
 
+def detail(client, station):
+    """One of a trace's stations whole, with every finding."""
+    return sent(client.get(f"/api/stations/{station['id']}"))
+
+
 @pytest.fixture
 def job(client: TestClient) -> int:
     body = {"name": "Apron", "technician": "R. Tallow", "soil_kind": "moist_sand", "soil_resistivity": "120"}

@@ -2,7 +2,8 @@
 
 import pytest
 
-from tests.conftest import SERVICE, STATION, sent
+from tests.conftest import SERVICE, STATION, detail, sent
+from vessel.core.judge.rules import CRITERIA_VERSION
 
 
 def station(client, setup, **change):
@@ -15,7 +16,7 @@ def test_a_station_is_judged_at_once_and_marked_with_what_led_to_it(client, line
     assert first["verdict"] == "mark"
     mark = sent(client.post(f"/api/stations/{first['id']}/marks", json={}))
     assert mark["label"] == "G 0.78 m"
-    assert (mark["colour"], mark["criteria_version"]) == ("Yellow", "2")
+    assert (mark["colour"], mark["criteria_version"]) == ("Yellow", CRITERIA_VERSION)
     assert "35.84 kHz" in mark["setup_text"]
     again = client.post(f"/api/stations/{first['id']}/marks", json={})
     assert again.status_code == 409
@@ -143,7 +144,7 @@ def test_mismatched_frequencies_hold_every_station(client, setup):
     sent(client.patch(f"/api/setups/{setup}", json={"rx_freq": "8.96k"}))
     verdict = sent(station(client, setup))["stations"][0]
     assert verdict["verdict"] == "hold"
-    assert verdict["findings"][0]["rule_id"] == "frequency"
+    assert detail(client, verdict)["findings"][0]["rule_id"] == "frequency"
 
 
 def test_imperial_jobs_speak_feet_and_inches(client, job, line, setup):
@@ -154,7 +155,7 @@ def test_imperial_jobs_speak_feet_and_inches(client, job, line, setup):
     )
     s = trace["stations"][0]
     assert (s["distance_text"], s["depth_text"]) == ("66 ft", "2'6\"")
-    assert " m " not in " ".join(f["sentence"] for f in s["findings"])
+    assert " m " not in " ".join(f["sentence"] for f in detail(client, s)["findings"])
     plan = sent(client.get(f"/api/lines/{line}/plan"))
     assert "459.3 ft" in plan["options"][0]["reason"]
 
@@ -218,10 +219,10 @@ def test_a_change_of_units_never_changes_what_a_typed_number_means(client, job, 
     sent(station(client, setup, distance="20", depth="78"))
     body = {"name": "Apron", "technician": "R. Tallow", "units": "imperial", "soil_resistivity": "120"}
     sent(client.put(f"/api/jobs/{job}", json=body))
-    detail = sent(client.get(f"/api/lines/{line}"))
-    assert (detail["length"], detail["depth_min"]) == ("140m", "0.6m")
+    told = sent(client.get(f"/api/lines/{line}"))
+    assert (told["length"], told["depth_min"]) == ("140m", "0.6m")
     trace = sent(client.get(f"/api/setups/{setup}/trace"))
-    s = trace["stations"][0]
+    s = detail(client, trace["stations"][0])
     assert (s["typed"]["distance"], s["typed"]["depth"], s["typed"]["currents"]) == (
         "20m",
         "0.78m",

@@ -4,7 +4,7 @@ import json
 
 import pytest
 
-from tests.conftest import sent
+from tests.conftest import detail, sent
 
 
 def before(client, job):
@@ -40,7 +40,7 @@ def test_noise_read_on_site_moves_the_plan_and_the_judge(client, job, line, setu
     assert {n["freq_hz"] for n in found["noise"] if n["noisiness"] == "noisy"} == {plan["freq_hz"], own}
     assert sent(client.get(f"/api/lines/{line}/plan"))["options"][0]["freq_hz"] != plan["freq_hz"]
     judged = sent(client.get(f"/api/setups/{setup}/trace"))["stations"][0]
-    signal = next(f for f in judged["findings"] if f["rule_id"] == "signal")
+    signal = next(f for f in detail(client, judged)["findings"] if f["rule_id"] == "signal")
     assert (judged["verdict"], signal["outcome"]) == ("hold", "hold")
 
 

@@ -2,7 +2,7 @@
 
 import pytest
 
-from tests.conftest import sent
+from tests.conftest import detail, sent
 from vessel.core.model.errors import BadInput
 from vessel.formats.columns import MOST_ROWS, guessed, read_columns, station_texts
 
@@ -60,7 +60,7 @@ def test_good_lines_are_taken_and_the_others_given_back(client, setup):
     assert taken["left"].splitlines() == LOGGED.splitlines()[3:]
     trace = sent(client.get(f"/api/setups/{setup}/trace"))
     assert [s["distance_m"] for s in trace["stations"]] == [10, 20]
-    assert trace["stations"][0]["typed"]["currents"] == "27.5 27.4 27.6"
+    assert detail(client, trace["stations"][0])["typed"]["currents"] == "27.5 27.4 27.6"
     assert len(sent(paste())["problems"]) == 5  # once more: they are there already
 
 

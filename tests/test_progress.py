@@ -1,6 +1,6 @@
 """The trace over the API: guidance and direction, what happened, and how far the job is marked."""
 
-from tests.conftest import SERVICE, STATION, sent
+from tests.conftest import SERVICE, STATION, detail, sent
 
 
 def stations(client, setup, *each):
@@ -14,7 +14,7 @@ def test_lost_guidance_holds_and_is_named_along_the_trace(client, job, setup):
     trace = stations(client, setup, {"distance": "10"}, {"distance": "20"}, gone, {"distance": "40"})
     by = {s["distance_m"]: s for s in trace["stations"]}
     assert (by[30]["verdict"], by[30]["lost"]) == ("hold", True)
-    assert "Walk a circle" in by[30]["next_step"]
+    assert "Walk a circle" in detail(client, by[30])["next_step"]
     (event,) = trace["events"]
     assert (event["kind"], event["start_m"], event["end_m"]) == ("bend", 20, 40)
     text = client.get(f"/api/jobs/{job}/export").text
@@ -27,7 +27,7 @@ def test_a_current_that_runs_back_is_held(client, line):
     made = sent(client.post(f"/api/lines/{line}/setups", json=body))["id"]
     trace = stations(client, made, {"direction": "away"}, {"distance": "26", "direction": "towards"})
     assert trace["reads_direction"]
-    held = trace["stations"][1]
+    held = detail(client, trace["stations"][1])
     assert held["verdict"] == "hold"
     assert {f["rule_id"]: f["outcome"] for f in held["findings"]}["direction"] == "hold"
     assert [e["kind"] for e in trace["events"]] == ["returns"]
@@ -44,10 +44,10 @@ def test_the_job_says_how_far_each_line_is_marked(client, job, setup):
     assert lengths() == {"marked": "0 m", "doubtful": "16 m", "missing": "124 m"}
     for s in trace["stations"][:2]:
         assert s["verdict"] == "mark"
-        assert s["estimate_text"].startswith("Most likely")
+        assert detail(client, s)["estimate_text"].startswith("Most likely")
         sent(client.post(f"/api/stations/{s['id']}/marks", json={}))
     assert lengths() == {"marked": "8 m", "doubtful": "8 m", "missing": "124 m"}
-    assert trace["stations"][2]["estimate_text"] == ""
+    assert detail(client, trace["stations"][2])["estimate_text"] == ""
     forced = {"reason": "Seen in the open trench beside it."}
     sent(client.post(f"/api/stations/{trace['stations'][2]['id']}/marks", json=forced))
     assert lengths()["doubtful"] == "8 m"

@@ -2,7 +2,7 @@
 
 import pytest
 
-from tests.conftest import SERVICE, STATION, sent
+from tests.conftest import SERVICE, STATION, detail, sent
 
 DIRECT = {"hookup": "direct", "freq": "35.84k", "output": "30", "rx_freq": "35.84k"}
 
@@ -70,7 +70,7 @@ def test_an_unexplained_loop_holds_every_station(client, line):
     made = sent(client.post(f"/api/lines/{line}/setups", json=DIRECT))["id"]
     sent(client.post(f"/api/setups/{made}/readings", json={"volts": "0.02", "milliamps": "30"}))
     trace = sent(client.post(f"/api/setups/{made}/stations", json=STATION))
-    findings = {f["rule_id"]: f["outcome"] for f in trace["stations"][0]["findings"]}
+    findings = {f["rule_id"]: f["outcome"] for f in detail(client, trace["stations"][0])["findings"]}
     assert findings["loop"] == "hold"
 
 
@@ -97,7 +97,7 @@ def test_a_jump_in_depth_and_current_is_another_line(client, setup):
     sent(client.post(f"/api/setups/{setup}/stations", json=STATION))
     deeper = {**STATION, "distance": "26", "depth": "0.5", "depth_lifted": "1.0", "currents": "14 14.1 13.9"}
     trace = sent(client.post(f"/api/setups/{setup}/stations", json=deeper))
-    jump = next(f for f in trace["stations"][1]["findings"] if f["rule_id"] == "jump")
+    jump = next(f for f in detail(client, trace["stations"][1])["findings"] if f["rule_id"] == "jump")
     assert jump["outcome"] in ("care", "hold")
     assert "stepped onto another line" in jump["why"]
 

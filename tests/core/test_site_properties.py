@@ -150,7 +150,7 @@ def test_many_stations_are_judged_exactly_as_each_alone(values, repeats, loop, r
         previous=None if before is None else (StationReading(8.0, (0.03,), 0.8), before / 10),
     )
     alone = judge(reading, context)
-    one = Batch.of(reading, context)
+    one = Batch.of([reading], [context])
     five = replace(one, amps=np.repeat(one.amps, 5), depth_m=np.repeat(one.depth_m, 5))
     codes, decided = judge_codes(five)
     assert {VERDICTS[c] for c in codes} == {alone.verdict}

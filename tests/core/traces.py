@@ -50,8 +50,11 @@ class Traced:
     plausible: np.ndarray
 
 
-def traced(seed):
-    """Return a site traced under one hookup; raises what core refuses where plan or ground cannot be hooked up."""
+def traced(seed, checked_every=1):
+    """Return a site traced under one hookup; raises what core refuses where plan or ground cannot be hooked up.
+
+    Lift, null and a look aside are taken at every `checked_every`-th station only.
+    """
     rng = np.random.default_rng(seed)
     plan = site_of(rng)
     truth = ground(rng, plan)
@@ -81,7 +84,7 @@ def traced(seed):
     read = list(stations_on(rng, solved, line, places, headings))
     if not read:
         return None
-    stations = [r for r, _, _ in read]
+    stations = [r if k % checked_every == 0 else unchecked(r) for k, (r, _, _) in enumerate(read)]
     state = hookup_state(line, soil, SAMPLE_KIT, setup, readings)
     judged = judge_stations(line, soil, SAMPLE_KIT, setup, state, stations, rx_freq_hz=freq)
     marks, loudest = (np.array([x[k] for x in read]) for k in (1, 2))
@@ -101,6 +104,11 @@ def traced(seed):
         off_line(target, loudest)[1],
         (depth > line.depth_min_m * 0.85) & (depth < line.depth_max_m * 1.15),
     )
+
+
+def unchecked(r):
+    """A station at which only current and depth were read."""
+    return replace(r, lift_height_m=None, depth_lifted_m=None, peak_null_m=None, neighbour_a=None)
 
 
 def shown(solved, freq):
@@ -206,12 +214,12 @@ def best_beside(rng, solved, points, strength, heading, noise_t):
     return float(f"{max(amps) * np.exp(rng.normal(0, 0.05)):.3g}") if amps else 0.0
 
 
-def walked(count, first=0):
+def walked(count, first=0, checked_every=1):
     """Return `count` sites traced, those left out that cannot be hooked up."""
     every = []
     for seed in range(first, first + count):
         try:
-            found = traced(seed)
+            found = traced(seed, checked_every)
         except Exception as e:
             if type(e).__module__.startswith("vessel"):
                 continue

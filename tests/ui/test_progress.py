@@ -70,9 +70,9 @@ def test_stations_are_pasted_and_the_columns_are_remembered(page, demo_address):
 def test_what_was_found_stands_on_the_plan(page, demo_address):
     page.goto(f"{demo_address}/jobs/2/progress")
     plan = page.get_by_role("region", name="On the plan")
-    expect(plan.get_by_title("Mark G 0.74 m at 8 m along Gas service to ticket hall")).to_be_visible()
+    expect(plan.get_by_title("Mark G 0.79 m at 8 m along Gas service to ticket hall")).to_be_visible()
     expect(plan.get_by_title("Station at 99 m along Gas service to ticket hall: Mark")).to_be_visible()
     expect(plan).to_contain_text("Tolerance zone: 0.45 m to either side")
     page.goto(f"{demo_address}/jobs/2/lines/2/sweep")
     expect(page.get_by_title("Centre line at 89 degrees round the hookup of Gas service")).to_be_visible()
-    expect(page.get_by_title("Mark G 0.74 m at 8 m along Gas service to ticket hall")).to_have_count(0)
+    expect(page.get_by_title("Mark G 0.79 m at 8 m along Gas service to ticket hall")).to_have_count(0)

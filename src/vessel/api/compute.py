@@ -51,6 +51,18 @@ def _judged(
     return tuple(judge_stations(line, soil, kit, setup, state, stations, rx_freq_hz=rx_freq_hz))
 
 
+@lru_cache(maxsize=256)
+def _happened(
+    line: Line,
+    soil: Soil,
+    kit: Kit,
+    setup: Setup,
+    readings: tuple[TransmitterReading, ...],
+    stations: tuple[StationReading, ...],
+) -> tuple[Event, ...]:
+    return events_along(setup, _state(line, soil, kit, setup, readings), stations)
+
+
 def world(line: LineRow) -> tuple[Line, Soil, Kit]:
     """Return line, soil and kit of a stored line."""
     return line_of(line, line.job), soil_of(line.job), kit_on(line.job)
@@ -193,7 +205,8 @@ def _depths_read(line: LineRow) -> list[tuple[float, float]]:
 
 def events_of(setup: SetupRow) -> tuple[Event, ...]:
     """Return what happened along the live stations of a hookup."""
-    return events_along(setup_of(setup), state_of(setup), [station_of(s) for s in live_stations(setup)])
+    stations = tuple(station_of(s) for s in live_stations(setup))
+    return _happened(*world(setup.line), setup_of(setup), sound_readings(setup), stations)
 
 
 def estimate_of(station: StationRow) -> Estimate | None:
@@ -213,3 +226,9 @@ def judgements_of(setup: SetupRow) -> tuple[Judgement, ...]:
         tuple(station_of(s) for s in live_stations(setup)),
         setup.rx_freq_hz,
     )
+
+
+def judgement_of(station: StationRow) -> Judgement:
+    """Return the judgement of one live station."""
+    stations = live_stations(station.setup)
+    return judgements_of(station.setup)[stations.index(station)]

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 from vessel.core.model.errors import BadInput
 
-MOST_ROWS = 500
+MOST_ROWS = 5000
 COLUMN_FIELDS: dict[str, str] = {
     "distance": "Distance along",
     "currents": "Current, mA",

@@ -165,7 +165,8 @@ class StationRow(Base):
     taken_at: Mapped[str]
     deleted_at: Mapped[str | None]
     setup: Mapped[SetupRow] = relationship(back_populates="stations")
-    marks: Mapped[list[MarkRow]] = relationship(back_populates="station", order_by="MarkRow.id")
+    # a trace asks for the marks of all its stations: one by one that would be a query each
+    marks: Mapped[list[MarkRow]] = relationship(back_populates="station", order_by="MarkRow.id", lazy="selectin")
 
 
 class MarkRow(Base):

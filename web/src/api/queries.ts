@@ -106,6 +106,16 @@ export const useTrace = (setup_id: number | null) =>
       take(api.GET("/api/setups/{setup_id}/trace", { params: { path: { setup_id: setup_id ?? 0 } } })),
   });
 
+export const useStation = (station_id: number | null) =>
+  useQuery({
+    queryKey: ["station", station_id],
+    enabled: station_id !== null,
+    queryFn: () =>
+      take(
+        api.GET("/api/stations/{station_id}", { params: { path: { station_id: station_id ?? 0 } } }),
+      ) as Promise<Schemas["StationDetail"]>,
+  });
+
 export const useSweep = (setup_id: number | null) =>
   useQuery({
     queryKey: ["setup", setup_id, "sweep"],

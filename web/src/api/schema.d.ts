@@ -883,7 +883,11 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /**
+         * Station
+         * @description Return one station with every finding.
+         */
+        get: operations["station_api_stations__station_id__get"];
         /**
          * Change Station
          * @description Correct a station in place.
@@ -3167,6 +3171,59 @@ export interface components {
             advice: string;
         };
         /**
+         * StationDetail
+         * @description One station whole: every finding, what to do next, and the texts for its form.
+         */
+        StationDetail: {
+            /** Id */
+            id: number;
+            /** Distance M */
+            distance_m: number;
+            /** Distance Text */
+            distance_text: string;
+            /** Current A */
+            current_a: number | null;
+            /** Current Text */
+            current_text: string;
+            /** Depth M */
+            depth_m: number | null;
+            /** Depth Text */
+            depth_text: string;
+            /** Peak Null Text */
+            peak_null_text: string;
+            /** Neighbour Text */
+            neighbour_text: string;
+            /** Lost */
+            lost: boolean;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "mark" | "mark_with_care" | "hold" | "need_more";
+            /** Proved */
+            proved: boolean;
+            /** Headline */
+            headline: string;
+            /** Note */
+            note: string;
+            /** Technician */
+            technician: string;
+            /** Taken At */
+            taken_at: string;
+            /** Mark Id */
+            mark_id: number | null;
+            /** Typed */
+            typed: {
+                [key: string]: string;
+            };
+            /** Next Step */
+            next_step: string;
+            /** Estimate Text */
+            estimate_text: string;
+            /** Findings */
+            findings: components["schemas"]["FindingView"][];
+        };
+        /**
          * StationForm
          * @description Receiver readings at a station. `lost`: signal and guidance were gone there.
          */
@@ -3227,7 +3284,7 @@ export interface components {
         };
         /**
          * StationView
-         * @description A station with its verdict.
+         * @description A station with its verdict, as a list of thousands can show it.
          */
         StationView: {
             /** Id */
@@ -3248,35 +3305,23 @@ export interface components {
             peak_null_text: string;
             /** Neighbour Text */
             neighbour_text: string;
+            /** Lost */
+            lost: boolean;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "mark" | "mark_with_care" | "hold" | "need_more";
+            /** Proved */
+            proved: boolean;
+            /** Headline */
+            headline: string;
             /** Note */
             note: string;
             /** Technician */
             technician: string;
             /** Taken At */
             taken_at: string;
-            /** Lost */
-            lost: boolean;
-            /** Typed */
-            typed: {
-                [key: string]: string;
-            };
-            /**
-             * Verdict
-             * @enum {string}
-             */
-            verdict: "mark" | "mark_with_care" | "hold" | "need_more";
-            /** Verdict Label */
-            verdict_label: string;
-            /** Proved */
-            proved: boolean;
-            /** Headline */
-            headline: string;
-            /** Next Step */
-            next_step: string;
-            /** Estimate Text */
-            estimate_text: string;
-            /** Findings */
-            findings: components["schemas"]["FindingView"][];
             /** Mark Id */
             mark_id: number | null;
         };
@@ -7062,6 +7107,73 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    station_api_stations__station_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                station_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StationDetail"];
+                };
             };
             /** @description Refused */
             400: {

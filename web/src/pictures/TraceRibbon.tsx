@@ -1,22 +1,15 @@
-import { type ScaleLinear, scaleLinear } from "d3-scale";
+import { scaleLinear } from "d3-scale";
 import { area, line } from "d3-shape";
 import type { Schemas } from "../api/client";
 import { type Formatter, milliamps } from "../app/units";
-import { VERDICTS } from "../ui/Verdict";
+import { Crowd, StationFlag } from "./ribbon/Stations";
+import { BOTTOM, CURRENT_TOP, DEPTH, GROUND, HAPPENED, LEFT, type Scale } from "./ribbon/sizes";
 import { useWidth } from "./shared";
 
 type Trace = Schemas["TraceView"];
-type Scale = ScaleLinear<number, number>;
-
 const DASHES = ["2 4", "9 4", "9 3 2 3"];
-const LEFT = 58;
-const GROUND = 58;
-const DEPTH = 110;
-/** Between the depths and the currents: their captions, and what happened along the trace. */
-const HAPPENED = GROUND + DEPTH + 26;
-const CURRENT_TOP = HAPPENED + 42;
-const CURRENT = 120;
-const BOTTOM = CURRENT_TOP + CURRENT;
+/** Stations closer than this on the screen are drawn as stretches and lines [px]. */
+const CROWDED_PX = 9;
 
 /** Stations above ground with verdicts, depth below against the expected band, current against the forecast band. */
 export function TraceRibbon(p: {
@@ -45,6 +38,7 @@ export function TraceRibbon(p: {
     ) * 1.1;
   const c = scaleLinear().domain([0, most]).range([BOTTOM, CURRENT_TOP]);
   const places = t.stations.map((s) => at(s.distance_m));
+  const crowded = t.stations.length > (width - LEFT) / CROWDED_PX;
   const closest = Math.min(26, ...places.slice(1).map((v, i) => v - (places[i] ?? 0) - 1));
   const loudest = [...t.beside].sort((a, b) => strongest(b) - strongest(a)).slice(0, NAMED);
   const named = loudest.map((b) => b.name);
@@ -84,14 +78,15 @@ export function TraceRibbon(p: {
             named={roomy(t.events, i, at)}
           />
         ))}
-        {t.stations.map((s) => (
+        {crowded ? <Crowd stations={t.stations} at={at} d={d} c={c} onChoose={p.onChoose} /> : null}
+        {(crowded ? t.stations.filter((s) => s.id === p.chosen) : t.stations).map((s) => (
           <StationFlag
             key={s.id}
             station={s}
             x={at(s.distance_m)}
             depthY={s.depth_m === null ? null : d(s.depth_m)}
             currentY={s.current_a === null ? null : c(s.current_a)}
-            size={Math.max(closest, 9)}
+            size={crowded ? 26 : Math.max(closest, 9)}
             chosen={p.chosen === s.id}
             onChoose={() => p.onChoose(s.id)}
           />
@@ -261,67 +256,6 @@ function Beside(p: {
           {p.beside.name}
         </text>
       ) : null}
-    </g>
-  );
-}
-
-function StationFlag(p: {
-  station: Trace["stations"][number];
-  x: number;
-  depthY: number | null;
-  currentY: number | null;
-  size: number;
-  chosen: boolean;
-  onChoose: () => void;
-}) {
-  const v = VERDICTS[p.station.verdict];
-  const Icon = v.icon;
-  const ink = `var(--${v.token})`;
-  return (
-    // biome-ignore lint/a11y/noStaticElementInteractions: the station table below offers the same by keyboard
-    <g data-station={p.station.id} onClick={p.onChoose} className="cursor-pointer">
-      <title>{`${p.station.distance_text}: ${v.label}`}</title>
-      <rect x={p.x - p.size / 2} y={0} width={p.size} height={BOTTOM} fill="transparent" />
-      <line x1={p.x} x2={p.x} y1={32} y2={GROUND} stroke={ink} strokeWidth={p.chosen ? 4 : 2} />
-      <rect
-        x={p.x - p.size / 2}
-        y={4}
-        width={p.size}
-        height={28}
-        rx={Math.min(5, p.size / 4)}
-        fill={`var(--${v.token}-bg)`}
-        stroke={ink}
-        strokeWidth={p.chosen ? 3 : 1.5}
-      />
-      <Icon
-        x={p.x - (p.size * 0.7) / 2}
-        y={18 - (p.size * 0.7) / 2}
-        width={p.size * 0.7}
-        height={p.size * 0.7}
-        color={ink}
-        strokeWidth={2.6}
-        aria-hidden
-      />
-      {p.station.mark_id !== null ? (
-        <path d={`M${p.x - 7} ${GROUND} l7 -8 l7 8 z`} fill="var(--ink)">
-          <title>marked</title>
-        </path>
-      ) : null}
-      {p.depthY === null ? null : (
-        <circle cx={p.x} cy={p.depthY} r={6} fill="var(--sheet)" stroke={ink} strokeWidth={3} />
-      )}
-      {p.currentY === null ? null : (
-        <rect
-          x={p.x - 5}
-          y={p.currentY - 5}
-          width={10}
-          height={10}
-          fill="var(--sheet)"
-          stroke={ink}
-          strokeWidth={3}
-          transform={`rotate(45 ${p.x} ${p.currentY})`}
-        />
-      )}
     </g>
   );
 }

@@ -11,6 +11,7 @@ from vessel.api.compute import (
     across_of,
     estimate_of,
     events_of,
+    judgement_of,
     judgements_of,
     live_stations,
     sound_readings,
@@ -77,33 +78,40 @@ def findings_view(j: Judgement, units: Units) -> list[views.FindingView]:
     ]
 
 
-def station_view(s: StationRow, j: Judgement, units: Units) -> views.StationView:
-    """Return one station with its verdict."""
+def _station(s: StationRow, j: Judgement, units: Units) -> dict[str, Any]:
     mark = standing_mark(s)
-    return views.StationView(
-        id=s.id,
-        distance_m=s.distance_m,
-        distance_text=show_length(s.distance_m, units),
-        current_a=median(s.currents_a) if s.currents_a else None,
-        current_text=show_ma(median(s.currents_a)) if s.currents_a else "–",
-        depth_m=s.depth_m,
-        depth_text="–" if s.depth_m is None else show_length(s.depth_m, units, fine=True),
-        peak_null_text="–" if s.peak_null_m is None else show_length(s.peak_null_m, units, fine=True),
-        neighbour_text="–" if s.neighbour_a is None else show_ma(s.neighbour_a) if s.neighbour_a else "none",
-        note=s.note,
-        technician=s.technician,
-        taken_at=s.taken_at,
-        lost=s.lost,
+    return {
+        "id": s.id,
+        "distance_m": s.distance_m,
+        "distance_text": show_length(s.distance_m, units),
+        "current_a": median(s.currents_a) if s.currents_a else None,
+        "current_text": show_ma(median(s.currents_a)) if s.currents_a else "–",
+        "depth_m": s.depth_m,
+        "depth_text": "–" if s.depth_m is None else show_length(s.depth_m, units, fine=True),
+        "peak_null_text": "–" if s.peak_null_m is None else show_length(s.peak_null_m, units, fine=True),
+        "neighbour_text": "–" if s.neighbour_a is None else show_ma(s.neighbour_a) if s.neighbour_a else "none",
+        "lost": s.lost,
+        "verdict": j.verdict,
+        "proved": j.verdict in PROVED,
+        "headline": headline(j, units),
+        "note": s.note,
+        "technician": s.technician,
+        "taken_at": s.taken_at,
+        "mark_id": mark.id if mark else None,
+    }
+
+
+def station_detail(s: StationRow) -> views.StationDetail:
+    """Return one station whole."""
+    units = cast(Units, s.setup.line.job.units)
+    j = judgement_of(s)
+    return views.StationDetail(
+        **_station(s, j, units),
         typed=station_typed(s, units),
-        verdict=j.verdict,
-        verdict_label=VERDICT_LABEL[j.verdict],
-        proved=j.verdict in PROVED,
-        headline=headline(j, units),
         next_step=next_step(j),
         # where the field is judged distorted a best estimate would lend it a trust it does not have
         estimate_text="" if j.verdict == "hold" else estimate_text(s, units),
         findings=findings_view(j, units),
-        mark_id=mark.id if mark else None,
     )
 
 
@@ -201,7 +209,9 @@ def trace_view(setup: SetupRow) -> views.TraceView:
             )
             for e in events_of(setup)
         ],
-        stations=[station_view(s, j, units) for s, j in zip(stations, judgements_of(setup), strict=True)],
+        stations=[
+            views.StationView(**_station(s, j, units)) for s, j in zip(stations, judgements_of(setup), strict=True)
+        ],
     )
 
 

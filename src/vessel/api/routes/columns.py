@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
+from bisect import bisect_left, insort
 from typing import Annotated, cast
 
 from fastapi import APIRouter
 from pydantic import Field, ValidationError
 
 from vessel.api import views
+from vessel.api.compute import live_stations
 from vessel.api.inputs import Form, StationForm
 from vessel.api.routes import REFUSALS, Db, get
-from vessel.api.routes.hookups import SAME_STATION_M, refuse_twice
+from vessel.api.routes.hookups import SAME_STATION_M, refuse_beyond, same_station
 from vessel.core.model.entry import Units
 from vessel.core.model.errors import BadInput, VesselError
 from vessel.formats.columns import COLUMN_FIELDS, Columns, guessed, read_columns, station_texts
@@ -25,7 +27,7 @@ _SAMPLES = 3
 class ColumnsForm(Form):
     """Text in columns and what each holds; `mapping` None: as the names say. `store`: keep the good ones."""
 
-    text: Annotated[str, Field(max_length=200_000)]
+    text: Annotated[str, Field(max_length=1_000_000)]
     mapping: Annotated[list[str], Field(max_length=40)] | None = None
     store: bool = False
 
@@ -81,13 +83,17 @@ def _stations(
     """Return the stations that can be taken, and what is wrong with each other line."""
     units = cast(Units, setup.line.job.units)
     good, problems = list[StationRow](), list[views.ColumnProblem]()
+    there = sorted(s.distance_m for s in live_stations(setup))
+    taken: list[float] = []
     for number, cells in table.rows:
         try:
             form = StationForm.model_validate(station_texts(cells, mapping))
             row = StationRow(**form.values(units), technician=setup.line.job.technician, taken_at=now())
             station_of(row)
-            refuse_twice(setup, row)
-            if any(abs(x.distance_m - row.distance_m) < SAME_STATION_M for x in good):
+            refuse_beyond(setup, row)
+            if _close_to(there, row.distance_m):
+                raise same_station(row.distance_m, units)
+            if _close_to(taken, row.distance_m):
                 raise BadInput("Another line above has the same distance.", fix="Keep one of the two.")
         except VesselError as e:
             problems.append(views.ColumnProblem(line=number, text=e.sentence()))
@@ -95,4 +101,11 @@ def _stations(
             problems.append(views.ColumnProblem(line=number, text=f"{e.errors()[0]['msg']}."))
         else:
             good.append(row)
+            insort(taken, row.distance_m)
     return good, problems
+
+
+def _close_to(distances_m: list[float], at_m: float) -> bool:
+    """Whether one of sorted distances is the same station."""
+    k = bisect_left(distances_m, at_m)
+    return any(abs(d - at_m) < SAME_STATION_M for d in distances_m[max(k - 1, 0) : k + 1])

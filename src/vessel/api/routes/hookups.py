@@ -142,6 +142,14 @@ def trace(setup_id: int, db: Db) -> views.TraceView:
 
 def refuse_twice(setup: SetupRow, row: StationRow) -> None:
     """Refuse a station far beyond the line, or where there is one already."""
+    refuse_beyond(setup, row)
+    for other in live_stations(setup):
+        if other.id != row.id and abs(other.distance_m - row.distance_m) < SAME_STATION_M:
+            raise same_station(other.distance_m, _units(setup))
+
+
+def refuse_beyond(setup: SetupRow, row: StationRow) -> None:
+    """Refuse a station far beyond the line."""
     length = setup.line.length_m
     if row.distance_m > 1.5 * length:
         raise BadInput(
@@ -150,13 +158,15 @@ def refuse_twice(setup: SetupRow, row: StationRow) -> None:
             field="distance",
             fix="Correct the distance, or first make the line longer.",
         )
-    for other in live_stations(setup):
-        if other.id != row.id and abs(other.distance_m - row.distance_m) < SAME_STATION_M:
-            raise Conflict(
-                f"There is a station at {show_length(other.distance_m, _units(setup))} already.",
-                field="distance",
-                fix="Open that one and correct it, or enter another distance.",
-            )
+
+
+def same_station(at_m: float, units: Units) -> Conflict:
+    """Return what is said where there is a station at `at_m` [m] already."""
+    return Conflict(
+        f"There is a station at {show_length(at_m, units)} already.",
+        field="distance",
+        fix="Open that one and correct it, or enter another distance.",
+    )
 
 
 @router.post("/setups/{setup_id}/stations", status_code=201)

@@ -7,9 +7,9 @@ from typing import cast
 from fastapi import APIRouter
 
 from vessel.api import views
-from vessel.api.compute import estimate_of, judgements_of, live_stations, standing_mark
+from vessel.api.compute import estimate_of, judgement_of, standing_mark
 from vessel.api.inputs import MarkForm, StationForm, WithdrawForm, need
-from vessel.api.present.trace import mark_view, snapshot, trace_view
+from vessel.api.present.trace import mark_view, snapshot, station_detail, trace_view
 from vessel.api.routes import REFUSALS, Db, get
 from vessel.api.routes.hookups import refuse_twice
 from vessel.core.judge.verdict import PROVED, VERDICT_LABEL
@@ -30,6 +30,12 @@ def _unmarked(row: StationRow, doing: str) -> None:
             field="station",
             fix="Withdraw the mark first; it stays on record.",
         )
+
+
+@router.get("/stations/{station_id}")
+def station(station_id: int, db: Db) -> views.StationDetail:
+    """Return one station with every finding."""
+    return station_detail(get(db, StationRow, station_id, "station"))
 
 
 @router.put("/stations/{station_id}")
@@ -69,7 +75,7 @@ def mark(station_id: int, form: MarkForm, db: Db) -> views.MarkView:
     row = get(db, StationRow, station_id, "station")
     if standing_mark(row):
         raise Conflict("This station is marked already.", field="station", fix="Withdraw that mark first.")
-    j = judgements_of(row.setup)[live_stations(row.setup).index(row)]
+    j = judgement_of(row)
     if j.verdict not in PROVED and len(form.reason) < 10:
         raise BadInput(
             f"The verdict here is {VERDICT_LABEL[j.verdict]}: a mark needs a written reason.",

@@ -62,6 +62,7 @@ from vessel.api.views.trace import (
     LineRecord,
     MarkView,
     RecordView,
+    StationDetail,
     StationView,
     TraceView,
 )
@@ -142,6 +143,7 @@ __all__ = [
     "SoilView",
     "SpotView",
     "SpotsView",
+    "StationDetail",
     "StationView",
     "StepName",
     "StepView",

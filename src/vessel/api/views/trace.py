@@ -49,7 +49,7 @@ class MarkView(BaseModel):
 
 
 class StationView(BaseModel):
-    """A station with its verdict."""
+    """A station with its verdict, as a list of thousands can show it."""
 
     id: int
     distance_m: float
@@ -60,19 +60,23 @@ class StationView(BaseModel):
     depth_text: str
     peak_null_text: str
     neighbour_text: str
+    lost: bool
+    verdict: Verdict
+    proved: bool
+    headline: str
     note: str
     technician: str
     taken_at: str
-    lost: bool
+    mark_id: int | None
+
+
+class StationDetail(StationView):
+    """One station whole: every finding, what to do next, and the texts for its form."""
+
     typed: dict[str, str]
-    verdict: Verdict
-    verdict_label: str
-    proved: bool
-    headline: str
     next_step: str
     estimate_text: str
     findings: list[FindingView]
-    mark_id: int | None
 
 
 class BandView(BaseModel):

@@ -5,8 +5,8 @@ A measure is NaN where what it needs was not taken; what does not apply is said 
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from dataclasses import dataclass
+from collections.abc import Callable, Iterable, Sequence
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
@@ -74,41 +74,58 @@ class Batch:
     gone: Any = 0.0
 
     @classmethod
-    def of(cls, r: StationReading, c: StationContext) -> Batch:
-        """Return one station as a batch."""
-        amps = r.current_a
-        spread = None
-        if len(r.currents_a) >= MIN_REPEATS and amps is not None:
-            spread = (max(r.currents_a) - min(r.currents_a)) / amps if amps else np.inf
-        low, high = c.forecast_a or (None, None)
-        before, before_forecast = c.previous or (None, None)
+    def of(cls, readings: Sequence[StationReading], contexts: Sequence[StationContext]) -> Batch:
+        """Return stations (n,) of one trace: kit, expected depths and frequencies are those of the first."""
+        c = contexts[0]
+        forecasts = [x.forecast_a or (None, None) for x in contexts]
+        before = [x.previous or (None, None) for x in contexts]
+        previous = [r for r, _ in before]
         return cls(
-            amps=_known(amps),
-            spread=_known(spread),
-            depth_m=_known(r.depth_m if c.reads_depth else None),
-            lift_m=_known(r.lift_height_m),
-            lifted_m=_known(r.depth_lifted_m),
-            peak_null_m=_known(r.peak_null_m),
-            neighbour_a=_known(r.neighbour_a),
-            freq_gap=_known(None if c.rx_freq_hz is None else abs(c.rx_freq_hz - c.tx_freq_hz) / c.tx_freq_hz),
+            amps=_known(r.current_a for r in readings),
+            spread=_known(_spread(r) for r in readings),
+            depth_m=_known(r.depth_m if c.reads_depth else None for r in readings),
+            lift_m=_known(r.lift_height_m for r in readings),
+            lifted_m=_known(r.depth_lifted_m for r in readings),
+            peak_null_m=_known(r.peak_null_m for r in readings),
+            neighbour_a=_known(r.neighbour_a for r in readings),
+            freq_gap=_known(
+                None if x.rx_freq_hz is None else abs(x.rx_freq_hz - x.tx_freq_hz) / x.tx_freq_hz for x in contexts
+            ),
             noise_t=c.noise_t,
             receiver=c.receiver,
             depth_range_m=c.depth_range_m,
-            end_m=_known(c.end_m),
-            loop_gap=_known(c.loop_gap),
+            end_m=_known(x.end_m for x in contexts),
+            loop_gap=_known(x.loop_gap for x in contexts),
             loop_silent=c.loop_gap is not None and bool(np.isnan(c.loop_gap)),
-            forecast_a=(_known(low), _known(high)),
-            air_share=_known(c.air_share),
-            before_a=_known(None if before is None else before.current_a),
-            before_depth_m=_known(None if before is None else before.depth_m),
-            before_forecast_a=_known(before_forecast),
-            points_back=_known({"": None, "away": 0.0, "towards": 1.0}[r.direction]),
-            gone=np.array([float(r.lost)]),
+            forecast_a=(_known(low for low, _ in forecasts), _known(high for _, high in forecasts)),
+            air_share=_known(x.air_share for x in contexts),
+            before_a=_known(None if r is None else r.current_a for r in previous),
+            before_depth_m=_known(None if r is None else r.depth_m for r in previous),
+            before_forecast_a=_known(middle for _, middle in before),
+            points_back=_known({"": None, "away": 0.0, "towards": 1.0}[r.direction] for r in readings),
+            gone=np.array([float(r.lost) for r in readings]),
         )
 
+    def after(self, before: NDArray[np.intp]) -> Batch:
+        """Return the same stations, each with the station `before` it (n,), -1 for none."""
+        known = before >= 0
 
-def _known(value: float | None) -> Floats:
-    return np.array([np.nan if value is None else value], dtype=float)
+        def of(values: Any) -> Floats:
+            return np.where(known, np.asarray(values)[before], np.nan)
+
+        middle = 0.5 * (self.forecast_a[0] + self.forecast_a[1])
+        return replace(self, before_a=of(self.amps), before_depth_m=of(self.depth_m), before_forecast_a=of(middle))
+
+
+def _spread(r: StationReading) -> float | None:
+    amps = r.current_a
+    if len(r.currents_a) < MIN_REPEATS or amps is None:
+        return None
+    return (max(r.currents_a) - min(r.currents_a)) / amps if amps else float("inf")
+
+
+def _known(values: Iterable[float | None]) -> Floats:
+    return np.array([np.nan if v is None else v for v in values], dtype=float)
 
 
 def _share(part: Any, of: Any) -> Any:

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-CRITERIA_VERSION = "2"
+CRITERIA_VERSION = "3"
 """Raised whenever a rule, a bound or a measure changes; kept with every saved verdict."""
 
 Sense = Literal["above", "below"]
@@ -253,5 +254,11 @@ RULES: tuple[Rule, ...] = (
         "Go back to the last station that passed and follow the line again in short steps.",
     ),
 )
+
+
+def version_of(rules: Sequence[Rule]) -> str:
+    """Return the version of criteria: that of the table, and said to be edited where a bound was changed."""
+    return CRITERIA_VERSION if all(rule == BY_ID[rule.id] for rule in rules) else f"{CRITERIA_VERSION}, edited"
+
 
 BY_ID: dict[str, Rule] = {rule.id: rule for rule in RULES}

@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from types import MappingProxyType
 from typing import Any, Literal
 
 import numpy as np
 from numpy.typing import NDArray
 
 from vessel.core.judge.measures import MEASURES, Batch, StationContext, not_applicable
-from vessel.core.judge.rules import CRITERIA_VERSION, RULES, Rule
+from vessel.core.judge.rules import CRITERIA_VERSION, RULES, Rule, version_of
 from vessel.core.model.reading import StationReading
 
 Outcome = Literal["pass", "care", "hold", "need", "skip"]
@@ -28,11 +29,15 @@ VERDICT_LABEL: dict[Verdict, str] = {
 
 @dataclass(frozen=True)
 class Finding:
-    """What one rule found: its measure's value (None when it could not be formed) and the outcome."""
+    """What one rule found: its measure's value (None when it could not be formed) and the outcome.
+
+    `carried_m`: it was not checked here but at this distance [m], and passes as far as the stretch is quiet.
+    """
 
     rule: Rule
     outcome: Outcome
     value: float | None
+    carried_m: float | None = None
 
 
 @dataclass(frozen=True)
@@ -79,12 +84,15 @@ def _codes(rule: Rule, values: Any) -> Codes:
     return codes
 
 
-def judge_codes(batch: Batch, *, rules: Sequence[Rule] = RULES) -> tuple[Codes, NDArray[np.intp]]:
+Carried = Mapping[str, Any]
+"""By rule id: from where [m] it is carried to each station (n,), NaN where it is not."""
+
+
+def judge_codes(
+    batch: Batch, *, rules: Sequence[Rule] = RULES, carried: Carried = MappingProxyType({})
+) -> tuple[Codes, NDArray[np.intp]]:
     """Return the verdict of each station as an index of `VERDICTS`, and the index of the first rule that decided it."""
-    found = [
-        np.zeros(1, dtype=np.int8) if not_applicable(r.id, batch) else _codes(r, np.asarray(MEASURES[r.id](batch)))
-        for r in rules
-    ]
+    found = [_outcomes(rule, batch, _measured(rule, batch), carried) for rule in rules]
     worst = np.zeros(np.broadcast_shapes(*(f.shape for f in found)), dtype=np.int8)
     first = np.zeros(worst.shape, dtype=np.intp)
     for k, codes in enumerate(found):
@@ -95,13 +103,50 @@ def judge_codes(batch: Batch, *, rules: Sequence[Rule] = RULES) -> tuple[Codes, 
     return worst, first
 
 
+def _measured(rule: Rule, batch: Batch) -> Any:
+    return np.asarray(MEASURES[rule.id](batch))
+
+
+def _outcomes(rule: Rule, batch: Batch, values: Any, carried: Carried) -> Codes:
+    if not_applicable(rule.id, batch):
+        return np.zeros(1, dtype=np.int8)
+    codes = _codes(rule, values)
+    if rule.id in carried:
+        codes[np.isnan(values) & ~np.isnan(carried[rule.id])] = 0
+    return codes
+
+
 def judge(reading: StationReading, context: StationContext, *, rules: Sequence[Rule] = RULES) -> Judgement:
     """Return the judgement of one station. Any hold holds; then missing evidence; then care; else mark."""
-    batch = Batch.of(reading, context)
-    findings = []
-    for rule in rules:
-        value = float(np.asarray(MEASURES[rule.id](batch)).reshape(-1)[0])
-        shown = value if not_applicable(rule.id, batch) or value == value else None
-        findings.append(Finding(rule, outcome_of(rule, shown), shown))
-    (worst, *_), _ = judge_codes(batch, rules=rules)
-    return Judgement(VERDICTS[worst], tuple(findings))
+    return judgements(Batch.of([reading], [context]), rules=rules)[0]
+
+
+def judgements(
+    batch: Batch, *, rules: Sequence[Rule] = RULES, carried: Carried = MappingProxyType({})
+) -> list[Judgement]:
+    """Return the judgement of each station of a batch (n,) made of readings, with what is `carried` to it."""
+    count = len(batch.amps)
+    rows = [_findings(rule, batch, carried, count) for rule in rules]
+    worst, _ = judge_codes(batch, rules=rules, carried=carried)
+    codes = np.broadcast_to(worst, (count,))
+    version = version_of(rules)
+    return [Judgement(VERDICTS[codes[k]], tuple(row[k] for row in rows), version) for k in range(count)]
+
+
+def _findings(rule: Rule, batch: Batch, carried: Carried, count: int) -> list[Finding]:
+    """What one rule found at each station."""
+    silent = not_applicable(rule.id, batch)
+    values = np.broadcast_to(_measured(rule, batch), (count,))
+    codes = np.broadcast_to(_outcomes(rule, batch, values, carried), (count,))
+    came_from = np.broadcast_to(carried.get(rule.id, np.nan), (count,))
+    found = []
+    for value, code, origin in zip(values.tolist(), codes.tolist(), came_from.tolist(), strict=True):
+        if value == value:
+            found.append(Finding(rule, _OUTCOMES[code], value))
+        elif silent:
+            found.append(Finding(rule, "skip", value))
+        elif origin == origin:
+            found.append(Finding(rule, "pass", None, origin))
+        else:
+            found.append(Finding(rule, rule.missing, None))
+    return found

@@ -29,6 +29,9 @@ def bounds_text(rule: Rule, units: Units) -> str:
 def explain(finding: Finding, units: Units) -> str:
     """Return one sentence for a finding, with the number and the bounds that decided it."""
     rule = finding.rule
+    if finding.carried_m is not None:
+        where = show_length(finding.carried_m, units)
+        return f"{rule.title}: not checked here; carried from {where}, current and depth are quiet from there to here."
     if finding.value is None:
         return rule.ask or f"{rule.title}: not checked, nothing to compare with."
     if finding.value != finding.value:
@@ -40,7 +43,9 @@ def headline(judgement: Judgement, units: Units) -> str:
     """Return the sentence under a verdict."""
     deciding = judgement.deciding
     if judgement.verdict == "mark":
-        return "Every check passed. The mark shows where the line was found, not that digging is safe."
+        carried = [f.carried_m for f in judgement.findings if f.carried_m is not None]
+        where = f" Some checks carry over from {show_length(carried[0], units)}." if carried else ""
+        return f"Every check passed.{where} The mark shows where the line was found, not that digging is safe."
     first = explain(deciding[0], units)
     more = len(deciding) - 1
     return first if not more else f"{first} {more} more {'check' if more == 1 else 'checks'} did not pass."

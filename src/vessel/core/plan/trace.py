@@ -8,15 +8,17 @@ from dataclasses import dataclass
 import numpy as np
 
 from vessel.core.diagnose.circuit import Diagnosis, diagnose
+from vessel.core.judge.carry import carried
 from vessel.core.judge.events import Event, Taken, events
-from vessel.core.judge.measures import StationContext
-from vessel.core.judge.verdict import PROVED, Judgement, judge
+from vessel.core.judge.measures import Batch, StationContext
+from vessel.core.judge.verdict import Judgement, judge_codes, judgements
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
 from vessel.core.model.reading import StationReading, TransmitterReading
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.plan.explained import Explained, explained
+from vessel.core.plan.forecast import PROVED_CODES
 from vessel.core.plan.simulate import Simulator, end_distance
 from vessel.core.plan.world import World
 from vessel.core.signal.field import Floats
@@ -36,11 +38,15 @@ class Band:
     low_a: tuple[float, ...]
     high_a: tuple[float, ...]
 
+    def along(self, distances_m: Floats) -> tuple[Floats, Floats]:
+        """Return (low, high) (n,) [A] at distances (n,) [m]; zero beyond the line."""
+        low, high = (np.interp(distances_m, self.distance_m, e, right=0.0) for e in (self.low_a, self.high_a))
+        return np.asarray(low), np.asarray(high)
+
     def at(self, distance_m: float) -> tuple[float, float]:
         """Return (low, high) [A] at one distance [m]; zero beyond the line."""
-        low = np.interp(distance_m, self.distance_m, self.low_a, right=0.0)
-        high = np.interp(distance_m, self.distance_m, self.high_a, right=0.0)
-        return float(low), float(high)
+        low, high = self.along(np.array([distance_m]))
+        return float(low[0]), float(high[0])
 
 
 @dataclass(frozen=True)
@@ -141,52 +147,60 @@ def judge_stations(
     rx_freq_hz: float | None,
 ) -> list[Judgement]:
     """Return the judgement of each station, in the order given. `readings` need not be sorted by distance."""
+    if not readings:
+        return []
     frequency = kit.frequency(setup.freq_hz)
-    air = air_shares(line, soil, kit, setup, [r.distance_m for r in readings])
-    ordered = sorted(range(len(readings)), key=lambda i: readings[i].distance_m)
-    found: dict[int, Judgement] = {}
-    previous: tuple[StationReading, float] | None = None
-    for i in ordered:
-        r = readings[i]
-        forecast = state.band.at(r.distance_m)
-        found[i] = judge(
-            r,
-            StationContext(
-                tx_freq_hz=setup.freq_hz,
-                rx_freq_hz=rx_freq_hz,
-                noise_t=frequency.noise_t,
-                receiver=kit.receiver,
-                reads_depth=frequency.reads_depth,
-                depth_range_m=(line.depth_min_m, line.depth_max_m),
-                end_m=end_distance(line, setup, r.distance_m),
-                loop_gap=state.loop_gap,
-                forecast_a=forecast,
-                air_share=air[i],
-                previous=previous,
-            ),
+    at_m = np.array([r.distance_m for r in readings])
+    low, high = state.band.along(at_m)
+    contexts = [
+        StationContext(
+            tx_freq_hz=setup.freq_hz,
+            rx_freq_hz=rx_freq_hz,
+            noise_t=frequency.noise_t,
+            receiver=kit.receiver,
+            reads_depth=frequency.reads_depth,
+            depth_range_m=(line.depth_min_m, line.depth_max_m),
+            end_m=float(end_m),
+            loop_gap=state.loop_gap,
+            forecast_a=(float(a), float(b)),
+            air_share=air,
         )
-        if r.depth_m is not None and r.currents_a and found[i].verdict in PROVED:
-            previous = (r, 0.5 * sum(forecast))
-    return [found[i] for i in range(len(readings))]
+        for end_m, a, b, air in zip(
+            end_distance(line, setup, at_m), low, high, air_shares(line, soil, kit, setup, at_m.tolist()), strict=True
+        )
+    ]
+    batch = Batch.of(readings, contexts)
+    batch = _each_after_a_proved_one(batch, at_m)
+    return judgements(batch, carried=carried(batch, at_m))
+
+
+def _each_after_a_proved_one(batch: Batch, at_m: Floats) -> Batch:
+    """Each station with the last one before it that passed; whether one did depends on those before it in turn."""
+    order = np.argsort(at_m, kind="stable")
+    usable = ~np.isnan(batch.depth_m) & ~np.isnan(batch.amps)
+    before = np.full(len(at_m), -1, dtype=np.intp)
+    while True:  # what is settled before a station settles it, so every round settles one more at least
+        codes, _ = judge_codes(batch)
+        passed = (PROVED_CODES[np.broadcast_to(codes, at_m.shape)] & usable)[order]
+        last = np.maximum.accumulate(np.where(passed, np.arange(len(order)), -1))
+        found = np.full(len(at_m), -1, dtype=np.intp)
+        found[order[1:]] = np.where(last[:-1] >= 0, order[last[:-1]], -1)
+        if (found == before).all():
+            return batch
+        before, batch = found, batch.after(found)
 
 
 def events_along(setup: Setup, state: HookupState, readings: Sequence[StationReading]) -> tuple[Event, ...]:
     """Return what happened along the stations of one hookup, against its likeliest forecast."""
-    return events([_taken(setup, state.likely, r) for r in readings], hookup_m=setup.position_m)
+    at_m = np.array([r.distance_m for r in readings])
+    off = _PLACE_DOUBT * np.abs(at_m - setup.position_m)
+    here, near, far = (state.likely.along(at_m + d)[0] for d in (0.0, -off, off))
+    doubt = 0.5 * np.abs(np.log(np.maximum(near, 1e-6) / np.maximum(far, 1e-6)))
+    taken = [_taken(r, float(a), float(d)) for r, a, d in zip(readings, here, doubt, strict=True)]
+    return events(taken, hookup_m=setup.position_m)
 
 
-def _taken(setup: Setup, likely: Band, r: StationReading) -> Taken:
-    amps, here = r.current_a, likely.at(r.distance_m)[0]
-    off = _PLACE_DOUBT * abs(r.distance_m - setup.position_m)
-    near, far = (max(likely.at(r.distance_m + d)[0], 1e-6) for d in (-off, off))
+def _taken(r: StationReading, forecast_a: float, doubt: float) -> Taken:
+    amps = r.current_a
     spread = float(np.std(r.currents_a) / amps / np.sqrt(len(r.currents_a))) if amps and len(r.currents_a) > 1 else 0.0
-    return Taken(
-        r.distance_m,
-        amps or None,
-        r.depth_m,
-        here,
-        spread,
-        0.5 * abs(float(np.log(near / far))),
-        r.lost,
-        r.direction == "towards",
-    )
+    return Taken(r.distance_m, amps or None, r.depth_m, forecast_a, spread, doubt, r.lost, r.direction == "towards")

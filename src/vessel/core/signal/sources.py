@@ -183,12 +183,12 @@ def coil_drive(circuit: SiteCircuit, hookups: Sequence[Hookup], kit: Kit) -> Com
     return emf
 
 
-def drives(load_ohm: Any, asked_a: Any, *, watts: float, kit: Kit) -> tuple[Floats, Floats, Floats]:
+def drives(load_ohm: Any, output_a: Any, *, watts: float, kit: Kit) -> tuple[Floats, Floats, Floats]:
     """Return what current [A] the transmitter may put out as asked, as its volts and as its `watts` [W] allow.
 
     Into loads [ohm] of any shape, the three alike in shape; what it puts out is the least of them.
     """
-    load, asked = np.broadcast_arrays(np.asarray(load_ohm, dtype=np.complex128), np.asarray(asked_a, dtype=float))
+    load, asked = np.broadcast_arrays(np.asarray(load_ohm, dtype=np.complex128), np.asarray(output_a, dtype=float))
     return asked, kit.volts_max / np.abs(load), np.sqrt(watts / np.maximum(load.real, 1e-9))
 
 

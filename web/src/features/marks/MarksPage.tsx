@@ -12,10 +12,14 @@ import { MarkForm } from "./MarkForm";
 
 type Mark = Schemas["MarkView"];
 
+/** Stations shown at once: a trace may have thousands. */
+const AT_ONCE = 40;
+
 export function MarksPage({ job, line }: { job: Job; line: LineState }) {
   const marks = useMarks(line.id);
   const trace = useTrace(line.setup_id);
   const open = (trace.data?.stations ?? []).filter((s) => s.mark_id === null);
+  const [most, setMost] = useState(AT_ONCE);
   return (
     <div className="grid grid-cols-1 gap-4">
       <section className="card" aria-label="How far it is marked">
@@ -27,11 +31,18 @@ export function MarksPage({ job, line }: { job: Job; line: LineState }) {
         {open.length === 0 ? (
           <p>None. Take more stations on the trace.</p>
         ) : (
-          <ul>
-            {open.map((s) => (
-              <OpenStation key={s.id} station={s} job={job} />
-            ))}
-          </ul>
+          <>
+            <ul>
+              {open.slice(0, most).map((s) => (
+                <OpenStation key={s.id} station={s} job={job} />
+              ))}
+            </ul>
+            {open.length > most ? (
+              <Button className="mt-2" onClick={() => setMost(most + AT_ONCE)}>
+                Show more: {open.length - most} left
+              </Button>
+            ) : null}
+          </>
         )}
       </section>
       <section className="card" aria-label="Marks">

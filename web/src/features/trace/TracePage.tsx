@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
-import { useTrace } from "../../api/queries";
+import { useStation, useTrace } from "../../api/queries";
 import { formatter } from "../../app/units";
 import { TraceRibbon } from "../../pictures/TraceRibbon";
 import { Button, buttonClass } from "../../ui/Button";
@@ -16,7 +16,7 @@ import { StationForm } from "./StationForm";
 import { StationTable } from "./StationTable";
 
 export type Trace = Schemas["TraceView"];
-export type Station = Schemas["StationView"];
+export type Station = Schemas["StationDetail"];
 
 export function TracePage({ job, line }: { job: Job; line: LineState }) {
   const trace = useTrace(line.setup_id);
@@ -42,7 +42,8 @@ function TraceView({ trace, job }: { trace: Trace; job: Job }) {
   const [pasting, setPasting] = useState(false);
   const [editing, setEditing] = useState<number | null>(null);
   const station = trace.stations.find((s) => s.id === chosen) ?? trace.stations.at(-1) ?? null;
-  const edited = trace.stations.find((s) => s.id === editing) ?? null;
+  const detail = useStation(station?.id ?? null);
+  const edited = editing !== null && detail.data?.id === editing ? detail.data : null;
   return (
     <div className="grid grid-cols-1 gap-4">
       {trace.sweep_text ? (
@@ -54,13 +55,17 @@ function TraceView({ trace, job }: { trace: Trace; job: Job }) {
         </p>
       ) : null}
       {station ? (
-        <StationCard
-          key={station.id}
-          station={station}
-          job={job}
-          onEdit={() => setEditing(station.id)}
-          onRemoved={() => setChosen(null)}
-        />
+        <Wait query={detail} doing="Reading the station">
+          {(s) => (
+            <StationCard
+              key={s.id}
+              station={s}
+              job={job}
+              onEdit={() => setEditing(s.id)}
+              onRemoved={() => setChosen(null)}
+            />
+          )}
+        </Wait>
       ) : null}
       <StationForm
         key={edited ? `edit-${edited.id}` : "new"}

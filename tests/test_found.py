@@ -50,3 +50,12 @@ def test_the_zone_lies_round_what_is_marked_and_nowhere_else(found):
 
 def test_a_job_without_a_drawing_has_nothing_on_the_plan(client, job, line):
     assert sent(client.get(f"/api/jobs/{job}/site/found"))["lines"] == []
+
+
+def test_the_job_says_which_marks_are_still_due(client, job, found):
+    made, _ = found
+    (line, drain) = sent(client.get(f"/api/jobs/{job}"))["lines"]
+    assert line["id"] == made
+    assert "Bend at 30 m: mark the corner itself, found from both sides." in line["due"]
+    assert "20 m to 70 m without a mark: one is due at least every 10 m." in line["due"]
+    assert any(text.startswith("0 m to 30 m without a mark") for text in drain["due"])

@@ -1,5 +1,7 @@
 """What a trace is told to be while it is walked, and how far the job is marked."""
 
+import re
+
 from playwright.sync_api import expect
 
 TRACE = "/jobs/1/lines/1/trace"
@@ -76,3 +78,28 @@ def test_what_was_found_stands_on_the_plan(page, demo_address):
     page.goto(f"{demo_address}/jobs/2/lines/2/sweep")
     expect(page.get_by_title("Centre line at 89 degrees round the hookup of Gas service")).to_be_visible()
     expect(page.get_by_title("Mark G 0.79 m at 8 m along Gas service to ticket hall")).to_have_count(0)
+
+
+def test_what_is_still_to_be_marked_is_listed_beside_the_marks(page, demo_address):
+    page.goto(f"{demo_address}/jobs/2/lines/2/mark")
+    due = page.get_by_role("region", name="Marks still due")
+    expect(due).to_contain_text("88 m to 115.2 m without a mark")
+    page.get_by_role("button", name="Mark it").first.click()
+    page.get_by_role("button", name="Mark at 99 m").click()
+    expect(due).to_contain_text("88 m to 99 m without a mark")
+    due.get_by_role("link", name="Take a station there").click()
+    expect(page.get_by_role("region", name="Next station")).to_be_visible()
+
+
+def test_a_long_trace_is_drawn_as_stretches_and_scrolls(page, demo_address):
+    page.goto(demo_address + TRACE)
+    page.get_by_role("button", name="Paste stations").click()
+    rows = "\n".join(f"{60 + 0.2 * k:.1f}\t{15 - 0.02 * k:.2f}\t0.8" for k in range(300))
+    page.get_by_label("One station a line").fill(f"Distance\tCurrent\tDepth\n{rows}")
+    page.get_by_role("button", name="Take 300 stations").click()
+    expect(page.locator("[data-crowd='307']")).to_be_visible()
+    table = page.get_by_role("region", name="307 stations")
+    assert table.locator("tbody tr[data-verdict]").count() < 60  # only what is seen is drawn
+    page.locator("[data-crowd]").click(position={"x": 300, "y": 150})
+    expect(page.locator("section[data-verdict]")).to_have_attribute("aria-label", re.compile(r"Station at \d+"))
+    expect(table.locator("tr.bg-soil")).to_be_visible()

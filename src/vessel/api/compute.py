@@ -5,11 +5,13 @@ from __future__ import annotations
 from functools import lru_cache
 
 from vessel.core.judge.coverage import Coverage, Placed, coverage
+from vessel.core.judge.due import Due, Places, marks_due
 from vessel.core.judge.estimate import Estimate, best_estimate
 from vessel.core.judge.events import Event
 from vessel.core.judge.sweep import SweepVerdict, judge_sweep
 from vessel.core.judge.verdict import PROVED, Judgement
 from vessel.core.model.kit import Kit
+from vessel.core.model.landmarks import landmarks
 from vessel.core.model.line import Line
 from vessel.core.model.reading import StationReading, TransmitterReading
 from vessel.core.model.setup import Setup
@@ -180,6 +182,22 @@ def coverage_of(line: LineRow) -> Coverage:
     ]
     wanted = ((0.0, line.length_m),) if line.construction is None else line_of(line, line.job).wanted_m
     return coverage(placed, length_m=line.length_m, wanted=wanted)
+
+
+def due_of(line: LineRow) -> tuple[Due, ...]:
+    """Return the marks that a stored line still lacks; of what happened along it the hookup in use tells."""
+    marks = [s.distance_m for setup in line.setups for s in live_stations(setup) if standing_mark(s) is not None]
+    if line.construction is None:
+        return marks_due(marks, Places(line.length_m, ((0.0, line.length_m),)))
+    known = line_of(line, line.job)
+    stands = landmarks(known)
+    places = Places(
+        known.length_m,
+        known.wanted_m,
+        [m.at_m for m in stands if m.kind == "bend"],
+        [m.at_m for m in stands if m.kind == "bond"],
+    )
+    return marks_due(marks, places, events_of(line.setups[-1]) if line.setups else ())
 
 
 def crossings_of(job: JobRow) -> list[tuple[LineRow, LineRow, Crossing]]:

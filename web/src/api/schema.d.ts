@@ -2383,6 +2383,8 @@ export interface components {
             /** Held */
             held: number;
             cover: components["schemas"]["CoverView"];
+            /** Due */
+            due: string[];
             /** Next Text */
             next_text: string;
         };

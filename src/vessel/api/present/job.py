@@ -8,6 +8,7 @@ from vessel.api import views
 from vessel.api.compute import (
     coverage_of,
     crossings_of,
+    due_of,
     judgements_of,
     live_candidates,
     live_stations,
@@ -19,6 +20,7 @@ from vessel.api.present.hookup import hookup_view, setup_text
 from vessel.api.present.trace import marks_of, trace_view
 from vessel.api.present.typed import length_typed
 from vessel.core.judge.coverage import COVER_STATES, MARK_EVERY_M
+from vessel.core.judge.event_wording import due_text
 from vessel.core.judge.verdict import PROVED
 from vessel.core.model.construction import preset
 from vessel.core.model.entry import Quantity, Units, show_length
@@ -166,6 +168,7 @@ def line_state(line: LineRow) -> views.LineState:
         marks=marks,
         held=held,
         cover=cover_view(line),
+        due=[due_text(d, units) for d in due_of(line)],
         next_text=_NEXT[step],
     )
 

@@ -58,6 +58,7 @@ class LineState(BaseModel):
     marks: int
     held: int
     cover: CoverView
+    due: list[str]
     next_text: str
 
 

@@ -1,7 +1,9 @@
-"""What happened along a trace, in words: what was seen, and what to do there."""
+"""What happened along a trace and which marks are due, in words: what was seen, and what to do there."""
 
 from __future__ import annotations
 
+from vessel.core.judge.coverage import MARK_EVERY_M
+from vessel.core.judge.due import Due, DueKind
 from vessel.core.judge.events import Event, EventKind
 from vessel.core.model.entry import Units, show_length
 
@@ -51,3 +53,19 @@ def event_text(e: Event, units: Units) -> str:
         "end": f"{where} the signal ends: {current or 'nothing'} of the current is left behind it.",
         "returns": f"{where} the current turns back towards the hookup.",
     }[e.kind]
+
+
+DUE_TEXT: dict[DueKind, str] = {
+    "bend": "Bend {at}: mark the corner itself, found from both sides.",
+    "tee": "Tee or bond {at}: mark where the other line leaves.",
+    "end": "End {at}: mark it, by eye where no depth can be trusted.",
+    "depth": "Depth change {at}: mark it with both depths.",
+    "gap": "{at} without a mark: one is due at least every {every}.",
+}
+
+
+def due_text(d: Due, units: Units) -> str:
+    """Return what mark is due and where: `Bend at 70 m: mark the corner itself, found from both sides.`"""
+    a, b = show_length(d.start_m, units), show_length(d.end_m, units)
+    at = f"at {a}" if a == b else f"{a} to {b}" if d.kind == "gap" else f"between {a} and {b}"
+    return DUE_TEXT[d.kind].format(at=at, every=show_length(MARK_EVERY_M, units))

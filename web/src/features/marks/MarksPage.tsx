@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { Link } from "react-router";
 import { api, asRefusal, type Refusal, type Schemas, take } from "../../api/client";
 import { useChange, useMarks, useTrace } from "../../api/queries";
 import { when } from "../../app/units";
@@ -26,6 +27,7 @@ export function MarksPage({ job, line }: { job: Job; line: LineState }) {
         <h2>How far it is marked</h2>
         <CoverCard cover={line.cover} />
       </section>
+      <MarksDue due={line.due} to={`/jobs/${job.id}/lines/${line.id}/trace`} />
       <section className="card" aria-label="Stations to mark">
         <h2>Stations without a mark</h2>
         {open.length === 0 ? (
@@ -66,6 +68,31 @@ export function MarksPage({ job, line }: { job: Job; line: LineState }) {
         </p>
       </section>
     </div>
+  );
+}
+
+/** Marks every few metres, and at every bend, tee, end and depth change: what is still lacking. */
+function MarksDue({ due, to }: { due: string[]; to: string }) {
+  return (
+    <section className="card" aria-label="Marks still due">
+      <h2>Marks still due{due.length ? ` (${due.length})` : ""}</h2>
+      {due.length ? (
+        <>
+          <ul className="my-2 grid gap-1">
+            {due.map((text) => (
+              <li key={text} className="border-l-4 border-hold pl-3">
+                {text}
+              </li>
+            ))}
+          </ul>
+          <Link className="inline-flex min-h-11 items-center font-semibold underline" to={to}>
+            Take a station there
+          </Link>
+        </>
+      ) : (
+        <p>None: the marks stand close enough, and at every place that needs one.</p>
+      )}
+    </section>
   );
 }
 

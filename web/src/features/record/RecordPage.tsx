@@ -165,6 +165,9 @@ function LineRecord({ record: r, job }: { record: Schemas["LineRecord"]; job: Re
       })}
       <h3 className="mt-4">Marks</h3>
       {r.marks.length === 0 ? <p className="font-bold">None: not located.</p> : null}
+      {r.marks.length && l.due.length ? (
+        <p className="font-bold">Still due when this was printed: {l.due.join(" ")}</p>
+      ) : null}
       <ul className="mt-1 grid gap-2">
         {r.marks.map((m) => (
           <MarkItem key={m.id} mark={m} />

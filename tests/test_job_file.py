@@ -7,6 +7,7 @@ import pytest
 
 from tests.conftest import sent
 from vessel.cli import main
+from vessel.core.judge.rules import CRITERIA_VERSION
 from vessel.formats.job_file import dump, load, schema_text
 
 
@@ -112,7 +113,7 @@ def test_solve_on_the_command_line(capsys, path):
 def test_judge_on_the_command_line(capsys, path):
     stations = run(capsys, "judge", path)["stations"]
     assert [s["verdict"] for s in stations][-1] == "hold"
-    assert stations[0]["criteria_version"] == "2"
+    assert stations[0]["criteria_version"] == CRITERIA_VERSION
 
 
 def test_a_removed_line_is_in_the_file_but_not_in_the_answers(capsys, tmp_path, demo):

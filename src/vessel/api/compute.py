@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from functools import lru_cache
 
+from vessel.core.judge.across import AcrossFit, fit_across
 from vessel.core.judge.coverage import Coverage, Placed, coverage
 from vessel.core.judge.due import Due, Places, marks_due
 from vessel.core.judge.estimate import Estimate, best_estimate
@@ -233,6 +234,13 @@ def estimate_of(station: StationRow) -> Estimate | None:
     kit = kit_on(setup.line.job)
     noise_t = kit.frequency(setup.freq_hz).noise_t
     return best_estimate(station_of(station), noise_t=noise_t, receiver=kit.receiver)
+
+
+def profile_of(station: StationRow) -> AcrossFit | None:
+    """Return the fit of the readings across the line at a stored station, None without any."""
+    setup = station.setup
+    kit = kit_on(setup.line.job)
+    return fit_across(station_of(station), noise_t=kit.frequency(setup.freq_hz).noise_t, receiver=kit.receiver)
 
 
 def judgements_of(setup: SetupRow) -> tuple[Judgement, ...]:

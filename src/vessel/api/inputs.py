@@ -66,6 +66,15 @@ class Reader:
         self.typed[field] = text
         return list(understand(text, quantity="currents", units=self.units, field=field).values)
 
+    def pairs(self, field: str) -> list[list[float]]:
+        """Return the (offset [m], signal) pairs of readings across a line typed in one field."""
+        text = getattr(self.form, field)
+        if not text:
+            return []
+        self.typed[field] = text
+        found = understand(text, quantity="profile", units=self.units, field=field).values
+        return [list(pair) for pair in zip(found[::2], found[1::2], strict=True)]
+
 
 class JobForm(Form):
     """Create or change a job."""
@@ -304,6 +313,7 @@ class StationForm(Form):
     neighbour: Typed = ""
     direction: Heading = ""
     lost: bool = False
+    profile: LongText = ""
     note: LongText = ""
     technician: NameText = ""
 
@@ -320,6 +330,7 @@ class StationForm(Form):
             "neighbour_a": reader.read("neighbour", "current"),
             "direction": self.direction,
             "lost": self.lost,
+            "profile": reader.pairs("profile"),
             "note": self.note,
             "typed": reader.typed,
         }

@@ -76,7 +76,10 @@ class MarkDoc(Doc):
 
 
 class StationDoc(Doc):
-    """Receiver readings at one station. `lost`: signal and guidance were gone there."""
+    """Receiver readings at one station. `lost`: signal and guidance were gone there.
+
+    `profile`: pairs of offset [m], left positive, and signal across the line.
+    """
 
     distance_m: Number
     currents_a: Annotated[list[Number], Field(max_length=50)]
@@ -87,6 +90,7 @@ class StationDoc(Doc):
     neighbour_a: Number | None
     direction: Literal["", "away", "towards"] = ""
     lost: bool = False
+    profile: Annotated[list[tuple[Number, Number]], Field(max_length=60)] = Field(default_factory=list)
     note: Text
     typed: dict[str, str]
     technician: Text

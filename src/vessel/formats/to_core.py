@@ -146,6 +146,7 @@ def station_of(s: Any) -> StationReading:
         s.neighbour_a,
         cast(Heading, s.direction),
         s.lost,
+        tuple((offset_m, signal) for offset_m, signal in s.profile),
     )
 
 

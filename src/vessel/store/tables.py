@@ -159,6 +159,7 @@ class StationRow(Base):
     neighbour_a: Mapped[float | None]
     direction: Mapped[str] = mapped_column(server_default="", default="")
     lost: Mapped[bool] = mapped_column(server_default="0", default=False)
+    profile: Mapped[list[list[float]]] = mapped_column(server_default="[]", default=list)
     note: Mapped[str]
     typed: Mapped[Json]
     technician: Mapped[str]

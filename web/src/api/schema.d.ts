@@ -1119,8 +1119,18 @@ export interface components {
             lines: string[];
         };
         /**
+         * AcrossPoint
+         * @description A reading across the line: its signal as a share of the field's greatest.
+         */
+        AcrossPoint: {
+            /** Offset M */
+            offset_m: number;
+            /** Share */
+            share: number;
+        };
+        /**
          * AcrossView
-         * @description Forecast across the line at one place, left positive; field as a share of its greatest.
+         * @description Across the line at one place, forecast or fitted to `points`, left positive; field as a share of its greatest.
          */
         AcrossView: {
             /** Title */
@@ -1137,8 +1147,12 @@ export interface components {
             null_m: number;
             /** Below */
             below: components["schemas"]["BelowView"][];
+            /** Points */
+            points: components["schemas"]["AcrossPoint"][];
             /** Text */
             text: string;
+            /** Next Step */
+            next_step: string;
         };
         /**
          * AmbientForm
@@ -3224,6 +3238,7 @@ export interface components {
             estimate_text: string;
             /** Findings */
             findings: components["schemas"]["FindingView"][];
+            across: components["schemas"]["AcrossView"] | null;
         };
         /**
          * StationForm
@@ -3273,6 +3288,11 @@ export interface components {
              * @default false
              */
             lost?: boolean;
+            /**
+             * Profile
+             * @default
+             */
+            profile?: string;
             /**
              * Note
              * @default
@@ -3880,7 +3900,7 @@ export interface operations {
         parameters: {
             query: {
                 text: string;
-                quantity: "distance" | "depth" | "offset" | "current" | "currents" | "frequency" | "volts" | "ohms" | "resistivity" | "bearing" | "signal";
+                quantity: "distance" | "depth" | "offset" | "current" | "currents" | "frequency" | "volts" | "ohms" | "resistivity" | "bearing" | "signal" | "profile";
                 units?: "metric" | "imperial";
             };
             header?: never;

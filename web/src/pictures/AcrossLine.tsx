@@ -51,6 +51,17 @@ export function AcrossLine({ across, format }: { across: Schemas["AcrossView"]; 
           strokeWidth={1.8}
           strokeDasharray="6 4"
         />
+        {a.points.map((p) => (
+          <circle
+            key={p.offset_m}
+            cx={at(p.offset_m)}
+            cy={up(p.share)}
+            r={5}
+            fill="var(--sheet)"
+            stroke="var(--ink)"
+            strokeWidth={2.5}
+          />
+        ))}
         {[
           { m: a.peak_m, label: "peak", y: TOP - 10 },
           { m: a.null_m, label: "null", y: GROUND - 14 },
@@ -108,8 +119,8 @@ export function AcrossLine({ across, format }: { across: Schemas["AcrossView"]; 
         </text>
       </svg>
       <p className="text-sm text-quiet">
-        Solid: horizontal field, what the peak shows. Dashed: vertical field, what the null shows. Both as a
-        share of the greatest.
+        {a.points.length ? "Rings: what was read. " : ""}Solid: horizontal field, what the peak shows. Dashed:
+        vertical field, what the null shows. Both as a share of the greatest.
       </p>
     </div>
   );

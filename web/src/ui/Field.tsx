@@ -12,7 +12,8 @@ type Quantity =
   | "ohms"
   | "resistivity"
   | "bearing"
-  | "signal";
+  | "signal"
+  | "profile";
 
 interface FieldProps {
   name: string;

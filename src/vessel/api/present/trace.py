@@ -6,6 +6,8 @@ from dataclasses import asdict
 from statistics import median
 from typing import Any, Literal, cast
 
+import numpy as np
+
 from vessel.api import views
 from vessel.api.compute import (
     across_of,
@@ -14,6 +16,7 @@ from vessel.api.compute import (
     judgement_of,
     judgements_of,
     live_stations,
+    profile_of,
     sound_readings,
     standing_mark,
     state_of,
@@ -21,11 +24,14 @@ from vessel.api.compute import (
 from vessel.api.present.hookup import setup_text
 from vessel.api.present.sweep import sweep_headline, sweep_warning
 from vessel.api.present.typed import station_typed
+from vessel.core.judge.across import across_step, across_text
 from vessel.core.judge.event_wording import EVENT_LABEL, EVENT_STEP, event_text
+from vessel.core.judge.profile import Conductor, field_across
 from vessel.core.judge.rules import CRITERIA_VERSION
 from vessel.core.judge.verdict import PROVED, VERDICT_LABEL, Judgement
 from vessel.core.judge.wording import explain, headline, next_step
 from vessel.core.model.entry import FOOT_M, Units, show_length
+from vessel.core.model.errors import BadInput
 from vessel.core.model.utility import utility
 from vessel.core.plan.trace import Band
 from vessel.core.plan.wording import show_ma
@@ -101,6 +107,53 @@ def _station(s: StationRow, j: Judgement, units: Units) -> dict[str, Any]:
     }
 
 
+_CURVE = 161
+
+
+def _profile_view(s: StationRow, units: Units) -> views.AcrossView | None:
+    """The readings across the line at a station with what was fitted to them."""
+    try:
+        found = profile_of(s)
+    except BadInput:  # from a file, where nobody could be asked
+        return None
+    if found is None:
+        return None
+    fit, low = found.fit, kit_on(s.setup.line.job).receiver.low_m
+    reach = 1.15 * max(abs(p.offset_m) for p in found.points)
+    offsets = np.linspace(-reach, reach, _CURVE)
+    conductors = [(c.offset_m, c.depth_m, c.current_a) for c in fit.conductors]
+    horizontal, vertical = field_across(offsets, conductors, low_m=low)
+    greatest = float(max(horizontal.max(), 1e-30))
+    return views.AcrossView(
+        title=f"Across the line as read at {show_length(s.distance_m, units)}",
+        offsets_m=offsets.tolist(),
+        horizontal=(horizontal / greatest).tolist(),
+        vertical=(vertical / greatest).tolist(),
+        peak_m=fit.peak_m,
+        null_m=fit.null_m,
+        below=[
+            views.BelowView(
+                name="fitted" if k == 0 else "another line",
+                target=k == 0,
+                offset_m=c.offset_m,
+                depth_m=c.depth_m,
+                current_text=_fitted_text(k, c, fit.conductors[0], scaled=found.scaled, units=units),
+            )
+            for k, c in enumerate(fit.conductors)
+        ],
+        points=[views.AcrossPoint(offset_m=p.offset_m, share=p.horizontal_t / greatest) for p in found.points],
+        text=across_text(found, units),
+        next_step=across_step(found),
+    )
+
+
+def _fitted_text(k: int, c: Conductor, first: Conductor, *, scaled: bool, units: Units) -> str:
+    deep = show_length(c.depth_m, units, fine=True)
+    if scaled:
+        return f"{show_ma(abs(c.current_a))}, {deep}"
+    return deep if k == 0 else f"{100 * abs(c.current_a) / abs(first.current_a):.0f}\u00a0% of it, {deep}"
+
+
 def station_detail(s: StationRow) -> views.StationDetail:
     """Return one station whole."""
     units = cast(Units, s.setup.line.job.units)
@@ -112,6 +165,7 @@ def station_detail(s: StationRow) -> views.StationDetail:
         # where the field is judged distorted a best estimate would lend it a trust it does not have
         estimate_text="" if j.verdict == "hold" else estimate_text(s, units),
         findings=findings_view(j, units),
+        across=_profile_view(s, units),
     )
 
 
@@ -156,6 +210,8 @@ def across_view(setup: SetupRow, at_m: float) -> views.AcrossView:
         vertical=(found.vertical_t / greatest).tolist(),
         peak_m=found.peak_m,
         null_m=found.null_m,
+        points=[],
+        next_step="",
         below=[
             views.BelowView(
                 name=b.name or setup.line.name,
@@ -258,6 +314,7 @@ def snapshot(s: StationRow, j: Judgement) -> dict[str, Any]:
                 "neighbour_a",
                 "direction",
                 "lost",
+                "profile",
                 "note",
                 "taken_at",
             )

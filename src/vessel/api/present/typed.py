@@ -36,4 +36,18 @@ def station_typed(s: StationRow, units: Units) -> dict[str, str]:
         value = getattr(s, column)
         if value is not None:
             typed[field] = length_typed(typed.get(field), value, quantity=quantity, units=units)
+    if s.profile:
+        typed["profile"] = _profile_typed(typed.get("profile", ""), s.profile, units)
     return typed
+
+
+def _profile_typed(text: str, profile: list[list[float]], units: Units) -> str:
+    """Readings across the line as typed, or with their units where the text would now mean something else."""
+    flat = [v for pair in profile for v in pair]
+    try:
+        now = understand(text, quantity="profile", units=units).values
+        if len(now) == len(flat) and all(math.isclose(a, b, rel_tol=1e-6) for a, b in zip(now, flat, strict=True)):
+            return text
+    except BadInput:
+        pass
+    return "; ".join(f"{'L' if at > 0 else 'R'}{abs(at):g}m {signal:g}" for at, signal in profile)

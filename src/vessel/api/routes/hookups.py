@@ -14,6 +14,7 @@ from vessel.api.present.hookup import hookup_view, preview_view, remedies_view
 from vessel.api.present.trace import across_view, trace_view
 from vessel.api.routes import REFUSALS, Db, get
 from vessel.core.diagnose.doubt import doubt
+from vessel.core.judge.across import fit_across
 from vessel.core.model.entry import Units, show_length
 from vessel.core.model.errors import BadInput, Conflict
 from vessel.core.model.kit import Kit
@@ -140,6 +141,12 @@ def trace(setup_id: int, db: Db) -> views.TraceView:
     return trace_view(get(db, SetupRow, setup_id, "hookup"))
 
 
+def check_station(setup: SetupRow, row: StationRow) -> None:
+    """Refuse readings that cannot be, or that tell no place across the line."""
+    kit = kit_on(setup.line.job)
+    fit_across(station_of(row), noise_t=kit.frequency(setup.freq_hz).noise_t, receiver=kit.receiver)
+
+
 def refuse_twice(setup: SetupRow, row: StationRow) -> None:
     """Refuse a station far beyond the line, or where there is one already."""
     refuse_beyond(setup, row)
@@ -176,7 +183,7 @@ def add_station(setup_id: int, form: StationForm, db: Db) -> views.TraceView:
     row = StationRow(
         **form.values(_units(setup)), technician=form.technician or setup.line.job.technician, taken_at=now()
     )
-    station_of(row)
+    check_station(setup, row)
     refuse_twice(setup, row)
     setup.stations.append(row)
     db.flush()

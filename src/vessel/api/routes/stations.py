@@ -11,12 +11,11 @@ from vessel.api.compute import estimate_of, judgement_of, standing_mark
 from vessel.api.inputs import MarkForm, StationForm, WithdrawForm, need
 from vessel.api.present.trace import mark_view, snapshot, station_detail, trace_view
 from vessel.api.routes import REFUSALS, Db, get
-from vessel.api.routes.hookups import refuse_twice
+from vessel.api.routes.hookups import check_station, refuse_twice
 from vessel.core.judge.verdict import PROVED, VERDICT_LABEL
 from vessel.core.model.entry import Units, show_length
 from vessel.core.model.errors import BadInput, Conflict
 from vessel.core.model.utility import utility
-from vessel.formats.to_core import station_of
 from vessel.store.database import now
 from vessel.store.tables import MarkRow, StationRow
 
@@ -47,7 +46,7 @@ def change_station(station_id: int, form: StationForm, db: Db) -> views.TraceVie
     with db.no_autoflush:
         for key, value in values.items():
             setattr(row, key, value)
-        station_of(row)
+        check_station(row.setup, row)
         refuse_twice(row.setup, row)
     db.flush()
     return trace_view(row.setup)

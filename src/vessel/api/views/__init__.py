@@ -53,6 +53,7 @@ from vessel.api.views.site import (
 )
 from vessel.api.views.sweep import CandidateView, ConcernView, ExpectedView, SweepView
 from vessel.api.views.trace import (
+    AcrossPoint,
     AcrossView,
     BandView,
     BelowView,
@@ -71,6 +72,7 @@ from vessel.api.views.work import LineWorkView, PieceView, SchoolPickView, Visit
 
 __all__ = [
     "AccessView",
+    "AcrossPoint",
     "AcrossView",
     "BandView",
     "BeforeView",

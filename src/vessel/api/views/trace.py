@@ -23,6 +23,38 @@ class FindingView(BaseModel):
     why: str
 
 
+class BelowView(BaseModel):
+    """A line under the profile; `target` is the line itself."""
+
+    name: str
+    target: bool
+    offset_m: float
+    depth_m: float
+    current_text: str
+
+
+class AcrossPoint(BaseModel):
+    """A reading across the line: its signal as a share of the field's greatest."""
+
+    offset_m: float
+    share: float
+
+
+class AcrossView(BaseModel):
+    """Across the line at one place, forecast or fitted to `points`, left positive; field as a share of its greatest."""
+
+    title: str
+    offsets_m: list[float]
+    horizontal: list[float]
+    vertical: list[float]
+    peak_m: float
+    null_m: float
+    below: list[BelowView]
+    points: list[AcrossPoint]
+    text: str
+    next_step: str
+
+
 class MarkView(BaseModel):
     """A mark on the ground."""
 
@@ -77,6 +109,7 @@ class StationDetail(StationView):
     next_step: str
     estimate_text: str
     findings: list[FindingView]
+    across: AcrossView | None
 
 
 class BandView(BaseModel):
@@ -93,29 +126,6 @@ class BesideView(BaseModel):
     name: str
     side: Literal["left", "right"]
     band: BandView
-    text: str
-
-
-class BelowView(BaseModel):
-    """A line under the profile; `target` is the line itself."""
-
-    name: str
-    target: bool
-    offset_m: float
-    depth_m: float
-    current_text: str
-
-
-class AcrossView(BaseModel):
-    """Forecast across the line at one place, left positive; field as a share of its greatest."""
-
-    title: str
-    offsets_m: list[float]
-    horizontal: list[float]
-    vertical: list[float]
-    peak_m: float
-    null_m: float
-    below: list[BelowView]
     text: str
 
 

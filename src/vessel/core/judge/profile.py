@@ -17,13 +17,14 @@ from scipy.optimize import least_squares
 from scipy.stats import chi2
 
 from vessel.core.model.errors import BadInput, require_range
+from vessel.core.model.reading import MIN_ACROSS
 from vessel.core.signal.earth_return import MU0
 
 Floats = NDArray[np.float64]
 
 READING_SPREAD = 0.01
 """Standard deviation of a receiver's signal against the greatest of the profile: display and hand."""
-MIN_POINTS = 5
+MIN_POINTS = MIN_ACROSS
 _EXPLAINED = 1.3
 _TOGETHER = 0.95  # stated ranges hold for all positions and depths at once this often
 

@@ -25,6 +25,7 @@ Quantity = Literal[
     "resistivity",
     "bearing",
     "signal",
+    "profile",
 ]
 Units = Literal["metric", "imperial"]
 
@@ -75,6 +76,8 @@ def understand(text: str, *, quantity: Quantity, units: Units = "metric", field:
         parts = [p for p in re.split(r"[\s;/]+", clean) if p]
         each = [understand(p, quantity="current", units=units, field=field).value for p in parts]
         return Understood(tuple(each), ", ".join(f"{a * 1e3:.4g}" for a in each) + " mA")
+    if quantity == "profile":
+        return _profile(clean, units, field)
     if "," in clean:
         raise BadInput(
             f"“{text.strip()}” has a comma.", field=field, fix=f"Write the decimal point: {clean.replace(',', '.')}."
@@ -133,6 +136,27 @@ def _suffixed(clean: str, quantity: str, field: str) -> Understood:
         "signal": f"{number:g} dB" if rest == "db" else f"{value:g}",
     }[quantity]
     return Understood((value,), shown)
+
+
+_ACROSS = re.compile(r"([lr+-]?)\s*(\S+?)\s*([lr]?)\s+(\S+)")
+
+
+def _profile(clean: str, units: Units, field: str) -> Understood:
+    """Readings across a line: pairs of offset and signal; the values alternate, offsets positive to the left."""
+    hint = "Give offset and signal of each, such as L0.5 62; 0 88; R0.5 60."
+    values: list[float] = []
+    for part in (p.strip() for p in re.split(r"[;,\n]+", clean) if p.strip()):
+        match = _ACROSS.fullmatch(part)
+        if match is None or (match.group(1) and match.group(3)):
+            raise BadInput(f"“{part}” is not an offset with its signal.", field=field, fix=hint)
+        size = _length(match.group(2), "offset", units, field)
+        right = (match.group(1) or match.group(3)) in ("", "+", "r")
+        signal = understand(match.group(4), quantity="signal", units=units, field=field).value
+        values += [-size if right and size else size, signal]
+    offsets = values[::2]
+    left, right_most = max(offsets), min(offsets)
+    ends = [f"{show_length(abs(x), units, fine=True)} {'left' if x > 0 else 'right'}" for x in (left, right_most)]
+    return Understood(tuple(values), f"{len(offsets)} readings from {ends[0]} to {ends[1]}")
 
 
 def _length(clean: str, quantity: str, units: Units, field: str) -> float:

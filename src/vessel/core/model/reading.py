@@ -45,12 +45,18 @@ class TransmitterReading:
         return self.volts / self.amps
 
 
+MIN_ACROSS = 5
+"""Readings across a line that tell its place at least."""
+_MOST_ACROSS = 60
+
+
 @dataclass(frozen=True)
 class StationReading:
     """Receiver readings at one station: `distance_m` along the line [m], repeated currents [A], depths [m].
 
     None means not taken. `neighbour_a` is the best current found on a neighbour [A], 0 when looked and found none.
     `direction`: which way the current runs, where the receiver tells; `lost`: signal and guidance were gone there.
+    `profile`: (offset [m], left positive, signal at one gain) of readings across the line.
     """
 
     distance_m: float
@@ -62,6 +68,7 @@ class StationReading:
     neighbour_a: float | None = None
     direction: Heading = ""
     lost: bool = False
+    profile: tuple[tuple[float, float], ...] = ()
 
     def __post_init__(self) -> None:
         require_range(self.distance_m, low=0, high=2e4, field="distance_m", name="Distance", unit="m")
@@ -79,6 +86,21 @@ class StationReading:
                 require_range(
                     value, low=low, high=high, field=field, name=label, unit="A" if field == "neighbour_a" else "m"
                 )
+        for offset_m, signal in self.profile:
+            require_range(offset_m, low=-20, high=20, field="profile", name="Offset", unit="m")
+            require_range(signal, low=0, high=1e9, field="profile", name="Signal", unit="")
+        if 0 < len(self.profile) < MIN_ACROSS:
+            raise BadInput(
+                f"{len(self.profile)} readings across the line do not tell its place.",
+                field="profile",
+                fix=f"Take at least {MIN_ACROSS}, from one side of the peak to the other.",
+            )
+        if len(self.profile) > _MOST_ACROSS:
+            raise BadInput(
+                f"{len(self.profile)} readings across the line.",
+                field="profile",
+                fix=f"Enter at most {_MOST_ACROSS}.",
+            )
         if self.depth_lifted_m is not None and self.lift_height_m is None:
             raise BadInput(
                 "A lifted depth without the height of the lift.",

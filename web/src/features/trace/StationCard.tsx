@@ -2,6 +2,8 @@ import { ArrowRight, Check, CircleHelp, Minus, OctagonX, TriangleAlert } from "l
 import { useEffect, useRef, useState } from "react";
 import { api, asRefusal, type Refusal, take } from "../../api/client";
 import { useChange } from "../../api/queries";
+import { formatter } from "../../app/units";
+import { AcrossLine } from "../../pictures/AcrossLine";
 import { Button, buttonClass } from "../../ui/Button";
 import { useToast } from "../../ui/Toasts";
 import { VerdictBadge } from "../../ui/Verdict";
@@ -60,6 +62,14 @@ export function StationCard(p: { station: Station; job: Job; onEdit: () => void;
         {s.next_step}
       </p>
       {s.estimate_text ? <p className="mt-2">{s.estimate_text}</p> : null}
+      {s.across ? (
+        <div className="mt-3 border-t border-edge pt-2" data-profile>
+          <h3>{s.across.title}</h3>
+          <p className="font-semibold">{s.across.text}</p>
+          <p className="mb-1">{s.across.next_step}</p>
+          <AcrossLine across={s.across} format={formatter(p.job.units)} />
+        </div>
+      ) : null}
       {refused ? (
         <p role="alert" className="mt-2 font-semibold text-hold">
           {refused.message} {refused.fix}

@@ -17,6 +17,7 @@ const FIELDS = {
   peak_null: "",
   neighbour: "",
   direction: "",
+  profile: "",
   lost: false,
   note: "",
 };
@@ -128,6 +129,20 @@ export function StationForm(p: Props) {
           />
         ) : null}
         <Field {...text("note")} label="Note" />
+        <details className="col-span-full mb-1" open={Boolean(form.profile)}>
+          <summary className="min-h-11 cursor-pointer py-2 font-semibold">Readings across the line</summary>
+          <Field
+            {...text("profile")}
+            label="Offset and signal of each, at one gain"
+            quantity="profile"
+            multiline
+            hint={
+              metric
+                ? "L1.0 38; L0.5 62; 0 88; R0.5 60; R1.0 36: five or more, from one side to the other"
+                : "L40 38; L20 62; 0 88; R20 60; R40 36 (inches): five or more, from one side to the other"
+            }
+          />
+        </details>
         <div className="col-span-full mb-2">
           <Tick
             label="Signal and guidance gone here"

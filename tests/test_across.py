@@ -47,6 +47,31 @@ def test_two_lines_are_told_apart_and_the_crew_is_sent_back():
     assert "need not be the target" in across_step(found)
 
 
+def test_what_does_not_tell_where_a_second_line_lies_is_not_called_two_lines():
+    near = fitted([(0.0, 0.78, 0.055), (-1.4, 1.2, -0.009)])
+    assert near.blurred or abs(near.fit.conductors[1].offset_m + 1.4) < near.fit.conductors[1].offset_pm_m + 0.2
+    close = fitted([(0.0, 0.8, 0.02), (-0.25, 0.8, 0.012)])
+    assert len(close.fit.conductors) == 1
+    if close.blurred:
+        assert "do not rely on that" in across_text(close, "metric")
+        assert "smaller steps" in across_step(close)
+
+
+def test_two_lines_are_never_placed_wrongly_without_saying_so():
+    rng, named = np.random.default_rng(8), 0
+    for _ in range(40):
+        lines = [
+            (0.0, rng.uniform(0.6, 1.0), 0.03),
+            (-rng.uniform(0.5, 2.0), rng.uniform(0.6, 1.3), 0.03 * rng.uniform(-0.5, 0.6)),
+        ]
+        found = fitted(lines)
+        if len(found.fit.conductors) == 2:
+            named += 1
+            first = found.fit.conductors[0]
+            assert abs(first.offset_m) < max(2 * first.offset_pm_m, 0.15)
+    assert named > 5
+
+
 def test_what_straight_lines_do_not_explain_is_said():
     r = StationReading(12.0, profile=tuple((float(x), 50.0 + 40.0 * (k % 2)) for k, x in enumerate(OFFSETS)))
     found = fit_across(r, noise_t=2e-11, receiver=SAMPLE_KIT.receiver)

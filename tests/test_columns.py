@@ -73,3 +73,20 @@ def test_a_mapping_is_held_to_what_a_station_has(client, setup):
     refused(["distance", "weight", ""])
     refused(["distance", "depth", "depth"])
     refused(["", "currents", "depth"], store=True)
+
+
+def test_what_one_would_ask_about_is_asked_and_kept_as_typed(client, setup):
+    def asked(text):
+        return sent(client.post(f"/api/setups/{setup}/columns", json={"text": text}))["doubts"]
+
+    head = "Distance\tCurrent\tDepth\n"
+    assert asked(f"{head}10\t27.5\t0.76\n20\t26\t0.76\n30\t25\t0.78") == []
+    assert asked(f"{head}30\t25\t0.76\n20\t26\t0.76\n10\t27.5\t0.78") == []  # walked back towards the hookup
+    (back,) = asked(f"{head}10\t27.5\t0.76\n30\t25\t0.76\n20\t26\t0.78\n40\t24\t0.78")
+    assert "backwards at line 4" in back
+    (mixed,) = asked(f"{head}10\t27.5\t76cm\n20\t26\t0.76\n30\t25\t0.78")
+    assert "some lines carry a unit (76cm) and others do not (0.76)" in mixed
+    body = {"text": f"{head}10\t27.5\t76cm\n30\t25\t0.76\n20\t26\t0.78", "store": True}
+    assert sent(client.post(f"/api/setups/{setup}/columns", json=body))["taken"] == 3
+    kept = sent(client.get(f"/api/setups/{setup}/trace"))["stations"]
+    assert [(s["distance_m"], s["depth_m"]) for s in kept] == [(10, 0.76), (20, 0.78), (30, 0.76)]

@@ -103,3 +103,20 @@ def test_a_long_trace_is_drawn_as_stretches_and_scrolls(page, demo_address):
     page.locator("[data-crowd]").click(position={"x": 300, "y": 150})
     expect(page.locator("section[data-verdict]")).to_have_attribute("aria-label", re.compile(r"Station at \d+"))
     expect(table.locator("tr.bg-soil")).to_be_visible()
+
+
+def test_readings_across_the_line_are_typed_and_drawn_with_what_explains_them(page, demo_address):
+    page.goto(demo_address + TRACE)
+    form = page.get_by_role("region", name="Next station")
+    form.get_by_label("Distance along").fill("58")
+    form.get_by_text("Readings across the line").click()
+    across = form.get_by_label("Offset and signal of each, at one gain")
+    across.fill("L0.5 62; 0 88")
+    expect(form).to_contain_text("2 readings from 0.50 m left to 0.00 m")
+    form.get_by_role("button", name="Judge this station").click()
+    expect(form.get_by_role("alert").first).to_contain_text("do not tell its place")
+    across.fill("L1.6 17.6; L0.8 44.3; L0.4 71; 0 88; R0.4 70.7; R0.8 44.2; R1.6 17.5")
+    form.get_by_role("button", name="Judge this station").click()
+    shown = page.locator("[data-profile]")
+    expect(shown).to_contain_text("One line explains them")
+    expect(shown.locator("svg circle")).to_have_count(8)  # seven readings and the line below

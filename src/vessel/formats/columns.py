@@ -30,6 +30,7 @@ _WORDS = {
     "distance": ("distance", "station", "chainage", "along", "dist"),
     "note": ("note", "remark", "comment"),
 }
+_UNIT = re.compile(r"[a-z'\"′″]", re.IGNORECASE)
 _NUMBER = re.compile(r"^\s*-?[\d.,]")
 
 
@@ -94,6 +95,30 @@ def guessed(columns: Columns) -> list[str]:
         name = columns.names[k].lower() if k < len(columns.names) else ""
         field = next((f for f, words in _WORDS.items() if any(re.search(rf"\b{w}\b", name) for w in words)), "")
         found.append("" if field in found and field != "currents" else field)
+    return found
+
+
+def doubts(rows: Sequence[tuple[int, dict[str, str]]], distances_m: Sequence[float]) -> list[str]:
+    """Return what in columns one would ask about: distances that run backwards, units given in some lines only.
+
+    `rows`: line number and texts of the stations taken, with their `distances_m` [m]. All are kept as they are.
+    """
+    found = []
+    back = [k for k in range(1, len(rows)) if distances_m[k] < distances_m[k - 1]]
+    turned = bool(back) and len(back) == len(rows) - 1
+    if back and not turned:
+        first, more = back[0], f" and at {len(back) - 1} more" if len(back) > 1 else ""
+        found.append(
+            f"Distances run backwards at line {rows[first][0]}{more}: is each one where it was taken? They are kept as "
+            "typed and shown by distance."
+        )
+    for field, label in COLUMN_FIELDS.items():
+        texts = [texts[field] for _, texts in rows if field in texts and field not in ("note", "currents")]
+        bare, with_unit = (next((t for t in texts if bool(_UNIT.search(t)) == has), None) for has in (False, True))
+        if bare is not None and with_unit is not None:
+            found.append(
+                f"{label}: some lines carry a unit ({with_unit}) and others do not ({bare}). Each is read as it stands."
+            )
     return found
 
 

@@ -1594,6 +1594,8 @@ export interface components {
             good: number;
             /** Problems */
             problems: components["schemas"]["ColumnProblem"][];
+            /** Doubts */
+            doubts: string[];
             /** Taken */
             taken: number;
             /** Left */

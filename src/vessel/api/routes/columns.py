@@ -15,7 +15,7 @@ from vessel.api.routes import REFUSALS, Db, get
 from vessel.api.routes.hookups import SAME_STATION_M, refuse_beyond, same_station
 from vessel.core.model.entry import Units
 from vessel.core.model.errors import BadInput, VesselError
-from vessel.formats.columns import COLUMN_FIELDS, Columns, guessed, read_columns, station_texts
+from vessel.formats.columns import COLUMN_FIELDS, Columns, doubts, guessed, read_columns, station_texts
 from vessel.formats.to_core import station_of
 from vessel.store.database import now
 from vessel.store.tables import SetupRow, StationRow
@@ -39,7 +39,7 @@ def columns(setup_id: int, form: ColumnsForm, db: Db) -> views.ColumnsView:
     table = read_columns(form.text)
     mapping = guessed(table) if form.mapping is None else form.mapping
     _require_known(mapping)
-    good, problems = _stations(setup, table, mapping)
+    good, problems, asked = _stations(setup, table, mapping)
     left = form.text
     if form.store:
         if "distance" not in mapping:
@@ -53,6 +53,7 @@ def columns(setup_id: int, form: ColumnsForm, db: Db) -> views.ColumnsView:
         fields=[views.ColumnField(id=k, label=label) for k, label in COLUMN_FIELDS.items()],
         good=len(good),
         problems=problems,
+        doubts=asked,
         taken=len(good) if form.store else 0,
         left=left,
     )
@@ -79,15 +80,17 @@ def _column(table: Columns, mapping: list[str], k: int) -> views.ColumnView:
 
 def _stations(
     setup: SetupRow, table: Columns, mapping: list[str]
-) -> tuple[list[StationRow], list[views.ColumnProblem]]:
-    """Return the stations that can be taken, and what is wrong with each other line."""
+) -> tuple[list[StationRow], list[views.ColumnProblem], list[str]]:
+    """Return the stations that can be taken, what is wrong with each other line, and what one would ask about."""
     units = cast(Units, setup.line.job.units)
     good, problems = list[StationRow](), list[views.ColumnProblem]()
     there = sorted(s.distance_m for s in live_stations(setup))
     taken: list[float] = []
+    rows: list[tuple[int, dict[str, str]]] = []
     for number, cells in table.rows:
         try:
-            form = StationForm.model_validate(station_texts(cells, mapping))
+            texts = station_texts(cells, mapping)
+            form = StationForm.model_validate(texts)
             row = StationRow(**form.values(units), technician=setup.line.job.technician, taken_at=now())
             station_of(row)
             refuse_beyond(setup, row)
@@ -101,8 +104,9 @@ def _stations(
             problems.append(views.ColumnProblem(line=number, text=f"{e.errors()[0]['msg']}."))
         else:
             good.append(row)
+            rows.append((number, texts))
             insort(taken, row.distance_m)
-    return good, problems
+    return good, problems, doubts(rows, [row.distance_m for row in good])
 
 
 def _close_to(distances_m: list[float], at_m: float) -> bool:

@@ -37,5 +37,6 @@ class ColumnsView(BaseModel):
     fields: list[ColumnField]
     good: int
     problems: list[ColumnProblem]
+    doubts: list[str]
     taken: int
     left: str

@@ -12,17 +12,22 @@ from vessel.core.signal.receiver import signal_at
 
 NOT_EXPLAINED = 4.0
 """Weighted residual per degree of freedom beyond which straight lines do not explain a profile."""
+_PLACED = 0.35  # of its depth: a line known less well than that is not placed
 _UNKNOWN_T = 1e-8  # what the greatest signal is taken to be where no current says: only shapes count then
 _UNKNOWN_NOISE = 1e-3
 
 
 @dataclass(frozen=True)
 class AcrossFit:
-    """The fit of a station's profile; `scaled`: its currents are real ones, reckoned from the current read there."""
+    """The fit of a station's profile; `scaled`: its currents are real ones, reckoned from the current read there.
+
+    `blurred`: one line does not explain the readings, and they do not tell where two would lie; `fit` is that of one.
+    """
 
     fit: ProfileFit
     points: tuple[ProfilePoint, ...]
     scaled: bool
+    blurred: bool
 
     @property
     def explained(self) -> bool:
@@ -43,7 +48,20 @@ def fit_across(r: StationReading, *, noise_t: float, receiver: Receiver) -> Acro
     unit = size / greatest if greatest > 0 else 0.0
     points = tuple(ProfilePoint(at, signal * unit) for at, signal in r.profile)
     noise = noise_t if scaled else _UNKNOWN_NOISE * size
-    return AcrossFit(fit_profile(points, noise_t=noise, low_m=receiver.low_m), points, scaled)
+    fit = fit_profile(points, noise_t=noise, low_m=receiver.low_m)
+    blurred = fit.misfit <= NOT_EXPLAINED and not _resolved(fit)
+    if blurred:
+        fit = fit_profile(points, noise_t=noise, low_m=receiver.low_m, most=1)
+    return AcrossFit(fit, points, scaled, blurred)
+
+
+def _resolved(fit: ProfileFit) -> bool:
+    """Whether a fit of two lines tells where they are: apart by more than its ranges, the stronger one well placed."""
+    if len(fit.conductors) == 1:
+        return True
+    first, second = fit.conductors
+    apart = abs(first.offset_m - second.offset_m) > first.offset_pm_m + second.offset_pm_m
+    return apart and first.offset_pm_m < _PLACED * first.depth_m and first.depth_pm_m < _PLACED * first.depth_m
 
 
 def _aside(offset_m: float, units: Units) -> str:
@@ -60,6 +78,11 @@ def across_text(a: AcrossFit, units: Units) -> str:
         show_length(v, units, fine=True) for v in (first.depth_m, first.depth_pm_m, first.offset_pm_m)
     )
     where = f"{_aside(first.offset_m, units)} (± {aside_pm}), {depth} deep (± {deep_pm})"
+    if a.blurred:
+        return (
+            "These readings are not those of one straight line alone, and do not tell where another one lies. "
+            f"Taken for one line, it would lie {where}: do not rely on that."
+        )
     if not a.explained:
         return f"No one or two straight lines explain these readings; the nearest lies {where}."
     if len(fit.conductors) == 1:
@@ -76,6 +99,8 @@ def across_text(a: AcrossFit, units: Units) -> str:
 
 def across_step(a: AcrossFit) -> str:
     """Return what to do about it."""
+    if a.blurred:
+        return "Read further out and in smaller steps, or a few metres along; look aside for the other line."
     if not a.explained:
         return "A bend, a tee or more than two lines: do not mark from it; read across again a few metres along."
     if len(a.fit.conductors) == 1:

@@ -90,8 +90,11 @@ def _unit(y: Floats, d: float) -> tuple[Floats, Floats, Floats]:
     return field, by_x, by_d
 
 
-def fit_profile(points: Sequence[ProfilePoint], *, noise_t: float, low_m: float) -> ProfileFit:
-    """Return the fit of one or two conductors to a profile; raise `BadInput` for too few or unusable points."""
+def fit_profile(points: Sequence[ProfilePoint], *, noise_t: float, low_m: float, most: int = 2) -> ProfileFit:
+    """Return the fit of one or two conductors to a profile; raise `BadInput` for too few or unusable points.
+
+    `most`: how many conductors are tried at most.
+    """
     if len(points) < MIN_POINTS:
         raise BadInput(
             f"{len(points)} readings across the line do not tell its place.",
@@ -101,7 +104,7 @@ def fit_profile(points: Sequence[ProfilePoint], *, noise_t: float, low_m: float)
     data = _Data.of(points, noise_t=noise_t, low_m=low_m)
     single = _best(data, _single_starts(data), parameters=3)
     solutions = {1: single}
-    if len(data.values) > 8:  # seven parameters and something left to judge them by
+    if most > 1 and len(data.values) > 8:  # seven parameters and something left to judge them by
         solutions[2] = _best(data, _double_starts(data, single), parameters=7)
     criterion = {n: s.criterion(len(data.values)) for n, s in solutions.items()}
     best = solutions[min(criterion, key=lambda n: criterion[n])]

@@ -117,6 +117,15 @@ export function PasteColumns({ setupId, onDone }: { setupId: number; onDone: () 
               />
             ))}
           </div>
+          {found.doubts.length ? (
+            <ul aria-label="Worth a second look" className="grid gap-1">
+              {found.doubts.map((text) => (
+                <li key={text} className="border-l-4 border-care pl-3">
+                  {text}
+                </li>
+              ))}
+            </ul>
+          ) : null}
           {found.problems.length ? (
             <ul aria-label="Lines that cannot be taken" className="grid gap-1">
               {found.problems.slice(0, 8).map((p) => (

@@ -12,6 +12,7 @@ from vessel.demo.serving import serving
 
 OUT = Path(__file__).parents[1] / "docs" / "screenshots"
 LINE = "/jobs/1/lines/1"
+DRAWN = "/jobs/2/lines/2"
 DESK = {
     "jobs": "/",
     "before": "/jobs/2/before",
@@ -19,8 +20,8 @@ DESK = {
     "hookup": f"{LINE}/hookup",
     "sweep": f"{LINE}/sweep",
     "trace": f"{LINE}/trace",
-    "mark": f"{LINE}/mark",
-    "progress": "/jobs/1/progress",
+    "mark": f"{DRAWN}/mark",
+    "progress": "/jobs/2/progress",
     "record": "/jobs/1/record",
     "kit": "/kit",
     "rules": "/rules",
@@ -32,7 +33,7 @@ PHONE = {
     "plan-phone": f"{LINE}/plan",
     "sweep-phone": f"{LINE}/sweep",
     "trace-phone": f"{LINE}/trace",
-    "mark-phone": f"{LINE}/mark",
+    "mark-phone": f"{DRAWN}/mark",
     "site-phone": "/jobs/2/site",
 }
 

@@ -17,7 +17,8 @@ from vessel.api.compute import (
 )
 from vessel.api.present.before import before_view, count_text, readiness_of
 from vessel.api.present.hookup import hookup_view, setup_text
-from vessel.api.present.trace import marks_of, trace_view
+from vessel.api.present.marks import marks_of
+from vessel.api.present.trace import trace_view
 from vessel.api.present.typed import length_typed
 from vessel.core.judge.coverage import COVER_STATES, MARK_EVERY_M
 from vessel.core.judge.event_wording import due_text

@@ -2,42 +2,33 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict
 from statistics import median
 from typing import Any, Literal, cast
 
-import numpy as np
-
 from vessel.api import views
 from vessel.api.compute import (
-    across_of,
     estimate_of,
     events_of,
     judgement_of,
     judgements_of,
     live_stations,
-    profile_of,
-    sound_readings,
     standing_mark,
     state_of,
 )
+from vessel.api.present.across import profile_view
 from vessel.api.present.hookup import setup_text
-from vessel.api.present.sweep import sweep_headline, sweep_warning
+from vessel.api.present.sweep import sweep_warning
 from vessel.api.present.typed import station_typed
-from vessel.core.judge.across import across_step, across_text
 from vessel.core.judge.event_wording import EVENT_LABEL, EVENT_STEP, event_text
-from vessel.core.judge.profile import Conductor, field_across
 from vessel.core.judge.rules import CRITERIA_VERSION
-from vessel.core.judge.verdict import PROVED, VERDICT_LABEL, Judgement
+from vessel.core.judge.verdict import PROVED, Judgement
 from vessel.core.judge.wording import explain, headline, next_step
 from vessel.core.model.entry import FOOT_M, Units, show_length
-from vessel.core.model.errors import BadInput
-from vessel.core.model.utility import utility
 from vessel.core.plan.trace import Band
 from vessel.core.plan.wording import show_ma
 from vessel.core.signal.layout import Beside, lines_beside
 from vessel.formats.to_core import kit_on, line_of
-from vessel.store.tables import MarkRow, SetupRow, StationRow
+from vessel.store.tables import SetupRow, StationRow
 
 _ORDER = {"hold": 0, "need": 1, "care": 2, "pass": 3, "skip": 4}
 
@@ -107,53 +98,6 @@ def _station(s: StationRow, j: Judgement, units: Units) -> dict[str, Any]:
     }
 
 
-_CURVE = 161
-
-
-def _profile_view(s: StationRow, units: Units) -> views.AcrossView | None:
-    """The readings across the line at a station with what was fitted to them."""
-    try:
-        found = profile_of(s)
-    except BadInput:  # from a file, where nobody could be asked
-        return None
-    if found is None:
-        return None
-    fit, low = found.fit, kit_on(s.setup.line.job).receiver.low_m
-    reach = 1.15 * max(abs(p.offset_m) for p in found.points)
-    offsets = np.linspace(-reach, reach, _CURVE)
-    conductors = [(c.offset_m, c.depth_m, c.current_a) for c in fit.conductors]
-    horizontal, vertical = field_across(offsets, conductors, low_m=low)
-    greatest = float(max(horizontal.max(), 1e-30))
-    return views.AcrossView(
-        title=f"Across the line as read at {show_length(s.distance_m, units)}",
-        offsets_m=offsets.tolist(),
-        horizontal=(horizontal / greatest).tolist(),
-        vertical=(vertical / greatest).tolist(),
-        peak_m=fit.peak_m,
-        null_m=fit.null_m,
-        below=[
-            views.BelowView(
-                name="fitted" if k == 0 else "another line",
-                target=k == 0,
-                offset_m=c.offset_m,
-                depth_m=c.depth_m,
-                current_text=_fitted_text(k, c, fit.conductors[0], scaled=found.scaled, units=units),
-            )
-            for k, c in enumerate(fit.conductors)
-        ],
-        points=[views.AcrossPoint(offset_m=p.offset_m, share=p.horizontal_t / greatest) for p in found.points],
-        text=across_text(found, units),
-        next_step=across_step(found),
-    )
-
-
-def _fitted_text(k: int, c: Conductor, first: Conductor, *, scaled: bool, units: Units) -> str:
-    deep = show_length(c.depth_m, units, fine=True)
-    if scaled:
-        return f"{show_ma(abs(c.current_a))}, {deep}"
-    return deep if k == 0 else f"{100 * abs(c.current_a) / abs(first.current_a):.0f}\u00a0% of it, {deep}"
-
-
 def station_detail(s: StationRow) -> views.StationDetail:
     """Return one station whole."""
     units = cast(Units, s.setup.line.job.units)
@@ -165,7 +109,7 @@ def station_detail(s: StationRow) -> views.StationDetail:
         # where the field is judged distorted a best estimate would lend it a trust it does not have
         estimate_text="" if j.verdict == "hold" else estimate_text(s, units),
         findings=findings_view(j, units),
-        across=_profile_view(s, units),
+        across=profile_view(s, units),
     )
 
 
@@ -189,44 +133,6 @@ def _beside(n: Beside, band: Band, units: Units) -> views.BesideView:
     side: Literal["left", "right"] = "left" if n.offset_m > 0 else "right"
     text = f"{n.name}, {off} to the {side}: up to {show_ma(most)}, at {where}"
     return views.BesideView(name=n.name, side=side, band=_band(band), text=text)
-
-
-def _aside(offset_m: float, units: Units) -> str:
-    if abs(offset_m) < 0.005:
-        return "over the line"
-    return f"{show_length(abs(offset_m), units, fine=True)} {'left' if offset_m > 0 else 'right'} of it"
-
-
-def across_view(setup: SetupRow, at_m: float) -> views.AcrossView:
-    """Return the forecast across the line at one place."""
-    units = cast(Units, setup.line.job.units)
-    found = across_of(setup, at_m)
-    greatest = float(max(found.horizontal_t.max(), 1e-30))
-    apart = show_length(abs(found.peak_m - found.null_m), units, fine=True)
-    return views.AcrossView(
-        title=f"Across the line at {show_length(at_m, units)}",
-        offsets_m=found.offsets_m.tolist(),
-        horizontal=(found.horizontal_t / greatest).tolist(),
-        vertical=(found.vertical_t / greatest).tolist(),
-        peak_m=found.peak_m,
-        null_m=found.null_m,
-        points=[],
-        next_step="",
-        below=[
-            views.BelowView(
-                name=b.name or setup.line.name,
-                target=b.name is None,
-                offset_m=b.offset_m,
-                depth_m=b.depth_m,
-                current_text=show_ma(b.current_a),
-            )
-            for b in found.below
-        ],
-        text=(
-            f"Forecast: peak {_aside(found.peak_m, units)}, null {_aside(found.null_m, units)}, {apart} apart. "
-            "Much more than that on the ground means a line nobody told Vessel of, or a bond."
-        ),
-    )
 
 
 def trace_view(setup: SetupRow) -> views.TraceView:
@@ -269,101 +175,3 @@ def trace_view(setup: SetupRow) -> views.TraceView:
             views.StationView(**_station(s, j, units)) for s, j in zip(stations, judgements_of(setup), strict=True)
         ],
     )
-
-
-def _with_estimate(s: StationRow, j: Judgement, units: Units) -> str:
-    """Readings in one phrase, with what was made of them where the mark says that depth."""
-    best = estimate_text(s, units) if j.verdict in PROVED else ""
-    return readings_text(s, units) + (f". {best.rstrip('.')}" if best else "")
-
-
-def snapshot(s: StationRow, j: Judgement) -> dict[str, Any]:
-    """Return what led to a mark, in SI, to be kept with it unchanged."""
-    setup, line = s.setup, s.setup.line
-    last = next(reversed(sound_readings(setup)), None)
-    return {
-        "setup": {
-            k: getattr(setup, k)
-            for k in ("hookup", "freq_hz", "rx_freq_hz", "output_a", "position_m", "stake_away_m", "stake_ohm")
-        },
-        "transmitter": None if last is None else {"volts": last.volts, "amps": last.amps, "freq_hz": last.freq_hz},
-        "sweep": sweep_headline(setup),
-        "kit": line.job.kit.data,
-        "line": {
-            k: getattr(line, k)
-            for k in (
-                "length_m",
-                "depth_min_m",
-                "depth_max_m",
-                "construction",
-                "near",
-                "far_kind",
-                "far_earth_ohm",
-                "neighbours",
-            )
-        },
-        "station": {
-            k: getattr(s, k)
-            for k in (
-                "distance_m",
-                "currents_a",
-                "depth_m",
-                "lift_height_m",
-                "depth_lifted_m",
-                "peak_null_m",
-                "neighbour_a",
-                "direction",
-                "lost",
-                "profile",
-                "note",
-                "taken_at",
-            )
-        },
-        "estimate": None if (best := estimate_of(s)) is None else asdict(best),
-        "findings": [
-            {
-                "rule": f.rule.id,
-                "outcome": f.outcome,
-                "value": None if f.value is None or f.value != f.value or f.value == float("inf") else f.value,
-            }
-            for f in j.findings
-        ],
-        "headline": headline(j, cast(Units, line.job.units)),
-        "readings_text": _with_estimate(s, j, cast(Units, line.job.units)),
-        "setup_text": setup_text(setup),
-    }
-
-
-def mark_view(m: MarkRow) -> views.MarkView:
-    """Return a mark; everything that led to it comes from its snapshot, not from today's rows."""
-    line = m.station.setup.line
-    at = m.snapshot["station"]["distance_m"]
-    verdict = cast(views.Verdict, m.verdict)
-    return views.MarkView(
-        id=m.id,
-        station_id=m.station_id,
-        distance_m=at,
-        distance_text=show_length(at, cast(Units, line.job.units)),
-        label=m.label,
-        colour=m.colour,
-        hex=utility(line.utility).hex,
-        verdict=verdict,
-        verdict_label=VERDICT_LABEL[verdict],
-        proved=verdict in PROVED,
-        criteria_version=m.criteria_version,
-        headline=m.snapshot["headline"],
-        reason=m.reason,
-        setup_text=m.snapshot["setup_text"],
-        readings_text=m.snapshot["readings_text"],
-        technician=m.technician,
-        marked_at=m.marked_at,
-        withdrawn_at=m.withdrawn_at,
-        withdrawn_by=m.withdrawn_by,
-        withdrawn_reason=m.withdrawn_reason,
-    )
-
-
-def marks_of(setups: list[SetupRow]) -> list[views.MarkView]:
-    """Return all marks of a line, by distance."""
-    rows = [m for setup in setups for s in setup.stations for m in s.marks]
-    return sorted((mark_view(m) for m in rows), key=lambda v: (v.distance_m, v.marked_at))

@@ -10,8 +10,9 @@ from fastapi import APIRouter
 from vessel.api import views
 from vessel.api.compute import live_readings, live_stations
 from vessel.api.inputs import Reader, ReadingForm, SetupPatch, StationForm
+from vessel.api.present.across import across_view
 from vessel.api.present.hookup import hookup_view, preview_view, remedies_view
-from vessel.api.present.trace import across_view, trace_view
+from vessel.api.present.trace import trace_view
 from vessel.api.routes import REFUSALS, Db, get
 from vessel.core.diagnose.doubt import doubt
 from vessel.core.judge.across import fit_across

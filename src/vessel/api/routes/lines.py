@@ -10,8 +10,8 @@ from vessel.api import views
 from vessel.api.errors import form_field
 from vessel.api.inputs import LineForm, NeighbourForm, SetupForm
 from vessel.api.present.job import line_detail
+from vessel.api.present.marks import marks_of
 from vessel.api.present.plan import plan_view
-from vessel.api.present.trace import marks_of
 from vessel.api.routes import REFUSALS, Db, get
 from vessel.core.model.entry import Units
 from vessel.core.model.errors import Conflict, VesselError

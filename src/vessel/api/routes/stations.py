@@ -9,7 +9,8 @@ from fastapi import APIRouter
 from vessel.api import views
 from vessel.api.compute import estimate_of, judgement_of, standing_mark
 from vessel.api.inputs import MarkForm, StationForm, WithdrawForm, need
-from vessel.api.present.trace import mark_view, snapshot, station_detail, trace_view
+from vessel.api.present.marks import mark_view, snapshot
+from vessel.api.present.trace import station_detail, trace_view
 from vessel.api.routes import REFUSALS, Db, get
 from vessel.api.routes.hookups import check_station, refuse_twice
 from vessel.core.judge.verdict import PROVED, VERDICT_LABEL

@@ -14,7 +14,20 @@ from sqlalchemy.orm import Session, sessionmaker
 
 from vessel import __version__
 from vessel.api import errors
-from vessel.api.routes import before, catalogue, columns, hookups, jobs, kits, lines, site, stations, sweep, what_if
+from vessel.api.routes import (
+    before,
+    catalogue,
+    columns,
+    hookups,
+    jobs,
+    kits,
+    lines,
+    rules,
+    site,
+    stations,
+    sweep,
+    what_if,
+)
 from vessel.api.security import LOOPBACK, LocalGuard
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.formats.kit_doc import KitDoc
@@ -45,7 +58,7 @@ def create_app(database: Path, *, hosts: Iterable[str] = LOOPBACK, web: Path = W
     app.state.sessions = open_store(database)
     app.add_middleware(LocalGuard, hosts=tuple(hosts))
     errors.install(app)
-    for module in (catalogue, jobs, before, lines, site, what_if, hookups, sweep, stations, columns, kits):
+    for module in (catalogue, jobs, before, lines, site, what_if, hookups, sweep, stations, columns, kits, rules):
         app.include_router(module.router)
     _serve_interface(app, web)
     return app

@@ -50,7 +50,7 @@ def _kit(db: Session, doc: KitDoc) -> KitRow:
     """Return the stored kit with exactly this data, or store it beside the others."""
     data = doc.model_dump()
     for kit in db.scalars(select(KitRow).where(KitRow.deleted_at.is_(None))):
-        if kit.data == data:
+        if KitDoc.model_validate(kit.data).model_dump() == data:  # stored before a field came, it has it by default
             return kit
     kit = KitRow(name=doc.name, data=data, deleted_at=None)
     db.add(kit)

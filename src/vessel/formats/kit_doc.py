@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from vessel.formats.document import Doc, Name, Number
+from vessel.formats.document import Doc, Name, Number, Text
 
 
 class FrequencyDoc(Doc):
@@ -43,8 +43,19 @@ class ReceiverDoc(Doc):
     high_m: Annotated[float, Field(gt=0, le=3)]
 
 
+class BoundDoc(Doc):
+    """A crew's own bounds of one rule of the judge; see `core.judge.rules`."""
+
+    rule: Annotated[str, Field(max_length=40)]
+    care: Number | None
+    hold: Number | None
+    reason: Text = ""
+    by: Text = ""
+    at: Text = ""
+
+
 class KitDoc(Doc):
-    """A crew's kit."""
+    """A crew's kit and the bounds it judges by where they are its own."""
 
     name: Name
     frequencies: Annotated[list[FrequencyDoc], Field(max_length=40)]
@@ -57,6 +68,7 @@ class KitDoc(Doc):
     clamp: ClampDoc | None
     coil: CoilDoc | None
     receiver: ReceiverDoc
+    bounds: Annotated[list[BoundDoc], Field(max_length=40)] = Field(default_factory=list)
 
 
 class ConstructionDoc(Doc):

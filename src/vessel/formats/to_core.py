@@ -7,11 +7,12 @@ from dataclasses import replace
 from typing import Any, cast
 
 from vessel.core.diagnose.doubt import doubt
+from vessel.core.judge.rules import rules_of
 from vessel.core.model.construction import preset
 from vessel.core.model.ends import FarEnd
 from vessel.core.model.errors import BadInput
 from vessel.core.model.ground import SitePlan
-from vessel.core.model.kit import Clamp, Coil, Frequency, Kit, Receiver
+from vessel.core.model.kit import Bound, Clamp, Coil, Frequency, Kit, Receiver
 from vessel.core.model.line import AccessPoint, Line
 from vessel.core.model.reading import Change, Heading, StationReading, TransmitterReading
 from vessel.core.model.setup import Setup, Stake
@@ -38,6 +39,8 @@ def kit_of(data: Any) -> Kit:
     """Return the kit of a document or of its stored data."""
     doc = data if isinstance(data, KitDoc) else KitDoc.model_validate(data)
     d = doc.model_dump()
+    bounds = tuple(Bound(**b) for b in d["bounds"])
+    rules_of(bounds)
     return Kit(
         **{k: d[k] for k in ("name", "volts_max", "battery_wh", "idle_w", "efficiency", "lead_m")},
         frequencies=tuple(Frequency(**f) for f in d["frequencies"]),
@@ -45,6 +48,7 @@ def kit_of(data: Any) -> Kit:
         clamp=None if d["clamp"] is None else Clamp(**d["clamp"]),
         coil=None if d["coil"] is None else Coil(**d["coil"]),
         receiver=Receiver(**d["receiver"]),
+        bounds=bounds,
     )
 
 

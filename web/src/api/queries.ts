@@ -18,10 +18,10 @@ export const useRecord = (job_id: number) =>
 export const useCatalogue = () =>
   useQuery({ queryKey: ["catalogue"], queryFn: () => take(api.GET("/api/catalogue")), staleTime: Infinity });
 
-export const useRules = (units: Units) =>
+export const useRules = (units: Units, kit_id: number | null) =>
   useQuery({
-    queryKey: ["rules", units],
-    queryFn: () => take(api.GET("/api/rules", { params: { query: { units } } })),
+    queryKey: ["rules", units, kit_id],
+    queryFn: () => take(api.GET("/api/rules", { params: { query: { units, kit_id } } })),
   });
 
 export const useKits = () => useQuery({ queryKey: ["kits"], queryFn: () => take(api.GET("/api/kits")) });

@@ -24,26 +24,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/rules": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Rules
-         * @description Return the judge's table with its bounds in words.
-         */
-        get: operations["rules_api_rules_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/understand": {
         parameters: {
             query?: never;
@@ -1052,6 +1032,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Rules
+         * @description Return the judge's table with its bounds in words, as the crew of a kit uses it where one is named.
+         */
+        get: operations["rules_api_rules_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kits/{kit_id}/bounds/{rule_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Bounds
+         * @description Give one rule a crew's own bounds; marks on record keep the bounds they were made by.
+         */
+        put: operations["change_bounds_api_kits__kit_id__bounds__rule_id__put"];
+        post?: never;
+        /**
+         * Own Bounds
+         * @description Go back to Vessel's own bounds of one rule.
+         */
+        delete: operations["own_bounds_api_kits__kit_id__bounds__rule_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1326,6 +1350,65 @@ export interface components {
              * @default
              */
             ohm?: string;
+        };
+        /**
+         * BoundDoc
+         * @description A crew's own bounds of one rule of the judge; see `core.judge.rules`.
+         */
+        BoundDoc: {
+            /** Rule */
+            rule: string;
+            /** Care */
+            care: number | null;
+            /** Hold */
+            hold: number | null;
+            /**
+             * Reason
+             * @default
+             */
+            reason?: string;
+            /**
+             * By
+             * @default
+             */
+            by?: string;
+            /**
+             * At
+             * @default
+             */
+            at?: string;
+        };
+        /**
+         * BoundForm
+         * @description A crew's own bounds of one rule, and why; `units` say how a bare length is read.
+         */
+        BoundForm: {
+            /**
+             * Care
+             * @default
+             */
+            care?: string;
+            /**
+             * Hold
+             * @default
+             */
+            hold?: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason?: string;
+            /**
+             * Technician
+             * @default
+             */
+            technician?: string;
+            /**
+             * Units
+             * @default metric
+             * @enum {string}
+             */
+            units?: "metric" | "imperial";
         };
         /**
          * CandidateForm
@@ -2173,7 +2256,7 @@ export interface components {
         };
         /**
          * KitDoc
-         * @description A crew's kit.
+         * @description A crew's kit and the bounds it judges by where they are its own.
          */
         KitDoc: {
             /** Name */
@@ -2195,6 +2278,8 @@ export interface components {
             clamp: components["schemas"]["ClampDoc"] | null;
             coil: components["schemas"]["CoilDoc"] | null;
             receiver: components["schemas"]["ReceiverDoc"];
+            /** Bounds */
+            bounds?: components["schemas"]["BoundDoc"][];
         };
         /**
          * KitForm
@@ -2974,12 +3059,38 @@ export interface components {
             why: string;
             /** Next Step */
             next_step: string;
+            /**
+             * Sense
+             * @enum {string}
+             */
+            sense: "above" | "below";
+            /** Unit Text */
+            unit_text: string;
+            /** Care Typed */
+            care_typed: string;
+            /** Hold Typed */
+            hold_typed: string;
+            /** Own Bounds */
+            own_bounds: string;
+            /**
+             * Edited
+             * @enum {string}
+             */
+            edited: "" | "stricter" | "looser";
+            /** Reason */
+            reason: string;
+            /** By */
+            by: string;
+            /** At */
+            at: string;
         };
         /**
          * RulesView
-         * @description The judge's table and its version.
+         * @description The judge's table as the crew of a kit uses it (Vessel's own without one), and its version.
          */
         RulesView: {
+            /** Kit Id */
+            kit_id: number | null;
             /** Criteria Version */
             criteria_version: string;
             /** Rules */
@@ -3782,73 +3893,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Catalogue"];
-                };
-            };
-            /** @description Refused */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-            /** @description Cross-origin */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-            /** @description Bad input */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-        };
-    };
-    rules_api_rules_get: {
-        parameters: {
-            query?: {
-                units?: "metric" | "imperial";
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RulesView"];
                 };
             };
             /** @description Refused */
@@ -7947,6 +7991,216 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    rules_api_rules_get: {
+        parameters: {
+            query?: {
+                units?: "metric" | "imperial";
+                kit_id?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RulesView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    change_bounds_api_kits__kit_id__bounds__rule_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kit_id: number;
+                rule_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BoundForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RulesView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    own_bounds_api_kits__kit_id__bounds__rule_id__delete: {
+        parameters: {
+            query?: {
+                units?: "metric" | "imperial";
+            };
+            header?: never;
+            path: {
+                kit_id: number;
+                rule_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RulesView"];
+                };
             };
             /** @description Refused */
             400: {

@@ -95,7 +95,7 @@ def hookup_view(s: SetupRow) -> views.HookupView:
     line, soil, _ = world(s.line)
     units = cast(Units, s.line.job.units)
     setup, state = setup_of(s), state_of(s)
-    loop = judge_loop(setup.method, state)
+    loop = judge_loop(setup.method, state, kit_on(s.line.job))
     return views.HookupView(
         id=s.id,
         line_id=s.line_id,
@@ -173,14 +173,14 @@ def _continuity_view(s: SetupRow) -> views.ContinuityView | None:
 
 def preview_view(s: SetupRow, more: TransmitterReading) -> views.PreviewView:
     """Return what one more reading would say of a stored hookup."""
-    setup = setup_of(s)
-    wrong = doubt(more, setup, kit_on(s.line.job))
+    setup, kit = setup_of(s), kit_on(s.line.job)
+    wrong = doubt(more, setup, kit)
     if wrong is not None:
         return views.PreviewView(
             state="unexplained", headline=wrong.message, advice=wrong.fix, doubt_text=wrong.message, causes=[]
         )
     state = state_with(s, more)
-    loop = judge_loop(setup.method, state)
+    loop = judge_loop(setup.method, state, kit)
     likely = state.diagnosis.hypotheses[:3] if state.diagnosis else ()
     return views.PreviewView(
         state=loop.state,

@@ -6,7 +6,7 @@ from typing import cast
 
 from vessel.api import views
 from vessel.api.compute import plan_of, world
-from vessel.core.judge.rules import BY_ID
+from vessel.core.judge.rules import BY_ID, rule_of
 from vessel.core.judge.verdict import outcome_of
 from vessel.core.model.entry import Units, show_length
 from vessel.core.model.kit import Kit, show_hz
@@ -34,8 +34,12 @@ def transmitter_text(out: Output) -> str:
     return f"{out.volts:.1f} V, {show_ma(out.amps)}, {out.ohms:.0f} ohm"
 
 
-def forecast_view(f: Forecast, units: Units) -> views.ForecastView:
-    """Return one far-end case of an option."""
+def forecast_views(o: Option, units: Units) -> list[views.ForecastView]:
+    """Return the far-end cases of an option, none where it was ruled out."""
+    return [] if o.rating is None else [_forecast(f, o.rating.of.kit, units) for f in o.forecasts]
+
+
+def _forecast(f: Forecast, kit: Kit, units: Units) -> views.ForecastView:
     return views.ForecastView(
         far_case=CASE_TEXT[f.far_case],
         transmitter_text=transmitter_text(f.output),
@@ -54,7 +58,7 @@ def forecast_view(f: Forecast, units: Units) -> views.ForecastView:
             views.BleedOffView(
                 name=b.name,
                 share=min(b.share, 10.0),
-                outcome=outcome_of(BY_ID["neighbour"], b.share),
+                outcome=outcome_of(rule_of(kit, "neighbour"), b.share),
                 text=bleed_off_text(b, units),
             )
             for b in f.bleed_off
@@ -82,7 +86,7 @@ def _option(
         cautions=[] if o.rejected else [t for t in (soil_text, *cautions(o, line, kit, units)) if t],
         facts=[] if o.rejected else [views.FactView(label=a, text=b) for a, b in facts(o, line, soil, kit, units)],
         against_best="" if o.rejected or best is None else against_best(o, best, units),
-        forecasts=[forecast_view(f, units) for f in o.forecasts],
+        forecasts=forecast_views(o, units),
         best_of_kind=first,
         rejected=rejection(o, kit, units) if o.rejected else None,
     )

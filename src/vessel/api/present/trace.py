@@ -20,7 +20,7 @@ from vessel.api.present.hookup import setup_text
 from vessel.api.present.sweep import sweep_warning
 from vessel.api.present.typed import station_typed
 from vessel.core.judge.event_wording import EVENT_LABEL, EVENT_STEP, event_text
-from vessel.core.judge.rules import CRITERIA_VERSION
+from vessel.core.judge.rules import rules_of, version_of
 from vessel.core.judge.verdict import PROVED, Judgement
 from vessel.core.judge.wording import explain, headline, next_step
 from vessel.core.model.entry import FOOT_M, Units, show_length
@@ -152,7 +152,7 @@ def trace_view(setup: SetupRow) -> views.TraceView:
         units=units,
         depth_min_m=line.depth_min_m,
         depth_max_m=line.depth_max_m,
-        criteria_version=CRITERIA_VERSION,
+        criteria_version=version_of(rules_of(kit_on(line.job).bounds)),
         band=_band(state.band),
         band_text=f"Expected current from {based}.",
         sweep_text=sweep_warning(setup),

@@ -7,7 +7,7 @@ from typing import Literal, cast
 
 from vessel.api import views
 from vessel.api.compute import world
-from vessel.api.present.plan import forecast_view, option_key
+from vessel.api.present.plan import forecast_views, option_key
 from vessel.core.model.entry import Units, show_length
 from vessel.core.model.kit import show_hz
 from vessel.core.model.line import Line
@@ -52,7 +52,7 @@ def _row(o: Option, role: Literal["planned", "asked", "rival"], units: Units) ->
         freq_text=show_hz(o.setup.freq_hz),
         output_text=show_ma(o.setup.output_a),
         place_text=place_text(o, units),
-        forecasts=[forecast_view(f, units) for f in o.forecasts],
+        forecasts=forecast_views(o, units),
     )
 
 

@@ -1,4 +1,4 @@
-"""Fixed lists: utilities, presets, soils, rules; and how a typed text is understood."""
+"""Fixed lists: utilities, presets, soils; and how a typed text is understood."""
 
 from __future__ import annotations
 
@@ -7,8 +7,6 @@ from fastapi import APIRouter
 from vessel.api import views
 from vessel.api.present.job import utility_view
 from vessel.api.routes import REFUSALS
-from vessel.core.judge.rules import CRITERIA_VERSION, RULES
-from vessel.core.judge.wording import bounds_text
 from vessel.core.model.construction import PRESETS, STRUCTURES, WITHOUT_METAL
 from vessel.core.model.entry import Quantity, Units, understand
 from vessel.core.model.errors import VesselError
@@ -16,7 +14,6 @@ from vessel.core.model.soil import SOIL_KINDS
 from vessel.core.model.utility import UTILITIES
 
 router = APIRouter(prefix="/api", tags=["catalogue"], responses=REFUSALS)
-_MISSING = {"need": "asked for: Need more", "care": "care", "skip": "left out"}
 
 
 @router.get("/catalogue")
@@ -39,26 +36,6 @@ def catalogue() -> views.Catalogue:
             },
             "soils": [{"id": k, "label": label, "resistivity_ohm_m": rho} for k, (label, rho, _) in SOIL_KINDS.items()],
         }
-    )
-
-
-@router.get("/rules")
-def rules(units: Units = "metric") -> views.RulesView:
-    """Return the judge's table with its bounds in words."""
-    return views.RulesView(
-        criteria_version=CRITERIA_VERSION,
-        rules=[
-            views.RuleView(
-                id=r.id,
-                title=r.title,
-                measures=r.measures,
-                bounds=bounds_text(r, units),
-                when_missing=_MISSING[r.missing],
-                why=r.why,
-                next_step=r.next_step,
-            )
-            for r in RULES
-        ],
     )
 
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from pydantic import BaseModel
 
 from vessel.formats.kit_doc import ConstructionDoc, KitDoc
@@ -45,6 +47,15 @@ class RuleView(BaseModel):
     when_missing: str
     why: str
     next_step: str
+    sense: Literal["above", "below"]
+    unit_text: str
+    care_typed: str
+    hold_typed: str
+    own_bounds: str
+    edited: Literal["", "stricter", "looser"]
+    reason: str
+    by: str
+    at: str
 
 
 class Catalogue(BaseModel):
@@ -57,8 +68,9 @@ class Catalogue(BaseModel):
 
 
 class RulesView(BaseModel):
-    """The judge's table and its version."""
+    """The judge's table as the crew of a kit uses it (Vessel's own without one), and its version."""
 
+    kit_id: int | None
     criteria_version: str
     rules: list[RuleView]
 

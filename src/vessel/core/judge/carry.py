@@ -10,7 +10,6 @@ import numpy as np
 from numpy.typing import NDArray
 
 from vessel.core.judge.measures import MEASURES, Batch
-from vessel.core.judge.rules import BY_ID
 from vessel.core.judge.verdict import PROVED, VERDICTS, judge_codes, outcome_of
 
 Floats = NDArray[np.float64]
@@ -35,10 +34,10 @@ def carried(batch: Batch, at_m: Floats) -> dict[str, Floats]:
     own, _ = judge_codes(batch)
     passed = np.array([v in PROVED for v in VERDICTS])[np.broadcast_to(own, at_m.shape)][order]
     gone = np.broadcast_to(batch.gone, at_m.shape)[order] > 0
-    found = {}
+    found, rules = {}, {rule.id: rule for rule in batch.rules}
     for rule_id in CARRIED:
         values = np.broadcast_to(np.asarray(MEASURES[rule_id](batch)), at_m.shape)[order]
-        sound = passed & np.array([v == v and outcome_of(BY_ID[rule_id], float(v)) == "pass" for v in values])
+        sound = passed & np.array([v == v and outcome_of(rules[rule_id], float(v)) == "pass" for v in values])
         origin = np.full(at_m.shape, np.nan)
         for k in np.flatnonzero(np.isnan(values) & ~np.isnan(level) & ~np.isnan(depth)):
             origin[order[k]] = _nearest(int(k), at_m[order], sound, level, depth, gone)

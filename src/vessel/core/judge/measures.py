@@ -12,6 +12,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from vessel.core.judge.rules import RULES, Rule
 from vessel.core.model.kit import Receiver
 from vessel.core.model.reading import StationReading
 from vessel.core.signal.field import depth_spread
@@ -49,6 +50,7 @@ class Batch:
 
     Whatever is alike for all may be a plain number. `spread` is that of the repeated currents against their median,
     NaN with too few. `loop_silent`: the transmitter cannot tell. `before_*`: the station before and its forecast.
+    `rules`: the table they are judged by.
     """
 
     amps: Any
@@ -72,9 +74,16 @@ class Batch:
     before_forecast_a: Any = float("nan")
     points_back: Any = float("nan")
     gone: Any = 0.0
+    rules: tuple[Rule, ...] = RULES
 
     @classmethod
-    def of(cls, readings: Sequence[StationReading], contexts: Sequence[StationContext]) -> Batch:
+    def of(
+        cls,
+        readings: Sequence[StationReading],
+        contexts: Sequence[StationContext],
+        *,
+        rules: Sequence[Rule] = RULES,
+    ) -> Batch:
         """Return stations (n,) of one trace: kit, expected depths and frequencies are those of the first."""
         c = contexts[0]
         forecasts = [x.forecast_a or (None, None) for x in contexts]
@@ -104,6 +113,7 @@ class Batch:
             before_forecast_a=_known(middle for _, middle in before),
             points_back=_known({"": None, "away": 0.0, "towards": 1.0}[r.direction] for r in readings),
             gone=np.array([float(r.lost) for r in readings]),
+            rules=tuple(rules),
         )
 
     def after(self, before: NDArray[np.intp]) -> Batch:

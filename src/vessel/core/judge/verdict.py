@@ -88,11 +88,9 @@ Carried = Mapping[str, Any]
 """By rule id: from where [m] it is carried to each station (n,), NaN where it is not."""
 
 
-def judge_codes(
-    batch: Batch, *, rules: Sequence[Rule] = RULES, carried: Carried = MappingProxyType({})
-) -> tuple[Codes, NDArray[np.intp]]:
+def judge_codes(batch: Batch, *, carried: Carried = MappingProxyType({})) -> tuple[Codes, NDArray[np.intp]]:
     """Return the verdict of each station as an index of `VERDICTS`, and the index of the first rule that decided it."""
-    found = [_outcomes(rule, batch, _measured(rule, batch), carried) for rule in rules]
+    found = [_outcomes(rule, batch, _measured(rule, batch), carried) for rule in batch.rules]
     worst = np.zeros(np.broadcast_shapes(*(f.shape for f in found)), dtype=np.int8)
     first = np.zeros(worst.shape, dtype=np.intp)
     for k, codes in enumerate(found):
@@ -118,18 +116,16 @@ def _outcomes(rule: Rule, batch: Batch, values: Any, carried: Carried) -> Codes:
 
 def judge(reading: StationReading, context: StationContext, *, rules: Sequence[Rule] = RULES) -> Judgement:
     """Return the judgement of one station. Any hold holds; then missing evidence; then care; else mark."""
-    return judgements(Batch.of([reading], [context]), rules=rules)[0]
+    return judgements(Batch.of([reading], [context], rules=rules))[0]
 
 
-def judgements(
-    batch: Batch, *, rules: Sequence[Rule] = RULES, carried: Carried = MappingProxyType({})
-) -> list[Judgement]:
+def judgements(batch: Batch, *, carried: Carried = MappingProxyType({})) -> list[Judgement]:
     """Return the judgement of each station of a batch (n,) made of readings, with what is `carried` to it."""
     count = len(batch.amps)
-    rows = [_findings(rule, batch, carried, count) for rule in rules]
-    worst, _ = judge_codes(batch, rules=rules, carried=carried)
+    rows = [_findings(rule, batch, carried, count) for rule in batch.rules]
+    worst, _ = judge_codes(batch, carried=carried)
     codes = np.broadcast_to(worst, (count,))
-    version = version_of(rules)
+    version = version_of(batch.rules)
     return [Judgement(VERDICTS[codes[k]], tuple(row[k] for row in rows), version) for k in range(count)]
 
 

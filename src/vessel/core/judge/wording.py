@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from vessel.core.judge.rules import Rule
 from vessel.core.judge.verdict import Finding, Judgement
-from vessel.core.model.entry import Units, show_length
+from vessel.core.model.entry import Units, show_length, understand
+from vessel.core.model.errors import BadInput
 
 
 def show_measure(rule: Rule, value: float, units: Units) -> str:
@@ -24,6 +25,32 @@ def bounds_text(rule: Rule, units: Units) -> str:
     """Return the rule's bounds in words: `care above 10 %, hold above 25 %`."""
     bounds = (("care", rule.care), ("hold", rule.hold))
     return ", ".join(f"{word} {rule.sense} {show_measure(rule, at, units)}" for word, at in bounds if at is not None)
+
+
+_BOUND_UNIT = {"ratio": "%", "times": "times", "length": "", "depths": "depths"}
+
+
+def bound_typed(rule: Rule, value: float | None) -> str:
+    """Return a bound as it is typed: percent, times, depths, or a length with its unit; empty for none."""
+    if value is None:
+        return ""
+    return f"{value:g}m" if rule.unit == "length" else f"{100 * value if rule.unit == 'ratio' else value:g}"
+
+
+def understand_bound(rule: Rule, text: str, units: Units, *, field: str) -> float | None:
+    """Return a typed bound in the rule's own measure, None where nothing is typed; raise `BadInput`."""
+    clean = text.strip().lower()
+    if not clean:
+        return None
+    if rule.unit == "length":
+        return understand(clean, quantity="offset", units=units, field=field).value
+    number = clean.removesuffix(_BOUND_UNIT[rule.unit]).strip()
+    try:
+        value = float(number)
+    except ValueError:
+        unit = _BOUND_UNIT[rule.unit]
+        raise BadInput(f"“{text.strip()}” is not a number.", field=field, fix=f"Type it in {unit}.") from None
+    return value / 100 if rule.unit == "ratio" else value
 
 
 def explain(finding: Finding, units: Units) -> str:

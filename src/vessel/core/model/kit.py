@@ -61,12 +61,27 @@ class Receiver:
         return self.high_m - self.low_m
 
 
+@dataclass(frozen=True)
+class Bound:
+    """A crew's own bounds of one rule of the judge, in the rule's own measure; `reason` says why, `by` who agreed."""
+
+    rule: str
+    care: float | None
+    hold: float | None
+    reason: str = ""
+    by: str = ""
+    at: str = ""
+
+
 _LEAD_GIVE_M = 0.01  # a spot exactly at the end of the lead is within its reach, however it was reckoned
 
 
 @dataclass(frozen=True)
 class Kit:
-    """Everything a crew carries. Outputs in A, volts ceiling in V, energy in Wh."""
+    """Everything a crew carries, and the bounds it judges by where they are its own.
+
+    Outputs in A, volts ceiling in V, energy in Wh.
+    """
 
     name: str
     frequencies: tuple[Frequency, ...]
@@ -79,6 +94,7 @@ class Kit:
     clamp: Clamp | None = field(default_factory=Clamp)
     coil: Coil | None = field(default_factory=Coil)
     receiver: Receiver = field(default_factory=Receiver)
+    bounds: tuple[Bound, ...] = ()
 
     def __post_init__(self) -> None:
         if not self.frequencies:

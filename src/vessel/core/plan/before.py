@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from vessel.core.judge.rules import BY_ID
+from vessel.core.judge.rules import rule_of
 from vessel.core.model.before import SOURCE_LABEL, Ambient, Check, Hit, PassiveSweep
 from vessel.core.model.entry import Units, show_length
 from vessel.core.model.errors import BadInput
@@ -188,7 +188,7 @@ def noise_here(kit: Kit, ambients: Sequence[Ambient]) -> tuple[FrequencyNoise, .
         if times is not None and times > _NOISY:
             how = "noisy"
         least = current_for(
-            (BY_ID["signal"].hold or 0.0) * f.noise_t, depth_m=_TYPICAL_DEPTH_M, low_m=kit.receiver.low_m
+            (rule_of(kit, "signal").hold or 0.0) * f.noise_t, depth_m=_TYPICAL_DEPTH_M, low_m=kit.receiver.low_m
         )
         found.append(FrequencyNoise(f.freq_hz, times, f.noise_t, least, how))
     return tuple(found)

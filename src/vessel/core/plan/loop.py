@@ -7,7 +7,8 @@ from typing import Literal
 
 from vessel.core.diagnose.circuit import SOUND
 from vessel.core.diagnose.wording import advice
-from vessel.core.judge.rules import BY_ID
+from vessel.core.judge.rules import rule_of
+from vessel.core.model.kit import Kit
 from vessel.core.model.setup import Method
 from vessel.core.plan.trace import HookupState
 
@@ -23,7 +24,7 @@ class LoopVerdict:
     advice: str
 
 
-def judge_loop(method: Method, state: HookupState) -> LoopVerdict:
+def judge_loop(method: Method, state: HookupState, kit: Kit) -> LoopVerdict:
     """Return the verdict on a hookup's loop from what its readings leave possible."""
     if method == "induction":
         return LoopVerdict(
@@ -42,7 +43,7 @@ def judge_loop(method: Method, state: HookupState) -> LoopVerdict:
             "The clamp's own current hides what the line takes.",
             "Prove the current with the receiver a few metres along the line.",
         )
-    if d.gap > (BY_ID["loop"].care or 0.0):
+    if d.gap > (rule_of(kit, "loop").care or 0.0):
         return LoopVerdict(
             "unexplained",
             f"Nothing this line can do explains {100 * d.gap:.0f} % difference in ohms: check the reading, the line "

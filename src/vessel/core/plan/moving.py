@@ -103,7 +103,7 @@ class _Walk:
             peak_null_m=peak_null_m,
             reads_depth=frequency.reads_depth,
             noise_t=noise,
-            receiver=kit.receiver,
+            kit=kit,
             depth_range_m=(sim.line.depth_min_m, sim.line.depth_max_m),
             end_m=np.array([end_distance(sim.line, c.setup, sim.stations_m[i]) for i, c in pairs])[:, None],
             forecast_a=np.array([c.current_a[:, i] for i, c in pairs]) * drive,

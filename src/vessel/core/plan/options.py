@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
+from vessel.core.judge.rules import rule_of
+from vessel.core.judge.verdict import outcome_of
 from vessel.core.model.kit import Frequency, Kit
 from vessel.core.model.setup import METHODS, Setup, usual_stake
 from vessel.core.plan.forecast import Forecast, Moving
@@ -47,6 +49,10 @@ class Option:
     def usable_m(self) -> float:
         """Length to be located [m] that is Mark or Mark with care whichever way the far end is."""
         return 0.0 if self.rating is None else self.rating.usable_m
+
+    def loud(self, share: float) -> bool:
+        """Return whether a line beside that takes this share of the current is more than the judge lets pass."""
+        return self.rating is not None and outcome_of(rule_of(self.rating.of.kit, "neighbour"), share) != "pass"
 
     @property
     def bleed_share(self) -> float:

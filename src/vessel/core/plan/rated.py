@@ -10,8 +10,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from vessel.core.judge.measures import Batch
+from vessel.core.judge.rules import rules_of
 from vessel.core.judge.verdict import VERDICTS, judge_codes
-from vessel.core.model.kit import Kit, Receiver
+from vessel.core.model.kit import Kit
 from vessel.core.model.lazy import lazy
 from vessel.core.model.setup import Setup
 from vessel.core.plan.forecast import PROVED_CODES, Forecast
@@ -214,7 +215,7 @@ class _Traces:
             peak_null_m=peak_null_m[:, None],
             reads_depth=self.reads_depth,
             noise_t=self.noise_t,
-            receiver=sim.kit.receiver,
+            kit=sim.kit,
             depth_range_m=(sim.line.depth_min_m, sim.line.depth_max_m),
             end_m=self.end_m[which][:, None, None],
             forecast_a=self.own[which][:, None] * drive,
@@ -232,7 +233,7 @@ def simulated(
     peak_null_m: Floats,
     reads_depth: bool,
     noise_t: float,
-    receiver: Receiver,
+    kit: Kit,
     depth_range_m: tuple[float, float],
     end_m: Floats,
     forecast_a: Floats,
@@ -259,11 +260,12 @@ def simulated(
         neighbour_a=np.minimum(neighbour_a, 10.0),
         freq_gap=0.0,
         noise_t=noise_t,
-        receiver=receiver,
+        receiver=kit.receiver,
         depth_range_m=depth_range_m,
         end_m=end_m,
         loop_gap=0.0,
         loop_silent=False,
         forecast_a=(forecast_a, forecast_a),
         air_share=air_share,
+        rules=rules_of(kit.bounds),
     )

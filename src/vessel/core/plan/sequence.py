@@ -8,8 +8,6 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from vessel.core.judge.rules import BY_ID
-from vessel.core.judge.verdict import outcome_of
 from vessel.core.model.line import Line
 from vessel.core.model.setup import METHODS
 from vessel.core.plan.forecast import Moving
@@ -164,5 +162,5 @@ def _loud(option: Option) -> tuple[str, ...]:
     for f in option.forecasts:
         for b in f.bleed_off:
             most[b.name] = max(most.get(b.name, 0.0), b.share)
-    loud = [n for n, share in most.items() if outcome_of(BY_ID["neighbour"], share) != "pass"]
+    loud = [n for n, share in most.items() if option.loud(share)]
     return tuple(sorted(loud, key=lambda n: -most[n]))

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from vessel.core.judge.rules import BY_ID
+from vessel.core.judge.rules import rule_of
 from vessel.core.judge.verdict import outcome_of
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
@@ -104,7 +104,7 @@ def _radius(line: Line, kit: Kit, setup: Setup, world: World) -> tuple[float, bo
     (cases,) = Simulator(line, world, stations_m=on).cases([setup])
     worst = np.where(on == away, cases.air_share.max(0), 0.0).reshape(len(tried), 2).max(1)
     for r, share in zip(tried, worst, strict=True):
-        if outcome_of(BY_ID["air"], float(share)) == "pass":
+        if outcome_of(rule_of(kit, "air"), float(share)) == "pass":
             return r, False, True
     return tried[-1], True, True
 

@@ -11,6 +11,7 @@ from vessel.core.diagnose.circuit import Diagnosis, diagnose
 from vessel.core.judge.carry import carried
 from vessel.core.judge.events import Event, Taken, events
 from vessel.core.judge.measures import Batch, StationContext
+from vessel.core.judge.rules import rules_of
 from vessel.core.judge.verdict import Judgement, judge_codes, judgements
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
@@ -169,7 +170,7 @@ def judge_stations(
             end_distance(line, setup, at_m), low, high, air_shares(line, soil, kit, setup, at_m.tolist()), strict=True
         )
     ]
-    batch = Batch.of(readings, contexts)
+    batch = Batch.of(readings, contexts, rules=rules_of(kit.bounds))
     batch = _each_after_a_proved_one(batch, at_m)
     return judgements(batch, carried=carried(batch, at_m))
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from vessel.core.judge.rules import BY_ID
-from vessel.core.judge.verdict import outcome_of
 from vessel.core.model.entry import Units, show_length
 from vessel.core.model.kit import Kit, show_hz
 from vessel.core.model.line import Line
@@ -103,7 +102,7 @@ def bleed_off_cautions(option: Option, units: Units) -> list[str]:
     found = []
     for each in zip(*(f.bleed_off for f in option.forecasts), strict=True):
         worst = max(each, key=lambda b: b.share)
-        if outcome_of(BY_ID["neighbour"], worst.share) != "pass":
+        if option.loud(worst.share):
             found.append(f"{worst.name} takes {bleed_off_text(worst, units)}: the louder line there may not be yours.")
     return found
 

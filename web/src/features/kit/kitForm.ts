@@ -18,6 +18,8 @@ export interface KitFormState {
   rows: Row[];
   clamp: boolean;
   coil: boolean;
+  /** The crew's own bounds; they are changed on the Rules page and only carried along here. */
+  bounds: Kit["bounds"];
 }
 
 type Part = "kit" | "clamp" | "coil" | "receiver";
@@ -72,6 +74,7 @@ export const toForm = (k: Kit): KitFormState => ({
   })),
   clamp: k.clamp !== null,
   coil: k.coil !== null,
+  bounds: k.bounds ?? [],
 });
 
 const number = (text: string, field: string, label: string): number => {
@@ -112,5 +115,6 @@ export function toKit(f: KitFormState): Kit {
     clamp: f.clamp ? figures("clamp") : null,
     coil: f.coil ? figures("coil") : null,
     receiver: figures("receiver"),
+    bounds: f.bounds ?? [],
   } as Kit;
 }

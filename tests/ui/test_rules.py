@@ -1,0 +1,27 @@
+"""The judge's table on its page: a crew's own bounds, with a reason, and said when they let more pass."""
+
+from playwright.sync_api import expect
+
+
+def test_bounds_are_moved_with_a_reason_and_moved_back(page, demo_address):
+    page.goto(f"{demo_address}/rules")
+    lift = page.locator("[data-rule=lift]")
+    page.get_by_role("button", name="Change bounds of “Lift test”").click()
+    lift.get_by_label("Care above").fill("25")
+    lift.get_by_role("button", name="Use these bounds").click()
+    expect(lift.get_by_role("alert")).to_contain_text("reason")
+    page.reload()
+    page.get_by_role("button", name="Change bounds of “Lift test”").click()
+    expect(lift.get_by_label("Care above")).to_have_value("25")  # nothing typed is lost
+    lift.get_by_label("Why").fill("Uneven ground on the apron.")
+    lift.get_by_role("button", name="Use these bounds").click()
+    expect(lift).to_contain_text("care above 25 %, hold above 75 %")
+    expect(lift).to_contain_text("Looser than Vessel's own (care above 15 %, hold above 75 %). Uneven ground")
+    expect(page.get_by_text("Criteria version 3, edited.")).to_be_visible()
+    page.get_by_label("As the crew uses it with").select_option(label="Vessel's own bounds")
+    expect(lift).to_contain_text("care above 15 %, hold above 75 %")
+    expect(page.get_by_role("button", name="Change bounds of “Lift test”")).to_have_count(0)
+    page.get_by_label("As the crew uses it with").select_option(index=0)
+    page.get_by_role("button", name="Change bounds of “Lift test”").click()
+    lift.get_by_role("button", name="Back to Vessel's own").click()
+    expect(lift).to_have_attribute("data-edited", "")

@@ -1,0 +1,109 @@
+import { type FormEvent, useState } from "react";
+import { api, asRefusal, type Refusal, type Schemas, take, type Units } from "../../api/client";
+import { useChange } from "../../api/queries";
+import { useDraft } from "../../app/draft";
+import { when } from "../../app/units";
+import { Button } from "../../ui/Button";
+import { Field, FormError } from "../../ui/Field";
+
+type Rule = Schemas["RuleView"];
+
+/** One rule with its bounds; a crew may move them with a reason, and what lets more pass is said loudly. */
+export function RuleCard({ rule: r, kitId, units }: { rule: Rule; kitId: number | null; units: Units }) {
+  const [open, setOpen] = useState(false);
+  return (
+    <li className="card" data-rule={r.id} data-edited={r.edited}>
+      <h2>{r.title}</h2>
+      <p className="text-sm text-quiet first-letter:uppercase">{r.measures}</p>
+      <p className="my-1 font-bold first-letter:uppercase">{r.bounds}</p>
+      {r.edited ? (
+        <p
+          className={`my-2 rounded-md border-2 p-2 ${r.edited === "looser" ? "border-hold bg-hold-bg text-hold" : "border-edge"}`}
+        >
+          <strong>{r.edited === "looser" ? "Looser than Vessel's own" : "Stricter than Vessel's own"}</strong>{" "}
+          ({r.own_bounds}). {r.reason} {r.by ? `${r.by}, ` : ""}
+          {when(r.at)}
+        </p>
+      ) : null}
+      <p>{r.why}</p>
+      <p className="mt-1">
+        <strong>Then:</strong> {r.next_step}
+      </p>
+      <p className="mt-1 text-sm text-quiet">When it is missing: {r.when_missing}.</p>
+      {kitId === null ? null : open ? (
+        <BoundForm rule={r} kitId={kitId} units={units} onDone={() => setOpen(false)} />
+      ) : (
+        <Button
+          look="quiet"
+          className="mt-1 text-sm"
+          aria-label={`Change bounds of “${r.title}”`}
+          onClick={() => setOpen(true)}
+        >
+          Change bounds
+        </Button>
+      )}
+    </li>
+  );
+}
+
+function BoundForm(p: { rule: Rule; kitId: number; units: Units; onDone: () => void }) {
+  const r = p.rule;
+  const start = { care: r.care_typed, hold: r.hold_typed, reason: "", technician: r.by };
+  const [form, change, clear] = useDraft(`bounds-${p.kitId}-${r.id}`, start);
+  const [error, setError] = useState<Refusal | null>(null);
+  const path = { kit_id: p.kitId, rule_id: r.id };
+  const save = useChange(() =>
+    take(
+      api.PUT("/api/kits/{kit_id}/bounds/{rule_id}", {
+        params: { path },
+        body: { ...form, units: p.units },
+      }),
+    ),
+  );
+  const reset = useChange(() =>
+    take(api.DELETE("/api/kits/{kit_id}/bounds/{rule_id}", { params: { path, query: { units: p.units } } })),
+  );
+  const close = () => {
+    clear(start);
+    p.onDone();
+  };
+  const done = { onSuccess: close, onError: (e: unknown) => setError(asRefusal(e)) };
+  const text = (name: keyof typeof form) => ({
+    name,
+    value: form[name],
+    error,
+    onChange: (v: string) => change({ [name]: v }),
+  });
+  return (
+    <form
+      noValidate
+      className="mt-2 border-t border-edge pt-2"
+      onSubmit={(e: FormEvent) => {
+        e.preventDefault();
+        setError(null);
+        save.mutate(undefined, done);
+      }}
+    >
+      <div className="grid grid-cols-2 gap-x-3">
+        {r.care_typed ? <Field {...text("care")} label={`Care ${r.sense}`} hint={r.unit_text} /> : null}
+        {r.hold_typed ? <Field {...text("hold")} label={`Hold ${r.sense}`} hint={r.unit_text} /> : null}
+      </div>
+      <Field {...text("reason")} label="Why" required />
+      <Field {...text("technician")} label="Agreed by" />
+      <FormError error={error} fields={["care", "hold", "reason", "technician"]} />
+      <div className="flex flex-wrap gap-2">
+        <Button type="submit" look="main" disabled={save.isPending}>
+          Use these bounds
+        </Button>
+        {r.edited ? (
+          <Button disabled={reset.isPending} onClick={() => reset.mutate(undefined, done)}>
+            Back to Vessel's own
+          </Button>
+        ) : null}
+        <Button look="quiet" onClick={close}>
+          Cancel
+        </Button>
+      </div>
+    </form>
+  );
+}

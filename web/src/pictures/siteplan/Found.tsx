@@ -40,7 +40,7 @@ export function FoundThings({ found, lineId }: { found: Found; lineId?: number }
           ),
         ),
       )}
-      {found.lines.flatMap((l) => l.points.map(pointMarker))}
+      {found.lines.flatMap((l) => l.points.filter((p) => p.kind !== "centre_line").map(pointMarker))}
     </>
   );
 }

@@ -17,7 +17,7 @@ from vessel.core.model.construction import PRESETS
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.line import Line
 from vessel.core.model.neighbour import Neighbour
-from vessel.core.model.reading import TransmitterReading
+from vessel.core.model.reading import StationReading, TransmitterReading
 from vessel.core.model.setup import Setup
 from vessel.core.model.site import Site
 from vessel.core.model.soil import Soil
@@ -26,6 +26,7 @@ from vessel.core.plan.options import base_setup, setup_at
 from vessel.core.plan.places import Place
 from vessel.core.plan.site import plan_lines
 from vessel.core.plan.stake import best_spots
+from vessel.core.plan.trace import hookup_state, judge_stations
 from vessel.core.plan.what_if import what_if
 from vessel.core.signal.mesh import lay_mesh
 from vessel.core.signal.site_circuit import SiteCircuit, SiteGeometry
@@ -148,6 +149,25 @@ def one_line() -> None:
             print(f"  diagnosis from 2 readings, the same line:  {took:7.0f} ms")
 
 
+def long_trace() -> None:
+    """Judge a logger's trace: everything checked everywhere, and at every fiftieth station only."""
+    line, setup = Line(PRESETS["tracer_wire"].construction, 600.0, 0.6, 1.0), Setup("direct", 8960.0, 0.03)
+    state = hookup_state(line, SOIL, KIT, setup, [TransmitterReading(8.0, 0.03, 8960.0)])
+    for count in (500, 5000):
+        for every in (1, 50):
+            read = [
+                StationReading(
+                    float(x),
+                    (0.02, 0.0201, 0.0199),
+                    0.8,
+                    *((0.5, 1.3, 0.02, 0.0) if k % every == 0 else ()),
+                )
+                for k, x in enumerate(np.linspace(5, 595, count))
+            ]
+            took = median_ms(lambda r=read: judge_stations(line, SOIL, KIT, setup, state, r, rx_freq_hz=8960.0), 3)
+            print(f"  {count:5d} stations, checked at every {every:2d}: {took:7.0f} ms")
+
+
 def whole_site() -> None:
     """Plan drawn sites as the interface does, and ask what-ifs: the first meshes, the rest follow a dragged stake."""
     start = time.perf_counter()
@@ -180,6 +200,7 @@ def main() -> None:
         ("Large site", large_site),
         ("Simulated readings", readings),
         ("Profile fit", profiles),
+        ("A long trace judged", long_trace),
         ("One line: judge and diagnosis included", one_line),
         ("A drawn site: every line, hookup, place, frequency and output, order of work included", whole_site),
     ):

@@ -57,6 +57,10 @@ def test_what_was_checked_holds_along_a_quiet_stretch_and_says_so(state):
         ("another depth", lambda s: (at(40.0, s, checked=True), at(48.0, s, depth=0.95))),
         ("another current", lambda s: (at(40.0, s, checked=True), at(48.0, s, of=0.85))),
         ("guidance lost", lambda s: (at(40.0, s, checked=True), StationReading(44.0, lost=True), at(48.0, s))),
+        (
+            "another depth between, no current",
+            lambda s: (at(40.0, s, checked=True), StationReading(44.0, depth_m=1.0), at(48.0, s)),
+        ),
         ("restless between", lambda s: (at(40.0, s, checked=True), at(44.0, s, of=0.8), at(48.0, s))),
         ("a check that asked for care", lambda s: (replace(at(40.0, s, checked=True), peak_null_m=0.15), at(48.0, s))),
     ],

@@ -6,6 +6,8 @@ them lost guidance, and both are read here too. Then what a lift, the null or a 
 
 from __future__ import annotations
 
+from functools import cache
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -34,31 +36,34 @@ def carried(batch: Batch, at_m: Floats) -> dict[str, Floats]:
     own, _ = judge_codes(batch)
     passed = np.array([v in PROVED for v in VERDICTS])[np.broadcast_to(own, at_m.shape)][order]
     gone = np.broadcast_to(batch.gone, at_m.shape)[order] > 0
-    found, rules = {}, {rule.id: rule for rule in batch.rules}
+    found, rules, here = {}, {rule.id: rule for rule in batch.rules}, at_m[order]
+
+    @cache  # what was left out at a station is mostly left out together
+    def quiet(k: int, j: int) -> bool:
+        return _quiet(k, j, level, depth, gone)
+
     for rule_id in CARRIED:
         values = np.broadcast_to(np.asarray(MEASURES[rule_id](batch)), at_m.shape)[order]
-        sound = passed & np.array([v == v and outcome_of(rules[rule_id], float(v)) == "pass" for v in values])
+        taken = np.flatnonzero(~np.isnan(values) & passed)
+        sound = np.array([k for k in taken if outcome_of(rules[rule_id], float(values[k])) == "pass"], dtype=np.intp)
         origin = np.full(at_m.shape, np.nan)
         for k in np.flatnonzero(np.isnan(values) & ~np.isnan(level) & ~np.isnan(depth)):
-            origin[order[k]] = _nearest(int(k), at_m[order], sound, level, depth, gone)
+            nearest = [j for j in _beside(int(k), sound, here) if quiet(int(k), j)]
+            if nearest:
+                origin[order[k]] = here[min(nearest, key=lambda j: abs(here[j] - here[k]))]
         found[rule_id] = origin
     return found
 
 
-def _nearest(
-    k: int, at_m: Floats, sound: NDArray[np.bool_], level: Floats, depth: Floats, gone: NDArray[np.bool_]
-) -> float:
-    """The nearest sound station to either side that a quiet stretch leads to from the `k`-th, by distance."""
-    best = np.nan
-    for step in (-1, 1):
-        j = k
-        while 0 <= j < len(at_m) and abs(at_m[j] - at_m[k]) <= CARRY_M and not gone[j]:
-            # what was not read there does not disturb the stretch, what was must be alike
-            if abs(level[j] - level[k]) > _ALIKE or abs(depth[j] - depth[k]) > _ALIKE:
-                break
-            if sound[j]:
-                if not abs(best - at_m[k]) <= abs(at_m[j] - at_m[k]):
-                    best = float(at_m[j])
-                break
-            j += step
-    return best
+def _beside(k: int, sound: NDArray[np.intp], at_m: Floats) -> list[int]:
+    """The sound stations next to the `k`-th on either side, by distance, that are near enough."""
+    after = int(np.searchsorted(sound, k))
+    around = sound[max(after - 1, 0) : after + 1]
+    return [int(j) for j in around if abs(at_m[j] - at_m[k]) <= CARRY_M]
+
+
+def _quiet(k: int, j: int, level: Floats, depth: Floats, gone: NDArray[np.bool_]) -> bool:
+    """Whether current and depth are alike from one station to the other; what was not read disturbs nothing."""
+    between = slice(min(j, k), max(j, k) + 1)
+    apart = np.fmax(np.abs(level[between] - level[k]), np.abs(depth[between] - depth[k]))
+    return not (gone[between].any() or (apart > _ALIKE).any())

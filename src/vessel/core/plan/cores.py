@@ -37,7 +37,7 @@ def open_workers(count: int | None = None) -> int:
     """
     if not _pool:
         gc.freeze()
-        count = min(len(os.sched_getaffinity(0)) - 1, MOST_WORKERS) if count is None else count
+        count = min(_cores() - 1, MOST_WORKERS) if count is None else count
         if count < 1:
             return 0
         # a process copied from one with threads may inherit locks that nobody will open again
@@ -46,6 +46,12 @@ def open_workers(count: int | None = None) -> int:
             pool.submit(gc.isenabled)  # a worker starts when there is something to do
         _pool.append((pool, count))
     return _workers()
+
+
+def _cores() -> int:
+    # where a system tells which cores this process may use, that counts
+    allowed = getattr(os, "sched_getaffinity", None)
+    return len(allowed(0)) if allowed else os.cpu_count() or 1
 
 
 def close_workers() -> None:

@@ -101,6 +101,19 @@ def judge_codes(batch: Batch, *, carried: Carried = MappingProxyType({})) -> tup
     return worst, first
 
 
+def also_judged(
+    rule_id: str, values: Any, codes: Codes, decided_by: NDArray[np.intp], *, rules: Sequence[Rule]
+) -> tuple[Codes, NDArray[np.intp]]:
+    """Return what `judge_codes` gave where one rule passed everywhere, with that rule's real `values` (NaN: passed).
+
+    The others need not be asked again.
+    """
+    k = next(i for i, rule in enumerate(rules) if rule.id == rule_id)
+    own = np.where(np.isnan(values), np.int8(0), _codes(rules[k], np.asarray(values)))
+    earlier = (own > codes) | ((own == codes) & (own > 0) & (k < decided_by))
+    return np.maximum(codes, own), np.where(earlier, k, decided_by)
+
+
 def _measured(rule: Rule, batch: Batch) -> Any:
     return np.asarray(MEASURES[rule.id](batch))
 

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from vessel.core.judge.measures import Batch
 from vessel.core.judge.rules import rules_of
-from vessel.core.judge.verdict import VERDICTS, judge_codes
+from vessel.core.judge.verdict import VERDICTS, also_judged, judge_codes
 from vessel.core.model.kit import Kit
 from vessel.core.model.lazy import lazy
 from vessel.core.model.setup import Setup
@@ -159,15 +159,16 @@ def ratings(
     """
     cases = sim.cases(setups, solved)
     traces = _Traces(sim, cases, outputs_a)
-    codes, decided_by = traces.judge(np.arange(len(cases)), np.zeros(traces.own.shape))
+    codes, decided_by = traces.judge()
     peak_null_m = np.full(traces.own.shape, np.nan)
     # where nothing would be proved even with peak and null together, nobody need look for them
     proved = PROVED_CODES[codes]
     hopeful, stations = (np.flatnonzero(proved.any(axes)) for axes in ((1, 2, 3), (0, 1, 2)))
     if len(hopeful):
-        found = sim.peak_null([cases[k] for k in hopeful], stations)
-        peak_null_m[hopeful] = found
-        codes[hopeful], decided_by[hopeful] = traces.judge(hopeful, np.nan_to_num(found))
+        peak_null_m[hopeful] = sim.peak_null([cases[k] for k in hopeful], stations)
+        codes, decided_by = also_judged(
+            "peak_null", peak_null_m[:, None], codes, decided_by, rules=rules_of(sim.kit.bounds)
+        )
     return Ratings(
         setups[0].freq_hz,
         sim.kit,
@@ -206,24 +207,24 @@ class _Traces:
         self.air = np.stack(air)
         self.end_m = np.stack([end_distance(sim.line, c.setup, sim.stations_m) for c in cases])
 
-    def judge(self, which: NDArray[np.intp], peak_null_m: Floats) -> tuple[NDArray[np.int8], NDArray[np.intp]]:
-        """Return verdict and deciding rule (h, o, c, n) of some hookups with peak and null that far apart [m]."""
-        sim, drive = self.sim, self.drive[which]
+    def judge(self) -> tuple[NDArray[np.int8], NDArray[np.intp]]:
+        """Return verdict and deciding rule (h, o, c, n), with peak and null together everywhere."""
+        sim = self.sim
         batch = simulated(
-            shown(self.over[which], drive, noise_t=self.noise_t, receiver=sim.kit.receiver),
-            neighbour_a=self.beside[which].max(2, initial=0.0)[:, None] * drive,
-            peak_null_m=peak_null_m[:, None],
+            shown(self.over, self.drive, noise_t=self.noise_t, receiver=sim.kit.receiver),
+            neighbour_a=self.beside.max(2, initial=0.0)[:, None] * self.drive,
+            peak_null_m=np.zeros(1),
             reads_depth=self.reads_depth,
             noise_t=self.noise_t,
             kit=sim.kit,
             depth_range_m=(sim.line.depth_min_m, sim.line.depth_max_m),
-            end_m=self.end_m[which][:, None, None],
-            forecast_a=self.own[which][:, None] * drive,
-            air_share=self.air[which][:, None],
+            end_m=self.end_m[:, None, None],
+            forecast_a=self.own[:, None] * self.drive,
+            air_share=self.air[:, None],
         )
         codes, decided_by = judge_codes(batch)
-        shape = np.broadcast_shapes(codes.shape, drive.shape, self.own[which][:, None].shape)
-        return np.broadcast_to(codes, shape).copy(), np.broadcast_to(decided_by, shape).copy()
+        shape = np.broadcast_shapes(codes.shape, self.drive.shape, self.own[:, None].shape)
+        return np.broadcast_to(codes, shape), np.broadcast_to(decided_by, shape)
 
 
 def simulated(

@@ -142,7 +142,7 @@ def test_a_withdrawn_mark_stays_with_its_reason(page, demo_address):
 def test_feet_and_inches_from_the_field_to_the_picture(page, demo_address):
     page.goto(demo_address + f"{LINE}/trace")
     page.get_by_role("button", name="Job", exact=True).click()
-    page.get_by_label("Units").select_option("imperial")
+    page.get_by_label("Units", exact=True).select_option("imperial")
     page.get_by_role("button", name="Save job").click()
     expect(page.get_by_role("dialog")).to_have_count(0)
     expect(page.get_by_label("Station at 170.6 ft", exact=True)).to_contain_text("3'5.7\" deep")
@@ -176,9 +176,9 @@ def test_what_does_not_exist_is_said(page, demo_address):
 def test_the_rules_screen_shows_the_judges_own_table(page, demo_address):
     page.goto(demo_address + "/rules")
     expect(page.get_by_text("Care above 0.08 m, hold above 0.20 m")).to_be_visible()
-    page.get_by_label("Units").select_option("imperial")
+    page.get_by_label("Units", exact=True).select_option("imperial")
     expect(page.get_by_text("hold above 0'7.9\"")).to_be_visible()
-    expect(page.get_by_text("The bounds cannot be edited in this version.")).to_be_visible()
+    expect(page.get_by_text("Every mark keeps the bounds it was made by.")).to_be_visible()
 
 
 def test_a_measured_stake_moves_the_forecast(page, demo_address):

@@ -129,6 +129,14 @@ export function StationForm(p: Props) {
           />
         ) : null}
         <Field {...text("note")} label="Note" />
+        <div className="col-span-full mb-2">
+          <Tick
+            label="Signal and guidance gone here"
+            name="lost"
+            checked={form.lost}
+            onChange={(lost) => change({ lost })}
+          />
+        </div>
         <details className="col-span-full mb-1" open={Boolean(form.profile)}>
           <summary className="min-h-11 cursor-pointer py-2 font-semibold">Readings across the line</summary>
           <Field
@@ -143,14 +151,6 @@ export function StationForm(p: Props) {
             }
           />
         </details>
-        <div className="col-span-full mb-2">
-          <Tick
-            label="Signal and guidance gone here"
-            name="lost"
-            checked={form.lost}
-            onChange={(lost) => change({ lost })}
-          />
-        </div>
         <div className="col-span-full flex flex-wrap items-center gap-2">
           <div className="w-full">
             <FormError error={error} fields={Object.keys(FIELDS)} />

@@ -14,7 +14,8 @@ from collections.abc import Callable, Sequence
 from concurrent.futures import BrokenExecutor, Future, ProcessPoolExecutor
 from functools import lru_cache
 from importlib import import_module
-from multiprocessing import get_context
+from multiprocessing import get_context, parent_process
+from threading import Thread
 from typing import TypeVar
 
 from threadpoolctl import ThreadpoolController
@@ -106,5 +107,14 @@ _libraries = lru_cache(maxsize=1)(ThreadpoolController)
 def _begin(module: str) -> None:
     """What a worker does first: load what it will work with. Ctrl+C is for the process that opened it."""
     signal.signal(signal.SIGINT, signal.SIG_IGN)
+    Thread(target=_leave_with_parent, daemon=True).start()
     import_module(module)
     gc.freeze()
+
+
+def _leave_with_parent() -> None:
+    """A worker whose opener was killed would wait for work forever."""
+    parent = parent_process()
+    if parent is not None:
+        parent.join()
+        os._exit(0)

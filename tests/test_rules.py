@@ -43,6 +43,7 @@ def test_without_bounds_of_its_own_a_crew_judges_by_the_table():
         (Bound("ends", 1.0, 2.0), "care"),
         (Bound("lift", 0.15, 9.0), "hold"),
         (Bound("lift", 0.15, -1.0), "hold"),
+        (Bound("ends", 0.5, 0.01), "care"),
     ],
 )
 def test_bounds_that_make_no_rule_are_refused_by_name(bound, field):

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Any, Literal, cast
+from typing import Any, cast
 
 import numpy as np
 from shapely import LineString
@@ -25,7 +25,7 @@ from vessel.core.model.entry import Units, show_length
 from vessel.core.model.ground import Drawn
 from vessel.core.signal.circle import on_circle
 from vessel.formats.site_plan import drawn_lines, site_plan_of
-from vessel.store.tables import JobRow, LineRow, SetupRow, StationRow
+from vessel.store.tables import JobRow, LineRow, SetupRow
 
 _STATE_TEXT = {"marked": "marked", "doubtful": "doubtful", "missing": "NOT LOCATED"}
 
@@ -59,10 +59,6 @@ def _stretches(row: LineRow, d: Drawn, units: Units) -> list[views.FoundStretch]
 def _stations(setup: SetupRow, d: Drawn, units: Units, *, in_use: bool) -> list[views.FoundPoint]:
     """Stations of the hookup in use; of earlier ones only what was marked."""
     found: list[views.FoundPoint] = []
-
-    def point(s: StationRow, kind: Literal["station", "mark"], **rest: str) -> None:
-        found.append(views.FoundPoint(kind=kind, at=_at(d, s.distance_m), **rest))
-
     for s, j in zip(live_stations(setup), judgements_of(setup), strict=True):
         mark, where = standing_mark(s), show_length(s.distance_m, units)
         if mark is not None:

@@ -70,6 +70,7 @@ def snapshot(s: StationRow, j: Judgement) -> dict[str, Any]:
             {
                 "rule": f.rule.id,
                 "outcome": f.outcome,
+                "carried_m": f.carried_m,
                 "value": None if f.value is None or f.value != f.value or f.value == float("inf") else f.value,
             }
             for f in j.findings

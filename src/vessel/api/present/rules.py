@@ -17,7 +17,7 @@ _UNIT = {"ratio": "in percent", "times": "times", "length": "", "depths": "in de
 
 
 def _rule(r: Rule, own: Bound | None, units: Units) -> views.RuleView:
-    edited: Literal["", "stricter", "looser"] = "" if own is None else "looser" if looser(r) else "stricter"
+    edited: Literal["", "stricter", "looser"] = "" if r == BY_ID[r.id] else "looser" if looser(r) else "stricter"
     return views.RuleView(
         id=r.id,
         title=r.title,

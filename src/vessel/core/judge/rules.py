@@ -288,11 +288,13 @@ def _check_bound(name: str, b: Bound) -> None:
         if (told is None) != (usual is None):
             text = "needs a bound" if told is None else "has no such bound"
             raise BadInput(f"{rule.title}: {zone} {text}.", field=zone, fix="Give the bounds that its table shows.")
-        if told is not None and not 0 < told <= _FURTHEST * usual:
+        # a bound that is passed below it is made looser by lowering it: that goes no further either
+        least = 0.0 if usual is None or rule.sense == "above" else usual / _FURTHEST
+        if told is not None and not (least <= told <= _FURTHEST * usual and told > 0):
             raise BadInput(
                 f"{rule.title}: {zone} cannot be at {told:g}.",
                 field=zone,
-                fix=f"Give more than 0 and at most {_FURTHEST:g} times Vessel's own bound.",
+                fix=f"Stay above 0 and within {_FURTHEST:g} times Vessel's own bound.",
             )
     if b.care is not None and b.hold is not None and (b.care >= b.hold) == (rule.sense == "above"):
         raise BadInput(

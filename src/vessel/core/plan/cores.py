@@ -11,7 +11,7 @@ import gc
 import os
 import signal
 from collections.abc import Callable, Sequence
-from concurrent.futures import BrokenExecutor, Future, ProcessPoolExecutor
+from concurrent.futures import BrokenExecutor, CancelledError, Future, ProcessPoolExecutor
 from functools import lru_cache
 from importlib import import_module
 from multiprocessing import get_context, parent_process
@@ -90,7 +90,7 @@ def _taken(future: Future[list[B]] | None, work: Callable[[Sequence[A]], list[B]
     try:
         if future is not None:
             return future.result()
-    except BrokenExecutor:
+    except (BrokenExecutor, CancelledError):
         close_workers()
     return _alone(work, part)
 

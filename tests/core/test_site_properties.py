@@ -5,7 +5,7 @@ from itertools import combinations
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
 from vessel.core.judge.measures import Batch, StationContext
@@ -64,8 +64,21 @@ def lines_of(plan):
     ]
 
 
+def wires(*routes):
+    """Tracer wires at one depth along `routes`."""
+    metal, end = PRESETS["tracer_wire"].construction, FarEnd("open", 15.0)
+    return SitePlan(tuple(Drawn(f"line {k}", metal, r, 0.5, 0.8, end, end) for k, r in enumerate(routes)))
+
+
+# on top of each other, so that one comes between the ramps of others
+TRENCH = wires(((0, 0), (0, -3)), ((0, 0), (0, -6)), ((0, 0), (0, -4)))
+STAR = wires(((0, 1), (-1, -2)), ((0, 0), (-3, 0)), ((1, 0), (-2, 0)), ((0, 0), (3, 0)))
+
+
 @settings(max_examples=40, deadline=None)
 @given(plan=plans(most=6), deepest=st.booleans())
+@example(plan=TRENCH, deepest=False)
+@example(plan=STAR, deepest=False)
 def test_no_two_lines_of_any_plan_lie_in_each_other(plan, deepest):
     if not plan.drawn:
         return

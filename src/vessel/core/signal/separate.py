@@ -16,6 +16,7 @@ CLEAR_M = 0.15
 _RAMP_M = 0.5  # a line goes down and up again within this length
 _STEP_M = 0.1
 _SAME_M = 0.06
+_PASSES = 3
 
 
 @dataclass(frozen=True)
@@ -41,10 +42,12 @@ def separate(lines: Sequence[SiteLine], bonds: Sequence[Bond]) -> tuple[list[Sit
     for k, line in enumerate(order):
         if line.construction is None:
             continue
-        for _ in range(3):  # passing under one may bring it into the next
+        for again in range(_PASSES + len(order)):  # passing under one may bring it into the next
             under = [d for above in order[:k] for d in _dips(found[line.name], found[above.name], bonds)]
             if not under:
                 break
+            if again >= _PASSES:  # among ramps of others there is no way that passes each by itself
+                under = [_all_along(d, found[d.line], found[d.other]) for d in under]
             found[line.name] = _lowered(found[line.name], under)
             dips += under
     return [found[line.name] for line in lines], dips
@@ -53,7 +56,7 @@ def separate(lines: Sequence[SiteLine], bonds: Sequence[Bond]) -> tuple[list[Sit
 def _dips(line: SiteLine, above: SiteLine, bonds: Sequence[Bond]) -> list[Dip]:
     if line.construction is None or above.construction is None:
         return []
-    need = line.construction.outer_radius_m + above.construction.outer_radius_m + CLEAR_M
+    need = _need(line, above)
     found: list[Dip] = []
     for _, at, at_above in approaches(line, above, limit_m=need * (1 - 1e-6)):
         if bonded_there(bonds, line, above, at, at_above):
@@ -65,6 +68,11 @@ def _dips(line: SiteLine, above: SiteLine, bonds: Sequence[Bond]) -> list[Dip]:
             if dip is not None and dip not in found:
                 found.append(dip)
     return found
+
+
+def _need(*lines: SiteLine) -> float:
+    """How far apart [m] two lines are to lie, middle to middle."""
+    return CLEAR_M + sum(x.construction.outer_radius_m for x in lines if x.construction is not None)
 
 
 def _dip(line: SiteLine, above: SiteLine, need: float, leg: tuple[float, float]) -> Dip | None:
@@ -81,12 +89,27 @@ def _dip(line: SiteLine, above: SiteLine, need: float, leg: tuple[float, float])
     return Dip(line.name, above.name, float(s[close[0]]), float(s[close[-1]]), lowest)
 
 
+def _all_along(dip: Dip, line: SiteLine, other: SiteLine) -> Dip:
+    """The same line under the deepest of the other, from end to end."""
+    lowest = float(-other.corners_m[:, 2].min()) + 1.001 * _need(line, other)
+    return replace(dip, start_m=0.0, end_m=line.length_m, depth_m=lowest)
+
+
 def _lowered(line: SiteLine, under: Sequence[Dip]) -> SiteLine:
     at = [float(s) for s in line.corner_distances_m]
+    legs = np.linalg.norm(np.diff(line.corners_m[:, :2], axis=0), axis=1)
+    # how far apart corners are counts as seen from above: a ramp between two may be levelled later
+    level = np.concatenate([[0.0], np.cumsum(legs)])
+
+    def apart(s: float) -> float:
+        return float(
+            np.abs(np.interp(s, line.corner_distances_m, level) - np.interp(at, line.corner_distances_m, level)).min()
+        )
+
     for d in under:
         for s in (d.start_m - _RAMP_M, d.start_m, d.end_m, d.end_m + _RAMP_M):
             # a corner, or a ramp of another dip, that is as good as there serves
-            if 0 < s < line.length_m and min(abs(s - other) for other in at) > _SAME_M:
+            if 0 < s < line.length_m and apart(s) > _SAME_M:
                 at.append(float(s))
     along = np.array(sorted(at))
     places = line.places(along)

@@ -78,7 +78,7 @@ def plain_option_ms(site: Site, freq_hz: float) -> float:
 
     def run() -> None:
         circuit = SiteCircuit(geometry, freq_hz=freq_hz)
-        spec = direct_spec(circuit, hookup)
+        spec = direct_spec(circuit, [hookup]).column(0)
         a = geometry.incidence.toarray()
         k = circuit.series + a.T @ circuit.potentials @ a
         np.linalg.solve(k, spec.emf + a.T @ (circuit.potentials @ spec.j + spec.stake))

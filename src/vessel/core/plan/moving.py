@@ -56,28 +56,29 @@ def _best(tried: Sequence[Moving]) -> Moving | None:
 
 def _walked(sims: Sequence[Simulator], freq_hz: float, aparts_m: Sequence[float], every: int) -> list[list[Moving]]:
     """Each line walked at each distance."""
-    walks = [_Walk(sim, freq_hz, apart, every) for sim in sims for apart in aparts_m]
-    solved = solve_together([w.sim for w in walks], [w.setups for w in walks])
-    rated = iter([walk.rated(each) for walk, each in zip(walks, solved, strict=True)])
-    return [[next(rated) for _ in aparts_m] for _ in sims]
+    walks = [_Walk(sim, freq_hz, aparts_m, every) for sim in sims]
+    solved = solve_together(sims, [w.setups for w in walks])
+    return [walk.rated(each) for walk, each in zip(walks, solved, strict=True)]
 
 
 class _Walk:
-    """A line walked with the coil `apart_m` behind the receiver; at the start it is walked from the other side.
+    """A line walked with the coil each of `aparts_m` behind the receiver; at the start from the other side.
 
-    Of the grid's stations one in `every` is walked.
+    Of the grid's stations one in `every` is walked. `kept` (k,): the station of each of `setups`, `of` (k,) which of
+    the distances it is walked at.
     """
 
-    def __init__(self, sim: Simulator, freq_hz: float, apart_m: float, every: int) -> None:
-        self.sim, self.freq_hz, self.apart_m, self.every = sim, freq_hz, apart_m, every
-        at = sim.stations_m[::every]
-        behind = np.where(at >= apart_m, at - apart_m, at + apart_m)
-        self.kept = np.flatnonzero(behind <= sim.line.length_m) * every
+    def __init__(self, sim: Simulator, freq_hz: float, aparts_m: Sequence[float], every: int) -> None:
+        self.sim, self.freq_hz, self.aparts_m, self.every = sim, freq_hz, aparts_m, every
+        at, apart = sim.stations_m[::every], np.array(aparts_m)[:, None]
+        behind = np.where(at >= apart, at - apart, at + apart)
+        self.of, station = np.nonzero(behind <= sim.line.length_m)
+        self.kept = station * every
         self.base = replace(base_setup(sim.kit), method="induction", freq_hz=freq_hz, output_a=max(sim.kit.outputs_a))
-        self.setups = [replace(self.base, position_m=float(behind[i // every])) for i in self.kept]
+        self.setups = [replace(self.base, position_m=float(x)) for x in behind[self.of, station]]
 
-    def rated(self, solved: Solved) -> Moving:
-        """Return the length that the judge would let be marked."""
+    def rated(self, solved: Solved) -> list[Moving]:
+        """Return the length that the judge would let be marked at each distance apart."""
         sim = self.sim
         good = np.zeros(len(self.kept), dtype=bool)
         if self.setups:
@@ -87,9 +88,14 @@ class _Walk:
             which = np.flatnonzero(good)
             if len(which):
                 good[which] = self._good(cases, which, sim.peak_null_at([cases[k] for k in which], self.kept[which]))
-        walked = sim.wanted_m[:: self.every].sum()
-        share = float(sim.wanted_m[self.kept][good].sum() / walked) if walked else 0.0
-        return Moving(self.freq_hz, self.base.output_a, self.apart_m, share * float(sim.wanted_m.sum()))
+        walked, wanted = sim.wanted_m[:: self.every].sum(), sim.wanted_m.sum()
+        shares = [
+            sim.wanted_m[self.kept[good & (self.of == k)]].sum() / max(walked, 1e-9) for k in range(len(self.aparts_m))
+        ]
+        return [
+            Moving(self.freq_hz, self.base.output_a, apart, float(share * wanted))
+            for apart, share in zip(self.aparts_m, shares, strict=True)
+        ]
 
     def _good(self, cases: Sequence[Cases], which: NDArray[np.intp], peak_null_m: Floats) -> NDArray[np.bool_]:
         """Which stations are proved whichever way the far end is, with peak and null that far apart (k, far ends)."""

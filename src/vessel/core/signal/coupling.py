@@ -45,6 +45,7 @@ class Coupling:
     def __init__(self, a: Segments, b: Segments, i: Index, j: Index) -> None:
         """`i`, `j` (k,): the pairs, indices into `a` and `b`."""
         self.shape, self._i, self._j = (len(a.start_m), len(b.start_m)), i, j
+        self._place = i * self.shape[1] + j
         ta, tb = a.along_m[i], b.along_m[j]
         dot = (ta * tb).sum(1)
         la, lb = np.linalg.norm(ta, axis=1), np.linalg.norm(tb, axis=1)
@@ -57,7 +58,7 @@ class Coupling:
         for part in np.array_split(rows, max(1, len(rows) // _CHUNK)):
             direct[part] = dot[part] * _mean_inverse(a, b, i[part], j[part])
         self._direct, self._dot = direct, dot
-        self._depths = -(mid_a[:, 2] + mid_b[:, 2])
+        self._depths = tuple(-(s.start_m + 0.5 * s.along_m)[:, 2] for s in (a, b))
         # horizontal distances squared at 2 x 2 points of a pair; a single point serves where the pair is far apart
         flat = np.array([1.0, 1.0, 0.0])
         points = _IMAGE[0] / 2
@@ -73,13 +74,17 @@ class Coupling:
 
     def at(self, soil: Soil, *, freq_hz: float) -> Complex:
         """Return the mutual impedances as a full matrix [ohm], zero where no pair was asked."""
-        x2 = image_depth(soil, freq_hz=freq_hz, depths_m=self._depths) ** 2
+        # an exponential of the sum of depths: of each segment once, then multiplied pair by pair
+        first, second, surface = (
+            image_depth(soil, freq_hz=freq_hz, depths_m=z) ** 2 for z in (*self._depths, np.zeros(1))
+        )
+        x2 = first[self._i] * (second / surface)[self._j]
         image = 1 / np.sqrt(self._far2 + x2)
         if len(self._close):
             image[self._close] = (1 / np.sqrt(self._near2 + x2[self._close])).mean(0)
-        out = np.zeros(self.shape, dtype=np.complex128)
-        out[self._i, self._j] = 1j * 2 * np.pi * freq_hz * MU0 / (4 * np.pi) * (self._direct - self._dot * image)
-        return out
+        out = np.zeros(self.shape[0] * self.shape[1], dtype=np.complex128)
+        out[self._place] = 1j * 2 * np.pi * freq_hz * MU0 / (4 * np.pi) * (self._direct - self._dot * image)
+        return out.reshape(self.shape)
 
 
 def between_lines(segments: Segments, line: Index) -> Coupling:

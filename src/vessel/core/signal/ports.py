@@ -38,6 +38,11 @@ class PortSpec:
         branch = np.array([s.branch for s in specs], dtype=np.intp) if inside else None
         return cls(j, emf, stake, np.array([s.own_ohm for s in specs], dtype=np.complex128), branch)
 
+    def column(self, k: int) -> PortSpec:
+        """Return one of the columns."""
+        branch = None if self.branch is None else int(np.asarray(self.branch)[k])
+        return PortSpec(self.j[:, k], self.emf[:, k], self.stake[:, k], complex(np.asarray(self.own_ohm)[k]), branch)
+
 
 @dataclass(frozen=True)
 class Port:

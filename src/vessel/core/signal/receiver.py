@@ -217,18 +217,20 @@ class ReceiverGeometry:
     ) -> tuple[Complex, Complex]:
         """Return the horizontal and the vertical field (c, n, k) [T] at the offsets, as `over` does.
 
-        Of `stations` (n,) only, where they are given.
+        Of `stations` (n,) only, in rising order, where they are given.
         """
         n, k = self._shapes[1]
-        rows: Any = slice(None)
-        if stations is not None and len(stations) < n:
-            rows = (stations[:, None] * k + np.arange(k)).ravel()
+        # a run of stations is looked at where it lies: to pick them out would cost more than those between
+        first, last = (0, n) if stations is None else (int(stations[0]), int(stations[-1]) + 1)
+        rows = slice(first * k, last * k)
         gains = (Gains(g.start[rows], g.end[rows]) for g in self._across)
         horizontal, vertical = (g.field(into, out).T.reshape(into.shape[1], -1, k) for g in gains)
         for c, each in enumerate(own):
             if each is not None:
                 horizontal[c] += each[1] * each[0].across[0][rows].reshape(-1, k)
                 vertical[c] += each[1] * each[0].across[1][rows].reshape(-1, k)
+        if stations is not None and len(stations) < last - first:
+            horizontal, vertical = (f[:, stations - first] for f in (horizontal, vertical))
         return horizontal, vertical
 
     def unit_field(self, into: Complex, out: Complex, own: Own | None = None) -> UnitField:

@@ -56,19 +56,18 @@ class SiteGeometry:
         m, n = len(mesh.start), len(mesh.nodes_m)
         rows, columns = np.concatenate([mesh.start, mesh.end]), np.tile(np.arange(m), 2)
         self.incidence = csr_array((np.repeat([1.0, -1.0], m), (rows, columns)), shape=(n, m))
-        self._reaches: dict[tuple[float, ...], tuple[SoilPaths, Coupling]] = {}
+        self._reaches: dict[tuple[bytes, ...], tuple[SoilPaths, Coupling]] = {}
         self._coils: dict[tuple[bytes, bytes], CoilReach] = {}
 
-    def reach(self, stake_at_m: Floats, lead: Segments) -> tuple[SoilPaths, Coupling]:
-        """Return the ways through soil from a stake (3,) [m] to every node, and the coupling of its lead."""
-        key = (*stake_at_m.tolist(), *lead.start_m.ravel().tolist(), *lead.end_m.ravel().tolist())
+    def reach(self, stakes_m: Floats, leads: Segments) -> tuple[SoilPaths, Coupling]:
+        """Return the ways through soil from every node to stakes (k, 3) [m], and the coupling of their leads."""
+        key = tuple(each.tobytes() for each in (stakes_m, leads.start_m, leads.end_m))
         if key not in self._reaches:
-            place = np.broadcast_to(stake_at_m, (1, 2, 3))
-            wanted = np.ones((len(self.mesh.nodes_m), 1), dtype=bool)
-            i, j = np.indices((self.mesh.metal, len(lead.start_m))).reshape(2, -1)
+            wanted = np.ones((len(self.mesh.nodes_m), len(stakes_m)), dtype=bool)
+            i, j = np.indices((self.mesh.metal, len(leads.start_m))).reshape(2, -1)
             self._reaches[key] = (
-                SoilPaths(self.mesh.cells_m, place, wanted=wanted),
-                Coupling(self.segments, lead, i, j),
+                SoilPaths(self.mesh.cells_m, np.repeat(stakes_m[:, None], 2, 1), wanted=wanted),
+                Coupling(self.segments, leads, i, j),
             )
         return self._reaches[key]
 
@@ -183,19 +182,23 @@ class SiteCircuit:
     @lazy
     def series(self) -> Complex:
         """Z (m, m) [ohm]: sections and links on the diagonal, coupling between lines off it."""
-        w = self.mesh.metal
-        z = np.diag(np.concatenate([self.sections[0], self.mesh.link_ohm.astype(np.complex128)]))
+        w, m = self.mesh.metal, len(self.mesh.start)
+        z = np.zeros((m, m), dtype=np.complex128)
         mutual = self.geometry.coupling.at(self.soil, freq_hz=self.freq_hz)
-        z[:w, :w] += mutual + mutual.T
+        np.add(mutual, mutual.T, out=z[:w, :w])
+        z[np.diag_indices(m)] = np.concatenate([self.sections[0], self.mesh.link_ohm])
         return z
 
     @lazy
     def _lu(self) -> tuple[Complex, NDArray[np.int32]]:
         p = self.potentials
-        rows = p[self.mesh.start] - p[self.mesh.end]
-        k = rows[:, self.mesh.start] - rows[:, self.mesh.end]
+        # turned round in between, so that both differences are of rows, which lie together
+        half = np.ascontiguousarray((p[self.mesh.start] - p[self.mesh.end]).T)
+        k = half[self.mesh.start] - half[self.mesh.end]
         k = 0.5 * (k + k.T)  # exactly symmetric: the differences round differently on either side
-        return lu_factor(k + self.series, overwrite_a=True, check_finite=False)  # type: ignore[no-any-return]
+        k += self.series
+        # turned round again, which changes nothing but the order LAPACK wants it in
+        return lu_factor(k.T, overwrite_a=True, check_finite=False)  # type: ignore[no-any-return]
 
     def solve(self, specs: Sequence[PortSpec]) -> list[Port]:
         """Return the ports, single or as columns, solved together: their currents are one right-hand side.
@@ -280,18 +283,19 @@ class SiteCircuit:
         return self._ports[key]
 
     def staked_spec(
-        self, node: int, stake_at_m: Floats, *, stake_ohm: float, lead: Segments, own_ohm: complex
+        self, nodes: NDArray[np.intp], stakes_m: Floats, *, stakes_ohm: Floats, leads: Segments, own_ohm: Complex
     ) -> PortSpec:
-        """Return the description of the port from `node` to a stake at `stake_at_m` (3,) [m] through `lead`.
+        """Return as columns the ports from `nodes` (k,) to stakes at (k, 3) [m], each through its share of `leads`.
 
-        `own_ohm` of lead and clip. The stake is not in the factored circuit: moving it costs one column, not a
+        `own_ohm` (k,) of lead and clip. No stake is in the factored circuit: moving it costs one column, not a
         factorisation.
         """
-        paths, coupling = self.geometry.reach(stake_at_m, lead)
-        mutual = paths.at(self.soil, freq_hz=self.freq_hz, self_a=self.soil_ohm, self_b=np.array([stake_ohm]))[:, 0]
-        spec = self.spec(stake=-mutual, own_ohm=complex(own_ohm + stake_ohm))
-        spec.j[node] = 1.0
-        spec.emf[: self.mesh.metal] = -coupling.at(self.soil, freq_hz=self.freq_hz).sum(1)
+        paths, coupling = self.geometry.reach(stakes_m, leads)
+        count, w = len(nodes), self.mesh.metal
+        mutual = paths.at(self.soil, freq_hz=self.freq_hz, self_a=self.soil_ohm, self_b=stakes_ohm)
+        spec = self.spec(columns=count, stake=-mutual, own_ohm=own_ohm + stakes_ohm)
+        spec.j[nodes, np.arange(count)] = 1.0
+        spec.emf[:w] = -coupling.at(self.soil, freq_hz=self.freq_hz).reshape(w, count, -1).sum(2)
         return spec
 
     # ---- results -----------------------------------------------------------------------------------------------

@@ -25,7 +25,7 @@ class SoilPaths:
     def __init__(self, a: Floats, b: Floats, *, wanted: NDArray[np.bool_]) -> None:
         """`wanted` (k, l): the pairs to take; the others have no mutual resistance."""
         i, j = np.nonzero(wanted)
-        self.shape, self._i, self._j = wanted.shape, i, j
+        self.shape, self._i, self._j, self._place = wanted.shape, i, j, np.flatnonzero(wanted)
         la, lb = (np.linalg.norm(c[:, 1] - c[:, 0], axis=1) for c in (a, b))
         longer_a = (la[i] > lb[j])[:, None]
         mid_a, mid_b = a.mean(1), b.mean(1)
@@ -44,9 +44,9 @@ class SoilPaths:
         """
         w = 2 * np.pi * freq_hz
         admittivity = 1 / soil.resistivity_ohm_m + 1j * w * EPS0 * soil.rel_permittivity
-        out = np.zeros(self.shape, dtype=np.complex128)
+        out = np.zeros(self.shape[0] * self.shape[1], dtype=np.complex128)
         size = self._inverse / (4 * np.pi * abs(admittivity))
         size = np.minimum(size, np.minimum(self_a[self._i], self_b[self._j]))
         phase = abs(admittivity) / admittivity
-        out[self._i, self._j] = size * phase * np.exp(-soil_propagation(soil, freq_hz=freq_hz) * self._apart)
-        return out
+        out[self._place] = size * phase * np.exp(-soil_propagation(soil, freq_hz=freq_hz) * self._apart)
+        return out.reshape(self.shape)

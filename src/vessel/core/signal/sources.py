@@ -95,8 +95,9 @@ def _source_spec(circuit: SiteCircuit, hookups: Sequence[Hookup], kit: Kit) -> P
             raise BadInput(f"{kit.name} has no clamp.", field="hookup", fix="Choose another hookup.")
         inside = [circuit.mesh.branch_at(_line_with_metal(circuit, h), h.at_m) for h in hookups]
         return PortSpec.as_columns([circuit.inside_spec(branch) for branch in inside])
-    spec = direct_spec if method == "direct" else _pair_spec
-    return PortSpec.as_columns([spec(circuit, h) for h in hookups])
+    if method == "direct":
+        return direct_spec(circuit, hookups)
+    return PortSpec.as_columns([_pair_spec(circuit, h) for h in hookups])
 
 
 def _excitations(circuit: SiteCircuit, first: Hookup, kit: Kit, port: Port, joined: Joined) -> Excitations:
@@ -123,17 +124,20 @@ def _line_with_metal(circuit: SiteCircuit, hookup: Hookup, *, other: bool = Fals
 
 def direct_port(circuit: SiteCircuit, hookup: Hookup) -> Port:
     """Return the port that a direct connection drives."""
-    return circuit.solve([direct_spec(circuit, hookup)])[0]
+    return circuit.solve([direct_spec(circuit, [hookup]).column(0)])[0]
 
 
-def direct_spec(circuit: SiteCircuit, hookup: Hookup) -> PortSpec:
-    """Return what a direct connection drives: metal, lead, clip and stake."""
-    node = circuit.mesh.node_at(_line_with_metal(circuit, hookup), hookup.at_m)
-    lead = stake_lead(circuit, hookup)
-    reach = float(np.hypot(*(lead.along_m[0, :2])))
-    own = hookup.clip_ohm + lead_impedance(circuit.soil, freq_hz=circuit.freq_hz, length_m=reach)
-    middle = np.array([*hookup.stake_at, -_STAKE_DOWN * hookup.stake.length_m])
-    return circuit.staked_spec(node, middle, stake_ohm=stake_ohm(hookup.stake, circuit.soil), lead=lead, own_ohm=own)
+def direct_spec(circuit: SiteCircuit, hookups: Sequence[Hookup]) -> PortSpec:
+    """Return as columns what direct connections drive: metal, lead, clip and stake."""
+    nodes = [circuit.mesh.node_at(_line_with_metal(circuit, h), h.at_m) for h in hookups]
+    each = [stake_lead(circuit, h) for h in hookups]
+    leads = Segments(*(np.concatenate([getattr(s, f) for s in each]) for f in ("start_m", "end_m", "radius_m")))
+    reach = np.array([np.hypot(*s.along_m[0, :2]) for s in each])
+    per_m = lead_impedance(circuit.soil, freq_hz=circuit.freq_hz, length_m=1.0)
+    own = per_m * reach + np.array([h.clip_ohm for h in hookups])
+    middles = np.array([[*h.stake_at, -_STAKE_DOWN * h.stake.length_m] for h in hookups])
+    ohms = np.array([stake_ohm(h.stake, circuit.soil) for h in hookups])
+    return circuit.staked_spec(np.array(nodes), middles, stakes_ohm=ohms, leads=leads, own_ohm=own)
 
 
 def stake_lead(circuit: SiteCircuit, hookup: Hookup) -> Segments:

@@ -26,7 +26,8 @@ from vessel.core.plan.options import base_setup, setup_at
 from vessel.core.plan.places import Place
 from vessel.core.plan.site import plan_lines
 from vessel.core.plan.stake import best_spots
-from vessel.core.plan.trace import hookup_state, judge_stations
+from vessel.core.plan.state import hookup_state
+from vessel.core.plan.trace import judge_stations
 from vessel.core.plan.what_if import what_if
 from vessel.core.signal.mesh import lay_mesh
 from vessel.core.signal.site_circuit import SiteCircuit, SiteGeometry

@@ -14,7 +14,8 @@ from vessel.core.model.reading import StationReading, TransmitterReading
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.plan.hookup import loop_forecasts
-from vessel.core.plan.trace import hookup_state, judge_stations
+from vessel.core.plan.state import hookup_state
+from vessel.core.plan.trace import judge_stations
 
 LINE = Line(PRESETS["tracer_wire"].construction, 200.0, 0.6, 1.0, far=FarEnd("earthed", 20.0))
 SOIL, SETUP = Soil(100.0), Setup("direct", 8960.0, 0.03)
@@ -36,7 +37,7 @@ def at(distance_m, state, *, checked=False, of=1.0, depth=0.8, **more):
 
 
 def judged(state, *stations):
-    return judge_stations(LINE, SOIL, SAMPLE_KIT, SETUP, state, stations, rx_freq_hz=SETUP.freq_hz)
+    return judge_stations(LINE, SOIL, SAMPLE_KIT, SETUP, state, stations, rx_freq_hz=SETUP.freq_hz).judgements
 
 
 def test_what_was_checked_holds_along_a_quiet_stretch_and_says_so(state):

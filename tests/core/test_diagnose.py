@@ -17,7 +17,7 @@ from vessel.core.model.reading import TransmitterReading
 from vessel.core.model.setup import Setup, Stake
 from vessel.core.model.soil import Soil
 from vessel.core.plan.hookup import explained_shares
-from vessel.core.plan.trace import hookup_state
+from vessel.core.plan.state import hookup_state
 from vessel.core.signal.layout import LineFault
 from vessel.core.signal.line_circuit import LineCircuit, excite
 from vessel.core.signal.sources import output

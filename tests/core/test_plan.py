@@ -13,7 +13,8 @@ from vessel.core.model.reading import StationReading, TransmitterReading
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.plan.site import plan_lines
-from vessel.core.plan.trace import hookup_state, judge_stations
+from vessel.core.plan.state import hookup_state
+from vessel.core.plan.trace import judge_stations
 from vessel.core.plan.wording import cautions, reason, rejection
 
 SOIL = Soil(120.0)
@@ -132,10 +133,10 @@ def test_a_true_trace_is_marked_and_half_its_current_is_not():
     at = [10.0, 30.0, 60.0, 90.0]
     good = judge_stations(
         SERVICE, SOIL, SAMPLE_KIT, setup, state, stations_on_the_forecast(state, at), rx_freq_hz=35840.0
-    )
+    ).judgements
     assert [j.verdict for j in good] == ["mark"] * 4
     weak = stations_on_the_forecast(state, at, scale=0.45)
-    held = judge_stations(SERVICE, SOIL, SAMPLE_KIT, setup, state, weak, rx_freq_hz=35840.0)
+    held = judge_stations(SERVICE, SOIL, SAMPLE_KIT, setup, state, weak, rx_freq_hz=35840.0).judgements
     assert {j.verdict for j in held} == {"hold"}
     assert held[0].deciding[0].rule.id == "current_low"
 
@@ -146,7 +147,7 @@ def test_without_a_transmitter_reading_nothing_is_proved(method):
     state = hookup_state(SERVICE, SOIL, SAMPLE_KIT, setup, ())
     j = judge_stations(
         SERVICE, SOIL, SAMPLE_KIT, setup, state, stations_on_the_forecast(state, [30.0]), rx_freq_hz=35840.0
-    )
+    ).judgements
     assert next(f for f in j[0].findings if f.rule.id == "loop").outcome == "need"
     # a clamp on this floating wire carries next to nothing, so other checks may hold it first
     assert j[0].verdict in (("need_more",) if method == "direct" else ("need_more", "hold"))

@@ -12,7 +12,8 @@ from vessel.core.model.line import Line
 from vessel.core.model.reading import StationReading, TransmitterReading
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
-from vessel.core.plan.trace import air_shares, hookup_state
+from vessel.core.plan.state import hookup_state
+from vessel.core.plan.trace import air_shares
 from vessel.core.signal.coupling import Segments
 from vessel.core.signal.earth_return import MU0
 from vessel.core.signal.field import dipole_field, triangulation_depth

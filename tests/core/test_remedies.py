@@ -15,7 +15,7 @@ from vessel.core.model.setup import Setup, Stake
 from vessel.core.model.soil import Soil
 from vessel.core.plan.remedies import remedies
 from vessel.core.plan.remedy_wording import caution, expect_text, gain_text, headline, title
-from vessel.core.plan.trace import hookup_state
+from vessel.core.plan.state import hookup_state
 from vessel.core.plan.what_if import what_if
 from vessel.core.signal.layout import LineFault
 from vessel.core.signal.line_circuit import LineCircuit, excite
@@ -36,8 +36,8 @@ def asked(truth, setup, *, line=LINE, far=None, faults=(), freqs=(560.0, 35840.0
         out = output(excite(circuit, at, SAMPLE_KIT, far_ohms=(far,))[0].load_ohm, at, SAMPLE_KIT)
         readings.append(TransmitterReading(out.volts, out.amps, f))
     as_told = replace(setup, stake=Stake(), clip_ohm=Setup("direct", 1e3, 1.0).clip_ohm)
-    d = hookup_state(line, SOIL, SAMPLE_KIT, as_told, readings).diagnosis
-    return remedies([line], 0, SOIL, SAMPLE_KIT, as_told, d, readings)
+    state = hookup_state(line, SOIL, SAMPLE_KIT, as_told, readings)
+    return remedies([line], 0, SOIL, SAMPLE_KIT, as_told, state)
 
 
 def of_kind(found, kind):
@@ -97,7 +97,8 @@ def test_lifting_a_bond_gives_the_signal_back(drawn):
     else:
         n = Neighbour("Main", main, 1.0, -20.0, 100.0, 1.1, 10.0, 10.0, bond_m=4.0)
         line = Line(TRACER, 80.0, 0.6, 1.0, far=FarEnd("earthed"), neighbours=(n,))
-    found = remedies([line], 0, SOIL, SAMPLE_KIT, Setup("direct", 8960.0, 0.06), None, ())
+    setup = Setup("direct", 8960.0, 0.06)
+    found = remedies([line], 0, SOIL, SAMPLE_KIT, setup, hookup_state(line, SOIL, SAMPLE_KIT, setup, ()))
     unbond = of_kind(found, "unbond")
     assert title(unbond, "metric") == "Have the bond to Main lifted"
     assert "only the owner's staff" in caution(unbond)
@@ -108,6 +109,7 @@ def test_lifting_a_bond_gives_the_signal_back(drawn):
 def test_where_nothing_helps_it_is_said():
     cable = Line(TRACER, 30.0, 3.5, 4.0, AccessPoint(bare_metal=False), FarEnd("open"))
     bare = replace(SAMPLE_KIT, clamp=None, outputs_a=(0.001,))
-    found = remedies([cable], 0, SOIL, bare, Setup("induction", 35840.0, 0.001), None, ())
+    setup = Setup("induction", 35840.0, 0.001)
+    found = remedies([cable], 0, SOIL, bare, setup, hookup_state(cable, SOIL, bare, setup, ()))
     assert found.helping == ()
     assert "Nothing that was tried gains more" in headline(found, "metric")

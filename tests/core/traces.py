@@ -17,7 +17,8 @@ from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.reading import StationReading, TransmitterReading
 from vessel.core.model.setup import Setup, Stake
 from vessel.core.model.soil import Soil
-from vessel.core.plan.trace import hookup_state, judge_stations
+from vessel.core.plan.state import hookup_state
+from vessel.core.plan.trace import judge_stations
 from vessel.core.signal.circle import horizontal_field
 from vessel.core.signal.field import electronic_depth
 from vessel.core.signal.layout import hookup_on, lay_out, off_line
@@ -97,7 +98,7 @@ def traced(seed, checked_every=1):
     )
     return Traced(
         scenario,
-        [j.verdict for j in judged],
+        [j.verdict for j in judged.judgements],
         off,
         np.abs(depth / target.depth_min_m - 1),
         np.abs(depth - target.depth_min_m) <= within,

@@ -12,7 +12,8 @@ from vessel.core.model.reading import StationReading, TransmitterReading
 from vessel.core.model.setup import Setup, Stake
 from vessel.core.model.site import Bond, Feature, Hookup, Site, SiteLine
 from vessel.core.model.soil import Soil
-from vessel.core.plan.trace import events_along, hookup_state
+from vessel.core.plan.state import hookup_state
+from vessel.core.plan.trace import events_along
 from vessel.core.signal.receiver import across_of
 from vessel.core.signal.solve import SolvedSite
 

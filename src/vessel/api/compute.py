@@ -25,10 +25,21 @@ from vessel.core.plan.options import Plan
 from vessel.core.plan.remedies import Remedies, remedies
 from vessel.core.plan.sequence import Order, in_sequence
 from vessel.core.plan.site import plan_lines
+from vessel.core.plan.state import HookupState, hookup_state
 from vessel.core.plan.sweep import Circle, sweep_circle
-from vessel.core.plan.trace import HookupState, events_along, hookup_state, judge_stations
+from vessel.core.plan.trace import Judged, events_along, judge_stations
 from vessel.formats.site_plan import drawn_lines, plan_doc, site_plan_of
-from vessel.formats.to_core import candidate_of, kit_on, line_of, lines_of, readings_of, setup_of, soil_of, station_of
+from vessel.formats.to_core import (
+    candidate_of,
+    kit_on,
+    line_of,
+    lines_of,
+    readings_of,
+    setup_of,
+    soil_measured,
+    soil_of,
+    station_of,
+)
 from vessel.store.tables import CandidateRow, JobRow, LineRow, MarkRow, ReadingRow, SetupRow, StationRow
 
 _plans = lru_cache(maxsize=64)(plan_lines)
@@ -49,9 +60,11 @@ def _judged(
     readings: tuple[TransmitterReading, ...],
     stations: tuple[StationReading, ...],
     rx_freq_hz: float | None,
-) -> tuple[Judgement, ...]:
-    state = _state(line, soil, kit, setup, readings)
-    return tuple(judge_stations(line, soil, kit, setup, state, stations, rx_freq_hz=rx_freq_hz))
+    *,
+    measured: bool,
+) -> Judged:
+    state = _state(line, soil, kit, setup, readings, measured=measured)
+    return judge_stations(line, soil, kit, setup, state, stations, rx_freq_hz=rx_freq_hz)
 
 
 @lru_cache(maxsize=256)
@@ -62,8 +75,10 @@ def _happened(
     setup: Setup,
     readings: tuple[TransmitterReading, ...],
     stations: tuple[StationReading, ...],
+    *,
+    measured: bool,
 ) -> tuple[Event, ...]:
-    return events_along(setup, _state(line, soil, kit, setup, readings), stations)
+    return events_along(setup, _state(line, soil, kit, setup, readings, measured=measured), stations)
 
 
 def world(line: LineRow) -> tuple[Line, Soil, Kit]:
@@ -98,7 +113,7 @@ def plan_of(line: LineRow) -> Plan:
 
 def planned_together(job: JobRow, lines: tuple[Line, ...], own: int) -> Plan:
     """Return the plan of one of the lines that share a site of a stored job."""
-    measured = job.soil_resistivity_ohm_m is not None
+    measured = soil_measured(job)
     return _plans(lines, soil_of(job), kit_on(job), school=plan_doc(job).school, measured=measured)[own]
 
 
@@ -122,7 +137,8 @@ def order_of(rows: list[LineRow]) -> Order:
 
 def state_of(setup: SetupRow) -> HookupState:
     """Return what a stored hookup is known to do."""
-    return _state(*world(setup.line), setup_of(setup), sound_readings(setup))
+    measured = soil_measured(setup.line.job)
+    return _state(*world(setup.line), setup_of(setup), sound_readings(setup), measured=measured)
 
 
 def live_candidates(setup: SetupRow) -> list[CandidateRow]:
@@ -134,7 +150,7 @@ def circle_of(setup: SetupRow) -> Circle:
     """Return the circle of a stored hookup's first sweep, from what the transmitter last read if it was read."""
     line, soil, kit = world(setup.line)
     read = [r.amps for r in sound_readings(setup) if r.freq_hz == setup.freq_hz]
-    measured = setup.line.job.soil_resistivity_ohm_m is not None
+    measured = soil_measured(setup.line.job)
     return _circle(line, soil, kit, setup_of(setup), measured=measured, amps=read[-1] if read else None)
 
 
@@ -161,10 +177,10 @@ def state_with(setup: SetupRow, more: TransmitterReading) -> HookupState:
 
 
 def remedies_of(setup: SetupRow) -> Remedies:
-    """Return what would help a stored hookup, on its line as its readings explain it."""
+    """Return what would help a stored hookup, on its line as its readings and stations explain it."""
     lines, own = lines_together(setup.line)
     soil, kit = soil_of(setup.line.job), kit_on(setup.line.job)
-    return _remedies(lines, own, soil, kit, setup_of(setup), state_of(setup).diagnosis, sound_readings(setup))
+    return _remedies(lines, own, soil, kit, setup_of(setup), state_of(setup), judged_of(setup).lesson)
 
 
 def across_of(setup: SetupRow, at_m: float) -> Across:
@@ -225,7 +241,8 @@ def _depths_read(line: LineRow) -> list[tuple[float, float]]:
 def events_of(setup: SetupRow) -> tuple[Event, ...]:
     """Return what happened along the live stations of a hookup."""
     stations = tuple(station_of(s) for s in live_stations(setup))
-    return _happened(*world(setup.line), setup_of(setup), sound_readings(setup), stations)
+    measured = soil_measured(setup.line.job)
+    return _happened(*world(setup.line), setup_of(setup), sound_readings(setup), stations, measured=measured)
 
 
 def estimate_of(station: StationRow) -> Estimate | None:
@@ -245,12 +262,18 @@ def profile_of(station: StationRow) -> AcrossFit | None:
 
 def judgements_of(setup: SetupRow) -> tuple[Judgement, ...]:
     """Return the judgements of the live stations of a hookup, by distance."""
+    return judged_of(setup).judgements
+
+
+def judged_of(setup: SetupRow) -> Judged:
+    """Return the judgements of the live stations of a hookup, by distance, and what they taught."""
     return _judged(
         *world(setup.line),
         setup_of(setup),
         sound_readings(setup),
         tuple(station_of(s) for s in live_stations(setup)),
         setup.rx_freq_hz,
+        measured=soil_measured(setup.line.job),
     )
 
 

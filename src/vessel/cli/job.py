@@ -10,9 +10,10 @@ from vessel.core.judge.verdict import VERDICT_LABEL
 from vessel.core.judge.wording import explain, headline, next_step
 from vessel.core.plan.options import Option
 from vessel.core.plan.site import plan_lines
-from vessel.core.plan.trace import hookup_state, judge_stations
+from vessel.core.plan.state import hookup_state
+from vessel.core.plan.trace import judge_stations
 from vessel.core.plan.wording import cautions, reason, rejection
-from vessel.formats.to_core import kit_on, line_of, readings_of, setup_of, soil_of, station_of
+from vessel.formats.to_core import kit_on, line_of, readings_of, setup_of, soil_measured, soil_of, station_of
 
 
 def _option(o: Option) -> dict[str, Any]:
@@ -79,11 +80,11 @@ def judge_command(args: argparse.Namespace) -> dict[str, Any]:
             setup = setup_of(setup_doc)
             readings = readings_of(setup_doc, kit)
             stations = sorted((s for s in setup_doc.stations if s.deleted_at is None), key=lambda s: s.distance_m)
-            state = hookup_state(line, soil, kit, setup, readings)
+            state = hookup_state(line, soil, kit, setup, readings, measured=soil_measured(job))
             judged = judge_stations(
                 line, soil, kit, setup, state, [station_of(s) for s in stations], rx_freq_hz=setup_doc.rx_freq_hz
             )
-            for s, j in zip(stations, judged, strict=True):
+            for s, j in zip(stations, judged.judgements, strict=True):
                 found.append(
                     {
                         "line": doc.name,

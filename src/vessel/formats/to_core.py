@@ -63,6 +63,11 @@ def soil_of(job: Any) -> Soil:
     return Soil.of_kind(job.soil_kind, job.soil_resistivity_ohm_m)
 
 
+def soil_measured(job: Any) -> bool:
+    """Return whether the resistivity of a job's soil was measured, not taken from its kind."""
+    return job.soil_resistivity_ohm_m is not None
+
+
 def line_of(line: Any, job: Any) -> Line:
     """Return a line (document or row) of a job; raise `BadInput` for one without metal, which carries no signal."""
     return lines_of([line], job)[0]

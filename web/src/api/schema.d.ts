@@ -2960,11 +2960,13 @@ export interface components {
         };
         /**
          * RemediesView
-         * @description How a hookup stands, what would help, best first, and what was tried and would not.
+         * @description How a hookup stands, what lies ahead of its last station, what would help, best first, and what would not.
          */
         RemediesView: {
             /** Headline */
             headline: string;
+            /** Ahead Text */
+            ahead_text: string;
             /** Helping */
             helping: components["schemas"]["RemedyView"][];
             /** Useless */
@@ -3548,7 +3550,7 @@ export interface components {
         };
         /**
          * TraceView
-         * @description The trace under one hookup.
+         * @description The trace under one hookup. `learned`: the forecast as its stations narrow it, None where they do not.
          */
         TraceView: {
             /** Setup Id */
@@ -3573,6 +3575,9 @@ export interface components {
             band: components["schemas"]["BandView"];
             /** Band Text */
             band_text: string;
+            learned: components["schemas"]["BandView"] | null;
+            /** Learned Text */
+            learned_text: string;
             /** Sweep Text */
             sweep_text: string;
             /** Beside */

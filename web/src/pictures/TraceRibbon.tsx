@@ -183,9 +183,12 @@ function Grounds(p: { trace: Trace; at: (m: number) => number; d: Scale; right: 
   );
 }
 
+const along = (b: Trace["band"]) =>
+  b.distance_m.map((m, i) => ({ m, low: b.low_a[i] ?? 0, high: b.high_a[i] ?? 0 }));
+
 function Currents(p: { trace: Trace; at: (m: number) => number; c: Scale; right: number }) {
-  const b = p.trace.band;
-  const points = b.distance_m.map((m, i) => ({ m, low: b.low_a[i] ?? 0, high: b.high_a[i] ?? 0 }));
+  const points = along(p.trace.band);
+  const learned = p.trace.learned ? along(p.trace.learned) : null;
   const fill = area<(typeof points)[number]>()
     .x((q) => p.at(q.m))
     .y0((q) => p.c(q.low))
@@ -199,6 +202,18 @@ function Currents(p: { trace: Trace; at: (m: number) => number; c: Scale; right:
         <title>{p.trace.band_text}</title>
       </path>
       <path d={edge(points) ?? ""} fill="none" stroke="var(--deep)" strokeWidth={2} strokeDasharray="5 4" />
+      {learned ? (
+        <path
+          d={fill(learned) ?? ""}
+          fill="var(--deep)"
+          opacity={0.5}
+          stroke="var(--deep)"
+          strokeWidth={2}
+          data-learned-band
+        >
+          <title>{p.trace.learned_text}</title>
+        </path>
+      ) : null}
       <line x1={LEFT} x2={p.right} y1={BOTTOM} y2={BOTTOM} stroke="var(--quiet)" />
       {p.c.ticks(4).map((v) => (
         <g key={v}>
@@ -209,7 +224,7 @@ function Currents(p: { trace: Trace; at: (m: number) => number; c: Scale; right:
         </g>
       ))}
       <text x={p.right} y={CURRENT_TOP - 4} textAnchor="end" fontSize={12.5} fill="var(--quiet)">
-        current; band: forecast
+        {learned ? "current; band: forecast, dark: as stations narrow it" : "current; band: forecast"}
       </text>
     </g>
   );

@@ -8,7 +8,9 @@ from typing import cast
 from vessel.api import views
 from vessel.api.compute import (
     continuity_of,
+    judged_of,
     live_readings,
+    live_stations,
     loops_of,
     remedies_of,
     sound_readings,
@@ -26,6 +28,8 @@ from vessel.core.model.line import Line
 from vessel.core.model.reading import Change, TransmitterReading
 from vessel.core.model.setup import METHOD_LABEL, Method, Setup
 from vessel.core.model.soil import Soil
+from vessel.core.plan.ahead import ahead
+from vessel.core.plan.ahead_wording import ahead_text
 from vessel.core.plan.checklist import checklist, stake_on, stake_side_text
 from vessel.core.plan.continuity_wording import continuity_text
 from vessel.core.plan.hookup import PART_LABEL, explained_shares
@@ -198,8 +202,13 @@ def preview_view(s: SetupRow, more: TransmitterReading) -> views.PreviewView:
 def remedies_view(s: SetupRow) -> views.RemediesView:
     """Return what would help a stored hookup."""
     found, units = remedies_of(s), cast(Units, s.line.job.units)
+    line, _, _ = world(s.line)
+    judged = judged_of(s)
+    stations = [(x.distance_m, j.verdict) for x, j in zip(live_stations(s), judged.judgements, strict=True)]
+    there = ahead(line, found.now[0].forecast, stations, hookup_m=s.position_m)
     return views.RemediesView(
         headline=headline(found, units),
+        ahead_text=ahead_text(there, judged.lesson, units),
         helping=[_remedy(r, found, units) for r in found.helping],
         useless=[title(r, units) for r in found.useless],
     )

@@ -27,7 +27,7 @@ from vessel.core.model.construction import preset
 from vessel.core.model.entry import Quantity, Units, show_length
 from vessel.core.model.soil import SOIL_KINDS
 from vessel.core.model.utility import utility
-from vessel.formats.to_core import soil_of
+from vessel.formats.to_core import soil_measured, soil_of
 from vessel.store.database import now
 from vessel.store.tables import JobRow, LineRow, SetupRow
 
@@ -214,7 +214,7 @@ def job_view(job: JobRow) -> views.JobView:
     """Return a job with its lines."""
     soil = soil_of(job)
     ready = readiness_of(job)
-    how = "measured" if job.soil_resistivity_ohm_m is not None else "typical"
+    how = "measured" if soil_measured(job) else "typical"
     return views.JobView(
         id=job.id,
         name=job.name,

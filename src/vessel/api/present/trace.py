@@ -9,6 +9,7 @@ from vessel.api import views
 from vessel.api.compute import (
     estimate_of,
     events_of,
+    judged_of,
     judgement_of,
     judgements_of,
     live_stations,
@@ -24,7 +25,9 @@ from vessel.core.judge.rules import rules_of, version_of
 from vessel.core.judge.verdict import PROVED, Judgement
 from vessel.core.judge.wording import explain, headline, next_step
 from vessel.core.model.entry import FOOT_M, Units, show_length
-from vessel.core.plan.trace import Band
+from vessel.core.plan.ahead_wording import taught_text
+from vessel.core.plan.state import Band
+from vessel.core.plan.trace import learned_band
 from vessel.core.plan.wording import show_ma
 from vessel.core.signal.layout import Beside, lines_beside
 from vessel.formats.to_core import kit_on, line_of
@@ -139,6 +142,7 @@ def trace_view(setup: SetupRow) -> views.TraceView:
     """Return the trace under one hookup."""
     line, units = setup.line, cast(Units, setup.line.job.units)
     stations, state, beside = live_stations(setup), state_of(setup), lines_beside(line_of(line, line.job))
+    taught = judged_of(setup).lesson
     based = (
         "what the transmitter reading leaves possible"
         if state.diagnosis is not None
@@ -155,6 +159,8 @@ def trace_view(setup: SetupRow) -> views.TraceView:
         criteria_version=version_of(rules_of(kit_on(line.job).bounds)),
         band=_band(state.band),
         band_text=f"Expected current from {based}.",
+        learned=None if taught is None or not taught.narrows else _band(learned_band(state, taught)),
+        learned_text=taught_text(taught, state.possible, state.soil),
         sweep_text=sweep_warning(setup),
         beside=[_beside(n, band, units) for n, band in zip(beside, state.beside, strict=True)],
         next_distance=_next_distance(stations, line.length_m, units),

@@ -29,7 +29,7 @@ from vessel.core.plan.unknowns import unknowns
 from vessel.core.plan.what_if import what_if, without_bonds
 from vessel.core.plan.what_if_wording import find_out_text, sounder_text, spot_text, unknown_text
 from vessel.formats.site_plan import plan_doc
-from vessel.formats.to_core import kit_on, soil_of
+from vessel.formats.to_core import kit_on, soil_measured, soil_of
 from vessel.store.tables import LineRow
 
 _LEAST_AWAY_M = 0.5
@@ -83,7 +83,7 @@ def find_out(line_id: int, form: WhatIfForm, db: Db) -> views.UnknownsView:
     soil, kit = soil_of(row.job), kit_on(row.job)
     lines, own = lines_together(row)
     setup = _planned(lines[own], kit, form)
-    measured = row.job.soil_resistivity_ohm_m is not None
+    measured = soil_measured(row.job)
     found = unknowns(lines, own, soil, kit, setup, measured=measured)
     units, plan = cast(Units, row.job.units), planned_together(row.job, lines, own)
     others = rivals(plan, setup)

@@ -138,8 +138,9 @@ class RemedyView(BaseModel):
 
 
 class RemediesView(BaseModel):
-    """How a hookup stands, what would help, best first, and what was tried and would not."""
+    """How a hookup stands, what lies ahead of its last station, what would help, best first, and what would not."""
 
     headline: str
+    ahead_text: str
     helping: list[RemedyView]
     useless: list[str]

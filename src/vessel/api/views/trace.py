@@ -142,7 +142,7 @@ class EventView(BaseModel):
 
 
 class TraceView(BaseModel):
-    """The trace under one hookup."""
+    """The trace under one hookup. `learned`: the forecast as its stations narrow it, None where they do not."""
 
     setup_id: int
     line_id: int
@@ -154,6 +154,8 @@ class TraceView(BaseModel):
     criteria_version: str
     band: BandView
     band_text: str
+    learned: BandView | None
+    learned_text: str
     sweep_text: str
     beside: list[BesideView]
     next_distance: str

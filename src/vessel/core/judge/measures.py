@@ -50,7 +50,7 @@ class Batch:
 
     Whatever is alike for all may be a plain number. `spread` is that of the repeated currents against their median,
     NaN with too few. `loop_silent`: the transmitter cannot tell. `before_*`: the station before and its forecast.
-    `rules`: the table they are judged by.
+    `narrowed_a`: the forecast as stations before narrowed it, where they did. `rules`: the table they are judged by.
     """
 
     amps: Any
@@ -74,6 +74,7 @@ class Batch:
     before_forecast_a: Any = float("nan")
     points_back: Any = float("nan")
     gone: Any = 0.0
+    narrowed_a: tuple[Any, Any] | None = None
     rules: tuple[Rule, ...] = RULES
 
     @classmethod
@@ -115,6 +116,11 @@ class Batch:
             gone=np.array([float(r.lost) for r in readings]),
             rules=tuple(rules),
         )
+
+    @property
+    def expected_a(self) -> tuple[Any, Any]:
+        """The narrowest forecast there is (low, high) [A]."""
+        return self.forecast_a if self.narrowed_a is None else self.narrowed_a
 
     def after(self, before: NDArray[np.intp]) -> Batch:
         """Return the same stations, each with the station `before` it (n,), -1 for none."""
@@ -189,8 +195,8 @@ MEASURES: dict[str, Callable[[Batch], Any]] = {
     "signal": _signal,
     "steady": lambda b: b.spread,
     "told": lambda b: _share(b.forecast_a[0], b.forecast_a[1]),
-    "current_low": lambda b: b.amps / np.maximum(b.forecast_a[0], 1e-12),
-    "current_high": lambda b: b.amps / np.maximum(b.forecast_a[1], 1e-12),
+    "current_low": lambda b: b.amps / np.maximum(b.expected_a[0], 1e-12),
+    "current_high": lambda b: b.amps / np.maximum(b.expected_a[1], 1e-12),
     "lift": lambda b: _lift_error(b) / b.lift_m,
     "lift_sure": _beyond_noise,
     "peak_null": lambda b: b.peak_null_m,

@@ -10,7 +10,7 @@ from typing import Literal
 from vessel.core.model.errors import BadInput
 from vessel.core.model.kit import Bound, Kit
 
-CRITERIA_VERSION = "3"
+CRITERIA_VERSION = "4"
 """Raised whenever a rule, a bound or a measure changes; kept with every saved verdict."""
 
 Sense = Literal["above", "below"]
@@ -122,7 +122,7 @@ RULES: tuple[Rule, ...] = (
     Rule(
         "current_low",
         "Current not below forecast",
-        "median current against the low edge of the forecast",
+        "median current against the low edge of the forecast, as the stations before it narrow it",
         "times",
         "below",
         0.75,
@@ -134,7 +134,7 @@ RULES: tuple[Rule, ...] = (
     Rule(
         "current_high",
         "Current not above forecast",
-        "median current against the high edge of the forecast",
+        "median current against the high edge of the forecast, as the stations before it narrow it",
         "times",
         "above",
         1.25,

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import cached_property
-from statistics import median
+from math import sqrt
+from statistics import median, pstdev
 from typing import Literal
 
 from vessel.core.model.errors import BadInput, require_range
@@ -112,3 +113,9 @@ class StationReading:
     def current_a(self) -> float | None:
         """Median of the repeated currents [A], None when none was read."""
         return median(self.currents_a) if self.currents_a else None
+
+    @property
+    def current_off(self) -> float:
+        """Standard deviation of the mean of the repeated currents, against their median; 0 where it does not tell."""
+        count, middle = len(self.currents_a), self.current_a
+        return pstdev(self.currents_a) / middle / sqrt(count) if middle and count > 1 else 0.0

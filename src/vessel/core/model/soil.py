@@ -15,6 +15,9 @@ SOIL_KINDS: dict[str, tuple[str, float, float]] = {
     "rock": ("Rock", 2000.0, 10.0),
 }
 
+RESISTIVITY_OHM_M = (0.5, 1e5)
+"""What a soil's resistivity may be [ohm m]."""
+
 
 @dataclass(frozen=True)
 class Soil:
@@ -26,8 +29,8 @@ class Soil:
     def __post_init__(self) -> None:
         require_range(
             self.resistivity_ohm_m,
-            low=0.5,
-            high=1e5,
+            low=RESISTIVITY_OHM_M[0],
+            high=RESISTIVITY_OHM_M[1],
             field="soil_resistivity_ohm_m",
             name="Soil resistivity",
             unit="ohm m",

@@ -14,7 +14,7 @@ from vessel.core.model.reading import TransmitterReading
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.plan.explained import Explained, explained
-from vessel.core.plan.trace import HookupState
+from vessel.core.plan.state import HookupState
 from vessel.core.signal.layout import LOOK_ASIDE_M, Beside, look_aside, off_line
 from vessel.core.signal.line_circuit import Floats, LineCircuit, excite
 from vessel.core.signal.receiver import ReceiverGeometry

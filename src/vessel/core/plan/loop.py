@@ -10,7 +10,7 @@ from vessel.core.diagnose.wording import advice
 from vessel.core.judge.rules import rule_of
 from vessel.core.model.kit import Kit
 from vessel.core.model.setup import Method
-from vessel.core.plan.trace import HookupState
+from vessel.core.plan.state import HookupState
 
 LoopState = Literal["not_read", "as_forecast", "different", "unexplained", "cannot_tell"]
 

@@ -8,20 +8,24 @@ from typing import Literal
 
 import numpy as np
 
-from vessel.core.diagnose.circuit import USUALLY_LEFT, Diagnosis, Hypothesis
+from vessel.core.diagnose.circuit import USUALLY_LEFT
+from vessel.core.diagnose.hypotheses import FAMILIES
+from vessel.core.diagnose.hypotheses import Family as Cause
+from vessel.core.diagnose.learning import Lesson
 from vessel.core.judge.verdict import PROVED
 from vessel.core.model.ends import FarEnd
 from vessel.core.model.kit import Frequency, Kit
 from vessel.core.model.line import Line
-from vessel.core.model.reading import Change, TransmitterReading
 from vessel.core.model.setup import METHODS, Setup
 from vessel.core.model.soil import Soil
-from vessel.core.plan.explained import Explained, explained
+from vessel.core.plan.explained import Explained
 from vessel.core.plan.forecast import Forecast
+from vessel.core.plan.learned import as_left
 from vessel.core.plan.options import base_setup, setup_at
 from vessel.core.plan.places import Place, kit_rejection, places
 from vessel.core.plan.rated import ratings
 from vessel.core.plan.simulate import Simulator
+from vessel.core.plan.state import HookupState
 from vessel.core.plan.what_if import without_bonds
 from vessel.core.plan.world import World
 from vessel.core.signal.stake import stake_ohm
@@ -89,20 +93,22 @@ def remedies(
     soil: Soil,
     kit: Kit,
     setup: Setup,
-    diagnosis: Diagnosis | None,
-    readings: Sequence[TransmitterReading],
+    state: HookupState,
+    taught: Lesson | None = None,
 ) -> Remedies:
-    """Return what would help on the `own`-th of `lines`, under its explanations that are still likely."""
-    leaders = _leaders(diagnosis)
-    changes = readings[-1].changes if readings else ()
-    cases = [_Case(lines, own, soil, kit, setup, h, changes) for h in leaders]
+    """Return what would help on the `own`-th of `lines`, under its explanations that are still likely.
+
+    What stations `taught` is in them: how likely each is now, soil, far end and coating.
+    """
+    leaders = _leaders(state, taught, lines[own], setup, soil)
+    cases = [_Case(lines, own, kit, setup, x) for x in leaders]
     each = [case.tried() for case in cases]
     # what only one explanation allows is not offered
     common = [key for key in each[0] if all(key in other for other in each)]
     found = [Remedy(*key, tuple(_outcome(tried[key]) for tried in each)) for key in common]
 
-    likely = np.array([1.0 if h is None else h.probability for h in leaders])
-    titles = ["" if h is None else h.family.title for h in leaders]
+    likely = np.array([x.likely for x in leaders])
+    titles = ["" if x.cause is None else x.cause.title for x in leaders]
     assumed = tuple(zip(titles, (likely / likely.sum()).tolist(), strict=True))
     wanted_m = sum(b - a for a, b in lines[own].wanted_m)
     result = Remedies(wanted_m, tuple(_outcome(case.now()) for case in cases), (), (), assumed)
@@ -111,11 +117,28 @@ def remedies(
     return replace(result, helping=tuple(helping), useless=tuple(r for r in best if r not in helping))
 
 
-def _leaders(diagnosis: Diagnosis | None) -> Sequence[Hypothesis | None]:
-    if diagnosis is None:
-        return [None]
-    lead = diagnosis.hypotheses[0]
-    return [h for h in diagnosis.hypotheses[:2] if h.probability >= _RIVALS * lead.probability]
+@dataclass(frozen=True)
+class _Leader:
+    """An explanation reckoned with; without a cause the line is as told, its far end whichever it may be."""
+
+    cause: Cause | None
+    explained: Explained
+    soil: Soil
+    likely: float
+
+
+def _leaders(state: HookupState, taught: Lesson | None, line: Line, setup: Setup, soil: Soil) -> list[_Leader]:
+    if taught is not None and taught.narrows:
+        found = []
+        for left in taught.left:
+            p = state.possible[left.index]
+            end = FAMILIES["far_open" if p.explained.far_ohm is None else "far_earthed"]
+            found.append(_Leader(p.cause or end, *as_left(p, left, soil), left.likely))
+    elif not state.causes:
+        return [_Leader(None, Explained(line, setup, None), soil, 1.0)]
+    else:
+        found = [_Leader(p.cause, p.explained, soil, p.likely) for p in state.causes]
+    return [x for x in found[:2] if x.likely >= _RIVALS * found[0].likely]
 
 
 def _outcome(forecasts: Sequence[Forecast]) -> Outcome:
@@ -152,27 +175,24 @@ _Key = tuple[RemedyKind, Setup, str]
 
 
 class _Case:
-    """One line of a site under one explanation of its hookup; without one, as it is told."""
+    """One line of a site under one explanation of its hookup."""
 
     def __init__(
         self,
         lines: Sequence[Line],
         own: int,
-        soil: Soil,
         kit: Kit,
         setup: Setup,
-        h: Hypothesis | None,
-        changes: Sequence[Change],
+        leader: _Leader,
     ) -> None:
-        told = lines[own]
-        x = Explained(told, setup, None) if h is None else explained(h, told, soil, setup, changes)
-        line = told
-        if h is not None:
-            # that an open wire seems a little long or short is no more than its fit
+        told, x = lines[own], leader.explained
+        # that an open wire seems a little long or short is no more than its fit
+        line = replace(told, construction=x.line.construction)
+        if leader.cause is not None:
             end = FarEnd("open", told.far.earth_ohm) if x.far_ohm is None else FarEnd("earthed", x.far_ohm)
-            line = replace(told, far=end)
-        self.reaches_far = h is None or h.family.id != "break"
-        self.setup, self.fitted, self.soil, self.kit = setup, x.setup, soil, kit
+            line = replace(line, far=end)
+        self.reaches_far = leader.cause is None or leader.cause.id != "break"
+        self.setup, self.fitted, self.soil, self.kit = setup, x.setup, leader.soil, kit
         self.line, self.own, self.faults = line, own, x.faults
         self.lines = [line if k == own else other for k, other in enumerate(lines)]
         self.sim = self._on(self.lines, line)

@@ -21,6 +21,11 @@ export function Remedies({ setupId, lineId, job }: { setupId: number; lineId: nu
       <Wait query={remedies} doing="Trying every remedy on this line">
         {(r) => (
           <>
+            {r.ahead_text ? (
+              <p className="mb-2 text-lg leading-snug font-semibold" data-ahead>
+                {r.ahead_text}
+              </p>
+            ) : null}
             <p className="mb-2 text-lg leading-snug">{r.headline}</p>
             {refused ? (
               <p role="alert" className="mb-2 font-semibold text-hold">

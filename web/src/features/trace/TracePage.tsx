@@ -91,6 +91,11 @@ function TraceView({ trace, job }: { trace: Trace; job: Job }) {
         <p className="mb-1 text-sm text-quiet">
           {trace.title}. {trace.band_text}
         </p>
+        {trace.learned_text ? (
+          <p className="mb-1 font-semibold" data-learned>
+            {trace.learned_text}
+          </p>
+        ) : null}
         <TraceRibbon
           trace={trace}
           format={formatter(job.units)}

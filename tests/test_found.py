@@ -4,7 +4,7 @@ import pytest
 from shapely import Polygon
 
 from tests.conftest import SERVICE, STATION, sent
-from vessel.core.judge.coverage import TOLERANCE_M
+from vessel.core.model.marking import USUAL_TOLERANCE_M as TOLERANCE_M
 
 SETUP = {"hookup": "direct", "freq": "35.84k", "output": "30", "rx_freq": "35.84k"}
 

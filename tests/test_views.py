@@ -132,8 +132,8 @@ def test_an_impossible_kit_is_refused_by_field(client, change, field):
     assert len(sent(client.get("/api/kits"))) == 1
 
 
-def test_the_catalogue_gives_every_kind_its_colour_letter_and_pattern(client):
-    found = sent(client.get("/api/catalogue"))
+def test_a_job_gives_every_kind_its_colour_letter_and_pattern(client, job):
+    found = sent(client.get(f"/api/jobs/{job}"))
     looks = {(u["letter"], u["pattern"]) for u in found["utilities"]}
     assert len(looks) == len(found["utilities"]) == 8
     assert all(u["hex"].startswith("#") for u in found["utilities"])

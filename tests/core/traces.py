@@ -10,10 +10,10 @@ import numpy as np
 
 from tests.core.sweeps import FREQS, ground, site_of, target_line
 from vessel.core.diagnose.circuit import diagnose
-from vessel.core.judge.coverage import TOLERANCE_M
 from vessel.core.judge.estimate import best_estimate
 from vessel.core.judge.verdict import PROVED
 from vessel.core.model.kit import SAMPLE_KIT
+from vessel.core.model.marking import USUAL_TOLERANCE_M as TOLERANCE_M
 from vessel.core.model.reading import StationReading, TransmitterReading
 from vessel.core.model.setup import Setup, Stake
 from vessel.core.model.soil import Soil

@@ -124,6 +124,7 @@ def test_axe_finds_nothing(page, demo_address, theme):
         "/jobs/1/record",
         "/kit",
         "/rules",
+        "/jobs/1/marking",
     ]
     views += ["/jobs/2/before", "/jobs/1/progress", "/jobs/2/site", "/jobs/2/site/draw", "/jobs/2/lines/2/plan"]
     for size in ({"width": 1280, "height": 800}, PHONE) if theme == "light" else ({"width": 1280, "height": 800},):

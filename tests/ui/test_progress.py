@@ -120,3 +120,23 @@ def test_readings_across_the_line_are_typed_and_drawn_with_what_explains_them(pa
     shown = page.locator("[data-profile]")
     expect(shown).to_contain_text("One line explains them")
     expect(shown.locator("svg circle")).to_have_count(8)  # seven readings and the line below
+
+
+def test_the_local_rule_is_kept_seen_in_the_list_and_taken_back(page, demo_address):
+    page.goto(f"{demo_address}/jobs/1/marking")
+    gas = page.locator("[data-look=gas]")
+    gas.get_by_label("Letters").fill("W")
+    page.get_by_role("button", name="Keep this rule").click()
+    expect(page.get_by_role("alert").first).to_contain_text("would both be marked “W”")
+    gas.get_by_label("Letters").fill("GN")
+    gas.get_by_label("Pattern").select_option("dot")
+    page.reload()
+    expect(gas.get_by_label("Letters")).to_have_value("GN")  # nothing typed is lost
+    page.get_by_role("button", name="Keep this rule").click()
+    expect(gas).to_have_attribute("data-own", "true")
+    expect(page.get_by_text(re.compile("Last changed"))).to_be_visible()
+    page.get_by_role("button", name="Undo").click()
+    expect(gas).to_have_attribute("data-own", "false")
+    gas.get_by_label("Colour").fill("Ochre")
+    gas.get_by_role("button", name="Back to usual for Gas").click()
+    expect(gas.get_by_label("Colour")).to_have_value("Yellow")

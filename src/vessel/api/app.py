@@ -22,6 +22,7 @@ from vessel.api.routes import (
     jobs,
     kits,
     lines,
+    marking,
     rules,
     site,
     stations,
@@ -58,7 +59,8 @@ def create_app(database: Path, *, hosts: Iterable[str] = LOOPBACK, web: Path = W
     app.state.sessions = open_store(database)
     app.add_middleware(LocalGuard, hosts=tuple(hosts))
     errors.install(app)
-    for module in (catalogue, jobs, before, lines, site, what_if, hookups, sweep, stations, columns, kits, rules):
+    jobs_and_lines = (jobs, before, marking, lines, site, what_if)
+    for module in (catalogue, *jobs_and_lines, hookups, sweep, stations, columns, kits, rules):
         app.include_router(module.router)
     _serve_interface(app, web)
     return app

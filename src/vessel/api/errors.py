@@ -13,7 +13,7 @@ from vessel.core.model.errors import Conflict, NotFound, VesselError
 
 _AS_THEY_ARE = (
     *("construction.", "file", "frequencies.", "outputs_a", "receiver.", "clamp.", "coil.", "neighbours"),
-    *("routes", "access.", "structures.", "hard.", "bonds.", "rows.", "hits."),
+    *("routes", "access.", "structures.", "hard.", "bonds.", "rows.", "hits.", "looks."),
 )
 
 

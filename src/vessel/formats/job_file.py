@@ -10,6 +10,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from vessel.formats.before_doc import BeforeDoc
 from vessel.formats.document import Doc, Name, Number, Text, parse, schema_of
 from vessel.formats.kit_doc import ConstructionDoc, KitDoc
+from vessel.formats.marking_doc import MarkingDoc
 from vessel.formats.plan_doc import Corners, Place, SitePlanDoc
 
 FORMAT: Final = "vessel-job"
@@ -185,6 +186,7 @@ class JobDoc(Doc):
     created_at: Text
     site: SitePlanDoc = SitePlanDoc()
     before: BeforeDoc = BeforeDoc()
+    marking: MarkingDoc = MarkingDoc()
     kit: KitDoc
     lines: list[LineDoc]
 

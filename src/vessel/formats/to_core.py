@@ -24,6 +24,7 @@ from vessel.core.plan.hookup import require_sound
 from vessel.formats.before_doc import ambients_of, before_doc, checks_of, passive_of
 from vessel.formats.job_file import NearDoc
 from vessel.formats.kit_doc import KitDoc
+from vessel.formats.marking_doc import marking_of
 from vessel.formats.site_plan import (
     accesses_on,
     course_of,
@@ -173,6 +174,7 @@ def check(job: Any) -> None:
     passive_of(before)
     soil = soil_of(job)
     site_plan_of(job)
+    marking_of(job)
     for line in lines_of([x for x in job.lines if metal_of(x) is not None], job):
         require_sound(line, soil)
     for line in job.lines:

@@ -48,6 +48,7 @@ class JobRow(Base):
     technician: Mapped[str]
     site: Mapped[Json] = mapped_column(server_default="{}")
     before: Mapped[Json] = mapped_column("before_work", server_default="{}")
+    marking: Mapped[Json] = mapped_column(server_default="{}")
     typed: Mapped[Json]
     created_at: Mapped[str]
     deleted_at: Mapped[str | None]

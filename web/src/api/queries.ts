@@ -57,6 +57,12 @@ export const useSite = (job_id: number) =>
       >,
   });
 
+export const useMarking = (job_id: number) =>
+  useQuery({
+    queryKey: ["job", job_id, "marking"],
+    queryFn: () => take(api.GET("/api/jobs/{job_id}/marking", { params: { path: { job_id } } })),
+  });
+
 export const useBefore = (job_id: number) =>
   useQuery({
     queryKey: ["job", job_id, "before"],

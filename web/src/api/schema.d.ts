@@ -276,6 +276,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/marking": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Marking
+         * @description Return how a job marks every kind of line.
+         */
+        get: operations["marking_api_jobs__job_id__marking_get"];
+        /**
+         * Change Marking
+         * @description Save the local rule as a whole; marks on record keep the colour and label they were made with.
+         */
+        put: operations["change_marking_api_jobs__job_id__marking_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/lines": {
         parameters: {
             query?: never;
@@ -1497,8 +1521,6 @@ export interface components {
          * @description Everything fixed that forms choose from.
          */
         Catalogue: {
-            /** Utilities */
-            utilities: components["schemas"]["UtilityView"][];
             /** Presets */
             presets: components["schemas"]["PresetView"][];
             /** Structures */
@@ -2251,6 +2273,8 @@ export interface components {
             crossings: string[];
             /** Mark Every Text */
             mark_every_text: string;
+            /** Utilities */
+            utilities: components["schemas"]["UtilityView"][];
             /** Lines */
             lines: components["schemas"]["LineState"][];
         };
@@ -2518,6 +2542,34 @@ export interface components {
             missing: components["schemas"]["PieceView"][];
         };
         /**
+         * LookForm
+         * @description How one kind of line is marked.
+         */
+        LookForm: {
+            /** Colour */
+            colour: string;
+            /** Hex */
+            hex: string;
+            /** Letter */
+            letter: string;
+            /** Pattern */
+            pattern: string;
+        };
+        /**
+         * LookView
+         * @description One kind of line as the job marks it, and as the usual table does; `own`: they differ.
+         */
+        LookView: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            now: components["schemas"]["UtilityView"];
+            usual: components["schemas"]["UtilityView"];
+            /** Own */
+            own: boolean;
+        };
+        /**
          * LoopView
          * @description A loop: forecast of one far-end case, or as explained by the leading hypothesis.
          */
@@ -2595,6 +2647,52 @@ export interface components {
             withdrawn_by: string | null;
             /** Withdrawn Reason */
             withdrawn_reason: string | null;
+        };
+        /**
+         * MarkingForm
+         * @description The whole local rule: every kind that is told, the tolerance zone to either side, which rule it follows.
+         */
+        MarkingForm: {
+            /** Looks */
+            looks: {
+                [key: string]: components["schemas"]["LookForm"];
+            };
+            /** Tolerance */
+            tolerance: string;
+            /**
+             * Source
+             * @default
+             */
+            source?: string;
+            /**
+             * Technician
+             * @default
+             */
+            technician?: string;
+        };
+        /**
+         * MarkingView
+         * @description A job's local rule: every kind of line, the tolerance zone, what may be chosen, and who changed it last.
+         */
+        MarkingView: {
+            /** Job Id */
+            job_id: number;
+            /** Looks */
+            looks: components["schemas"]["LookView"][];
+            /** Patterns */
+            patterns: string[];
+            /** Tolerance Typed */
+            tolerance_typed: string;
+            /** Tolerance Text */
+            tolerance_text: string;
+            /** Usual Tolerance Text */
+            usual_tolerance_text: string;
+            /** Source */
+            source: string;
+            /** By */
+            by: string;
+            /** At */
+            at: string;
         };
         /**
          * NeighbourForm
@@ -4918,6 +5016,144 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BeforeView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    marking_api_jobs__job_id__marking_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MarkingView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    change_marking_api_jobs__job_id__marking_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MarkingForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MarkingView"];
                 };
             };
             /** @description Refused */

@@ -6,6 +6,7 @@ import { BeforePage } from "../features/before/BeforePage";
 import { JobsPage } from "../features/jobs/JobsPage";
 import { KitPage } from "../features/kit/KitPage";
 import { JobPage } from "../features/line/JobPage";
+import { MarkingPage } from "../features/marking/MarkingPage";
 import { ProgressPage } from "../features/progress/ProgressPage";
 import { RecordPage } from "../features/record/RecordPage";
 import { RulesPage } from "../features/rules/RulesPage";
@@ -27,6 +28,7 @@ const router = createBrowserRouter([
       { path: "/jobs/:jobId", element: <JobPage /> },
       { path: "/jobs/:jobId/before", element: <BeforePage /> },
       { path: "/jobs/:jobId/progress", element: <ProgressPage /> },
+      { path: "/jobs/:jobId/marking", element: <MarkingPage /> },
       { path: "/jobs/:jobId/site", element: <SitePage mode="work" /> },
       { path: "/jobs/:jobId/site/draw", element: <SitePage mode="draw" /> },
       { path: "/jobs/:jobId/record", element: <RecordPage /> },

@@ -19,11 +19,12 @@ from vessel.api.compute import (
     sweep_of,
 )
 from vessel.api.present.sweep import candidate_role
-from vessel.core.judge.coverage import TOLERANCE_M
 from vessel.core.judge.verdict import VERDICT_LABEL
 from vessel.core.model.entry import Units, show_length
 from vessel.core.model.ground import Drawn
+from vessel.core.model.marking import Marking
 from vessel.core.signal.circle import on_circle
+from vessel.formats.marking_doc import marking_of
 from vessel.formats.site_plan import drawn_lines, site_plan_of
 from vessel.store.tables import JobRow, LineRow, SetupRow
 
@@ -35,13 +36,13 @@ def _at(d: Drawn, distance_m: float) -> tuple[float, float]:
     return float(x), float(y)
 
 
-def _zone(corners: Sequence[tuple[float, float]]) -> list[tuple[float, float]]:
-    outline: Any = LineString(corners).buffer(TOLERANCE_M, cap_style="flat", join_style="mitre")
+def _zone(corners: Sequence[tuple[float, float]], tolerance_m: float) -> list[tuple[float, float]]:
+    outline: Any = LineString(corners).buffer(tolerance_m, cap_style="flat", join_style="mitre")
     return [(float(x), float(y)) for x, y in outline.exterior.coords]
 
 
 def _stretches(row: LineRow, d: Drawn, units: Units) -> list[views.FoundStretch]:
-    found = []
+    found, tolerance_m = [], marking_of(row.job).tolerance_m
     for s in coverage_of(row).stretches:
         corners = d.between(max(s.start_m, 0.0), min(s.end_m, d.length_m))
         ends = " to ".join(show_length(x, units) for x in (s.start_m, s.end_m))
@@ -49,7 +50,7 @@ def _stretches(row: LineRow, d: Drawn, units: Units) -> list[views.FoundStretch]
             views.FoundStretch(
                 state=s.state,
                 corners=list(corners),
-                zone=_zone(corners) if s.state == "marked" else [],
+                zone=_zone(corners, tolerance_m) if s.state == "marked" else [],
                 text=f"{row.name}, {ends}: {_STATE_TEXT[s.state]}",
             )
         )
@@ -104,13 +105,18 @@ def _line(row: LineRow, d: Drawn, units: Units) -> views.FoundLine:
     )
 
 
+def _zone_rule(rule: Marking) -> str:
+    return f"By the local rule: {rule.source}." if rule.source else "Local rules may ask for more."
+
+
 def found_view(job: JobRow) -> views.FoundView:
     """Return what was found on the drawn lines of a job."""
     units, plan, rows = cast(Units, job.units), site_plan_of(job), drawn_lines(job)
     drawn = () if plan is None else plan.drawn[: len(rows)]
-    width = show_length(TOLERANCE_M, units, fine=True)
+    rule = marking_of(job)
+    width = show_length(rule.tolerance_m, units, fine=True)
     return views.FoundView(
         job_id=job.id,
         lines=[_line(row, d, units) for row, d in zip(rows, drawn, strict=True)],
-        zone_text=f"Tolerance zone: {width} to either side of what is marked. Local rules may ask for more.",
+        zone_text=f"Tolerance zone: {width} to either side of what is marked. {_zone_rule(rule)}",
     )

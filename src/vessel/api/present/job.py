@@ -17,6 +17,7 @@ from vessel.api.compute import (
 )
 from vessel.api.present.before import before_view, count_text, readiness_of
 from vessel.api.present.hookup import hookup_view, setup_text
+from vessel.api.present.marking import utility_view
 from vessel.api.present.marks import marks_of
 from vessel.api.present.trace import trace_view
 from vessel.api.present.typed import length_typed
@@ -26,7 +27,8 @@ from vessel.core.judge.verdict import PROVED
 from vessel.core.model.construction import preset
 from vessel.core.model.entry import Quantity, Units, show_length
 from vessel.core.model.soil import SOIL_KINDS
-from vessel.core.model.utility import utility
+from vessel.core.model.utility import UTILITIES
+from vessel.formats.marking_doc import marking_of
 from vessel.formats.to_core import soil_measured, soil_of
 from vessel.store.database import now
 from vessel.store.tables import JobRow, LineRow, SetupRow
@@ -38,12 +40,6 @@ _NEXT: dict[views.StepName, str] = {
     "trace": "Take stations",
     "mark": "Mark what passed",
 }
-
-
-def utility_view(name: str) -> views.UtilityView:
-    """Return one entry of the marking table."""
-    u = utility(name)
-    return views.UtilityView(id=name, label=u.label, colour=u.colour, hex=u.hex, letter=u.letter, pattern=u.pattern)
 
 
 def live_lines(job: JobRow) -> list[LineRow]:
@@ -153,7 +149,7 @@ def line_state(line: LineRow) -> views.LineState:
     return views.LineState(
         id=line.id,
         name=line.name,
-        utility=utility_view(line.utility),
+        utility=utility_view(line.utility, marking_of(line.job)),
         preset=line.preset,
         preset_label=preset(line.preset).label,
         length_m=line.length_m,
@@ -231,6 +227,7 @@ def job_view(job: JobRow) -> views.JobView:
         before_text=count_text(ready),
         crossings=crossing_texts(job),
         mark_every_text=show_length(MARK_EVERY_M, cast(Units, job.units)),
+        utilities=[utility_view(k, marking_of(job)) for k in UTILITIES],
         lines=[line_state(line) for line in live_lines(job)],
     )
 

@@ -13,7 +13,7 @@ from vessel.api.present.trace import estimate_text, readings_text
 from vessel.core.judge.verdict import PROVED, VERDICT_LABEL, Judgement
 from vessel.core.judge.wording import headline
 from vessel.core.model.entry import Units, show_length
-from vessel.core.model.utility import utility
+from vessel.formats.marking_doc import utility_of
 from vessel.store.tables import MarkRow, SetupRow, StationRow
 
 
@@ -35,6 +35,7 @@ def snapshot(s: StationRow, j: Judgement) -> dict[str, Any]:
         "transmitter": None if last is None else {"volts": last.volts, "amps": last.amps, "freq_hz": last.freq_hz},
         "sweep": sweep_headline(setup),
         "kit": line.job.kit.data,
+        "hex": utility_of(line).hex,
         "line": {
             k: getattr(line, k)
             for k in (
@@ -93,7 +94,7 @@ def mark_view(m: MarkRow) -> views.MarkView:
         distance_text=show_length(at, cast(Units, line.job.units)),
         label=m.label,
         colour=m.colour,
-        hex=utility(line.utility).hex,
+        hex=m.snapshot.get("hex") or utility_of(line).hex,
         verdict=verdict,
         verdict_label=VERDICT_LABEL[verdict],
         proved=verdict in PROVED,

@@ -12,9 +12,9 @@ from vessel.core.model.entry import Units, show_length
 from vessel.core.model.errors import BadInput
 from vessel.core.model.ground import Xy
 from vessel.core.model.legs import show_route, understand_route
-from vessel.core.model.utility import utility
 from vessel.core.plan.school import SCHOOL_LABEL, SCHOOL_NOTE, SCHOOLS
 from vessel.core.signal.layout import assumed
+from vessel.formats.marking_doc import utility_of
 from vessel.formats.plan_doc import ACCESS_LABEL, AccessDoc
 from vessel.formats.site_plan import accesses_on, drawn_lines, plan_doc, site_plan_of
 from vessel.formats.tracks import Tracks
@@ -84,7 +84,7 @@ def site_typed(job: JobRow) -> SiteForm:
 
 
 def _line(line: LineRow, units: Units) -> views.DrawnLineView:
-    u = utility(line.utility)
+    u = utility_of(line)
     low, high = (show_length(d, units, fine=True) for d in (line.depth_min_m, line.depth_max_m))
     return views.DrawnLineView(
         id=line.id,

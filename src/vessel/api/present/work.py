@@ -10,7 +10,6 @@ from vessel.api.compute import order_of, plan_of, world
 from vessel.api.present.plan import transmitter_text
 from vessel.core.model.entry import Units, show_length
 from vessel.core.model.line import Line
-from vessel.core.model.utility import utility
 from vessel.core.plan.school import SCHOOL_LABEL, SCHOOLS
 from vessel.core.plan.sequence import Order, Remaining
 from vessel.core.plan.site_wording import (
@@ -24,6 +23,7 @@ from vessel.core.plan.site_wording import (
 )
 from vessel.core.plan.wording import cautions, reason
 from vessel.core.signal.layout import hookup_on
+from vessel.formats.marking_doc import utility_of
 from vessel.formats.site_plan import drawn_lines, plan_doc, site_plan_of
 from vessel.store.tables import JobRow, LineRow
 
@@ -38,7 +38,7 @@ def _visit(order: Order, k: int, rows: Sequence[LineRow], names: Sequence[str], 
     visit = order.visits[k]
     row, option = rows[visit.line], visit.option
     line, _, kit = world(row)
-    u, s, hookup = utility(row.utility), option.setup, hookup_on(line, option.setup)
+    u, s, hookup = utility_of(row), option.setup, hookup_on(line, option.setup)
     drawn = line.course is not None
     shown = sorted({transmitter_text(f.output) for f in option.forecasts})
     return views.VisitView(
@@ -67,7 +67,7 @@ def _visit(order: Order, k: int, rows: Sequence[LineRow], names: Sequence[str], 
 
 
 def _line(row: LineRow, k: int, order: Order, units: Units) -> views.LineWorkView:
-    plan, line, u = plan_of(row), world(row)[0], utility(row.utility)
+    plan, line, u = plan_of(row), world(row)[0], utility_of(row)
     left: Remaining | None = next((r for r in order.remaining if r.line == k), None)
     visits = [v for v in order.visits if v.line == k]
     proved = sum(v.proved_m for v in visits)
@@ -97,7 +97,7 @@ def _without_metal(row: LineRow, units: Units) -> views.LineWorkView:
     wanted = row.length_m
     if own is not None and plan is not None and plan.dig is not None:
         wanted = sum(b - a for a, b in own.inside(plan.dig))
-    u, whole = utility(row.utility), show_length(wanted, units)
+    u, whole = utility_of(row), show_length(wanted, units)
     return views.LineWorkView(
         line_id=row.id,
         name=row.name,

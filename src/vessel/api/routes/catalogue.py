@@ -1,17 +1,15 @@
-"""Fixed lists: utilities, presets, soils; and how a typed text is understood."""
+"""Fixed lists: presets, soils; and how a typed text is understood."""
 
 from __future__ import annotations
 
 from fastapi import APIRouter
 
 from vessel.api import views
-from vessel.api.present.job import utility_view
 from vessel.api.routes import REFUSALS
 from vessel.core.model.construction import PRESETS, STRUCTURES, WITHOUT_METAL
 from vessel.core.model.entry import Quantity, Units, understand
 from vessel.core.model.errors import VesselError
 from vessel.core.model.soil import SOIL_KINDS
-from vessel.core.model.utility import UTILITIES
 
 router = APIRouter(prefix="/api", tags=["catalogue"], responses=REFUSALS)
 
@@ -21,7 +19,6 @@ def catalogue() -> views.Catalogue:
     """Return what forms choose from."""
     return views.Catalogue.model_validate(
         {
-            "utilities": [utility_view(k) for k in UTILITIES],
             **{
                 name: [
                     {

@@ -16,7 +16,7 @@ from vessel.api.routes.hookups import check_station, refuse_twice
 from vessel.core.judge.verdict import PROVED, VERDICT_LABEL
 from vessel.core.model.entry import Units, show_length
 from vessel.core.model.errors import BadInput, Conflict
-from vessel.core.model.utility import utility
+from vessel.formats.marking_doc import utility_of
 from vessel.store.database import now
 from vessel.store.tables import MarkRow, StationRow
 
@@ -83,7 +83,7 @@ def mark(station_id: int, form: MarkForm, db: Db) -> views.MarkView:
             fix="Say in a sentence why it is marked all the same.",
         )
     line = row.setup.line
-    u = utility(line.utility)
+    u = utility_of(line)
     best = estimate_of(row) if j.verdict in PROVED else None
     deep = row.depth_m if best is None else best.depth_m
     depth = "" if deep is None else f" {show_length(deep, cast(Units, line.job.units), fine=True)}"

@@ -38,6 +38,7 @@ from vessel.api.views.lines import (
     LineState,
     NeighbourTyped,
 )
+from vessel.api.views.marking import LookView, MarkingView
 from vessel.api.views.plan import BleedOffView, FactView, ForecastView, LandmarkView, OptionView, PlanView, ZoneView
 from vessel.api.views.site import (
     AccessView,
@@ -120,8 +121,10 @@ __all__ = [
     "LineRecord",
     "LineState",
     "LineWorkView",
+    "LookView",
     "LoopView",
     "MarkView",
+    "MarkingView",
     "NeighbourTyped",
     "NoiseView",
     "OptionView",

@@ -61,7 +61,6 @@ class RuleView(BaseModel):
 class Catalogue(BaseModel):
     """Everything fixed that forms choose from."""
 
-    utilities: list[UtilityView]
     presets: list[PresetView]
     structures: list[PresetView]
     soils: list[SoilView]

@@ -80,6 +80,7 @@ class JobView(BaseModel):
     before_text: str
     crossings: list[str]
     mark_every_text: str
+    utilities: list[UtilityView]
     lines: list[LineState]
 
 

@@ -15,10 +15,6 @@ MARK_EVERY_M = 10.0
 """Marks further apart than this do not carry the line from one to the other [m]."""
 
 
-TOLERANCE_M = 0.45
-"""Half of the tolerance zone, to either side of a mark [m]; local rules may ask for more."""
-
-
 @dataclass(frozen=True)
 class Placed:
     """A station at `distance_m` along the line [m]: whether a mark may rest on it, and whether one stands there."""

@@ -148,7 +148,7 @@ function Form(p: Props & { catalogue: Schemas["Catalogue"]; start: LineFormState
         name="utility"
         value={form.utility}
         onChange={(v) => change({ utility: v })}
-        options={p.catalogue.utilities.map((u) => ({
+        options={p.job.utilities.map((u) => ({
           id: u.id,
           label: `${u.label} (${u.colour.toLowerCase()}, ${u.letter})`,
         }))}

@@ -66,6 +66,9 @@ export function MarksPage({ job, line }: { job: Job; line: LineState }) {
           Marks no more than {job.mark_every_text} apart carry the line from one to the other. Everything else
           is not located. Say so to the excavator: that record protects them too.
         </p>
+        <Link className="inline-flex min-h-11 items-center underline" to={`/jobs/${job.id}/marking`}>
+          Colours and tolerance zone by the local rule
+        </Link>
       </section>
     </div>
   );

@@ -1,4 +1,4 @@
-import { useParams } from "react-router";
+import { Link, useParams } from "react-router";
 import { useJob } from "../../api/queries";
 import { PageTop } from "../../ui/PageTop";
 import { Wait } from "../../ui/Wait";
@@ -13,7 +13,11 @@ export function ProgressPage() {
     <Wait query={job} doing="Reading the job">
       {(j) => (
         <div className="mx-auto flex w-full max-w-[70rem] flex-col gap-3 p-3 sm:p-5">
-          <PageTop job={j} title="How far it is marked" />
+          <PageTop job={j} title="How far it is marked">
+            <Link className="inline-flex min-h-11 items-center underline" to={`/jobs/${j.id}/marking`}>
+              Colours and tolerance zone by the local rule
+            </Link>
+          </PageTop>
           <FoundPlan job={j} />
           <JobCover job={j} links />
         </div>

@@ -1,0 +1,44 @@
+"""The local rule of marking as a view."""
+
+from __future__ import annotations
+
+from typing import cast
+
+from vessel.api import views
+from vessel.core.model.entry import FOOT_M, Units, show_length
+from vessel.core.model.marking import PATTERNS, USUAL_TOLERANCE_M, Marking
+from vessel.core.model.utility import UTILITIES
+from vessel.formats.marking_doc import marking_doc, marking_of
+from vessel.store.tables import JobRow
+
+
+def utility_view(name: str, marking: Marking) -> views.UtilityView:
+    """Return one entry of the marking table as a local rule has it."""
+    u = marking.utility(name)
+    return views.UtilityView(id=name, label=u.label, colour=u.colour, hex=u.hex, letter=u.letter, pattern=u.pattern)
+
+
+def marking_view(job: JobRow) -> views.MarkingView:
+    """Return how a job marks every kind of line."""
+    rule, doc, units, usual = marking_of(job), marking_doc(job), cast(Units, job.units), Marking()
+    in_unit = rule.tolerance_m if units == "metric" else rule.tolerance_m / FOOT_M
+    return views.MarkingView(
+        job_id=job.id,
+        looks=[
+            views.LookView(
+                id=key,
+                label=UTILITIES[key].label,
+                now=utility_view(key, rule),
+                usual=utility_view(key, usual),
+                own=key in rule.looks,
+            )
+            for key in UTILITIES
+        ],
+        patterns=list(PATTERNS),
+        tolerance_typed=f"{round(in_unit, 3):g}",
+        tolerance_text=show_length(rule.tolerance_m, units, fine=True),
+        usual_tolerance_text=show_length(USUAL_TOLERANCE_M, units, fine=True),
+        source=rule.source,
+        by=doc.by,
+        at=doc.at,
+    )

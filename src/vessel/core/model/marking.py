@@ -1,0 +1,94 @@
+"""The local rule of marking: each kind of line's colour, pattern and letter, and how wide the tolerance zone is."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
+
+from vessel.core.model.errors import BadInput, require_range
+from vessel.core.model.utility import UTILITIES, Utility, utility
+
+PATTERNS = ("solid", "dash", "long-dash", "double-dash", "dash-dot", "long-dash-dot", "dot", "sparse-dot")
+"""Patterns a line may be drawn in, so that no kind is told by its colour alone."""
+USUAL_TOLERANCE_M = 0.45
+"""Half-width of the zone round a mark in which the line must lie, unless a local rule says otherwise [m]."""
+TOLERANCE_M = (0.1, 3.0)
+_HEX = re.compile(r"#[0-9a-f]{6}")
+_MOST_LETTERS = 3
+_MOST_COLOUR = 24
+
+
+@dataclass(frozen=True)
+class Look:
+    """How one kind of line is marked: colour (name and sRGB hex), letter and pattern.
+
+    Raises `BadInput` naming the field.
+    """
+
+    colour: str
+    hex: str
+    letter: str
+    pattern: str
+
+    def __post_init__(self) -> None:
+        if not 0 < len(self.colour.strip()) <= _MOST_COLOUR:
+            raise BadInput("The colour has no name.", field="colour", fix="Type what is on the can, such as Yellow.")
+        if not _HEX.fullmatch(self.hex):
+            raise BadInput(f"“{self.hex}” is not a colour.", field="hex", fix="Pick one, or type it like #f2c200.")
+        if not 0 < len(self.letter.strip()) <= _MOST_LETTERS:
+            raise BadInput(f"“{self.letter}” does not fit on a mark.", field="letter", fix="Use one to three letters.")
+        if self.pattern not in PATTERNS:
+            raise BadInput(f"“{self.pattern}” is not a pattern.", field="pattern", fix="Choose one of the list.")
+
+    @classmethod
+    def of(cls, u: Utility) -> Look:
+        """Return how a kind of line looks by the table."""
+        return cls(u.colour, u.hex, u.letter, u.pattern)
+
+
+@dataclass(frozen=True)
+class Marking:
+    """A local rule: `looks` by kind of line where it differs from the table, the half-width `tolerance_m` [m].
+
+    `source`: which rule it follows, in the crew's words. Raises `BadInput` where two kinds would be marked alike.
+    """
+
+    looks: Mapping[str, Look] = field(default_factory=dict)
+    tolerance_m: float = USUAL_TOLERANCE_M
+    source: str = ""
+
+    def __post_init__(self) -> None:
+        require_range(
+            self.tolerance_m,
+            low=TOLERANCE_M[0],
+            high=TOLERANCE_M[1],
+            field="tolerance",
+            name="The tolerance zone to either side",
+            unit="m",
+        )
+        for key in self.looks:
+            if key not in UTILITIES:
+                raise BadInput(
+                    f"“{key}” is not a kind of line.", field=f"looks.{key}", fix="Use the kinds of the table."
+                )
+        seen: dict[str, str] = {}
+        for key in UTILITIES:
+            u = self.utility(key)
+            other = seen.setdefault(u.letter.casefold(), u.label)
+            if other != u.label:
+                raise BadInput(
+                    f"{other} and {u.label} would both be marked “{u.letter}”.",
+                    field=f"looks.{key}.letter",
+                    fix="Give every kind of line letters of its own.",
+                )
+
+    def utility(self, name: str) -> Utility:
+        """Return a kind of line as this rule marks it; raise `BadInput` for one not in the table."""
+        base, look = utility(name), self.looks.get(name)
+        return base if look is None else replace(base, **vars(look))
+
+    @property
+    def usual(self) -> bool:
+        """Whether nothing differs from the table."""
+        return not self.looks and self.tolerance_m == USUAL_TOLERANCE_M

@@ -132,11 +132,11 @@ def test_an_impossible_kit_is_refused_by_field(client, change, field):
     assert len(sent(client.get("/api/kits"))) == 1
 
 
-def test_a_job_gives_every_kind_its_colour_letter_and_pattern(client, job):
-    found = sent(client.get(f"/api/jobs/{job}"))
-    looks = {(u["letter"], u["pattern"]) for u in found["utilities"]}
-    assert len(looks) == len(found["utilities"]) == 8
-    assert all(u["hex"].startswith("#") for u in found["utilities"])
+def test_every_kind_has_its_colour_letter_and_pattern_and_every_make_is_listed(client, job):
+    kinds = sent(client.get(f"/api/jobs/{job}"))["utilities"]
+    assert len({(u["letter"], u["pattern"]) for u in kinds}) == len(kinds) == 8
+    assert all(u["hex"].startswith("#") for u in kinds)
+    found = sent(client.get("/api/catalogue"))
     assert {p["id"] for p in found["presets"]} >= {
         "tracer_wire",
         "coated_steel_pipe",

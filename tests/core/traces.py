@@ -17,6 +17,7 @@ from vessel.core.model.marking import USUAL_TOLERANCE_M as TOLERANCE_M
 from vessel.core.model.reading import StationReading, TransmitterReading
 from vessel.core.model.setup import Setup, Stake
 from vessel.core.model.soil import Soil
+from vessel.core.plan.learned import lesson
 from vessel.core.plan.state import hookup_state
 from vessel.core.plan.trace import judge_stations
 from vessel.core.signal.circle import horizontal_field
@@ -40,6 +41,7 @@ class Traced:
     and whether it lies in its stated range.
 
     `strongest_m`: how far off the loudest place within reach is; `plausible`: the depth read is one to be expected.
+    `ahead`: see `foretold`.
     """
 
     scenario: str
@@ -49,6 +51,7 @@ class Traced:
     in_range: np.ndarray
     strongest_m: np.ndarray
     plausible: np.ndarray
+    ahead: np.ndarray
 
 
 def traced(seed, checked_every=1):
@@ -96,15 +99,36 @@ def traced(seed, checked_every=1):
     depth, within = (
         np.array([np.nan if e is None else getattr(e, k) for e in best]) for k in ("depth_m", "depth_pm_m")
     )
+    wrong = np.abs(depth / target.depth_min_m - 1)
+    good = (off <= TOLERANCE_M) & (wrong <= DEPTH_WITHIN) & (scenario == "target")
     return Traced(
         scenario,
         [j.verdict for j in judged.judgements],
         off,
-        np.abs(depth / target.depth_min_m - 1),
+        wrong,
         np.abs(depth - target.depth_min_m) <= within,
         off_line(target, loudest)[1],
         (depth > line.depth_min_m * 0.85) & (depth < line.depth_max_m * 1.15),
+        foretold(setup, state, stations, judged.judgements, good),
     )
+
+
+def foretold(setup, state, stations, judgements, good):
+    """What the half of the stations nearer the hookup foretells of the `good` ones further on, where it narrows.
+
+    (k, 5): current read; low and high edge of the hookup's own forecast; of what the stations alone leave [A].
+    """
+    order = np.argsort([abs(s.distance_m - setup.position_m) for s in stations])
+    nearer, further = np.split(order, [len(order) // 2])
+    counts = np.zeros(len(stations), dtype=bool)
+    counts[nearer] = [judgements[k].verdict in PROVED for k in nearer]
+    taught = lesson(state.families, stations, counts, hookup_m=setup.position_m)
+    at = [k for k in further if good[k] and stations[k].current_a]
+    if taught is None or not taught.narrows or not at:
+        return np.zeros((0, 5))
+    at_m = np.array([stations[k].distance_m for k in at])
+    amps = [stations[k].current_a for k in at]
+    return np.column_stack([amps, *state.band.along(at_m), *taught.band(at_m)])
 
 
 def unchecked(r):
@@ -237,6 +261,8 @@ def figures(every):
     )
     plausible = np.concatenate([w.plausible for w in every])
     verdicts = np.array([v for w in every for v in w.verdicts])
+    amps, low, high, least, most = np.concatenate([w.ahead for w in every]).T
+    shared = np.clip(np.minimum(high, most) - np.maximum(low, least), 0.0, None)
     inside, right = off <= TOLERANCE_M, depth <= DEPTH_WITHIN
     mark = verdicts == "mark"
     proved = np.isin(verdicts, list(PROVED))
@@ -254,4 +280,7 @@ def figures(every):
         "peak_inside": inside.mean(),
         "strongest_inside": (strongest <= TOLERANCE_M).mean(),
         "plausible_inside": inside[plausible].mean(),
+        "ahead": len(amps),
+        "ahead_in": ((least <= amps) & (amps <= most)).mean(),
+        "ahead_width": shared.sum() / (high - low).sum(),
     }

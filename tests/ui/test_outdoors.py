@@ -84,3 +84,31 @@ def test_two_pages_see_each_others_work_after_a_reload(page, demo_address, conte
     other.get_by_role("listitem").filter(has_text="36 m").get_by_role("button", name="Mark it").click()
     other.get_by_role("button", name="Mark at 36 m").click()
     expect(other.get_by_role("alert")).to_contain_text("marked already")
+
+
+def test_a_station_is_tapped_in_with_one_thumb(browser, demo_address):
+    page = browser.new_page(viewport=PHONE, has_touch=True)
+    page.goto(f"{demo_address}/jobs/1/lines/1/trace")
+    page.get_by_role("button", name="Tap pad").tap()
+    pad = page.get_by_role("group", name="Tap pad")
+    for key in ("Tap 1", "Tap 3", "Tap the decimal point", "Tap 9", "Take the last one back", "Tap 8"):
+        pad.get_by_role("button", name=key).tap()
+    pad.get_by_role("button", name="13.8 again").tap()
+    pad.get_by_role("button", name="13.8 again").tap()
+    expect(page.get_by_label("Current ×3, mA")).to_have_value("13.8 13.8 13.8 ")
+    # the device's own keyboard stays away
+    expect(page.get_by_label("Current ×3, mA")).to_have_attribute("inputmode", "none")
+    pad.get_by_role("button", name="Next field").tap()
+    expect(page.get_by_label("Depth on the ground")).to_be_focused()
+    for key in ("Tap 0", "Tap the decimal point", "Tap 8"):
+        pad.get_by_role("button", name=key).tap()
+    for _ in range(4):
+        pad.get_by_role("button", name="Next field").tap()
+    pad.get_by_role("button", name="Tap 0").tap()
+    pad.get_by_role("button", name="Judge", exact=True).tap()
+    card = page.get_by_role("region", name="Station at 60 m")
+    expect(card).to_contain_text("13.8 mA")
+    expect(card).to_contain_text("0.80 m deep")
+    page.reload()
+    expect(pad).to_be_visible()  # remembered on this device
+    page.close()

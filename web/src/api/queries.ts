@@ -1,4 +1,4 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { hashKey, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, type Refusal, type Schemas, take, type Units } from "./client";
 
 export const useJobs = () => useQuery({ queryKey: ["jobs"], queryFn: () => take(api.GET("/api/jobs")) });
@@ -104,9 +104,11 @@ export const useRemedies = (setup_id: number) =>
       >,
   });
 
+export const traceKey = (setup_id: number | null) => ["setup", setup_id, "trace"] as const;
+
 export const useTrace = (setup_id: number | null) =>
   useQuery({
-    queryKey: ["setup", setup_id, "trace"],
+    queryKey: traceKey(setup_id),
     enabled: setup_id !== null,
     queryFn: () =>
       take(api.GET("/api/setups/{setup_id}/trace", { params: { path: { setup_id: setup_id ?? 0 } } })),
@@ -146,17 +148,23 @@ export const useMarks = (line_id: number) =>
 /**
  * A change to what is stored; everything shown is read again afterwards, since one reading can move many verdicts.
  * What the change removes may be gone from the page by then: follow up on `mutateAsync`, whose promise outlives it.
- * Changes of one `scope` are sent in turn, so that quick ones never overtake each other.
+ * Changes of one `scope` are sent in turn, so that quick ones never overtake each other. Where the answer is itself what
+ * is `shown` under a key, the form is free at once and only the rest is read again, behind it: readings are typed quickly.
  */
-export function useChange<In, Out>(run: (input: In) => Promise<Out>, scope?: string) {
+export function useChange<In, Out>(
+  run: (input: In) => Promise<Out>,
+  { scope, shown }: { scope?: string; shown?: readonly unknown[] } = {},
+) {
   const client = useQueryClient();
   return useMutation<Out, Refusal | Error, In>({
     mutationFn: run,
     scope: scope ? { id: scope } : undefined,
     // a first answer still on its way was asked before the change: invalidating alone would let it stand as fresh
-    onSuccess: async () => {
+    onSuccess: async (answer) => {
       await client.cancelQueries();
-      await client.invalidateQueries();
+      if (!shown) return client.invalidateQueries();
+      client.setQueryData(shown, answer);
+      void client.invalidateQueries({ predicate: (q) => q.queryHash !== hashKey(shown) });
     },
   });
 }

@@ -28,6 +28,8 @@ interface FieldProps {
   required?: boolean;
   multiline?: boolean;
   inputRef?: React.Ref<HTMLInputElement>;
+  /** "none" where the page has keys of its own, so that the device's keyboard stays away. */
+  inputMode?: "text" | "none";
 }
 
 /** Asks the server how a text is understood, a moment after typing stops. */
@@ -104,7 +106,7 @@ export function Field(p: FieldProps) {
           {...common}
           ref={p.inputRef}
           type={p.type ?? "text"}
-          inputMode="text"
+          inputMode={p.inputMode ?? "text"}
           onChange={(e) => p.onChange(e.target.value)}
         />
       )}

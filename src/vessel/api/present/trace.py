@@ -11,7 +11,6 @@ from vessel.api.compute import (
     events_of,
     judged_of,
     judgement_of,
-    judgements_of,
     live_stations,
     standing_mark,
     state_of,
@@ -142,7 +141,8 @@ def trace_view(setup: SetupRow) -> views.TraceView:
     """Return the trace under one hookup."""
     line, units = setup.line, cast(Units, setup.line.job.units)
     stations, state, beside = live_stations(setup), state_of(setup), lines_beside(line_of(line, line.job))
-    taught = judged_of(setup).lesson
+    judged = judged_of(setup)
+    taught = judged.lesson
     based = (
         "what the transmitter reading leaves possible"
         if state.diagnosis is not None
@@ -177,7 +177,5 @@ def trace_view(setup: SetupRow) -> views.TraceView:
             )
             for e in events_of(setup)
         ],
-        stations=[
-            views.StationView(**_station(s, j, units)) for s, j in zip(stations, judgements_of(setup), strict=True)
-        ],
+        stations=[views.StationView(**_station(s, j, units)) for s, j in zip(stations, judged.judgements, strict=True)],
     )

@@ -238,4 +238,6 @@ def _fitted(here: Family, seen: Seen) -> Floats:
     def slopes(z: Floats) -> Floats:
         return np.vstack([here.jacobian(z)[k] / scale[:, None], np.eye(p)])
 
-    return np.asarray(least_squares(off, np.zeros(p), jac=slopes, loss="soft_l1", f_scale=_WILD).x)
+    return np.asarray(
+        least_squares(off, np.zeros(p), jac=slopes, loss="soft_l1", f_scale=_WILD, ftol=1e-6, xtol=1e-4).x
+    )

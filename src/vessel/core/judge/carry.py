@@ -12,7 +12,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from vessel.core.judge.measures import MEASURES, Batch
-from vessel.core.judge.verdict import PROVED, VERDICTS, judge_codes, outcome_of
+from vessel.core.judge.verdict import PROVED, VERDICTS, judge_codes, passing
 
 Floats = NDArray[np.float64]
 CARRIED = ("lift", "peak_null", "neighbour")
@@ -44,8 +44,7 @@ def carried(batch: Batch, at_m: Floats) -> dict[str, Floats]:
 
     for rule_id in CARRIED:
         values = np.broadcast_to(np.asarray(MEASURES[rule_id](batch)), at_m.shape)[order]
-        taken = np.flatnonzero(~np.isnan(values) & passed)
-        sound = np.array([k for k in taken if outcome_of(rules[rule_id], float(values[k])) == "pass"], dtype=np.intp)
+        sound = np.flatnonzero(passing(rules[rule_id], values) & passed)
         origin = np.full(at_m.shape, np.nan)
         for k in np.flatnonzero(np.isnan(values) & ~np.isnan(level) & ~np.isnan(depth)):
             nearest = [j for j in _beside(int(k), sound, here) if quiet(int(k), j)]

@@ -64,6 +64,11 @@ def outcome_of(rule: Rule, value: float | None) -> Outcome:
     return _OUTCOMES[int(_codes(rule, np.array([value]))[0])]
 
 
+def passing(rule: Rule, values: NDArray[np.float64]) -> NDArray[np.bool_]:
+    """Return which measured `values` (n,) pass one rule; one that is missing does not."""
+    return np.asarray((_codes(rule, values) == 0) & ~np.isnan(values))
+
+
 _OUTCOMES: tuple[Outcome, ...] = ("pass", "care", "need", "hold")
 VERDICTS: tuple[Verdict, ...] = ("mark", "mark_with_care", "need_more", "hold")
 """Verdicts from the best to the gravest: the order of their codes."""

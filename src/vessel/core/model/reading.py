@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import cached_property
-from math import sqrt
-from statistics import median, pstdev
+from math import fsum, sqrt
+from statistics import median
 from typing import Literal
 
 from vessel.core.model.errors import BadInput, require_range
@@ -118,4 +118,7 @@ class StationReading:
     def current_off(self) -> float:
         """Standard deviation of the mean of the repeated currents, against their median; 0 where it does not tell."""
         count, middle = len(self.currents_a), self.current_a
-        return pstdev(self.currents_a) / middle / sqrt(count) if middle and count > 1 else 0.0
+        if not middle or count < 2:
+            return 0.0
+        mean = fsum(self.currents_a) / count
+        return sqrt(fsum((a - mean) ** 2 for a in self.currents_a)) / count / middle

@@ -46,7 +46,7 @@ function Row({ job, check: c }: { job: Job; check: Check }) {
           body: { ...body, technician: job.technician },
         }),
       ),
-    `before-${job.id}`,
+    { scope: `before-${job.id}` },
   );
   const shown = send.isPending ? send.variables.answer : c.answer;
   const error = send.isError ? asRefusal(send.error) : null;

@@ -44,7 +44,7 @@ export function NoiseCheck({ job, before }: { job: Job; before: Before }) {
           },
         }),
       ),
-    `before-${job.id}`,
+    { scope: `before-${job.id}` },
   );
   const submit = (e: FormEvent) => {
     e.preventDefault();

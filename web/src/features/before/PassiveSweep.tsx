@@ -30,7 +30,7 @@ export function PassiveSweep({ job, passive: p }: { job: Job; passive: Passive }
   const save = useChange(
     (body: Form) =>
       take(api.PUT("/api/jobs/{job_id}/before/passive", { params: { path: { job_id: job.id } }, body })),
-    `before-${job.id}`,
+    { scope: `before-${job.id}` },
   );
   // what was asked for last shows at once, and the next change starts from it
   const asked = save.isPending ? save.variables : formOf(p);

@@ -18,6 +18,9 @@ export function Remedies({ setupId, lineId, job }: { setupId: number; lineId: nu
   return (
     <section className="card" aria-label="What would help">
       <h2>What would help</h2>
+      <p aria-live="polite" className="min-h-6 text-sm text-quiet">
+        {remedies.isRefetching ? "Being tried again with what was entered since." : ""}
+      </p>
       <Wait query={remedies} doing="Trying every remedy on this line">
         {(r) => (
           <>

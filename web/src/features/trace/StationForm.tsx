@@ -1,27 +1,15 @@
 import { type FormEvent, useRef, useState } from "react";
 import { api, asRefusal, type Refusal, type Schemas, take } from "../../api/client";
-import { useChange } from "../../api/queries";
+import { traceKey, useChange } from "../../api/queries";
 import { useDraft } from "../../app/draft";
 import { useKeys } from "../../app/keys";
 import { Button } from "../../ui/Button";
-import { Choice, Field, FormError, Tick } from "../../ui/Field";
+import { FormError } from "../../ui/Field";
 import type { Job } from "../line/JobPage";
+import { FIELDS, type Form, LABELS, StationFields } from "./StationFields";
+import { isTapField, type TapField, TapPad } from "./TapPad";
 import type { Station, Trace } from "./TracePage";
-
-const FIELDS = {
-  distance: "",
-  currents: "",
-  depth: "",
-  lift_height: "",
-  depth_lifted: "",
-  peak_null: "",
-  neighbour: "",
-  direction: "",
-  profile: "",
-  lost: false,
-  note: "",
-};
-type Form = typeof FIELDS;
+import { useTapping } from "./useTapping";
 
 interface Props {
   trace: Trace;
@@ -44,24 +32,39 @@ export function StationForm(p: Props) {
   );
   const [error, setError] = useState<Refusal | null>(null);
   const first = useRef<HTMLInputElement>(null);
+  const sheet = useRef<HTMLFormElement>(null);
+  const [tapping, setTapping] = useTapping();
+  const [at, setAt] = useState<TapField>("currents");
+  /** The field in focus with the whole form in sight: the pad stands below it. */
+  const goTo = (name: TapField) => {
+    const box = sheet.current?.elements.namedItem(name);
+    if (box instanceof HTMLInputElement) box.focus({ preventScroll: true });
+    document.getElementById("next-station")?.scrollIntoView({ block: "start" });
+  };
   useKeys({ n: () => first.current?.focus() });
-  const save = useChange((body: Form) => {
-    const sent = {
-      ...body,
-      direction: body.direction as Schemas["StationForm"]["direction"],
-      technician: p.job.technician,
-    };
-    return station
-      ? take(
-          api.PUT("/api/stations/{station_id}", { params: { path: { station_id: station.id } }, body: sent }),
-        )
-      : take(
-          api.POST("/api/setups/{setup_id}/stations", {
-            params: { path: { setup_id: t.setup_id } },
-            body: sent,
-          }),
-        );
-  });
+  const save = useChange(
+    (body: Form) => {
+      const sent = {
+        ...body,
+        direction: body.direction as Schemas["StationForm"]["direction"],
+        technician: p.job.technician,
+      };
+      return station
+        ? take(
+            api.PUT("/api/stations/{station_id}", {
+              params: { path: { station_id: station.id } },
+              body: sent,
+            }),
+          )
+        : take(
+            api.POST("/api/setups/{setup_id}/stations", {
+              params: { path: { setup_id: t.setup_id } },
+              body: sent,
+            }),
+          );
+    },
+    { shown: traceKey(t.setup_id) },
+  );
   const submit = (e: FormEvent) => {
     e.preventDefault();
     setError(null);
@@ -80,6 +83,7 @@ export function StationForm(p: Props) {
     value: form[name],
     units: t.units,
     error,
+    inputMode: tapping ? ("none" as const) : undefined,
     onChange: (v: string) => change({ [name]: v }),
   });
   return (
@@ -88,69 +92,48 @@ export function StationForm(p: Props) {
       className="card scroll-mt-2"
       aria-label={station ? "Correct a station" : "Next station"}
     >
-      <h2 className="mb-2">{station ? `Correct the station at ${station.distance_text}` : "Next station"}</h2>
-      <form onSubmit={submit} noValidate className="grid grid-cols-2 gap-x-3 md:grid-cols-4">
-        <Field
-          {...text("distance")}
-          label="Distance along"
-          quantity="distance"
-          required
-          inputRef={first}
-          hint={metric ? "metres" : "feet"}
-        />
-        <Field {...text("currents")} label="Current ×3, mA" quantity="currents" hint="28.6 28.4 28.7" />
-        <Field
-          {...text("depth")}
-          label="Depth on the ground"
-          quantity="depth"
-          hint={metric ? "0.74 or 74" : "1'11 or 23"}
-        />
-        <Field
-          {...text("peak_null")}
-          label="Peak to null"
-          quantity="offset"
-          hint={metric ? "0.02 or 2cm" : "1 (inches)"}
-        />
-        <Field {...text("lift_height")} label="Lifted by" quantity="offset" />
-        <Field {...text("depth_lifted")} label="Depth when lifted" quantity="depth" />
-        <Field {...text("neighbour")} label="Best neighbour, mA" quantity="current" hint="0 if none found" />
-        {t.reads_direction ? (
-          <Choice
-            label="Current runs"
-            name="direction"
-            value={form.direction}
-            error={error}
-            onChange={(v) => change({ direction: v })}
-            options={[
-              { id: "", label: "not told" },
-              { id: "away", label: "away from the hookup" },
-              { id: "towards", label: "back towards it" },
-            ]}
-          />
-        ) : null}
-        <Field {...text("note")} label="Note" />
-        <div className="col-span-full mb-2">
-          <Tick
-            label="Signal and guidance gone here"
-            name="lost"
-            checked={form.lost}
-            onChange={(lost) => change({ lost })}
-          />
-        </div>
-        <details className="col-span-full mb-1" open={Boolean(form.profile)}>
-          <summary className="min-h-11 cursor-pointer py-2 font-semibold">Readings across the line</summary>
-          <Field
-            {...text("profile")}
-            label="Offset and signal of each, at one gain"
-            quantity="profile"
-            multiline
-            hint={
-              metric
-                ? "L1.0 38; L0.5 62; 0 88; R0.5 60; R1.0 36: five or more, from one side to the other"
-                : "L40 38; L20 62; 0 88; R20 60; R40 36 (inches): five or more, from one side to the other"
-            }
-          />
-        </details>
+      <div className="mb-2 flex flex-wrap items-center justify-between gap-2">
+        <h2>{station ? `Correct the station at ${station.distance_text}` : "Next station"}</h2>
+        <Button
+          aria-pressed={tapping}
+          className={`text-sm ${tapping ? "border-2 border-ink" : ""}`}
+          onClick={() => {
+            setTapping(!tapping);
+            if (!tapping) goTo(at);
+          }}
+        >
+          Tap pad
+        </Button>
+      </div>
+      <form
+        ref={sheet}
+        onSubmit={submit}
+        onFocus={(e) => {
+          const box: EventTarget = e.target;
+          if (box instanceof HTMLInputElement && isTapField(box.name)) setAt(box.name);
+        }}
+        noValidate
+        className="grid grid-cols-2 gap-x-3 md:grid-cols-4"
+      >
+        <StationFields
+          text={text}
+          form={form}
+          change={change}
+          error={error}
+          metric={metric}
+          first={first}
+          readsDirection={t.reads_direction}
+        >
+          {tapping ? (
+            <TapPad
+              at={at}
+              label={LABELS[at]}
+              value={form[at]}
+              onChange={(v) => change({ [at]: v })}
+              onGoTo={goTo}
+            />
+          ) : null}
+        </StationFields>
         <div className="col-span-full flex flex-wrap items-center gap-2">
           <div className="w-full">
             <FormError error={error} fields={Object.keys(FIELDS)} />

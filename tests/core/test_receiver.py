@@ -17,7 +17,7 @@ from vessel.core.plan.trace import air_shares
 from vessel.core.signal.coupling import Segments
 from vessel.core.signal.earth_return import MU0
 from vessel.core.signal.field import dipole_field, triangulation_depth
-from vessel.core.signal.receiver import LIFT_M
+from vessel.core.signal.receiver import LIFT_M, peak_and_null
 
 SOIL = Soil(60.0)
 LEAD = Segments(
@@ -144,3 +144,16 @@ def test_air_share_is_asked_only_of_induction():
 def test_the_current_of_a_station_is_the_median_of_its_repeats():
     assert StationReading(1.0, (0.03, 0.01, 0.02)).current_a == 0.02
     assert StationReading(1.0).current_a is None
+
+
+def test_peak_and_null_stay_where_the_receiver_was_carried():
+    offsets = np.linspace(-1.5, 1.5, 7)
+    # still rising at the last place: the peak is not in what was scanned, and no parabola may put it elsewhere
+    rising, falling = np.exp(offsets) + 0j, (2.0 - offsets) + 0j
+    peak, null = peak_and_null(offsets[None], rising[None], falling[None])
+    assert 1.0 <= peak[0] <= 1.5
+    assert 1.0 <= null[0] <= 1.5
+    # inside, the parabola through the squares finds it between the places
+    field = 1 / np.hypot(offsets - 0.13, 0.9) + 0j
+    peak, _ = peak_and_null(offsets[None], field[None], (offsets - 0.13)[None] + 0j)
+    assert peak[0] == pytest.approx(0.13, abs=0.03)

@@ -24,7 +24,7 @@ Complex = NDArray[np.complex128]
 
 LIFT_M = 0.5
 """Height of the lift test in a simulated trace [m]."""
-_SCAN = np.sinh(np.linspace(-2.2, 2.2, 25)) / np.sinh(2.2)  # offsets across the line, denser over it
+_SCAN = np.sinh(np.linspace(-2.2, 2.2, 19)) / np.sinh(2.2)  # across the line, denser over it: good to a centimetre
 _UP = np.array([0.0, 0.0, 1.0])
 
 
@@ -280,7 +280,8 @@ class UnitField:
 
 def _extreme(offsets_m: Floats, cost: Floats) -> Floats:
     """Return the offset (...) [m] of the least `cost` (..., offsets), refined by a parabola on its square."""
-    k = np.clip(cost.argmin(-1), 1, offsets_m.shape[-1] - 2)[..., None]
+    least = cost.argmin(-1)[..., None]
+    k = np.clip(least, 1, offsets_m.shape[-1] - 2)
 
     def at(values: Floats, j: int) -> Floats:
         return np.asarray(np.take_along_axis(values, k + j, -1)[..., 0])
@@ -292,7 +293,12 @@ def _extreme(offsets_m: Floats, cost: Floats) -> Floats:
     denominator = p - q
     safe = np.where(np.abs(denominator) > 0, denominator, 1.0)
     shift = 0.5 * ((x1 - x0) * p - (x1 - x2) * q) / safe
-    return np.asarray(x1 - np.where(np.abs(denominator) > 0, shift, 0.0))
+    refined = x1 - np.where(np.abs(denominator) > 0, shift, 0.0)
+    # where the cost still falls at the last place nothing brackets it, and a parabola would point anywhere
+    at_least = np.take_along_axis(offsets_m, least, -1)[..., 0]
+    return np.asarray(
+        np.where((least == k)[..., 0], np.clip(refined, np.minimum(x0, x2), np.maximum(x0, x2)), at_least)
+    )
 
 
 def signal_at(current_a: Any, *, depth_m: Any, low_m: float) -> Any:

@@ -17,10 +17,12 @@ export function Remedies({ setupId, lineId, job }: { setupId: number; lineId: nu
   const { onStart, busy, refused } = useStart(lineId, job);
   return (
     <section className="card" aria-label="What would help">
-      <h2>What would help</h2>
-      <p aria-live="polite" className="min-h-6 text-sm text-quiet">
-        {remedies.isRefetching ? "Being tried again with what was entered since." : ""}
-      </p>
+      <div className="mb-1 flex flex-wrap items-baseline justify-between gap-x-4">
+        <h2>What would help</h2>
+        <p aria-live="polite" className="text-sm text-quiet">
+          {remedies.isRefetching ? "Being tried again with what was entered since." : ""}
+        </p>
+      </div>
       <Wait query={remedies} doing="Trying every remedy on this line">
         {(r) => (
           <>

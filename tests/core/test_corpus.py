@@ -32,6 +32,9 @@ def test_a_mark_is_where_the_line_is_and_a_good_station_is_not_held_back():
     assert found["mark_inside"] >= 0.995
     assert found["mark_depth"] >= 0.97
     assert found["good_let"] >= 0.85
+    # so what is missing is asked for in this order
+    alone = found["alone"]
+    assert alone["peak_null"] >= alone["steady"] >= max(alone["neighbour"], alone["lift"])
     # the stations nearer the hookup foretell those further on
     assert found["ahead"] > 40
     assert found["ahead_in"] >= 0.9

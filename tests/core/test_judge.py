@@ -92,6 +92,15 @@ def test_missing_evidence_is_asked_for(change, rule_id):
     assert next_step(j)
 
 
+def test_of_several_things_missing_the_one_that_tells_most_is_asked_for_first():
+    thin = replace(GOOD, currents_a=(0.0286,), depth_lifted_m=None, peak_null_m=None)
+    j = judge(thin, CONTEXT)
+    assert [f.rule.id for f in j.deciding] == ["peak_null", "steady", "lift"]
+    assert next_step(j) == j.deciding[0].rule.ask
+    # without a proved loop nothing else counts
+    assert judge(thin, replace(CONTEXT, loop_gap=None)).deciding[0].rule.id == "loop"
+
+
 def test_no_transmitter_reading_proves_nothing():
     assert judge(GOOD, replace(CONTEXT, loop_gap=None)).verdict == "need_more"
     assert judge(GOOD, replace(CONTEXT, rx_freq_hz=None)).verdict == "need_more"

@@ -3,6 +3,7 @@
 The judge sees the plan, the transmitter and what was read; where the line really is only the figures see.
 """
 
+from collections import Counter
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
@@ -41,7 +42,7 @@ class Traced:
     and whether it lies in its stated range.
 
     `strongest_m`: how far off the loudest place within reach is; `plausible`: the depth read is one to be expected.
-    `ahead`: see `foretold`.
+    `ahead`: see `foretold`. `alone`: the rule that holds a station and no other does, else "".
     """
 
     scenario: str
@@ -52,6 +53,7 @@ class Traced:
     strongest_m: np.ndarray
     plausible: np.ndarray
     ahead: np.ndarray
+    alone: list
 
 
 def traced(seed, checked_every=1):
@@ -110,7 +112,14 @@ def traced(seed, checked_every=1):
         off_line(target, loudest)[1],
         (depth > line.depth_min_m * 0.85) & (depth < line.depth_max_m * 1.15),
         foretold(setup, state, stations, judged.judgements, good),
+        [held_alone(j) for j in judged.judgements],
     )
+
+
+def held_alone(judgement):
+    """The rule that holds a station where no other does, else ""."""
+    held = [f.rule.id for f in judgement.findings if f.outcome == "hold"]
+    return held[0] if len(held) == 1 else ""
 
 
 def foretold(setup, state, stations, judgements, good):
@@ -280,6 +289,9 @@ def figures(every):
         "peak_inside": inside.mean(),
         "strongest_inside": (strongest <= TOLERANCE_M).mean(),
         "plausible_inside": inside[plausible].mean(),
+        "alone": Counter(
+            rule for rule, fine in zip((a for w in every for a in w.alone), good, strict=True) if not fine
+        ),
         "ahead": len(amps),
         "ahead_in": ((least <= amps) & (amps <= most)).mean(),
         "ahead_width": shared.sum() / (high - low).sum(),

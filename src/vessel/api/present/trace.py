@@ -67,8 +67,8 @@ def estimate_text(s: StationRow, units: Units) -> str:
 
 
 def findings_view(j: Judgement, units: Units) -> list[views.FindingView]:
-    """Return the findings, gravest first."""
-    ordered = sorted(j.findings, key=lambda f: _ORDER[f.outcome])
+    """Return the findings, gravest first; of what is missing the most valuable first."""
+    ordered = sorted(j.findings, key=lambda f: (_ORDER[f.outcome], f.to_ask))
     return [
         views.FindingView(
             rule_id=f.rule.id, title=f.rule.title, outcome=f.outcome, sentence=explain(f, units), why=f.rule.why

@@ -25,7 +25,8 @@ class Rule:
     `sense` "above": care and hold apply above the bounds; "below": below them. `care` None: no care zone; `hold` None:
     it never holds by itself.
     `missing`: what it means when the measure cannot be formed. `ask` says which evidence would form it;
-    `care_step` replaces `next_step` in the care zone where that would be too strong.
+    `care_step` replaces `next_step` in the care zone where that would be too strong. `worth`: share of astray stations
+    that nothing but this evidence holds (`tests/core/test_corpus.py`); 1 where without it nothing else counts.
     """
 
     id: str
@@ -40,6 +41,7 @@ class Rule:
     next_step: str
     ask: str = ""
     care_step: str = ""
+    worth: float = 1.0
 
 
 RULES: tuple[Rule, ...] = (
@@ -106,6 +108,7 @@ RULES: tuple[Rule, ...] = (
         "A restless current reading belongs to a weak target or to somebody else's field.",
         "Stand still, repeat the reading, and check the signal against the noise.",
         "Read the current at least three times.",
+        worth=0.04,
     ),
     Rule(
         "told",
@@ -156,6 +159,7 @@ RULES: tuple[Rule, ...] = (
         "Move a few metres along the line and repeat; do not use this depth.",
         "Lift the receiver straight up by a known height and read the depth again.",
         "Repeat the lift a few metres along; paint the position, leave the depth out unless it agrees there.",
+        worth=0.005,
     ),
     Rule(
         "lift_sure",
@@ -182,6 +186,7 @@ RULES: tuple[Rule, ...] = (
         "Do not mark from this field: change frequency or hookup, or find the neighbour that carries the signal.",
         "Pinpoint by peak, then by null, and enter the distance between them.",
         "Mark on the peak, not the null, with a wide tolerance; first look for the neighbour that pulls them apart.",
+        worth=0.1,
     ),
     Rule(
         "neighbour",
@@ -195,6 +200,7 @@ RULES: tuple[Rule, ...] = (
         "The target carries the most current. A neighbour nearly as strong may be the target.",
         "Follow the neighbour back to the hookup; lower the frequency to cut the bleed-off.",
         "Look to both sides and enter the best current on another line, 0 if there is none.",
+        worth=0.01,
     ),
     Rule(
         "direction",

@@ -39,6 +39,12 @@ class Finding:
     value: float | None
     carried_m: float | None = None
 
+    @property
+    def to_ask(self) -> float:
+        """Where it stands among what is asked for: missing evidence by its worth, what was measured as in the table."""
+        missing = self.value is None and self.outcome in ("need", "care")
+        return -self.rule.worth if missing else -1.0
+
 
 @dataclass(frozen=True)
 class Judgement:
@@ -50,9 +56,9 @@ class Judgement:
 
     @property
     def deciding(self) -> tuple[Finding, ...]:
-        """The findings that made the verdict what it is; empty for a plain Mark."""
+        """The findings that made the verdict, missing evidence most valuable first; none for a plain Mark."""
         wanted = {"hold": "hold", "need_more": "need", "mark_with_care": "care"}.get(self.verdict)
-        return tuple(f for f in self.findings if f.outcome == wanted)
+        return tuple(sorted((f for f in self.findings if f.outcome == wanted), key=lambda f: f.to_ask))
 
 
 def outcome_of(rule: Rule, value: float | None) -> Outcome:

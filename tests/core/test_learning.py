@@ -18,6 +18,7 @@ from vessel.core.plan import trace
 from vessel.core.plan.ahead import ahead
 from vessel.core.plan.ahead_wording import ahead_text, taught_text
 from vessel.core.plan.remedies import remedies
+from vessel.core.plan.site import plan_lines
 from vessel.core.plan.state import hookup_state
 from vessel.core.plan.trace import judge_stations, learned_band
 from vessel.core.signal.line_circuit import LineCircuit, excite
@@ -25,6 +26,7 @@ from vessel.core.signal.sources import output
 
 ASSUMED = Soil(120.0)
 SETUP = Setup("direct", 8960.0, 0.03)
+KIT = replace(SAMPLE_KIT, frequencies=SAMPLE_KIT.frequencies[3:4], outputs_a=(0.03,))
 CABLE = Line(PRESETS["armoured_cable"].construction, 150.0, 0.6, 1.0, far=FarEnd("unknown"))
 
 
@@ -84,6 +86,16 @@ def test_soil_that_is_not_as_assumed_is_found_the_right_way_round_and_within_its
     assert wet.factor("soil") < 1 < dry.factor("soil")
     for left, rho in ((wet, 60.0), (dry, 240.0)):
         assert abs(np.log(left.factor("soil") * 120.0 / rho)) <= 2 * left.off("soil")
+
+
+@pytest.mark.parametrize("rho", [0.6, 9e4])
+def test_soil_at_the_edge_of_what_soil_is_can_be_planned_and_learnt(rho):
+    bare, soil = Line(PRESETS["bare_copper_service"].construction, 40.0, 0.6, 1.0), Soil(rho)
+    assert plan_lines([bare], soil, KIT)[0].ranked or plan_lines([bare], soil, KIT)[0].rejected
+    state = hookup_state(bare, soil, SAMPLE_KIT, SETUP, (TransmitterReading(5.0, 0.03, 8960.0),))
+    assert state.families
+    leaky = replace(PRESETS["coated_steel_pipe"].construction, coating_s_m2=9.0)
+    assert leaky.leaking(3.0).coating_s_m2 == 10.0
 
 
 def test_too_few_stations_or_such_as_nothing_foretells_narrow_nothing():

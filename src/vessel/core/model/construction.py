@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from vessel.core.model.errors import BadInput, require_range
 
+_MOST_COATING_S_M2 = 10.0
 MetalKind = Literal["solid", "tube", "clad"]
 
 
@@ -43,7 +44,7 @@ class Construction:
             "core_rel_permeability": (1.0, 5000.0, ""),
             "insulation_m": (0.0, 0.2, "m"),
             "insulation_eps_r": (1.0, 20.0, ""),
-            "coating_s_m2": (0.0, 10.0, "S/m2"),
+            "coating_s_m2": (0.0, _MOST_COATING_S_M2, "S/m2"),
             "joint_spacing_m": (0.0, 1000.0, "m"),
             "joint_ohm": (0.0, 1e9, "ohm"),
             "joint_f": (0.0, 1e-3, "F"),
@@ -61,6 +62,10 @@ class Construction:
                 field="construction.core_conductivity_s_m",
                 fix="Steel is about 6e6 S/m.",
             )
+
+    def leaking(self, factor: float) -> Construction:
+        """Return the same with `factor` times the coating's conductance, as far as any coating goes."""
+        return replace(self, coating_s_m2=min(self.coating_s_m2 * factor, _MOST_COATING_S_M2))
 
     @property
     def outer_radius_m(self) -> float:

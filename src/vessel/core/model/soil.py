@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from vessel.core.model.errors import BadInput, require_range
 
@@ -38,6 +38,11 @@ class Soil:
         require_range(
             self.rel_permittivity, low=1.0, high=81.0, field="soil_permittivity", name="Soil permittivity", unit=""
         )
+
+    def times(self, factor: float) -> Soil:
+        """Return soil of `factor` times the resistivity, as far as any soil goes: for what is only thought possible."""
+        low, high = RESISTIVITY_OHM_M
+        return replace(self, resistivity_ohm_m=min(max(self.resistivity_ohm_m * factor, low), high))
 
     @classmethod
     def of_kind(cls, kind: str, resistivity_ohm_m: float | None = None) -> Soil:

@@ -13,7 +13,7 @@ from vessel.core.diagnose.hypotheses import Family as Cause
 from vessel.core.diagnose.learning import Family, Left, Lesson, Seen, Unknown, learn
 from vessel.core.model.kit import Kit
 from vessel.core.model.reading import StationReading
-from vessel.core.model.soil import RESISTIVITY_OHM_M, Soil
+from vessel.core.model.soil import Soil
 from vessel.core.plan.explained import Explained
 from vessel.core.plan.rivals import SOIL_SPREAD
 from vessel.core.plan.world import REFINE
@@ -51,11 +51,9 @@ class Possible:
 def as_left(p: Possible, left: Left, soil: Soil) -> tuple[Explained, Soil]:
     """Return an explanation and its soil as stations leave them."""
     x, line = p.explained, p.explained.line
-    coat = line.construction.coating_s_m2 * left.factor("leakage")
     ohm = None if x.far_ohm is None else x.far_ohm * left.factor("far")
-    line = replace(line, construction=replace(line.construction, coating_s_m2=coat))
-    rho = float(np.clip(soil.resistivity_ohm_m * left.factor("soil"), *RESISTIVITY_OHM_M))
-    return replace(x, line=line, far_ohm=ohm), replace(soil, resistivity_ohm_m=rho)
+    line = replace(line, construction=line.construction.leaking(left.factor("leakage")))
+    return replace(x, line=line, far_ohm=ohm), soil.times(left.factor("soil"))
 
 
 def families(
@@ -105,7 +103,7 @@ class _Drawn:
 
     def log_a(self, *, soil: float = 1.0, far: float = 1.0, leakage: float = 1.0) -> Floats:
         """Return ln of the line's current per unit of drive (n,), each by its factor."""
-        x, ground = self.x, replace(self.soil, resistivity_ohm_m=self.soil.resistivity_ohm_m * soil)
+        x, ground = self.x, self.soil.times(soil)
         circuit = SiteCircuit(self._leaking(leakage), freq_hz=x.setup.freq_hz, soil=ground)
         on = LineCircuit(x.line, ground, freq_hz=x.setup.freq_hz, circuit=circuit)
         ohm = None if x.far_ohm is None else x.far_ohm * far
@@ -119,8 +117,8 @@ class _Drawn:
         line = site.lines[own]
         if line.construction is None:
             return self.geometry
-        coat = replace(line.construction, coating_s_m2=line.construction.coating_s_m2 * factor)
-        lines = tuple(replace(o, construction=coat) if k == own else o for k, o in enumerate(site.lines))
+        coated = line.construction.leaking(factor)
+        lines = tuple(replace(o, construction=coated) if k == own else o for k, o in enumerate(site.lines))
         found = copy(self.geometry)
         found.mesh = replace(self.geometry.mesh, site=replace(site, lines=lines))
         return found

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
@@ -50,7 +50,7 @@ def rivals(plan: Plan, setup: Setup) -> tuple[Option, ...]:
 def soils_expected(soil: Soil, *, measured: bool) -> tuple[Soil, ...]:
     """Return the soil as wet as it may be, as assumed, and as dry as it may be."""
     factor = SOIL_SPREAD["measured" if measured else "typical"]
-    return tuple(replace(soil, resistivity_ohm_m=soil.resistivity_ohm_m * f) for f in (1 / factor, 1.0, factor))
+    return tuple(soil.times(f) for f in (1 / factor, 1.0, factor))
 
 
 def sounder(

@@ -18,9 +18,9 @@ def test_the_guide_leads_step_by_step_and_steps_back(page, demo_address):
     expect(lead).to_be_disabled()
     for step in ("off", "dead", "match", "stake", "stake_lead"):
         expect(now).to_have_attribute("data-now", step)
-        done.click()
+        with page.expect_response(lambda r: r.request.method == "PATCH"):  # kept, not only shown
+            done.click()
     expect(lead).to_be_enabled()
-    page.wait_for_load_state("networkidle")
     page.reload()
     expect(now).to_have_attribute("data-now", "line_lead")
     page.get_by_role("button", name="Not done after all").click()

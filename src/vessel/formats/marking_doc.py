@@ -39,8 +39,13 @@ def marking_doc(job: Any) -> MarkingDoc:
 
 
 def marking_of(job: Any) -> Marking:
-    """Return the local rule of a job; raise `BadInput` naming the kind of line and what is wrong with it."""
-    doc, looks = marking_doc(job), {}
+    """Return the local rule of a job (document or row)."""
+    return told_marking(marking_doc(job))
+
+
+def told_marking(doc: MarkingDoc) -> Marking:
+    """Return a local rule; raise `BadInput` naming the kind of line and what is wrong with it."""
+    looks = {}
     for key, look in doc.looks.items():
         try:
             looks[key] = Look(**look.model_dump())

@@ -211,6 +211,7 @@ def job_view(job: JobRow) -> views.JobView:
     soil = soil_of(job)
     ready = readiness_of(job)
     how = "measured" if soil_measured(job) else "typical"
+    rule = marking_of(job)
     return views.JobView(
         id=job.id,
         name=job.name,
@@ -227,7 +228,7 @@ def job_view(job: JobRow) -> views.JobView:
         before_text=count_text(ready),
         crossings=crossing_texts(job),
         mark_every_text=show_length(MARK_EVERY_M, cast(Units, job.units)),
-        utilities=[utility_view(k, marking_of(job)) for k in UTILITIES],
+        utilities=[utility_view(k, rule) for k in UTILITIES],
         lines=[line_state(line) for line in live_lines(job)],
     )
 

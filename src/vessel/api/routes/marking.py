@@ -14,7 +14,7 @@ from vessel.api.routes import REFUSALS, Db, get
 from vessel.core.model.entry import Units
 from vessel.core.model.marking import Look
 from vessel.core.model.utility import UTILITIES
-from vessel.formats.marking_doc import LookDoc, MarkingDoc, marking_of
+from vessel.formats.marking_doc import LookDoc, MarkingDoc, told_marking
 from vessel.store.database import now
 from vessel.store.tables import JobRow
 
@@ -59,12 +59,7 @@ def change_marking(job_id: int, form: MarkingForm, db: Db) -> views.MarkingView:
         by=form.technician or job.technician,
         at=now(),
     )
-    with db.no_autoflush:
-        before, job.marking = job.marking, doc.model_dump(mode="json")
-        try:
-            marking_of(job)
-        except Exception:
-            job.marking = before
-            raise
+    told_marking(doc)
+    job.marking = doc.model_dump(mode="json")
     db.flush()
     return marking_view(job)

@@ -125,20 +125,21 @@ class Left:
 
     def factor(self, of: UnknownId) -> float:
         """Return by what factor an unknown is off what was assumed, 1 where it is none of this explanation's."""
-        return next(
-            (float(np.exp(u.spread * z)) for u, z in zip(self.family.unknowns, self.z, strict=True) if u.id == of), 1.0
-        )
+        k = self._place(of)
+        return 1.0 if k is None else float(np.exp(self.family.unknowns[k].spread * self.z[k]))
+
+    def _place(self, of: UnknownId) -> int | None:
+        return next((k for k, u in enumerate(self.family.unknowns) if u.id == of), None)
 
     def off(self, of: UnknownId) -> float | None:
         """Return the spread of the factor's logarithm that is left, None where it is none of this explanation's."""
-        own = [k for k, u in enumerate(self.family.unknowns) if u.id == of]
-        return self.family.unknowns[own[0]].spread * float(np.sqrt(self.covariance[own[0], own[0]])) if own else None
+        k = self._place(of)
+        return None if k is None else self.family.unknowns[k].spread * float(np.sqrt(self.covariance[k, k]))
 
     def told(self, of: UnknownId) -> bool:
         """Return whether the stations tell it: clearly less of it is unknown than before."""
-        spread = next((u.spread for u in self.family.unknowns if u.id == of), 0.0)
-        off = self.off(of)
-        return off is not None and off <= _TOLD * spread
+        k = self._place(of)
+        return k is not None and float(np.sqrt(self.covariance[k, k])) <= _TOLD
 
     def band(self, at_m: Floats) -> tuple[Floats, Floats]:
         """Return between which currents (k,) [A] the line's own should lie."""

@@ -36,15 +36,14 @@ _LEAST = 1e-3  # of the greatest current: less is nothing
 
 @dataclass(frozen=True)
 class Possible:
-    """An explanation of a hookup: its cause (None: a far end as told), how likely, what the transmitter puts out.
+    """An explanation of a hookup: its cause (None: a far end as told), how likely it is.
 
-    `drive` [A] or in units of its drive, `read` off the transmitter or forecast.
+    `read`: what the transmitter puts out was read off it, not forecast.
     """
 
     cause: Cause | None
     explained: Explained
     likely: float
-    drive: float
     read: bool
 
 

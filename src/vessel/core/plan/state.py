@@ -98,7 +98,7 @@ def hookup_state(
     last = next((r for r in reversed(readings) if r.freq_hz == setup.freq_hz), None)
     now = (last or readings[-1]).changes if readings else ()
     causes = [
-        Possible(h.family, explained(h, line, soil, setup, now), h.probability, last.amps if last else np.nan, True)
+        Possible(h.family, explained(h, line, soil, setup, now), h.probability, read=last is not None)
         for h in (found.plausible if found else ())
     ]
     if last is None or not causes:
@@ -129,7 +129,7 @@ def _forecast(line: Line, soil: Soil, kit: Kit, setup: Setup, x_m: Floats) -> tu
     possible, rows = [], []
     for (_, ohm), e in zip(cases, excite(circuit, setup, kit, far_ohms=[ohm for _, ohm in cases]), strict=True):
         drive = output(e.load_ohm, setup, kit).drive
-        possible.append(Possible(None, Explained(line, setup, ohm), 1 / len(cases), drive, False))
+        possible.append(Possible(None, Explained(line, setup, ohm), 1 / len(cases), read=False))
         rows.append(_at(circuit, e, x_m) * drive)
     return possible, rows
 

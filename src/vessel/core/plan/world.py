@@ -15,7 +15,9 @@ from vessel.core.signal.mesh import lay_mesh
 from vessel.core.signal.site_circuit import SiteCircuit, SiteGeometry
 
 REFINE = 0.6
-"""How much finer than usual a plan's mesh is: coarser, for currents good to a few per cent at a fifth of the work."""
+"""How much finer than usual a plan's mesh is: coarser, for currents good to a few per cent at a fifth of the work.
+
+For such currents the circuits need no refinement either."""
 _JAWS_M = 0.1
 
 
@@ -61,7 +63,7 @@ class World:
     def circuit(self, freq_hz: float) -> SiteCircuit:
         """Return the circuit at `freq_hz` [Hz], factored once."""
         if freq_hz not in self._circuits:
-            self._circuits[freq_hz] = SiteCircuit(self.geometry, freq_hz=freq_hz, soil=self.soil)
+            self._circuits[freq_hz] = SiteCircuit(self.geometry, freq_hz=freq_hz, soil=self.soil, refined=False)
         return self._circuits[freq_hz]
 
 

@@ -5,7 +5,8 @@ from dataclasses import replace
 import pytest
 
 from tests.conftest import STATION, detail, sent
-from vessel.core.judge.rules import BY_ID, CRITERIA_VERSION, RULES, looser, rule_of, rules_of, version_of
+from vessel.core.judge.bounds import looser, rule_of, rules_of, version_of
+from vessel.core.judge.rules import BY_ID, CRITERIA_VERSION, RULES
 from vessel.core.judge.wording import bound_typed, understand_bound
 from vessel.core.model.construction import PRESETS
 from vessel.core.model.errors import BadInput

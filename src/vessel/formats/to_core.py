@@ -7,7 +7,7 @@ from dataclasses import replace
 from typing import Any, cast
 
 from vessel.core.diagnose.doubt import doubt
-from vessel.core.judge.rules import rules_of
+from vessel.core.judge.bounds import rules_of
 from vessel.core.model.construction import preset
 from vessel.core.model.ends import FarEnd
 from vessel.core.model.errors import BadInput

@@ -6,7 +6,8 @@ from typing import cast
 
 from vessel.api import views
 from vessel.api.compute import plan_of, world
-from vessel.core.judge.rules import BY_ID, rule_of
+from vessel.core.judge.bounds import rule_of
+from vessel.core.judge.rules import BY_ID
 from vessel.core.judge.verdict import outcome_of
 from vessel.core.model.entry import Units, show_length
 from vessel.core.model.kit import Kit, show_hz

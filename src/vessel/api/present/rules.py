@@ -5,7 +5,8 @@ from __future__ import annotations
 from typing import Literal
 
 from vessel.api import views
-from vessel.core.judge.rules import BY_ID, RULES, Rule, looser, rules_of, version_of
+from vessel.core.judge.bounds import looser, rules_of, version_of
+from vessel.core.judge.rules import BY_ID, RULES, Rule
 from vessel.core.judge.wording import bound_typed, bounds_text
 from vessel.core.model.entry import Units
 from vessel.core.model.kit import Bound

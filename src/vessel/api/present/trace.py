@@ -19,8 +19,8 @@ from vessel.api.present.across import profile_view
 from vessel.api.present.hookup import setup_text
 from vessel.api.present.sweep import sweep_warning
 from vessel.api.present.typed import station_typed
+from vessel.core.judge.bounds import rules_of, version_of
 from vessel.core.judge.event_wording import EVENT_LABEL, EVENT_STEP, event_text
-from vessel.core.judge.rules import rules_of, version_of
 from vessel.core.judge.verdict import PROVED, Judgement
 from vessel.core.judge.wording import explain, headline, next_step
 from vessel.core.model.entry import FOOT_M, Units, show_length

@@ -10,8 +10,9 @@ from typing import Any, Literal
 import numpy as np
 from numpy.typing import NDArray
 
+from vessel.core.judge.bounds import version_of
 from vessel.core.judge.measures import MEASURES, Batch, StationContext, not_applicable
-from vessel.core.judge.rules import CRITERIA_VERSION, RULES, Rule, version_of
+from vessel.core.judge.rules import CRITERIA_VERSION, RULES, Rule
 from vessel.core.model.reading import StationReading
 
 Outcome = Literal["pass", "care", "hold", "need", "skip"]

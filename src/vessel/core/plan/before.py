@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from vessel.core.judge.rules import rule_of
+from vessel.core.judge.bounds import rule_of
 from vessel.core.model.before import SOURCE_LABEL, Ambient, Check, Hit, PassiveSweep
 from vessel.core.model.entry import Units, show_length
 from vessel.core.model.errors import BadInput

@@ -7,7 +7,7 @@ from typing import Literal
 
 from vessel.core.diagnose.circuit import SOUND
 from vessel.core.diagnose.wording import advice
-from vessel.core.judge.rules import rule_of
+from vessel.core.judge.bounds import rule_of
 from vessel.core.model.kit import Kit
 from vessel.core.model.setup import Method
 from vessel.core.plan.state import HookupState

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from vessel.core.judge.rules import rule_of
+from vessel.core.judge.bounds import rule_of
 from vessel.core.judge.verdict import outcome_of
 from vessel.core.model.kit import Frequency, Kit
 from vessel.core.model.setup import METHODS, Setup, usual_stake

@@ -9,8 +9,8 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from vessel.core.judge.bounds import rules_of
 from vessel.core.judge.measures import Batch
-from vessel.core.judge.rules import rules_of
 from vessel.core.judge.verdict import VERDICTS, also_judged, judge_codes
 from vessel.core.model.kit import Kit
 from vessel.core.model.lazy import lazy

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from vessel.core.judge.rules import rule_of
+from vessel.core.judge.bounds import rule_of
 from vessel.core.judge.verdict import outcome_of
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line

@@ -8,10 +8,10 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from vessel.core.diagnose.learning import Lesson
+from vessel.core.judge.bounds import rules_of
 from vessel.core.judge.carry import carried
 from vessel.core.judge.events import Event, Taken, events
 from vessel.core.judge.measures import Batch, StationContext
-from vessel.core.judge.rules import rules_of
 from vessel.core.judge.verdict import Judgement, judge_codes, judgements
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line

@@ -1,15 +1,21 @@
 """The judge: every bound from both sides, and what outweighs what."""
 
+import math
 from dataclasses import replace
 
+import numpy as np
 import pytest
+from scipy.optimize import brentq
 
-from vessel.core.judge.measures import MEASURES, StationContext
+from vessel.core.judge.estimate import best_estimate
+from vessel.core.judge.measures import MEASURES, Batch, StationContext
+from vessel.core.judge.profile import field_across
 from vessel.core.judge.rules import RULES
+from vessel.core.judge.symmetry import asymmetry
 from vessel.core.judge.verdict import judge, outcome_of
 from vessel.core.judge.wording import explain, headline, next_step
 from vessel.core.model.kit import SAMPLE_KIT
-from vessel.core.model.reading import StationReading
+from vessel.core.model.reading import NeighbourReading, StationReading
 
 GOOD = StationReading(40.0, (0.0286, 0.0284, 0.0287), 0.80, 0.5, 1.30, 0.02, 0.0)
 CONTEXT = StationContext(
@@ -24,6 +30,26 @@ CONTEXT = StationContext(
     forecast_a=(0.027, 0.030),
     previous=(GOOD, 0.0285),
 )
+OFFSETS = np.array([0.8, 0.4, 0.0, -0.4, -0.8])
+
+
+def across(aside_m=0.0, ragged=0.0, lopsided=0.0):
+    """Signals across a line `aside_m` left of the peak: read unevenly, or differently on both sides."""
+    read = 100 / (1 + (OFFSETS / 0.85) ** 2) * (1 + ragged * np.array([1, -1, 1, -1, 1]))
+    read[[0, -1]] += 50 * lopsided * np.array([-1, 1])
+    return replace(GOOD, profile=tuple(zip((OFFSETS + aside_m).tolist(), read.tolist(), strict=True)))
+
+
+def giving(measure, value, most, make):
+    """The station that `make` gives for the number at which its measure is `value`."""
+    found = brentq(lambda x: measured(measure, make(x)) - value, 1e-6, most)
+    return make(found)
+
+
+def measured(rule_id, reading):
+    return float(MEASURES[rule_id](Batch.of([reading], [CONTEXT]))[0])
+
+
 # for each rule: how to give its measure the value v, through readings or context
 MAKE = {
     "frequency": lambda v: (GOOD, replace(CONTEXT, rx_freq_hz=8960.0 * (1 + v))),
@@ -40,6 +66,14 @@ MAKE = {
     "guidance": lambda v: (replace(GOOD, lost=v > 0.5), CONTEXT),
     "direction": lambda v: (replace(GOOD, direction="towards" if v > 0.5 else "away"), CONTEXT),
     "neighbour": lambda v: (replace(GOOD, neighbour_a=0.0286 * v), CONTEXT),
+    "louder": lambda v: (replace(GOOD, signal=50.0, neighbours=(NeighbourReading(1.2, 0.004, 50.0 * v),)), CONTEXT),
+    "symmetry": lambda v: (across(lopsided=v), CONTEXT),
+    "explained": lambda v: (giving("explained", v, 0.4, lambda a: across(ragged=a)), CONTEXT),
+    "placed": lambda v: (giving("placed", v + 1e-9, 2.0, lambda x: across(aside_m=x)), CONTEXT),
+    "gain": lambda v: (
+        replace(GOOD, signal=50.0 * math.exp(v)),
+        replace(CONTEXT, previous=(replace(GOOD, signal=50.0), 0.0285)),
+    ),
     "depth": lambda v: (GOOD, replace(CONTEXT, depth_range_m=(0.1, 0.80 / (1 + v)))),
     "ends": lambda v: (GOOD, replace(CONTEXT, end_m=0.80 * v)),
     "air": lambda v: (GOOD, replace(CONTEXT, air_share=v)),
@@ -137,3 +171,38 @@ def test_sentences_speak_the_users_units():
     assert "0.25 m" in explain(f, "metric")
     assert "0'9.8\"" in explain(f, "imperial")
     assert outcome_of(f.rule, float("nan")) == "skip"
+
+
+def test_a_neighbour_of_a_list_counts_as_one_entered_alone():
+    beside = (NeighbourReading(1.2, 0.0286 * 0.9, 30.0), NeighbourReading(-2.0, None, 10.0))
+    j = judge(replace(GOOD, neighbour_a=0.0, neighbours=beside, signal=50.0), CONTEXT)
+    assert j.verdict == "hold"
+    assert j.deciding[0].rule.id == "neighbour"
+    louder = next(f for f in j.findings if f.rule.id == "louder")
+    assert (louder.outcome, louder.value) == ("pass", pytest.approx(0.6))
+
+
+def test_a_profile_that_is_that_of_one_line_under_the_peak_passes_and_narrows_the_estimate():
+    j = judge(across(), CONTEXT)
+    assert j.verdict == "mark"
+    assert {f.outcome for f in j.findings if f.rule.id in ("symmetry", "explained", "placed")} == {"pass"}
+    alone, with_it = (best_estimate(r, noise_t=20e-12, receiver=SAMPLE_KIT.receiver) for r in (GOOD, across()))
+    assert with_it.across
+    assert with_it.depth_pm_m < 0.8 * alone.depth_pm_m
+    assert with_it.depth_m == pytest.approx(0.80, abs=0.02)
+
+
+def test_a_line_beside_the_peak_moves_the_estimate_there():
+    found = best_estimate(across(aside_m=0.3), noise_t=20e-12, receiver=SAMPLE_KIT.receiver)
+    assert 0.0 < found.offset_m <= 0.3
+    assert abs(found.offset_m - 0.3) < found.offset_pm_m  # peak and shape contradict each other: that stays open
+    assert judge(across(aside_m=0.4), CONTEXT).verdict == "hold"
+
+
+def test_readings_across_of_two_lines_are_lopsided():
+    offsets = np.arange(-1.6, 1.61, 0.4)
+    fields = [field_across(offsets, [(0.0, 1.0, 0.02), *more], low_m=0.05)[0] for more in ((), ((1.0, 1.0, -0.006),))]
+    one, two = (asymmetry(tuple(zip(offsets.tolist(), f.tolist(), strict=True))) for f in fields)
+    assert one < 1e-9
+    assert two > 0.12
+    assert asymmetry(((0.0, 90.0), (0.5, 60.0), (1.0, 30.0), (1.5, 12.0), (2.0, 7.0))) is None  # one side only

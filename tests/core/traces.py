@@ -42,7 +42,8 @@ class Traced:
     and whether it lies in its stated range.
 
     `strongest_m`: how far off the loudest place within reach is; `plausible`: the depth read is one to be expected.
-    `ahead`: see `foretold`. `alone`: the rule that holds a station and no other does, else "".
+    `ahead`: see `foretold`. `alone`: the rule that holds a station and no other does, else "". `aside` (n, 3): how far
+    left of the peak the line really is, is estimated to be, and the range of that [m].
     """
 
     scenario: str
@@ -54,12 +55,14 @@ class Traced:
     plausible: np.ndarray
     ahead: np.ndarray
     alone: list
+    aside: np.ndarray
 
 
-def traced(seed, checked_every=1):
+def traced(seed, checked_every=1, across_m=()):
     """Return a site traced under one hookup; raises what core refuses where plan or ground cannot be hooked up.
 
-    Lift, null and a look aside are taken at every `checked_every`-th station only.
+    Lift, null and a look aside are taken at every `checked_every`-th station only; signals at `across_m` [m] from the
+    peak at each.
     """
     rng = np.random.default_rng(seed)
     plan = site_of(rng)
@@ -87,7 +90,7 @@ def traced(seed, checked_every=1):
             readings = (*readings, shown(again, asked))
     scenario = str(rng.choice(FOLLOWED))
     places, headings = route_walked(rng, truth, scenario)
-    read = list(stations_on(rng, solved, line, places, headings))
+    read = list(stations_on(rng, solved, line, places, headings, across_m))
     if not read:
         return None
     stations = [r if k % checked_every == 0 else unchecked(r) for k, (r, _, _) in enumerate(read)]
@@ -95,7 +98,7 @@ def traced(seed, checked_every=1):
     judged = judge_stations(line, soil, SAMPLE_KIT, setup, state, stations, rx_freq_hz=freq)
     marks, loudest = (np.array([x[k] for x in read]) for k in (1, 2))
     target = truth.drawn[0]
-    _, off, _ = off_line(target, marks)
+    along, off, under = off_line(target, marks)
     noise = SAMPLE_KIT.frequency(freq).noise_t
     best = [best_estimate(r, noise_t=noise, receiver=SAMPLE_KIT.receiver) for r in stations]
     depth, within = (
@@ -113,6 +116,13 @@ def traced(seed, checked_every=1):
         (depth > line.depth_min_m * 0.85) & (depth < line.depth_max_m * 1.15),
         foretold(setup, state, stations, judged.judgements, good),
         [held_alone(j) for j in judged.judgements],
+        np.column_stack(
+            [
+                ((under - marks) * across_of(runs(target, along))[:, :2]).sum(1),
+                [np.nan if e is None else e.offset_m for e in best],
+                [np.nan if e is None or e.offset_pm_m is None else e.offset_pm_m for e in best],
+            ]
+        ),
     )
 
 
@@ -176,7 +186,9 @@ def runs(drawn, along):
     return ahead / np.linalg.norm(ahead, axis=1, keepdims=True)
 
 
-def stations_on(rng, solved, line, places, headings) -> Iterator[tuple[StationReading, np.ndarray, np.ndarray]]:
+def stations_on(
+    rng, solved, line, places, headings, across_m=()
+) -> Iterator[tuple[StationReading, np.ndarray, np.ndarray]]:
     """What somebody reads at the peak over each place, where that peak is, and where the loudest place near is."""
     noise, kit = solved.kit.frequency(solved.hookup.freq_hz), solved.kit
     scan = solved.field(places, headings)
@@ -206,10 +218,22 @@ def stations_on(rng, solved, line, places, headings) -> Iterator[tuple[StationRe
                 round(lifted, 2) if np.isfinite(lifted) and 0.02 < lifted < 19 else None,
                 round(min(abs(float(gap)), 9.9), 2),
                 beside,
+                profile=profile_at(rng, solved, peaks[i], left[i], headings[i], across_m, noise.noise_t),
             ),
             peaks[i],
             line_up[int(strength.argmax())],
         )
+
+
+def profile_at(rng, solved, peak, left, heading, across_m, noise_t):
+    """Signals across the line as they are read at one gain: display, hand and noise on each."""
+    if not len(across_m):
+        return ()
+    offsets = np.asarray(across_m)
+    strength = across_strength(solved, peak + offsets[:, None] * left, heading)
+    hand = np.exp(rng.normal(0, 0.01, len(offsets)))
+    read = np.abs(strength * hand + rng.normal(0, noise_t, len(offsets)))
+    return tuple((float(x), float(f"{s:.3g}")) for x, s in zip(offsets, 1e9 * read, strict=True))
 
 
 def noisy(rng, over_t, noise_t, times):
@@ -248,12 +272,12 @@ def best_beside(rng, solved, points, strength, heading, noise_t):
     return float(f"{max(amps) * np.exp(rng.normal(0, 0.05)):.3g}") if amps else 0.0
 
 
-def walked(count, first=0, checked_every=1):
+def walked(count, first=0, checked_every=1, across_m=()):
     """Return `count` sites traced, those left out that cannot be hooked up."""
     every = []
     for seed in range(first, first + count):
         try:
-            found = traced(seed, checked_every)
+            found = traced(seed, checked_every, across_m)
         except Exception as e:
             if type(e).__module__.startswith("vessel"):
                 continue

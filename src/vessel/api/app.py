@@ -23,6 +23,7 @@ from vessel.api.routes import (
     kits,
     lines,
     marking,
+    places,
     rules,
     site,
     stations,
@@ -60,7 +61,7 @@ def create_app(database: Path, *, hosts: Iterable[str] = LOOPBACK, web: Path = W
     app.add_middleware(LocalGuard, hosts=tuple(hosts))
     errors.install(app)
     jobs_and_lines = (jobs, before, marking, lines, site, what_if)
-    for module in (catalogue, *jobs_and_lines, hookups, sweep, stations, columns, kits, rules):
+    for module in (catalogue, *jobs_and_lines, hookups, sweep, stations, places, columns, kits, rules):
         app.include_router(module.router)
     _serve_interface(app, web)
     return app

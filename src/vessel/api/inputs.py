@@ -14,7 +14,6 @@ from vessel.core.model.ends import TYPICAL_FAR_EARTH_OHM
 from vessel.core.model.entry import Quantity, Units, understand
 from vessel.core.model.errors import BadInput
 from vessel.core.model.legs import understand_place
-from vessel.core.model.reading import Heading
 from vessel.core.model.setup import Setup, Stake, usual_stake
 from vessel.core.model.utility import utility
 from vessel.formats.kit_doc import KitDoc
@@ -65,6 +64,16 @@ class Reader:
             return []
         self.typed[field] = text
         return list(understand(text, quantity="currents", units=self.units, field=field).values)
+
+    def beside(self, field: str) -> list[list[float | None]]:
+        """Return the (offset [m], current [A], signal) of neighbours typed in one field; None for what was not read."""
+        text = getattr(self.form, field)
+        if not text:
+            return []
+        self.typed[field] = text
+        flat = understand(text, quantity="neighbours", units=self.units, field=field).values
+        known = [None if math.isnan(v) else v for v in flat]
+        return [known[k : k + 3] for k in range(0, len(known), 3)]
 
     def pairs(self, field: str) -> list[list[float]]:
         """Return the (offset [m], signal) pairs of readings across a line typed in one field."""
@@ -299,55 +308,6 @@ class CandidateForm(Form):
             "note": self.note,
             "typed": reader.typed,
         }
-
-
-class StationForm(Form):
-    """Receiver readings at a station. `lost`: signal and guidance were gone there."""
-
-    distance: Typed
-    currents: Typed = ""
-    depth: Typed = ""
-    lift_height: Typed = ""
-    depth_lifted: Typed = ""
-    peak_null: Typed = ""
-    neighbour: Typed = ""
-    direction: Heading = ""
-    lost: bool = False
-    profile: LongText = ""
-    note: LongText = ""
-    technician: NameText = ""
-
-    def values(self, units: Units) -> dict[str, Any]:
-        """Return column values; raises `BadInput`."""
-        reader = Reader(self, units)
-        return {
-            "distance_m": reader.must("distance", "distance", "Distance"),
-            "currents_a": reader.many("currents"),
-            "depth_m": reader.read("depth", "depth"),
-            "lift_height_m": reader.read("lift_height", "offset"),
-            "depth_lifted_m": reader.read("depth_lifted", "depth"),
-            "peak_null_m": reader.read("peak_null", "offset"),
-            "neighbour_a": reader.read("neighbour", "current"),
-            "direction": self.direction,
-            "lost": self.lost,
-            "profile": reader.pairs("profile"),
-            "note": self.note,
-            "typed": reader.typed,
-        }
-
-
-class MarkForm(Form):
-    """Mark a station; a reason is needed where the verdict does not allow a mark."""
-
-    reason: LongText = ""
-    technician: NameText = ""
-
-
-class WithdrawForm(Form):
-    """Withdraw a mark; it stays on record."""
-
-    reason: LongText
-    technician: NameText = ""
 
 
 class ImportForm(Form):

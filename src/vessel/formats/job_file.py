@@ -68,6 +68,9 @@ class MarkDoc(Doc):
     verdict: Literal["mark", "mark_with_care", "hold", "need_more"]
     criteria_version: Text
     reason: Text
+    painted_off_m: Annotated[
+        Number | None, Field(description="paint stands so far left of the line, right below zero; null: over it")
+    ] = None
     snapshot: Snapshot
     technician: Text
     marked_at: Text
@@ -76,10 +79,26 @@ class MarkDoc(Doc):
     withdrawn_reason: Text | None
 
 
+class PlacedDoc(Doc):
+    """Where a station stands on the plan: measured by two tapes, square off a baseline, or told by the device.
+
+    `off_m` [m] left of the line as drawn, right below zero; `pm_m` [m] as the device gives it.
+    """
+
+    by: Literal["tapes", "baseline", "device"]
+    text: Text
+    at: Place
+    off_m: Number
+    pm_m: Number | None = None
+    typed: dict[str, str]
+
+
 class StationDoc(Doc):
     """Receiver readings at one station. `lost`: signal and guidance were gone there.
 
-    `profile`: pairs of offset [m], left positive, and signal across the line.
+    `profile`: pairs of offset [m], left positive, and signal across the line. `neighbours`: offset [m], left positive,
+    current [A] and signal of each line met beside it; `signal` at the gain of the stations before and of those.
+    `place`: how it was placed, null for by its distance along.
     """
 
     distance_m: Number
@@ -92,6 +111,11 @@ class StationDoc(Doc):
     direction: Literal["", "away", "towards"] = ""
     lost: bool = False
     profile: Annotated[list[tuple[Number, Number]], Field(max_length=60)] = Field(default_factory=list)
+    signal: Number | None = None
+    neighbours: Annotated[list[tuple[Number, Number | None, Number | None]], Field(max_length=12)] = Field(
+        default_factory=list
+    )
+    place: PlacedDoc | None = None
     note: Text
     typed: dict[str, str]
     technician: Text

@@ -79,6 +79,14 @@ class SitePlanDoc(Doc):
     school: School = "lowest"
 
 
+def known_points(doc: SitePlanDoc) -> dict[str, Xy]:
+    """Return by name the places [m] that a tape can be held at: access points, corners of structures and dig area."""
+    found: dict[str, Xy] = {a.name: (a.at[0], a.at[1]) for a in doc.access}
+    for thing, corners in [*((s.name, s.corners) for s in doc.structures), ("Dig area", doc.dig)]:
+        found |= {f"{thing}, corner {k}": (x, y) for k, (x, y) in enumerate(corners, start=1)}
+    return found
+
+
 def tuples(corners: list[tuple[float, float]]) -> tuple[Xy, ...]:
     """Return corners as the core takes them."""
     return tuple((float(x), float(y)) for x, y in corners)

@@ -14,7 +14,7 @@ from vessel.core.model.errors import BadInput
 from vessel.core.model.ground import SitePlan
 from vessel.core.model.kit import Bound, Clamp, Coil, Frequency, Kit, Receiver
 from vessel.core.model.line import AccessPoint, Line
-from vessel.core.model.reading import Change, Heading, StationReading, TransmitterReading
+from vessel.core.model.reading import Change, Heading, NeighbourReading, StationReading, TransmitterReading
 from vessel.core.model.setup import Setup, Stake
 from vessel.core.model.soil import Soil
 from vessel.core.model.sweep import Candidate, Direction
@@ -157,6 +157,8 @@ def station_of(s: Any) -> StationReading:
         cast(Heading, s.direction),
         s.lost,
         tuple((offset_m, signal) for offset_m, signal in s.profile),
+        s.signal,
+        tuple(NeighbourReading(*n) for n in s.neighbours),
     )
 
 

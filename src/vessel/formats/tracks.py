@@ -21,6 +21,7 @@ from shapely import LineString
 from vessel.core.model.errors import BadInput
 from vessel.core.model.ground import Xy, check_corners
 from vessel.core.model.site import MAX_LEGS
+from vessel.formats.earth import local_system
 
 SIMPLIFY_M = 0.1
 """A track is drawn with fewer corners where none is moved by more than this [m]."""
@@ -155,7 +156,7 @@ def _projected(named: Named, system: str, origin: tuple[float, float] | None) ->
         if origin is None:
             lon, lat = to_degrees.transform(*named[0][1][0], errcheck=True)
             origin = (float(lat), float(lon))
-        local = CRS.from_proj4(f"+proj=tmerc +lat_0={origin[0]} +lon_0={origin[1]} +k=1 +datum=WGS84 +units=m")
+        local = local_system(origin)
         to_local = Transformer.from_crs(source, local, always_xy=True)
         moved: Named = []
         for name, points in named:

@@ -20,7 +20,9 @@ class Base(DeclarativeBase):
             "pk": "pk_%(table_name)s",
         }
     )
-    type_annotation_map = {Json: JSON, list[Json]: JSON, list[float]: JSON, list[str]: JSON, list[list[float]]: JSON}  # noqa: RUF012
+    type_annotation_map = dict.fromkeys(
+        (Json, list[Json], list[float], list[str], list[list[float]], list[list[float | None]]), JSON
+    )
 
 
 class KitRow(Base):
@@ -161,6 +163,9 @@ class StationRow(Base):
     direction: Mapped[str] = mapped_column(server_default="", default="")
     lost: Mapped[bool] = mapped_column(server_default="0", default=False)
     profile: Mapped[list[list[float]]] = mapped_column(server_default="[]", default=list)
+    signal: Mapped[float | None]
+    neighbours: Mapped[list[list[float | None]]] = mapped_column(server_default="[]", default=list)
+    place: Mapped[Json | None]
     note: Mapped[str]
     typed: Mapped[Json]
     technician: Mapped[str]
@@ -182,6 +187,7 @@ class MarkRow(Base):
     verdict: Mapped[str]
     criteria_version: Mapped[str]
     reason: Mapped[str]
+    painted_off_m: Mapped[float | None]
     snapshot: Mapped[Json]
     technician: Mapped[str]
     marked_at: Mapped[str]

@@ -968,6 +968,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/setups/{setup_id}/place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Place
+         * @description Say where that is along the line, as the distance would be typed; nothing is stored.
+         */
+        post: operations["place_api_setups__setup_id__place_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/site/tie": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Tie
+         * @description Tie the plan to the earth: the device stands at a known point of it.
+         */
+        post: operations["tie_api_jobs__job_id__site_tie_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/setups/{setup_id}/columns": {
         parameters: {
             query?: never;
@@ -2586,6 +2626,8 @@ export interface components {
         /**
          * MarkForm
          * @description Mark a station; a reason is needed where the verdict does not allow a mark.
+         *
+         *     `offset`, `side`: where the paint stands beside the line, seen from the hookup; empty: over it.
          */
         MarkForm: {
             /**
@@ -2593,6 +2635,17 @@ export interface components {
              * @default
              */
             reason?: string;
+            /**
+             * Offset
+             * @default
+             */
+            offset?: string;
+            /**
+             * Side
+             * @default left
+             * @enum {string}
+             */
+            side?: "left" | "right";
             /**
              * Technician
              * @default
@@ -2614,6 +2667,8 @@ export interface components {
             distance_text: string;
             /** Label */
             label: string;
+            /** Painted Text */
+            painted_text: string;
             /** Colour */
             colour: string;
             /** Hex */
@@ -2902,6 +2957,61 @@ export interface components {
             ][];
         };
         /**
+         * PlaceForm
+         * @description How a station was placed. `tape_a` from the first point; `tape_b` from the second, or square off the baseline.
+         *
+         *     A device tells `latitude`, `longitude` [deg] and how good they are [m].
+         */
+        PlaceForm: {
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "tapes" | "baseline" | "device";
+            /**
+             * From A
+             * @default
+             */
+            from_a?: string;
+            /**
+             * From B
+             * @default
+             */
+            from_b?: string;
+            /**
+             * Tape A
+             * @default
+             */
+            tape_a?: string;
+            /**
+             * Tape B
+             * @default
+             */
+            tape_b?: string;
+            /**
+             * Side
+             * @default left
+             * @enum {string}
+             */
+            side?: "left" | "right";
+            /** Latitude */
+            latitude?: number | null;
+            /** Longitude */
+            longitude?: number | null;
+            /** Accuracy M */
+            accuracy_m?: number | null;
+        };
+        /**
+         * PlaceView
+         * @description Where a place is along the line, as the distance would be typed, and how it was found.
+         */
+        PlaceView: {
+            /** Distance */
+            distance: string;
+            /** Text */
+            text: string;
+        };
+        /**
          * PlacedHitView
          * @description A passive hit that has a place: something is here.
          */
@@ -2915,6 +3025,81 @@ export interface components {
             text: string;
             /** Explained */
             explained: boolean;
+        };
+        /**
+         * PlacedStationForm
+         * @description A station, with how it was placed where that was not by its distance along the line.
+         */
+        PlacedStationForm: {
+            /** Distance */
+            distance: string;
+            /**
+             * Currents
+             * @default
+             */
+            currents?: string;
+            /**
+             * Depth
+             * @default
+             */
+            depth?: string;
+            /**
+             * Lift Height
+             * @default
+             */
+            lift_height?: string;
+            /**
+             * Depth Lifted
+             * @default
+             */
+            depth_lifted?: string;
+            /**
+             * Peak Null
+             * @default
+             */
+            peak_null?: string;
+            /**
+             * Neighbour
+             * @default
+             */
+            neighbour?: string;
+            /**
+             * Direction
+             * @default
+             * @enum {string}
+             */
+            direction?: "" | "away" | "towards";
+            /**
+             * Lost
+             * @default false
+             */
+            lost?: boolean;
+            /**
+             * Profile
+             * @default
+             */
+            profile?: string;
+            /**
+             * Signal
+             * @default
+             */
+            signal?: string;
+            /**
+             * Neighbours
+             * @default
+             */
+            neighbours?: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * Technician
+             * @default
+             */
+            technician?: string;
+            place?: components["schemas"]["PlaceForm"] | null;
         };
         /**
          * PlanView
@@ -3445,6 +3630,7 @@ export interface components {
             typed: {
                 [key: string]: string;
             };
+            place: components["schemas"]["StationPlace"] | null;
             /** Next Step */
             next_step: string;
             /** Estimate Text */
@@ -3454,68 +3640,21 @@ export interface components {
             across: components["schemas"]["AcrossView"] | null;
         };
         /**
-         * StationForm
-         * @description Receiver readings at a station. `lost`: signal and guidance were gone there.
+         * StationPlace
+         * @description How a station was placed, and what was typed for that.
          */
-        StationForm: {
-            /** Distance */
-            distance: string;
+        StationPlace: {
             /**
-             * Currents
-             * @default
-             */
-            currents?: string;
-            /**
-             * Depth
-             * @default
-             */
-            depth?: string;
-            /**
-             * Lift Height
-             * @default
-             */
-            lift_height?: string;
-            /**
-             * Depth Lifted
-             * @default
-             */
-            depth_lifted?: string;
-            /**
-             * Peak Null
-             * @default
-             */
-            peak_null?: string;
-            /**
-             * Neighbour
-             * @default
-             */
-            neighbour?: string;
-            /**
-             * Direction
-             * @default
+             * By
              * @enum {string}
              */
-            direction?: "" | "away" | "towards";
-            /**
-             * Lost
-             * @default false
-             */
-            lost?: boolean;
-            /**
-             * Profile
-             * @default
-             */
-            profile?: string;
-            /**
-             * Note
-             * @default
-             */
-            note?: string;
-            /**
-             * Technician
-             * @default
-             */
-            technician?: string;
+            by: "tapes" | "baseline" | "device";
+            /** Text */
+            text: string;
+            /** Typed */
+            typed: {
+                [key: string]: string;
+            };
         };
         /**
          * StationView
@@ -3647,8 +3786,22 @@ export interface components {
             ][];
         };
         /**
+         * TieForm
+         * @description The device stands at a known `point` of the plan, at this latitude and longitude [deg].
+         */
+        TieForm: {
+            /** Point */
+            point: string;
+            /** Latitude */
+            latitude: number;
+            /** Longitude */
+            longitude: number;
+        };
+        /**
          * TraceView
          * @description The trace under one hookup. `learned`: the forecast as its stations narrow it, None where they do not.
+         *
+         *     `points`: what a tape can be held at, none where the line is not drawn; `tied`: the plan's place on earth is known.
          */
         TraceView: {
             /** Setup Id */
@@ -3684,6 +3837,10 @@ export interface components {
             next_distance: string;
             /** Reads Direction */
             reads_direction: boolean;
+            /** Points */
+            points: string[];
+            /** Tied */
+            tied: boolean;
             /** Events */
             events: components["schemas"]["EventView"][];
             /** Stations */
@@ -4049,7 +4206,7 @@ export interface operations {
         parameters: {
             query: {
                 text: string;
-                quantity: "distance" | "depth" | "offset" | "current" | "currents" | "frequency" | "volts" | "ohms" | "resistivity" | "bearing" | "signal" | "profile";
+                quantity: "distance" | "depth" | "offset" | "current" | "currents" | "frequency" | "volts" | "ohms" | "resistivity" | "bearing" | "signal" | "profile" | "neighbours";
                 units?: "metric" | "imperial";
             };
             header?: never;
@@ -7065,7 +7222,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["StationForm"];
+                "application/json": components["schemas"]["PlacedStationForm"];
             };
         };
         responses: {
@@ -7542,7 +7699,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["StationForm"];
+                "application/json": components["schemas"]["PlacedStationForm"];
             };
         };
         responses: {
@@ -7825,6 +7982,148 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MarkView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    place_api_setups__setup_id__place_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                setup_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlaceForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlaceView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    tie_api_jobs__job_id__site_tie_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TieForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SiteView"];
                 };
             };
             /** @description Refused */

@@ -62,6 +62,9 @@ def snapshot(s: StationRow, j: Judgement) -> dict[str, Any]:
                 "direction",
                 "lost",
                 "profile",
+                "signal",
+                "neighbours",
+                "place",
                 "note",
                 "taken_at",
             )
@@ -93,6 +96,7 @@ def mark_view(m: MarkRow) -> views.MarkView:
         distance_m=at,
         distance_text=show_length(at, cast(Units, line.job.units)),
         label=m.label,
+        painted_text=_painted(m.painted_off_m, cast(Units, line.job.units)),
         colour=m.colour,
         hex=m.snapshot.get("hex") or utility_of(line).hex,
         verdict=verdict,
@@ -109,6 +113,15 @@ def mark_view(m: MarkRow) -> views.MarkView:
         withdrawn_by=m.withdrawn_by,
         withdrawn_reason=m.withdrawn_reason,
     )
+
+
+def _painted(off_m: float | None, units: Units) -> str:
+    """Where the paint stands beside the line, empty over it."""
+    if off_m is None:
+        return ""
+    side, back = ("left", "right") if off_m > 0 else ("right", "left")
+    off = show_length(abs(off_m), units, fine=True)
+    return f"Painted {off} {side} of the line, seen from the hookup: the line lies {off} {back} of the paint."
 
 
 def marks_of(setups: list[SetupRow]) -> list[views.MarkView]:

@@ -29,7 +29,9 @@ from vessel.core.plan.state import Band
 from vessel.core.plan.trace import learned_band
 from vessel.core.plan.wording import show_ma
 from vessel.core.signal.layout import Beside, lines_beside
-from vessel.formats.to_core import kit_on, line_of
+from vessel.formats.plan_doc import known_points
+from vessel.formats.site_plan import plan_doc
+from vessel.formats.to_core import kit_on, line_of, station_of
 from vessel.store.tables import SetupRow, StationRow
 
 _ORDER = {"hold": 0, "need": 1, "care": 2, "pass": 3, "skip": 4}
@@ -48,8 +50,11 @@ def readings_text(s: StationRow, units: Units) -> str:
         parts.append(f"current runs {s.direction}")
     if s.lost:
         parts.append("guidance gone")
-    if s.neighbour_a is not None:
-        parts.append(f"neighbour {show_ma(s.neighbour_a) if s.neighbour_a else '0 mA'}")
+    if s.signal is not None:
+        parts.append(f"signal {s.signal:.4g}")
+    best = station_of(s).best_neighbour_a
+    if best is not None:
+        parts.append(f"neighbour {show_ma(best) if best else '0 mA'}")
     return ", ".join(parts)
 
 
@@ -60,10 +65,14 @@ def estimate_text(s: StationRow, units: Units) -> str:
         return ""
     depth, off = (show_length(v, units, fine=True) for v in (best.depth_m, best.depth_pm_m))
     how = "" if best.lifted else " A lift would narrow it."
-    aside = (
-        "" if best.offset_pm_m is None else f", within {show_length(best.offset_pm_m, units, fine=True)} of the peak"
-    )
-    return f"Most likely {depth} deep, ± {off}{aside}.{how}"
+    if best.offset_pm_m is None:
+        return f"Most likely {depth} deep, ± {off}.{how}"
+    beside = show_length(best.offset_pm_m, units, fine=True)
+    if not best.across:
+        return f"Most likely {depth} deep, ± {off}, within {beside} of the peak.{how}"
+    side = "left" if best.offset_m > 0 else "right"
+    place = f"{show_length(abs(best.offset_m), units, fine=True)} {side} of the peak"
+    return f"Most likely {depth} deep, ± {off}, {place}, ± {beside}: the readings across count in this.{how}"
 
 
 def findings_view(j: Judgement, units: Units) -> list[views.FindingView]:
@@ -78,7 +87,7 @@ def findings_view(j: Judgement, units: Units) -> list[views.FindingView]:
 
 
 def _station(s: StationRow, j: Judgement, units: Units) -> dict[str, Any]:
-    mark = standing_mark(s)
+    mark, beside = standing_mark(s), station_of(s).best_neighbour_a
     return {
         "id": s.id,
         "distance_m": s.distance_m,
@@ -88,7 +97,7 @@ def _station(s: StationRow, j: Judgement, units: Units) -> dict[str, Any]:
         "depth_m": s.depth_m,
         "depth_text": "–" if s.depth_m is None else show_length(s.depth_m, units, fine=True),
         "peak_null_text": "–" if s.peak_null_m is None else show_length(s.peak_null_m, units, fine=True),
-        "neighbour_text": "–" if s.neighbour_a is None else show_ma(s.neighbour_a) if s.neighbour_a else "none",
+        "neighbour_text": "–" if beside is None else show_ma(beside) if beside else "none",
         "lost": s.lost,
         "verdict": j.verdict,
         "proved": j.verdict in PROVED,
@@ -107,6 +116,9 @@ def station_detail(s: StationRow) -> views.StationDetail:
     return views.StationDetail(
         **_station(s, j, units),
         typed=station_typed(s, units),
+        place=None
+        if s.place is None
+        else views.StationPlace(by=s.place["by"], text=s.place["text"], typed=s.place["typed"]),
         next_step=next_step(j),
         # where the field is judged distorted a best estimate would lend it a trust it does not have
         estimate_text="" if j.verdict == "hold" else estimate_text(s, units),
@@ -164,6 +176,8 @@ def trace_view(setup: SetupRow) -> views.TraceView:
         sweep_text=sweep_warning(setup),
         beside=[_beside(n, band, units) for n, band in zip(beside, state.beside, strict=True)],
         next_distance=_next_distance(stations, line.length_m, units),
+        points=list(known_points(plan_doc(line.job))) if line.route else [],
+        tied=plan_doc(line.job).origin is not None,
         reads_direction=kit_on(line.job).frequency(setup.freq_hz).reads_direction,
         events=[
             views.EventView(

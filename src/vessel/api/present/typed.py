@@ -4,6 +4,9 @@ given back with its unit instead."""
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
+
+import numpy as np
 
 from vessel.core.model.entry import Quantity, Units, understand
 from vessel.core.model.errors import BadInput
@@ -37,17 +40,30 @@ def station_typed(s: StationRow, units: Units) -> dict[str, str]:
         if value is not None:
             typed[field] = length_typed(typed.get(field), value, quantity=quantity, units=units)
     if s.profile:
-        typed["profile"] = _profile_typed(typed.get("profile", ""), s.profile, units)
+        told = "; ".join(f"{_side(at)} {signal:g}" for at, signal in s.profile)
+        typed["profile"] = _list_typed(typed.get("profile", ""), "profile", s.profile, told, units)
+    if s.neighbours:
+        told = "; ".join(
+            " ".join([_side(at or 0.0), "-" if amps is None else f"{amps:g}A", *([] if b is None else [f"{b:g}"])])
+            for at, amps, b in s.neighbours
+        )
+        typed["neighbours"] = _list_typed(typed.get("neighbours", ""), "neighbours", s.neighbours, told, units)
     return typed
 
 
-def _profile_typed(text: str, profile: list[list[float]], units: Units) -> str:
-    """Readings across the line as typed, or with their units where the text would now mean something else."""
-    flat = [v for pair in profile for v in pair]
+def _side(offset_m: float) -> str:
+    return f"{'L' if offset_m > 0 else 'R'}{abs(offset_m):g}m"
+
+
+def _list_typed(
+    text: str, quantity: Quantity, values: Sequence[Sequence[float | None]], told: str, units: Units
+) -> str:
+    """What stands beside or across the line as typed, or as `told` where the text would now mean something else."""
+    flat = [math.nan if v is None else v for each in values for v in each]
     try:
-        now = understand(text, quantity="profile", units=units).values
-        if len(now) == len(flat) and all(math.isclose(a, b, rel_tol=1e-6) for a, b in zip(now, flat, strict=True)):
+        now = understand(text, quantity=quantity, units=units).values
+        if np.shape(now) == np.shape(flat) and np.allclose(now, flat, rtol=1e-6, atol=0.0, equal_nan=True):
             return text
     except BadInput:
         pass
-    return "; ".join(f"{'L' if at > 0 else 'R'}{abs(at):g}m {signal:g}" for at, signal in profile)
+    return told

@@ -10,9 +10,10 @@ from pydantic import Field, ValidationError
 
 from vessel.api import views
 from vessel.api.compute import live_stations
-from vessel.api.inputs import Form, StationForm
+from vessel.api.inputs import Form
 from vessel.api.routes import REFUSALS, Db, get
 from vessel.api.routes.hookups import SAME_STATION_M, refuse_beyond, same_station
+from vessel.api.station_inputs import StationForm
 from vessel.core.model.entry import Units
 from vessel.core.model.errors import BadInput, VesselError
 from vessel.formats.columns import COLUMN_FIELDS, Columns, doubts, guessed, read_columns, station_texts

@@ -9,11 +9,12 @@ from fastapi import APIRouter
 
 from vessel.api import views
 from vessel.api.compute import live_readings, live_stations
-from vessel.api.inputs import Reader, ReadingForm, SetupPatch, StationForm
+from vessel.api.inputs import Reader, ReadingForm, SetupPatch
 from vessel.api.present.across import across_view
 from vessel.api.present.hookup import hookup_view, preview_view, remedies_view
 from vessel.api.present.trace import trace_view
 from vessel.api.routes import REFUSALS, Db, get
+from vessel.api.station_inputs import PlacedStationForm
 from vessel.core.diagnose.doubt import doubt
 from vessel.core.judge.across import fit_across
 from vessel.core.model.entry import Units, show_length
@@ -178,12 +179,10 @@ def same_station(at_m: float, units: Units) -> Conflict:
 
 
 @router.post("/setups/{setup_id}/stations", status_code=201)
-def add_station(setup_id: int, form: StationForm, db: Db) -> views.TraceView:
+def add_station(setup_id: int, form: PlacedStationForm, db: Db) -> views.TraceView:
     """Add a station; its verdict comes back with the trace."""
     setup = get(db, SetupRow, setup_id, "hookup")
-    row = StationRow(
-        **form.values(_units(setup)), technician=form.technician or setup.line.job.technician, taken_at=now()
-    )
+    row = StationRow(**form.on(setup.line), technician=form.technician or setup.line.job.technician, taken_at=now())
     check_station(setup, row)
     refuse_twice(setup, row)
     setup.stations.append(row)

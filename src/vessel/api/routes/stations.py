@@ -8,11 +8,12 @@ from fastapi import APIRouter
 
 from vessel.api import views
 from vessel.api.compute import estimate_of, judgement_of, standing_mark
-from vessel.api.inputs import MarkForm, StationForm, WithdrawForm, need
+from vessel.api.inputs import need
 from vessel.api.present.marks import mark_view, snapshot
 from vessel.api.present.trace import station_detail, trace_view
 from vessel.api.routes import REFUSALS, Db, get
 from vessel.api.routes.hookups import check_station, refuse_twice
+from vessel.api.station_inputs import MarkForm, PlacedStationForm, WithdrawForm
 from vessel.core.judge.verdict import PROVED, VERDICT_LABEL
 from vessel.core.model.entry import Units, show_length
 from vessel.core.model.errors import BadInput, Conflict
@@ -39,11 +40,11 @@ def station(station_id: int, db: Db) -> views.StationDetail:
 
 
 @router.put("/stations/{station_id}")
-def change_station(station_id: int, form: StationForm, db: Db) -> views.TraceView:
+def change_station(station_id: int, form: PlacedStationForm, db: Db) -> views.TraceView:
     """Correct a station in place."""
     row = get(db, StationRow, station_id, "station")
     _unmarked(row, "changed")
-    values = form.values(cast(Units, row.setup.line.job.units))
+    values = form.on(row.setup.line)
     with db.no_autoflush:
         for key, value in values.items():
             setattr(row, key, value)
@@ -69,6 +70,13 @@ def restore_station(station_id: int, db: Db) -> None:
     row.deleted_at = None
 
 
+def _way_back(painted_off_m: float | None, units: Units) -> str:
+    """What paint beside the line says of the way to it, seen from the hookup."""
+    if painted_off_m is None:
+        return ""
+    return f" LINE {show_length(abs(painted_off_m), units, fine=True)} {'RIGHT' if painted_off_m > 0 else 'LEFT'}"
+
+
 @router.post("/stations/{station_id}/marks", status_code=201)
 def mark(station_id: int, form: MarkForm, db: Db) -> views.MarkView:
     """Mark a station. One that did not pass needs a written reason, kept and shown with the mark."""
@@ -83,17 +91,20 @@ def mark(station_id: int, form: MarkForm, db: Db) -> views.MarkView:
             fix="Say in a sentence why it is marked all the same.",
         )
     line = row.setup.line
-    u = utility_of(line)
+    u, units = utility_of(line), cast(Units, line.job.units)
+    painted = form.painted_off_m(units)
     best = estimate_of(row) if j.verdict in PROVED else None
     deep = row.depth_m if best is None else best.depth_m
-    depth = "" if deep is None else f" {show_length(deep, cast(Units, line.job.units), fine=True)}"
+    depth = "" if deep is None else f" {show_length(deep, units, fine=True)}"
+    beside = _way_back(painted, units)
     doubt = "" if j.verdict in PROVED else " NOT PROVED"
     made = MarkRow(
-        label=f"{u.letter}{depth}{doubt}",
+        label=f"{u.letter}{depth}{beside}{doubt}",
         colour=u.colour,
         verdict=j.verdict,
         criteria_version=j.criteria_version,
         reason=form.reason,
+        painted_off_m=painted,
         snapshot=snapshot(row, j),
         technician=form.technician or line.job.technician,
         marked_at=now(),

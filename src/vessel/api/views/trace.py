@@ -63,6 +63,7 @@ class MarkView(BaseModel):
     distance_m: float
     distance_text: str
     label: str
+    painted_text: str
     colour: str
     hex: str
     verdict: Verdict
@@ -102,10 +103,26 @@ class StationView(BaseModel):
     mark_id: int | None
 
 
+class StationPlace(BaseModel):
+    """How a station was placed, and what was typed for that."""
+
+    by: Literal["tapes", "baseline", "device"]
+    text: str
+    typed: dict[str, str]
+
+
+class PlaceView(BaseModel):
+    """Where a place is along the line, as the distance would be typed, and how it was found."""
+
+    distance: str
+    text: str
+
+
 class StationDetail(StationView):
     """One station whole: every finding, what to do next, and the texts for its form."""
 
     typed: dict[str, str]
+    place: StationPlace | None
     next_step: str
     estimate_text: str
     findings: list[FindingView]
@@ -142,7 +159,10 @@ class EventView(BaseModel):
 
 
 class TraceView(BaseModel):
-    """The trace under one hookup. `learned`: the forecast as its stations narrow it, None where they do not."""
+    """The trace under one hookup. `learned`: the forecast as its stations narrow it, None where they do not.
+
+    `points`: what a tape can be held at, none where the line is not drawn; `tied`: the plan's place on earth is known.
+    """
 
     setup_id: int
     line_id: int
@@ -160,6 +180,8 @@ class TraceView(BaseModel):
     beside: list[BesideView]
     next_distance: str
     reads_direction: bool
+    points: list[str]
+    tied: bool
     events: list[EventView]
     stations: list[StationView]
 

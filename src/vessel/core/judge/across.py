@@ -5,12 +5,13 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from vessel.core.judge.profile import ProfileFit, ProfilePoint, fit_profile
+from vessel.core.judge.rules import BY_ID
 from vessel.core.model.entry import Units, show_length
 from vessel.core.model.kit import Receiver
 from vessel.core.model.reading import StationReading
 from vessel.core.signal.receiver import signal_at
 
-NOT_EXPLAINED = 4.0
+NOT_EXPLAINED = BY_ID["explained"].care or 0.0
 """Weighted residual per degree of freedom beyond which straight lines do not explain a profile."""
 _PLACED = 0.35  # of its depth: a line known less well than that is not placed
 _UNKNOWN_T = 1e-8  # what the greatest signal is taken to be where no current says: only shapes count then
@@ -33,6 +34,12 @@ class AcrossFit:
     def explained(self) -> bool:
         """Whether one or two straight lines explain the readings."""
         return self.fit.misfit <= NOT_EXPLAINED
+
+    @property
+    def places(self) -> bool:
+        """Whether the readings tell where the line is: explained, and its depth known well enough to count."""
+        first = self.fit.conductors[0]
+        return self.explained and not self.blurred and first.depth_pm_m < _PLACED * first.depth_m
 
 
 def fit_across(r: StationReading, *, noise_t: float, receiver: Receiver) -> AcrossFit | None:

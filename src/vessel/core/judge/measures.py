@@ -12,7 +12,10 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from vessel.core.judge.across import fit_across
 from vessel.core.judge.rules import RULES, Rule
+from vessel.core.judge.symmetry import asymmetry
+from vessel.core.model.errors import BadInput
 from vessel.core.model.kit import Receiver
 from vessel.core.model.reading import StationReading
 from vessel.core.signal.field import depth_spread
@@ -50,6 +53,8 @@ class Batch:
 
     Whatever is alike for all may be a plain number. `spread` is that of the repeated currents against their median,
     NaN with too few. `loop_silent`: the transmitter cannot tell. `before_*`: the station before and its forecast.
+    `signal` with the gain locked, `louder` that of the loudest neighbour against it; `lopsided`, `misfit` and
+    `placed_m` are of the readings across the line.
     `narrowed_a`: the forecast as stations before narrowed it, where they did. `rules`: the table they are judged by.
     """
 
@@ -75,6 +80,12 @@ class Batch:
     points_back: Any = float("nan")
     gone: Any = 0.0
     narrowed_a: tuple[Any, Any] | None = None
+    signal: Any = float("nan")
+    before_signal: Any = float("nan")
+    louder: Any = float("nan")
+    lopsided: Any = float("nan")
+    misfit: Any = float("nan")
+    placed_m: Any = float("nan")
     rules: tuple[Rule, ...] = RULES
 
     @classmethod
@@ -90,6 +101,7 @@ class Batch:
         forecasts = [x.forecast_a or (None, None) for x in contexts]
         before = [x.previous or (None, None) for x in contexts]
         previous = [r for r, _ in before]
+        fitted = [_fitted(r, c.noise_t, c.receiver) for r in readings]
         return cls(
             amps=_known(r.current_a for r in readings),
             spread=_known(_spread(r) for r in readings),
@@ -97,7 +109,7 @@ class Batch:
             lift_m=_known(r.lift_height_m for r in readings),
             lifted_m=_known(r.depth_lifted_m for r in readings),
             peak_null_m=_known(r.peak_null_m for r in readings),
-            neighbour_a=_known(r.neighbour_a for r in readings),
+            neighbour_a=_known(r.best_neighbour_a for r in readings),
             freq_gap=_known(
                 None if x.rx_freq_hz is None else abs(x.rx_freq_hz - x.tx_freq_hz) / x.tx_freq_hz for x in contexts
             ),
@@ -114,6 +126,12 @@ class Batch:
             before_forecast_a=_known(middle for _, middle in before),
             points_back=_known({"": None, "away": 0.0, "towards": 1.0}[r.direction] for r in readings),
             gone=np.array([float(r.lost) for r in readings]),
+            signal=_known(r.signal for r in readings),
+            before_signal=_known(None if r is None else r.signal for r in previous),
+            louder=_known(r.loudest_neighbour for r in readings),
+            lopsided=_known(asymmetry(r.profile) if r.profile else None for r in readings),
+            misfit=_known(misfit for misfit, _ in fitted),
+            placed_m=_known(placed_m for _, placed_m in fitted),
             rules=tuple(rules),
         )
 
@@ -130,7 +148,30 @@ class Batch:
             return np.where(known, np.asarray(values)[before], np.nan)
 
         middle = 0.5 * (self.forecast_a[0] + self.forecast_a[1])
-        return replace(self, before_a=of(self.amps), before_depth_m=of(self.depth_m), before_forecast_a=of(middle))
+        return replace(
+            self,
+            before_a=of(self.amps),
+            before_depth_m=of(self.depth_m),
+            before_signal=of(self.signal),
+            before_forecast_a=of(middle),
+        )
+
+
+def _fitted(r: StationReading, noise_t: float, receiver: Receiver) -> tuple[float | None, float | None]:
+    """Misfit of the readings across, and how far from the peak they put the line beyond their uncertainty [m].
+
+    None without any, and where they tell no place.
+    """
+    if not r.profile:
+        return None, None
+    try:
+        found = fit_across(r, noise_t=noise_t, receiver=receiver)
+    except BadInput:  # from a file, where nobody could be asked
+        return None, None
+    if found is None or not found.places:
+        return None if found is None else found.fit.misfit, None
+    first = found.fit.conductors[0]
+    return found.fit.misfit, max(abs(first.offset_m) - first.offset_pm_m, 0.0)
 
 
 def _spread(r: StationReading) -> float | None:
@@ -188,6 +229,17 @@ def _jump(b: Batch) -> Any:
     return np.where((b.amps > 0) & (b.before_a > 0), np.minimum(current, depth), np.nan)
 
 
+def _gain(b: Batch) -> Any:
+    """The signal's change against what current and depth make of it, at one gain."""
+    now, before = (
+        signal_at(amps, depth_m=depth, low_m=b.receiver.low_m)
+        for amps, depth in ((b.amps, b.depth_m), (b.before_a, b.before_depth_m))
+    )
+    with np.errstate(divide="ignore", invalid="ignore"):
+        off = np.abs(np.log(b.signal / b.before_signal * before / now))
+    return np.where(np.isfinite(off), off, np.nan)
+
+
 MEASURES: dict[str, Callable[[Batch], Any]] = {
     "frequency": lambda b: b.freq_gap,
     "loop": lambda b: b.loop_gap,
@@ -201,11 +253,16 @@ MEASURES: dict[str, Callable[[Batch], Any]] = {
     "lift_sure": _beyond_noise,
     "peak_null": lambda b: b.peak_null_m,
     "neighbour": lambda b: _share(b.neighbour_a, b.amps),
+    "louder": lambda b: b.louder,
     "direction": lambda b: b.points_back,
+    "symmetry": lambda b: b.lopsided,
+    "explained": lambda b: b.misfit,
+    "placed": lambda b: b.placed_m,
     "depth": _depth_outside,
     "ends": _ends,
     "air": lambda b: b.air_share,
     "jump": _jump,
+    "gain": _gain,
 }
 
 

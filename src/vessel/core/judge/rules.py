@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-CRITERIA_VERSION = "4"
+CRITERIA_VERSION = "5"
 """Raised whenever a rule, a bound or a measure changes; kept with every saved verdict."""
 
 Sense = Literal["above", "below"]
@@ -198,6 +198,18 @@ RULES: tuple[Rule, ...] = (
         worth=0.01,
     ),
     Rule(
+        "louder",
+        "No neighbour louder at the same gain",
+        "signal of the loudest neighbour against the signal here, gain locked",
+        "ratio",
+        "above",
+        1.0,
+        None,
+        "skip",
+        "With the gain locked the energised line reads higher than one that caught bleed-off, unless it lies deeper.",
+        "Compare the currents of both and follow the louder one back to the hookup before marking.",
+    ),
+    Rule(
         "direction",
         "Current runs away from the hookup",
         "share of the directions read that point back to the hookup",
@@ -208,6 +220,44 @@ RULES: tuple[Rule, ...] = (
         "skip",
         "Current that runs back to the hookup returns through another line.",
         "Follow the other way, or go back and find the line on which it runs away from the hookup.",
+    ),
+    Rule(
+        "symmetry",
+        "Alike on both sides of the peak",
+        "greatest difference of signals equally far left and right of the peak, against the peak",
+        "ratio",
+        "above",
+        0.12,
+        0.25,
+        "skip",
+        "The field of one straight line falls alike to both sides; another line's current makes it lopsided.",
+        "Do not mark from this field: find the line on the side that falls slower, or change frequency or hookup.",
+        care_step="Mark on the fitted line, not on the peak, and look for a neighbour on the side that falls slower.",
+    ),
+    Rule(
+        "explained",
+        "Readings across explained",
+        "misfit of the lines fitted to the readings across, against what a steady hand and display leave",
+        "times",
+        "above",
+        6.0,
+        16.0,
+        "skip",
+        "Readings across that no one or two straight lines make come from a bend, a tee or more than two lines.",
+        "Do not mark from it; read across again a few metres along.",
+    ),
+    Rule(
+        "placed",
+        "Peak over the fitted line",
+        "way from the peak to the line fitted to the readings across, beyond its own uncertainty",
+        "length",
+        "above",
+        0.08,
+        0.20,
+        "skip",
+        "A mark goes over the line. Where the readings across put the line beside the peak, the peak is pulled.",
+        "Do not mark the peak: change frequency or hookup, or prove the fitted place from a second hookup.",
+        care_step="Mark over the fitted line, with a wide tolerance; first look for the neighbour that pulls the peak.",
     ),
     Rule(
         "depth",
@@ -257,6 +307,18 @@ RULES: tuple[Rule, ...] = (
         "skip",
         "When depth and current both jump, you have most likely stepped onto another line.",
         "Go back to the last station that passed and follow the line again in short steps.",
+    ),
+    Rule(
+        "gain",
+        "Signal agrees with current and depth",
+        "change of the signal, gain locked, against what current and depth say it should be since the last station",
+        "ratio",
+        "above",
+        0.25,
+        None,
+        "skip",
+        "At one gain the signal follows from current and depth; where it does not, one of the three was read wrong.",
+        "Take current and depth again; if the gain was changed, leave the signal out here.",
     ),
 )
 

@@ -26,6 +26,7 @@ Quantity = Literal[
     "bearing",
     "signal",
     "profile",
+    "neighbours",
 ]
 Units = Literal["metric", "imperial"]
 
@@ -78,6 +79,8 @@ def understand(text: str, *, quantity: Quantity, units: Units = "metric", field:
         return Understood(tuple(each), ", ".join(f"{a * 1e3:.4g}" for a in each) + " mA")
     if quantity == "profile":
         return _profile(clean, units, field)
+    if quantity == "neighbours":
+        return _neighbours(clean, units, field)
     if "," in clean:
         raise BadInput(
             f"“{text.strip()}” has a comma.", field=field, fix=f"Write the decimal point: {clean.replace(',', '.')}."
@@ -138,25 +141,61 @@ def _suffixed(clean: str, quantity: str, field: str) -> Understood:
     return Understood((value,), shown)
 
 
-_ACROSS = re.compile(r"([lr+-]?)\s*(\S+?)\s*([lr]?)\s+(\S+)")
+_ASIDE = re.compile(r"([lr+-]?)\s*(\S+?)\s*([lr]?)\s+(\S+)(?:\s+(\S+))?")
+_NOT_READ = ("-", "–", "?")
+
+
+def _aside(part: str, units: Units, field: str, *, says: str, fix: str) -> tuple[float, str, str | None]:
+    """An offset [m], positive to the left, and the one or two texts that follow it."""
+    match = _ASIDE.fullmatch(part)
+    if match is None or (match.group(1) and match.group(3)):
+        raise BadInput(f"“{part}” is not {says}.", field=field, fix=fix)
+    size = _length(match.group(2), "offset", units, field)
+    right = (match.group(1) or match.group(3)) in ("", "+", "r")
+    return -size if right and size else size, match.group(4), match.group(5)
+
+
+def _to_side(offset_m: float, units: Units) -> str:
+    return f"{show_length(abs(offset_m), units, fine=True)} {'left' if offset_m > 0 else 'right'}"
+
+
+def _parts(clean: str) -> list[str]:
+    return [p.strip() for p in re.split(r"[;,\n]+", clean) if p.strip()]
 
 
 def _profile(clean: str, units: Units, field: str) -> Understood:
     """Readings across a line: pairs of offset and signal; the values alternate, offsets positive to the left."""
     hint = "Give offset and signal of each, such as L0.5 62; 0 88; R0.5 60."
     values: list[float] = []
-    for part in (p.strip() for p in re.split(r"[;,\n]+", clean) if p.strip()):
-        match = _ACROSS.fullmatch(part)
-        if match is None or (match.group(1) and match.group(3)):
-            raise BadInput(f"“{part}” is not an offset with its signal.", field=field, fix=hint)
-        size = _length(match.group(2), "offset", units, field)
-        right = (match.group(1) or match.group(3)) in ("", "+", "r")
-        signal = understand(match.group(4), quantity="signal", units=units, field=field).value
-        values += [-size if right and size else size, signal]
+    for part in _parts(clean):
+        says = "an offset with its signal"
+        offset, signal, more = _aside(part, units, field, says=says, fix=hint)
+        if more is not None:
+            raise BadInput(f"“{part}” is not {says}.", field=field, fix=hint)
+        values += [offset, understand(signal, quantity="signal", units=units, field=field).value]
     offsets = values[::2]
-    left, right_most = max(offsets), min(offsets)
-    ends = [f"{show_length(abs(x), units, fine=True)} {'left' if x > 0 else 'right'}" for x in (left, right_most)]
+    ends = [_to_side(x, units) for x in (max(offsets), min(offsets))]
     return Understood(tuple(values), f"{len(offsets)} readings from {ends[0]} to {ends[1]}")
+
+
+def _neighbours(clean: str, units: Units, field: str) -> Understood:
+    """Neighbours met beside a station: offset, current, signal of each in turn; NaN for what was not read."""
+    hint = "Give how far aside, its current and, gain locked, its signal, such as L1.2 9.5 62; R2.0 4.1."
+    values: list[float] = []
+    shown = []
+    for part in _parts(clean):
+        offset, current, signal = _aside(part, units, field, says="a neighbour with its current", fix=hint)
+        if offset == 0:
+            raise BadInput(f"“{part}” says no side and no way.", field=field, fix=hint)
+        both: tuple[tuple[str | None, Quantity], ...] = ((current, "current"), (signal, "signal"))
+        read = [
+            None if text is None or text in _NOT_READ else understand(text, quantity=q, units=units, field=field)
+            for text, q in both
+        ]
+        values += [offset, *(float("nan") if r is None else r.value for r in read)]
+        told = [r.shown for r in read if r is not None]
+        shown.append(" ".join([_to_side(offset, units), *(["with", " and ".join(told)] if told else [])]))
+    return Understood(tuple(values), "; ".join(shown))
 
 
 def _length(clean: str, quantity: str, units: Units, field: str) -> float:

@@ -49,6 +49,26 @@ class TransmitterReading:
 MIN_ACROSS = 5
 """Readings across a line that tell its place at least."""
 _MOST_ACROSS = 60
+_MOST_BESIDE = 12
+
+
+@dataclass(frozen=True)
+class NeighbourReading:
+    """A centre line met beside a station: how far aside [m], left positive, its current [A], its signal.
+
+    None means not taken. The signal was read at the gain of the station's own.
+    """
+
+    offset_m: float
+    current_a: float | None = None
+    signal: float | None = None
+
+    def __post_init__(self) -> None:
+        require_range(self.offset_m, low=-50, high=50, field="neighbours", name="Way to a neighbour", unit="m")
+        if self.current_a is not None:
+            require_range(self.current_a, low=0, high=10, field="neighbours", name="Current on a neighbour", unit="A")
+        if self.signal is not None:
+            require_range(self.signal, low=0, high=1e9, field="neighbours", name="Signal of a neighbour", unit="")
 
 
 @dataclass(frozen=True)
@@ -57,7 +77,8 @@ class StationReading:
 
     None means not taken. `neighbour_a` is the best current found on a neighbour [A], 0 when looked and found none.
     `direction`: which way the current runs, where the receiver tells; `lost`: signal and guidance were gone there.
-    `profile`: (offset [m], left positive, signal at one gain) of readings across the line.
+    `profile`: (offset [m], left positive, signal at one gain) of readings across the line. `signal` at the peak, at the
+    gain of the stations before and of `neighbours`, which were met beside the station one by one.
     """
 
     distance_m: float
@@ -70,6 +91,8 @@ class StationReading:
     direction: Heading = ""
     lost: bool = False
     profile: tuple[tuple[float, float], ...] = ()
+    signal: float | None = None
+    neighbours: tuple[NeighbourReading, ...] = ()
 
     def __post_init__(self) -> None:
         require_range(self.distance_m, low=0, high=2e4, field="distance_m", name="Distance", unit="m")
@@ -87,6 +110,14 @@ class StationReading:
                 require_range(
                     value, low=low, high=high, field=field, name=label, unit="A" if field == "neighbour_a" else "m"
                 )
+        if self.signal is not None:
+            require_range(self.signal, low=1e-6, high=1e9, field="signal", name="Signal", unit="")
+        if len(self.neighbours) > _MOST_BESIDE:
+            raise BadInput(
+                f"{len(self.neighbours)} neighbours at one station.",
+                field="neighbours",
+                fix=f"Enter the {_MOST_BESIDE} with the most current.",
+            )
         for offset_m, signal in self.profile:
             require_range(offset_m, low=-20, high=20, field="profile", name="Offset", unit="m")
             require_range(signal, low=0, high=1e9, field="profile", name="Signal", unit="")
@@ -113,6 +144,18 @@ class StationReading:
     def current_a(self) -> float | None:
         """Median of the repeated currents [A], None when none was read."""
         return median(self.currents_a) if self.currents_a else None
+
+    @cached_property
+    def best_neighbour_a(self) -> float | None:
+        """The most current [A] read on any neighbour, 0 when looked and found none; None where nobody looked."""
+        read = [self.neighbour_a, *(n.current_a for n in self.neighbours)]
+        return max((amps for amps in read if amps is not None), default=None)
+
+    @property
+    def loudest_neighbour(self) -> float | None:
+        """The greatest signal of a neighbour against that of the station's own, None without both."""
+        heard = [n.signal for n in self.neighbours if n.signal is not None]
+        return max(heard) / self.signal if heard and self.signal else None
 
     @property
     def current_off(self) -> float:

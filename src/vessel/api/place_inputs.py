@@ -1,0 +1,132 @@
+"""Where a station stands, told by tapes or by the device: understood on the job's plan."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal, cast
+
+from pydantic import Field
+
+from vessel.api.inputs import Form, NameText, Reader, Typed
+from vessel.core.model.entry import Units, show_length
+from vessel.core.model.errors import BadInput
+from vessel.core.model.ground import Drawn, Xy
+from vessel.core.model.whereabouts import Fix, Side, by_baseline, by_tapes, on_line
+from vessel.formats.earth import LatLon, on_plan
+from vessel.formats.job_file import PlacedDoc
+from vessel.formats.plan_doc import SitePlanDoc, known_points
+from vessel.formats.site_plan import plan_doc
+from vessel.formats.to_core import line_of
+from vessel.store.tables import LineRow
+
+Degrees = Annotated[float, Field(allow_inf_nan=False)]
+_FAR_OFF_M = 25.0
+
+
+class PlaceForm(Form):
+    """How a station was placed. `tape_a` from the first point; `tape_b` from the second, or square off the baseline.
+
+    A device tells `latitude`, `longitude` [deg] and how good they are [m].
+    """
+
+    by: Literal["tapes", "baseline", "device"]
+    from_a: NameText = ""
+    from_b: NameText = ""
+    tape_a: Typed = ""
+    tape_b: Typed = ""
+    side: Side = "left"
+    latitude: Degrees | None = None
+    longitude: Degrees | None = None
+    accuracy_m: Annotated[float, Field(ge=0, le=1e6)] | None = None
+
+    def placed(self, line: LineRow) -> tuple[float, PlacedDoc]:
+        """Return distance along a line [m] and where the station stands; raise `BadInput`."""
+        units = cast(Units, line.job.units)
+        drawn = _drawn(line)
+        reader = Reader(self, units)
+        fix = self._fix(reader, plan_doc(line.job))
+        along_m, off_m = on_line(drawn, fix.at)
+        if abs(off_m) > max(_FAR_OFF_M, 2 * fix.pm_m):
+            raise BadInput(
+                f"That place is {show_length(abs(off_m), units)} off the line as drawn.",
+                field="tape_b" if self.by != "device" else "latitude",
+                fix="Check the points, the side and the figures; or draw the line where it is.",
+            )
+        told = {"from_a": self.from_a, "from_b": self.from_b, "side": self.side} if self.by != "device" else {}
+        pm_m = fix.pm_m if self.by == "device" else None
+        return along_m, PlacedDoc(
+            by=self.by,
+            text=self._text(reader, fix, off_m),
+            at=(round(fix.at[0], 3), round(fix.at[1], 3)),
+            off_m=round(off_m, 3),
+            pm_m=pm_m,
+            typed={**told, **reader.typed},
+        )
+
+    def _fix(self, reader: Reader, plan: SitePlanDoc) -> Fix:
+        if self.by == "device":
+            return Fix(on_plan(self.where(), _origin(plan)), self.accuracy_m or 0.0)
+        a, b = (_point(plan, getattr(self, f), f) for f in ("from_a", "from_b"))
+        first = reader.must("tape_a", "distance", "The tape from the first point")
+        second = reader.must("tape_b", "distance", "The second tape")
+        if self.by == "tapes":
+            return by_tapes(a, b, from_a_m=first, from_b_m=second, side=self.side)
+        return by_baseline(a, b, along_m=first, off_m=second, side=self.side)
+
+    def where(self) -> LatLon:
+        """Return latitude and longitude [deg]; raise `BadInput` without them."""
+        if self.latitude is None or self.longitude is None:
+            raise BadInput("The device told no position.", field="latitude", fix="Let it take its position again.")
+        return self.latitude, self.longitude
+
+    def _text(self, reader: Reader, fix: Fix, off_m: float) -> str:
+        """How it was placed, and how far off the line as drawn that is, in words."""
+        units = reader.units
+        tape_a, tape_b = (
+            show_length(reader.read(f, "distance") or 0.0, units, fine=True) for f in ("tape_a", "tape_b")
+        )
+        how = {
+            "tapes": f"{tape_a} from {self.from_a}, {tape_b} from {self.from_b}",
+            "baseline": f"{tape_a} from {self.from_a} towards {self.from_b}, {tape_b} square to the {self.side}",
+            "device": "By this device's own position",
+        }[self.by]
+        good = show_length(fix.pm_m, units, fine=self.by != "device")
+        side = "left" if off_m > 0 else "right"
+        return f"{how} (± {good}): {show_length(abs(off_m), units, fine=True)} {side} of the line as drawn"
+
+
+class TieForm(Form):
+    """The device stands at a known `point` of the plan, at this latitude and longitude [deg]."""
+
+    point: NameText
+    latitude: Degrees
+    longitude: Degrees
+
+
+def _drawn(line: LineRow) -> Drawn:
+    course = line_of(line, line.job).course if line.construction is not None and line.route else None
+    if course is None:
+        raise BadInput(
+            "This line is not drawn on the site plan.", field="by", fix="Draw it, or give the distance along it."
+        )
+    return course.drawn
+
+
+def _point(plan: SitePlanDoc, name: str, field: str) -> Xy:
+    found = known_points(plan).get(name)
+    if found is None:
+        raise BadInput(
+            f"“{name}” is no point of the plan." if name else "No point is chosen.",
+            field=field,
+            fix="Choose one of the list; further points are access points on the site plan.",
+        )
+    return found
+
+
+def _origin(plan: SitePlanDoc) -> LatLon:
+    if plan.origin is None:
+        raise BadInput(
+            "The plan does not say where on earth it lies.",
+            field="by",
+            fix="Stand at a known point of it and tie the plan to this device's position there.",
+        )
+    return plan.origin

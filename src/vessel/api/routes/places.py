@@ -1,0 +1,43 @@
+"""Where stations stand: placed by tapes or by the device on the job's plan."""
+
+from __future__ import annotations
+
+from typing import cast
+
+from fastapi import APIRouter
+
+from vessel.api import views
+from vessel.api.place_inputs import PlaceForm, TieForm
+from vessel.api.present.site import site_view
+from vessel.api.routes import REFUSALS, Db, get
+from vessel.core.model.entry import FOOT_M, Units
+from vessel.core.model.errors import BadInput
+from vessel.formats.earth import tied
+from vessel.formats.plan_doc import known_points
+from vessel.formats.site_plan import plan_doc
+from vessel.store.tables import JobRow, SetupRow
+
+router = APIRouter(prefix="/api", tags=["stations"], responses=REFUSALS)
+
+
+@router.post("/setups/{setup_id}/place")
+def place(setup_id: int, form: PlaceForm, db: Db) -> views.PlaceView:
+    """Say where that is along the line, as the distance would be typed; nothing is stored."""
+    line = get(db, SetupRow, setup_id, "hookup").line
+    along_m, doc = form.placed(line)
+    per = 1.0 if cast(Units, line.job.units) == "metric" else FOOT_M
+    return views.PlaceView(distance=f"{along_m / per:.2f}", text=doc.text)
+
+
+@router.post("/jobs/{job_id}/site/tie")
+def tie(job_id: int, form: TieForm, db: Db) -> views.SiteView:
+    """Tie the plan to the earth: the device stands at a known point of it."""
+    job = get(db, JobRow, job_id, "job")
+    doc = plan_doc(job)
+    at = known_points(doc).get(form.point)
+    if at is None:
+        raise BadInput(f"“{form.point}” is no point of the plan.", field="point", fix="Choose one of the list.")
+    origin = tied((form.latitude, form.longitude), at)
+    job.site = doc.model_copy(update={"origin": origin}).model_dump(mode="json")
+    db.flush()
+    return site_view(job)

@@ -1,0 +1,79 @@
+"""Where a station stands on the plan: by two tapes, square off a baseline, or at a place told otherwise.
+
+Left and right of a way from one point to another are as seen when walking it.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from math import hypot, sqrt
+from typing import Literal
+
+import numpy as np
+
+from vessel.core.model.errors import BadInput
+from vessel.core.model.ground import Drawn, Xy
+
+Side = Literal["left", "right"]
+TAPE_M = 0.05
+"""What a tape over rough ground leaves uncertain [m]."""
+_SLACK_M = 0.15  # tapes that miss each other by less are taken to meet between their points
+_APART_M = 0.5
+
+
+@dataclass(frozen=True)
+class Fix:
+    """A place on the plan and how far off it may be [m]."""
+
+    at: Xy
+    pm_m: float
+
+
+def by_tapes(a: Xy, b: Xy, *, from_a_m: float, from_b_m: float, side: Side) -> Fix:
+    """Return the place so far from `a` and from `b` [m], to `side` of the way from a to b; raise `BadInput`."""
+    base = _base(a, b)
+    along = (base**2 + from_a_m**2 - from_b_m**2) / (2 * base)
+    square = from_a_m**2 - along**2
+    if square < 0:
+        together = from_a_m + from_b_m < base
+        missing = base - from_a_m - from_b_m if together else abs(from_a_m - from_b_m) - base
+        if missing > _SLACK_M:
+            why = "too short together" if together else "too far apart in length"
+            raise BadInput(
+                f"The tapes do not meet: they are {missing:.2f} m {why} for points {base:.2f} m apart.",
+                field="tape_b",
+                fix="Measure both again, or choose the points they were held at.",
+            )
+    off = sqrt(max(square, 0.0))
+    # tapes that meet flat tell little across them: the sine of the angle between them
+    sine = base * off / max(from_a_m * from_b_m, 1e-9)
+    pm_m = TAPE_M / max(sine, TAPE_M / max(from_a_m, from_b_m, TAPE_M))
+    return Fix(_from(a, b, along, off if side == "left" else -off), pm_m)
+
+
+def by_baseline(a: Xy, b: Xy, *, along_m: float, off_m: float, side: Side) -> Fix:
+    """Return the place `along_m` [m] from `a` towards `b` and `off_m` [m] square off it to `side`."""
+    _base(a, b)
+    return Fix(_from(a, b, along_m, off_m if side == "left" else -off_m), TAPE_M + 0.02 * off_m)  # squared by eye
+
+
+def on_line(drawn: Drawn, at: Xy) -> tuple[float, float]:
+    """Return (distance along the line, distance left of it, right below zero) [m] of a place."""
+    along, off = drawn.nearest(at)
+    here, ahead, back = (drawn.places(np.array([x]))[0] for x in (along, along + 0.1, along - 0.1))
+    run = ahead - back
+    cross = run[0] * (at[1] - here[1]) - run[1] * (at[0] - here[0])
+    return along, off if cross >= 0 else -off
+
+
+def _base(a: Xy, b: Xy) -> float:
+    base = hypot(b[0] - a[0], b[1] - a[1])
+    if base < _APART_M:
+        raise BadInput("Both points are the same place.", field="from_b", fix="Choose two points well apart.")
+    return base
+
+
+def _from(a: Xy, b: Xy, along_m: float, left_m: float) -> Xy:
+    base = hypot(b[0] - a[0], b[1] - a[1])
+    x, y = (b[0] - a[0]) / base, (b[1] - a[1]) / base
+    return a[0] + along_m * x - left_m * y, a[1] + along_m * y + left_m * x

@@ -36,7 +36,9 @@ def test_a_local_rule_changes_lines_zone_and_new_marks_and_leaves_old_marks_as_t
     old = sent(client.get(f"/api/lines/{line}/marks"))
     assert {(m["colour"], m["hex"]) for m in old} == {("Yellow", "#f2c200")}
     assert all(m["label"].startswith("G ") for m in old)
-    trace = sent(client.post(f"/api/setups/{state['setup_id']}/stations", json={**STATION, "distance": "28"}))
+    trace = sent(
+        client.post(f"/api/setups/{state['setup_id']}/stations", json={**STATION, "distance": "28", "insist": True})
+    )
     station = next(s for s in trace["stations"] if s["distance_m"] == 28)
     made = sent(client.post(f"/api/stations/{station['id']}/marks", json={"reason": "Seen in the trench beside it."}))
     assert (made["colour"], made["hex"]) == ("Ochre", "#c08000")

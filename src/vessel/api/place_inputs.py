@@ -23,16 +23,17 @@ _FAR_OFF_M = 25.0
 
 
 class PlaceForm(Form):
-    """How a station was placed. `tape_a` from the first point; `tape_b` from the second, or square off the baseline.
+    """How a station was placed.
 
-    A device tells `latitude`, `longitude` [deg] and how good they are [m].
+    `first_tape` from the first point; `second_tape` from the second, or square off the baseline. A device
+    tells `latitude`, `longitude` [deg] and how good they are [m].
     """
 
     by: Literal["tapes", "baseline", "device"]
-    from_a: NameText = ""
-    from_b: NameText = ""
-    tape_a: Typed = ""
-    tape_b: Typed = ""
+    first_at: NameText = ""
+    second_at: NameText = ""
+    first_tape: Typed = ""
+    second_tape: Typed = ""
     side: Side = "left"
     latitude: Degrees | None = None
     longitude: Degrees | None = None
@@ -48,10 +49,13 @@ class PlaceForm(Form):
         if abs(off_m) > max(_FAR_OFF_M, 2 * fix.pm_m):
             raise BadInput(
                 f"That place is {show_length(abs(off_m), units)} off the line as drawn.",
-                field="tape_b" if self.by != "device" else "latitude",
+                field="second_tape" if self.by != "device" else "latitude",
                 fix="Check the points, the side and the figures; or draw the line where it is.",
             )
-        told = {"from_a": self.from_a, "from_b": self.from_b, "side": self.side} if self.by != "device" else {}
+        if self.by == "device":
+            told = {k: f"{getattr(self, k) or 0.0}" for k in ("latitude", "longitude", "accuracy_m")}
+        else:
+            told = {"first_at": self.first_at, "second_at": self.second_at, "side": self.side}
         pm_m = fix.pm_m if self.by == "device" else None
         return along_m, PlacedDoc(
             by=self.by,
@@ -65,11 +69,11 @@ class PlaceForm(Form):
     def _fix(self, reader: Reader, plan: SitePlanDoc) -> Fix:
         if self.by == "device":
             return Fix(on_plan(self.where(), _origin(plan)), self.accuracy_m or 0.0)
-        a, b = (_point(plan, getattr(self, f), f) for f in ("from_a", "from_b"))
-        first = reader.must("tape_a", "distance", "The tape from the first point")
-        second = reader.must("tape_b", "distance", "The second tape")
+        a, b = (_point(plan, getattr(self, f), f) for f in ("first_at", "second_at"))
+        first = reader.must("first_tape", "distance", "The tape from the first point")
+        second = reader.must("second_tape", "distance", "The second tape")
         if self.by == "tapes":
-            return by_tapes(a, b, from_a_m=first, from_b_m=second, side=self.side)
+            return by_tapes(a, b, from_a_m=first, from_b_m=second, side=self.side, units=reader.units)
         return by_baseline(a, b, along_m=first, off_m=second, side=self.side)
 
     def where(self) -> LatLon:
@@ -81,12 +85,12 @@ class PlaceForm(Form):
     def _text(self, reader: Reader, fix: Fix, off_m: float) -> str:
         """How it was placed, and how far off the line as drawn that is, in words."""
         units = reader.units
-        tape_a, tape_b = (
-            show_length(reader.read(f, "distance") or 0.0, units, fine=True) for f in ("tape_a", "tape_b")
+        first, second = (
+            show_length(reader.read(f, "distance") or 0.0, units, fine=True) for f in ("first_tape", "second_tape")
         )
         how = {
-            "tapes": f"{tape_a} from {self.from_a}, {tape_b} from {self.from_b}",
-            "baseline": f"{tape_a} from {self.from_a} towards {self.from_b}, {tape_b} square to the {self.side}",
+            "tapes": f"{first} from {self.first_at}, {second} from {self.second_at}",
+            "baseline": f"{first} from {self.first_at} towards {self.second_at}, {second} square to the {self.side}",
             "device": "By this device's own position",
         }[self.by]
         good = show_length(fix.pm_m, units, fine=self.by != "device")

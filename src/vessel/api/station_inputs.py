@@ -55,9 +55,13 @@ class StationForm(Form):
 
 
 class PlacedStationForm(StationForm):
-    """A station, with how it was placed where that was not by its distance along the line."""
+    """A station, with how it was placed where that was not by its distance along the line.
+
+    `insist`: keep readings that look like a slip.
+    """
 
     place: PlaceForm | None = None
+    insist: bool = False
 
     def on(self, line: LineRow) -> dict[str, Any]:
         """Return column values of a station of a line; raises `BadInput`."""

@@ -17,6 +17,7 @@ COLUMN_FIELDS: dict[str, str] = {
     "lift_height": "Lifted by",
     "depth_lifted": "Depth when lifted",
     "neighbour": "Best neighbour, mA",
+    "signal": "Signal, gain locked",
     "note": "Note",
 }
 """What a column can hold, by the field of the station's form; several columns may hold currents."""
@@ -28,6 +29,7 @@ _WORDS = {
     "depth": ("depth", "cover"),
     "currents": ("current", "ma"),
     "distance": ("distance", "station", "chainage", "along", "dist"),
+    "signal": ("signal", "gain"),
     "note": ("note", "remark", "comment"),
 }
 _UNIT = re.compile(r"[a-z'\"′″]", re.IGNORECASE)

@@ -2958,7 +2958,7 @@ export interface components {
         };
         /**
          * PlaceForm
-         * @description How a station was placed. `tape_a` from the first point; `tape_b` from the second, or square off the baseline.
+         * @description How a station was placed. `first_tape` from the first point; `second_tape` from the second, or square off the baseline.
          *
          *     A device tells `latitude`, `longitude` [deg] and how good they are [m].
          */
@@ -2969,25 +2969,25 @@ export interface components {
              */
             by: "tapes" | "baseline" | "device";
             /**
-             * From A
+             * First At
              * @default
              */
-            from_a?: string;
+            first_at?: string;
             /**
-             * From B
+             * Second At
              * @default
              */
-            from_b?: string;
+            second_at?: string;
             /**
-             * Tape A
+             * First Tape
              * @default
              */
-            tape_a?: string;
+            first_tape?: string;
             /**
-             * Tape B
+             * Second Tape
              * @default
              */
-            tape_b?: string;
+            second_tape?: string;
             /**
              * Side
              * @default left
@@ -3029,6 +3029,8 @@ export interface components {
         /**
          * PlacedStationForm
          * @description A station, with how it was placed where that was not by its distance along the line.
+         *
+         *     `insist`: keep readings that look like a slip.
          */
         PlacedStationForm: {
             /** Distance */
@@ -3100,6 +3102,11 @@ export interface components {
              */
             technician?: string;
             place?: components["schemas"]["PlaceForm"] | null;
+            /**
+             * Insist
+             * @default false
+             */
+            insist?: boolean;
         };
         /**
          * PlanView
@@ -3837,6 +3844,8 @@ export interface components {
             next_distance: string;
             /** Reads Direction */
             reads_direction: boolean;
+            /** Drawn */
+            drawn: boolean;
             /** Points */
             points: string[];
             /** Tied */

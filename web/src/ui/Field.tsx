@@ -13,7 +13,8 @@ type Quantity =
   | "resistivity"
   | "bearing"
   | "signal"
-  | "profile";
+  | "profile"
+  | "neighbours";
 
 interface FieldProps {
   name: string;

@@ -26,7 +26,7 @@ from vessel.core.model.marking import Marking
 from vessel.core.signal.circle import on_circle
 from vessel.formats.marking_doc import marking_of
 from vessel.formats.site_plan import drawn_lines, site_plan_of
-from vessel.store.tables import JobRow, LineRow, SetupRow
+from vessel.store.tables import JobRow, LineRow, SetupRow, StationRow
 
 _STATE_TEXT = {"marked": "marked", "doubtful": "doubtful", "missing": "NOT LOCATED"}
 
@@ -64,15 +64,21 @@ def _stations(setup: SetupRow, d: Drawn, units: Units, *, in_use: bool) -> list[
         mark, where = standing_mark(s), show_length(s.distance_m, units)
         if mark is not None:
             text = f"Mark {mark.label} at {where} along {setup.line.name}"
-            found.append(
-                views.FoundPoint(kind="mark", at=_at(d, s.distance_m), state=mark.verdict, label=mark.label, text=text)
-            )
+            at = _stands(s, d, painted_off_m=mark.painted_off_m or 0.0)
+            found.append(views.FoundPoint(kind="mark", at=at, state=mark.verdict, label=mark.label, text=text))
         elif in_use:
             text = f"Station at {where} along {setup.line.name}: {VERDICT_LABEL[j.verdict]}"
-            found.append(
-                views.FoundPoint(kind="station", at=_at(d, s.distance_m), state=j.verdict, label="", text=text)
-            )
+            found.append(views.FoundPoint(kind="station", at=_stands(s, d), state=j.verdict, label="", text=text))
     return found
+
+
+def _stands(s: StationRow, d: Drawn, *, painted_off_m: float = 0.0) -> tuple[float, float]:
+    """Where a station is drawn, or paint so far left of it [m]: as taped, else on the line at its distance."""
+    taped = s.place is not None and s.place["by"] != "device"
+    x, y = s.place["at"] if s.place is not None and taped else _at(d, s.distance_m)
+    run = np.subtract(_at(d, min(s.distance_m + 0.1, d.length_m)), _at(d, max(s.distance_m - 0.1, 0.0)))
+    left = np.array([-run[1], run[0]]) / max(float(np.hypot(*run)), 1e-9)
+    return float(x + painted_off_m * left[0]), float(y + painted_off_m * left[1])
 
 
 def _centre_lines(setup: SetupRow) -> list[views.FoundPoint]:

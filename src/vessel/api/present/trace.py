@@ -176,6 +176,7 @@ def trace_view(setup: SetupRow) -> views.TraceView:
         sweep_text=sweep_warning(setup),
         beside=[_beside(n, band, units) for n, band in zip(beside, state.beside, strict=True)],
         next_distance=_next_distance(stations, line.length_m, units),
+        drawn=bool(line.route),
         points=list(known_points(plan_doc(line.job))) if line.route else [],
         tied=plan_doc(line.job).origin is not None,
         reads_direction=kit_on(line.job).frequency(setup.freq_hz).reads_direction,

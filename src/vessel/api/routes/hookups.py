@@ -17,6 +17,7 @@ from vessel.api.routes import REFUSALS, Db, get
 from vessel.api.station_inputs import PlacedStationForm
 from vessel.core.diagnose.doubt import doubt
 from vessel.core.judge.across import fit_across
+from vessel.core.judge.slips import slip
 from vessel.core.model.entry import Units, show_length
 from vessel.core.model.errors import BadInput, Conflict
 from vessel.core.model.kit import Kit
@@ -28,6 +29,7 @@ from vessel.store.database import now
 from vessel.store.tables import ReadingRow, SetupRow, StationRow
 
 _ROUNDING_M = 0.06
+_LOOKED_BACK = 40  # stations
 router = APIRouter(prefix="/api", tags=["hookups"], responses=REFUSALS)
 SAME_STATION_M = 0.05
 
@@ -149,6 +151,16 @@ def check_station(setup: SetupRow, row: StationRow) -> None:
     fit_across(station_of(row), noise_t=kit.frequency(setup.freq_hz).noise_t, receiver=kit.receiver)
 
 
+def ask_about_slips(setup: SetupRow, row: StationRow) -> None:
+    """Raise what one would ask about a station's readings, beside those taken before it."""
+    before = sorted((s for s in live_stations(setup) if s is not row), key=lambda s: s.id)
+    if row.id is not None:
+        before = [s for s in before if s.id < row.id]
+    asked = slip(station_of(row), [station_of(s) for s in before[-_LOOKED_BACK:]], _units(setup))
+    if asked is not None:
+        raise asked
+
+
 def refuse_twice(setup: SetupRow, row: StationRow) -> None:
     """Refuse a station far beyond the line, or where there is one already."""
     refuse_beyond(setup, row)
@@ -185,6 +197,8 @@ def add_station(setup_id: int, form: PlacedStationForm, db: Db) -> views.TraceVi
     row = StationRow(**form.on(setup.line), technician=form.technician or setup.line.job.technician, taken_at=now())
     check_station(setup, row)
     refuse_twice(setup, row)
+    if not form.insist:
+        ask_about_slips(setup, row)
     setup.stations.append(row)
     db.flush()
     return trace_view(setup)

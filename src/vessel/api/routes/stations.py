@@ -12,7 +12,7 @@ from vessel.api.inputs import need
 from vessel.api.present.marks import mark_view, snapshot
 from vessel.api.present.trace import station_detail, trace_view
 from vessel.api.routes import REFUSALS, Db, get
-from vessel.api.routes.hookups import check_station, refuse_twice
+from vessel.api.routes.hookups import ask_about_slips, check_station, refuse_twice
 from vessel.api.station_inputs import MarkForm, PlacedStationForm, WithdrawForm
 from vessel.core.judge.verdict import PROVED, VERDICT_LABEL
 from vessel.core.model.entry import Units, show_length
@@ -50,6 +50,8 @@ def change_station(station_id: int, form: PlacedStationForm, db: Db) -> views.Tr
             setattr(row, key, value)
         check_station(row.setup, row)
         refuse_twice(row.setup, row)
+        if not form.insist:
+            ask_about_slips(row.setup, row)
     db.flush()
     return trace_view(row.setup)
 

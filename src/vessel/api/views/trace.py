@@ -180,6 +180,7 @@ class TraceView(BaseModel):
     beside: list[BesideView]
     next_distance: str
     reads_direction: bool
+    drawn: bool
     points: list[str]
     tied: bool
     events: list[EventView]

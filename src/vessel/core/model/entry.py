@@ -193,7 +193,7 @@ def _neighbours(clean: str, units: Units, field: str) -> Understood:
             for text, q in both
         ]
         values += [offset, *(float("nan") if r is None else r.value for r in read)]
-        told = [r.shown for r in read if r is not None]
+        told = [f"{word}{r.shown}" for r, word in zip(read, ("", "signal "), strict=True) if r is not None]
         shown.append(" ".join([_to_side(offset, units), *(["with", " and ".join(told)] if told else [])]))
     return Understood(tuple(values), "; ".join(shown))
 

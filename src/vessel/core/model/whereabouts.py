@@ -11,6 +11,7 @@ from typing import Literal
 
 import numpy as np
 
+from vessel.core.model.entry import Units, show_length
 from vessel.core.model.errors import BadInput
 from vessel.core.model.ground import Drawn, Xy
 
@@ -29,7 +30,7 @@ class Fix:
     pm_m: float
 
 
-def by_tapes(a: Xy, b: Xy, *, from_a_m: float, from_b_m: float, side: Side) -> Fix:
+def by_tapes(a: Xy, b: Xy, *, from_a_m: float, from_b_m: float, side: Side, units: Units = "metric") -> Fix:
     """Return the place so far from `a` and from `b` [m], to `side` of the way from a to b; raise `BadInput`."""
     base = _base(a, b)
     along = (base**2 + from_a_m**2 - from_b_m**2) / (2 * base)
@@ -39,9 +40,10 @@ def by_tapes(a: Xy, b: Xy, *, from_a_m: float, from_b_m: float, side: Side) -> F
         missing = base - from_a_m - from_b_m if together else abs(from_a_m - from_b_m) - base
         if missing > _SLACK_M:
             why = "too short together" if together else "too far apart in length"
+            short, apart = (show_length(x, units, fine=True) for x in (missing, base))
             raise BadInput(
-                f"The tapes do not meet: they are {missing:.2f} m {why} for points {base:.2f} m apart.",
-                field="tape_b",
+                f"The tapes do not meet: they are {short} {why} for points {apart} apart.",
+                field="second_tape",
                 fix="Measure both again, or choose the points they were held at.",
             )
     off = sqrt(max(square, 0.0))
@@ -69,7 +71,7 @@ def on_line(drawn: Drawn, at: Xy) -> tuple[float, float]:
 def _base(a: Xy, b: Xy) -> float:
     base = hypot(b[0] - a[0], b[1] - a[1])
     if base < _APART_M:
-        raise BadInput("Both points are the same place.", field="from_b", fix="Choose two points well apart.")
+        raise BadInput("Both points are the same place.", field="second_at", fix="Choose two points well apart.")
     return base
 
 

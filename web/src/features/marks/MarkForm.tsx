@@ -3,20 +3,27 @@ import { api, asRefusal, type Refusal, type Schemas, take } from "../../api/clie
 import { useChange } from "../../api/queries";
 import { useDraft } from "../../app/draft";
 import { Button } from "../../ui/Button";
-import { Field, FormError } from "../../ui/Field";
+import { Choice, Field, FormError } from "../../ui/Field";
 import type { Job } from "../line/JobPage";
+
+const EMPTY = { reason: "", offset: "", side: "left" };
 
 /** Mark a station; where the verdict does not allow it, a written reason is kept and shown with the mark. */
 export function MarkForm(p: { station: Schemas["StationView"]; job: Job; onDone: () => void }) {
   const s = p.station;
   const passed = s.proved;
-  const [form, change, clear] = useDraft(`mark-${s.id}`, { reason: "" });
+  const [form, change, clear] = useDraft(`mark-${s.id}`, EMPTY);
   const [error, setError] = useState<Refusal | null>(null);
   const mark = useChange(() =>
     take(
       api.POST("/api/stations/{station_id}/marks", {
         params: { path: { station_id: s.id } },
-        body: { reason: form.reason, technician: p.job.technician },
+        body: {
+          reason: form.reason,
+          offset: form.offset,
+          side: form.side === "right" ? "right" : "left",
+          technician: p.job.technician,
+        },
       }),
     ),
   );
@@ -25,7 +32,7 @@ export function MarkForm(p: { station: Schemas["StationView"]; job: Job; onDone:
     setError(null);
     mark.mutateAsync(undefined).then(
       () => {
-        clear({ reason: "" });
+        clear(EMPTY);
         p.onDone();
       },
       (err) => setError(asRefusal(err)),
@@ -52,7 +59,36 @@ export function MarkForm(p: { station: Schemas["StationView"]; job: Job; onDone:
         required={!passed}
         multiline
       />
-      <FormError error={error} fields={["reason"]} />
+      <details className="mb-2" open={Boolean(form.offset)}>
+        <summary className="min-h-11 cursor-pointer py-2 font-semibold">
+          The ground over it cannot be painted
+        </summary>
+        <div className="grid grid-cols-2 gap-x-3">
+          <Field
+            name="offset"
+            label="Paint stands off by"
+            quantity="distance"
+            units={p.job.units}
+            value={form.offset}
+            onChange={(offset) => change({ offset })}
+            error={error}
+            hint="empty: over the line"
+          />
+          <Choice
+            label="Seen from the hookup, the paint is"
+            name="side"
+            value={form.side}
+            error={error}
+            onChange={(side) => change({ side })}
+            options={[
+              { id: "left", label: "left of the line" },
+              { id: "right", label: "right of the line" },
+            ]}
+            hint="The label says the way back to it."
+          />
+        </div>
+      </details>
+      <FormError error={error} fields={["reason", "offset", "side"]} />
       <div className="flex flex-wrap gap-2">
         <Button type="submit" look={passed ? "main" : "stop"} disabled={mark.isPending}>
           {passed ? `Mark at ${s.distance_text}` : "Mark as not proved"}

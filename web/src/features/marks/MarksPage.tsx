@@ -134,6 +134,7 @@ export function MarkItem({ mark: m, job }: { mark: Mark; job?: Job }) {
         <span className="text-sm text-quiet">{m.colour}</span>
         <VerdictBadge verdict={m.verdict} />
       </div>
+      {m.painted_text ? <p className="mt-2 font-semibold">{m.painted_text}</p> : null}
       {m.reason ? (
         <p className={`mt-2 ${m.proved ? "" : "font-bold text-hold"}`}>
           {m.proved ? "Note: " : "Marked all the same: "}

@@ -62,6 +62,7 @@ export function StationCard(p: { station: Station; job: Job; onEdit: () => void;
         {s.next_step}
       </p>
       {s.estimate_text ? <p className="mt-2">{s.estimate_text}</p> : null}
+      {s.place ? <p className="mt-2 text-quiet">{s.place.text}.</p> : null}
       {s.across ? (
         <div className="mt-3 border-t border-edge pt-2" data-profile>
           <h3>{s.across.title}</h3>
@@ -111,10 +112,12 @@ export function StationCard(p: { station: Station; job: Job; onEdit: () => void;
 
 function Findings({ station: s }: { station: Station }) {
   const passed = s.findings.filter((f) => f.outcome === "pass").length;
+  const skipped = s.findings.filter((f) => f.outcome === "skip").length;
   return (
     <details className="mt-3">
       <summary className="min-h-11 cursor-pointer py-2 font-semibold">
-        All checks: {passed} of {s.findings.length} passed
+        All checks: {passed} of {s.findings.length - skipped} passed
+        {skipped ? `, ${skipped} had nothing to check here` : ""}
       </summary>
       <ul className="grid gap-2">
         {s.findings.map((f) => {

@@ -1,7 +1,9 @@
 import type { ReactNode, Ref } from "react";
-import type { Refusal, Units } from "../../api/client";
+import type { Refusal, Schemas, Units } from "../../api/client";
 import { Choice, Field, Tick } from "../../ui/Field";
 import type { TapField } from "./TapPad";
+
+export type Place = Required<Schemas["PlaceForm"]>;
 
 export const FIELDS = {
   distance: "",
@@ -13,10 +15,26 @@ export const FIELDS = {
   neighbour: "",
   direction: "",
   profile: "",
+  signal: "",
+  neighbours: "",
   lost: false,
   note: "",
+  place: null as Place | null,
 };
 export type Form = typeof FIELDS;
+export const NO_PLACE: Place = {
+  by: "tapes",
+  first_at: "",
+  second_at: "",
+  first_tape: "",
+  second_tape: "",
+  side: "left",
+  latitude: null,
+  longitude: null,
+  accuracy_m: null,
+};
+
+export type TextField = Exclude<keyof Form, "lost" | "place">;
 
 export const LABELS: Record<TapField, string> = {
   distance: "Distance along",
@@ -27,6 +45,22 @@ export const LABELS: Record<TapField, string> = {
   depth_lifted: "Depth when lifted",
   neighbour: "Best neighbour, mA",
 };
+
+/** How a station on record was placed, as its form holds it. */
+export function placeOf(place: Schemas["StationPlace"] | null): Place | null {
+  if (!place) return null;
+  const t = place.typed;
+  const number = (text?: string) => (text ? Number(text) : null);
+  return {
+    ...NO_PLACE,
+    ...t,
+    by: place.by,
+    side: t.side === "right" ? "right" : "left",
+    latitude: number(t.latitude),
+    longitude: number(t.longitude),
+    accuracy_m: number(t.accuracy_m),
+  };
+}
 
 interface FieldState {
   name: string;
@@ -39,7 +73,7 @@ interface FieldState {
 
 /** What is read at a station, in the order it is read; `children` stand below what is tapped in. */
 export function StationFields(p: {
-  text: (name: Exclude<keyof Form, "lost">) => FieldState;
+  text: (name: TextField) => FieldState;
   form: Form;
   change: (patch: Partial<Form>) => void;
   error: Refusal | null;
@@ -98,11 +132,31 @@ export function StationFields(p: {
           onChange={(lost) => p.change({ lost })}
         />
       </div>
-      <details className="col-span-full mb-1" open={Boolean(p.form.profile)}>
-        <summary className="min-h-11 cursor-pointer py-2 font-semibold">Readings across the line</summary>
+      <details
+        className="col-span-full mb-1"
+        open={Boolean(p.form.profile || p.form.signal || p.form.neighbours)}
+      >
+        <summary className="min-h-11 cursor-pointer py-2 font-semibold">
+          More evidence: gain locked, neighbours one by one, readings across
+        </summary>
+        <div className="grid gap-x-3 sm:grid-cols-[1fr_2fr]">
+          <Field
+            {...p.text("signal")}
+            label="Signal here, gain locked"
+            quantity="signal"
+            hint="as at the stations before"
+          />
+          <Field
+            {...p.text("neighbours")}
+            label="Neighbours: way aside, mA, signal at the same gain"
+            quantity="neighbours"
+            multiline
+            hint={p.metric ? "L1.2 9.5 62; R2.0 4.1" : "L48 9.5 62; R80 4.1 (inches)"}
+          />
+        </div>
         <Field
           {...p.text("profile")}
-          label="Offset and signal of each, at one gain"
+          label="Readings across the line: offset and signal of each, at one gain"
           quantity="profile"
           multiline
           hint={

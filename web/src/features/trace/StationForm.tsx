@@ -6,7 +6,8 @@ import { useKeys } from "../../app/keys";
 import { Button } from "../../ui/Button";
 import { FormError } from "../../ui/Field";
 import type { Job } from "../line/JobPage";
-import { FIELDS, type Form, LABELS, StationFields } from "./StationFields";
+import { PlacePanel } from "./PlacePanel";
+import { FIELDS, type Form, LABELS, placeOf, StationFields, type TextField } from "./StationFields";
 import { isTapField, type TapField, TapPad } from "./TapPad";
 import type { Station, Trace } from "./TracePage";
 import { useTapping } from "./useTapping";
@@ -25,7 +26,15 @@ export function StationForm(p: Props) {
   const metric = t.units === "metric";
   const lift = metric ? "0.5" : "20";
   const fresh = (): Form => ({ ...FIELDS, distance: t.next_distance, lift_height: lift });
-  const start = station ? { ...FIELDS, ...station.typed, lost: station.lost, note: station.note } : fresh();
+  const start = station
+    ? {
+        ...FIELDS,
+        ...station.typed,
+        lost: station.lost,
+        note: station.note,
+        place: placeOf(station.place),
+      }
+    : fresh();
   const [form, change, clear] = useDraft<Form>(
     station ? `station-${station.id}` : `station-new-${t.setup_id}`,
     start,
@@ -43,10 +52,11 @@ export function StationForm(p: Props) {
   };
   useKeys({ n: () => first.current?.focus() });
   const save = useChange(
-    (body: Form) => {
+    ({ insist, ...body }: Form & { insist: boolean }) => {
       const sent = {
         ...body,
-        direction: body.direction as Schemas["StationForm"]["direction"],
+        insist,
+        direction: body.direction as Schemas["PlacedStationForm"]["direction"],
         technician: p.job.technician,
       };
       return station
@@ -65,26 +75,33 @@ export function StationForm(p: Props) {
     },
     { shown: traceKey(t.setup_id) },
   );
-  const submit = (e: FormEvent) => {
-    e.preventDefault();
+  const send = (insist: boolean) => {
     setError(null);
     const known = new Set(t.stations.map((s) => s.id));
-    save.mutate(form, {
-      onSuccess: (next) => {
-        clear({ ...FIELDS, distance: next.next_distance, lift_height: form.lift_height });
-        p.onSaved(station?.id ?? next.stations.find((s) => !known.has(s.id))?.id ?? 0);
-        if (!station) first.current?.focus({ preventScroll: true });
+    save.mutate(
+      { ...form, insist },
+      {
+        onSuccess: (next) => {
+          clear({ ...FIELDS, distance: next.next_distance, lift_height: form.lift_height });
+          p.onSaved(station?.id ?? next.stations.find((s) => !known.has(s.id))?.id ?? 0);
+          if (!station) first.current?.focus({ preventScroll: true });
+        },
+        onError: (err) => setError(asRefusal(err)),
       },
-      onError: (err) => setError(asRefusal(err)),
-    });
+    );
   };
-  const text = (name: Exclude<keyof Form, "lost">) => ({
+  const submit = (e: FormEvent) => {
+    e.preventDefault();
+    send(false);
+  };
+  const text = (name: TextField) => ({
     name,
     value: form[name],
     units: t.units,
     error,
     inputMode: tapping ? ("none" as const) : undefined,
-    onChange: (v: string) => change({ [name]: v }),
+    // another distance is another place
+    onChange: (v: string) => change(name === "distance" ? { distance: v, place: null } : { [name]: v }),
   });
   return (
     <section
@@ -94,16 +111,19 @@ export function StationForm(p: Props) {
     >
       <div className="mb-2 flex flex-wrap items-center justify-between gap-2">
         <h2>{station ? `Correct the station at ${station.distance_text}` : "Next station"}</h2>
-        <Button
-          aria-pressed={tapping}
-          className={`text-sm ${tapping ? "border-2 border-ink" : ""}`}
-          onClick={() => {
-            setTapping(!tapping);
-            if (!tapping) goTo(at);
-          }}
-        >
-          Tap pad
-        </Button>
+        <div className="flex flex-wrap gap-2">
+          <PlacePanel trace={t} job={p.job} place={form.place} onPlaced={change} />
+          <Button
+            aria-pressed={tapping}
+            className={`text-sm ${tapping ? "border-2 border-ink" : ""}`}
+            onClick={() => {
+              setTapping(!tapping);
+              if (!tapping) goTo(at);
+            }}
+          >
+            Tap pad
+          </Button>
+        </div>
       </div>
       <form
         ref={sheet}
@@ -125,13 +145,7 @@ export function StationForm(p: Props) {
           readsDirection={t.reads_direction}
         >
           {tapping ? (
-            <TapPad
-              at={at}
-              label={LABELS[at]}
-              value={form[at]}
-              onChange={(v) => change({ [at]: v })}
-              onGoTo={goTo}
-            />
+            <TapPad at={at} label={LABELS[at]} value={form[at]} onChange={text(at).onChange} onGoTo={goTo} />
           ) : null}
         </StationFields>
         <div className="col-span-full flex flex-wrap items-center gap-2">
@@ -141,6 +155,11 @@ export function StationForm(p: Props) {
           <Button type="submit" look="main" disabled={save.isPending} className="w-full text-lg sm:w-auto">
             {station ? "Save and judge again" : "Judge this station"}
           </Button>
+          {error?.code === "doubtful" ? (
+            <Button look="stop" disabled={save.isPending} onClick={() => send(true)}>
+              Keep it as typed
+            </Button>
+          ) : null}
           {station ? (
             <Button
               onClick={() => {

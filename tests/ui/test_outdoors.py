@@ -1,5 +1,7 @@
 """Made for wet gloves and glare: touch targets, contrast, themes, print."""
 
+import re
+
 import pytest
 from playwright.sync_api import expect
 
@@ -112,3 +114,46 @@ def test_a_station_is_tapped_in_with_one_thumb(browser, demo_address):
     page.reload()
     expect(pad).to_be_visible()  # remembered on this device
     page.close()
+
+
+def test_a_station_is_placed_by_tapes_and_its_mark_painted_beside_the_line(page, demo_address):
+    page.set_viewport_size(PHONE)
+    page.goto(f"{demo_address}/jobs/2/lines/2/trace")
+    page.get_by_role("button", name="Place by tapes or device").click()
+    page.get_by_label("First tape held at").select_option("Pillar P3")
+    page.get_by_label("First tape *").fill("1")
+    page.get_by_label("Second tape held at").select_option("Telephone pedestal")
+    page.get_by_label("Second tape *").fill("2")
+    page.get_by_role("button", name="Place the station here").click()
+    expect(page.get_by_role("dialog")).to_contain_text("The tapes do not meet")
+    page.get_by_label("First tape *").fill("9.4")
+    page.get_by_label("Second tape *").fill("7.6")
+    page.get_by_role("button", name="Place the station here").click()
+    along = page.get_by_label("Distance along")
+    expect(along).not_to_have_value("113")
+    expect(page.get_by_role("button", name="Placed by tapes")).to_be_visible()
+    for label, text in (
+        ("Current ×3, mA", "26 26 26"),
+        ("Depth on the ground", "0.78"),
+        ("Peak to null", "0.02"),
+        ("Depth when lifted", "1.28"),
+        ("Best neighbour, mA", "0"),
+    ):
+        page.get_by_label(label).fill(text)
+    page.get_by_role("button", name="Judge this station").click()
+    # it runs back behind the last station: that is asked about first
+    expect(page.get_by_role("alert")).to_contain_text("runs back")
+    page.get_by_role("button", name="Keep it as typed").click()
+    card = page.locator("section[data-verdict]").first
+    expect(card).to_contain_text("9.40 m from Pillar P3, 7.60 m from Telephone pedestal")
+    card.get_by_role("button", name=re.compile("Mark")).click()
+    card.get_by_text("The ground over it cannot be painted").click()
+    card.get_by_label("Paint stands off by").fill("1.5")
+    card.get_by_label("Seen from the hookup, the paint is").select_option("right of the line")
+    reason = card.get_by_role("textbox", name=re.compile("Reason|Note"))
+    reason.fill("Poured concrete over it: no paint holds there.")
+    card.get_by_role("button", name=re.compile("Mark at|Mark as not proved")).click()
+    expect(card).to_contain_text("The mark keeps these readings")
+    page.goto(f"{demo_address}/jobs/2/lines/2/mark")
+    expect(page.get_by_label("Marks", exact=True)).to_contain_text("Painted 1.50 m right of the line")
+    expect(page.get_by_label("Marks", exact=True)).to_contain_text("LINE 1.50 m LEFT")

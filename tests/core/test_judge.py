@@ -76,6 +76,8 @@ MAKE = {
     ),
     "depth": lambda v: (GOOD, replace(CONTEXT, depth_range_m=(0.1, 0.80 / (1 + v)))),
     "ends": lambda v: (GOOD, replace(CONTEXT, end_m=0.80 * v)),
+    "turns": lambda v: (GOOD, replace(CONTEXT, turn_m=0.80 * v)),
+    "crossings": lambda v: (GOOD, replace(CONTEXT, crossing_m=0.80 * v)),
     "air": lambda v: (GOOD, replace(CONTEXT, air_share=v)),
     "jump": lambda v: (
         GOOD,

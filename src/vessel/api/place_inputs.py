@@ -19,7 +19,7 @@ from vessel.formats.to_core import line_of
 from vessel.store.tables import LineRow
 
 Degrees = Annotated[float, Field(allow_inf_nan=False)]
-_FAR_OFF_M = 25.0
+_FAR_OFF_M = 15.0
 
 
 class PlaceForm(Form):

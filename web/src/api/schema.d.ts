@@ -1900,6 +1900,20 @@ export interface components {
             fix: string;
         };
         /**
+         * EstimateView
+         * @description Where the line most likely is at a station, left of the peak, with ranges that hold in 95 %.
+         */
+        EstimateView: {
+            /** Offset M */
+            offset_m: number;
+            /** Offset Pm M */
+            offset_pm_m: number | null;
+            /** Depth M */
+            depth_m: number;
+            /** Depth Pm M */
+            depth_pm_m: number;
+        };
+        /**
          * EventView
          * @description Something that happened along a trace: where, what was seen, what to do there.
          */
@@ -2958,9 +2972,10 @@ export interface components {
         };
         /**
          * PlaceForm
-         * @description How a station was placed. `first_tape` from the first point; `second_tape` from the second, or square off the baseline.
+         * @description How a station was placed.
          *
-         *     A device tells `latitude`, `longitude` [deg] and how good they are [m].
+         *     `first_tape` from the first point; `second_tape` from the second, or square off the baseline. A device
+         *     tells `latitude`, `longitude` [deg] and how good they are [m].
          */
         PlaceForm: {
             /**
@@ -3642,13 +3657,14 @@ export interface components {
             next_step: string;
             /** Estimate Text */
             estimate_text: string;
+            estimate: components["schemas"]["EstimateView"] | null;
             /** Findings */
             findings: components["schemas"]["FindingView"][];
             across: components["schemas"]["AcrossView"] | null;
         };
         /**
          * StationPlace
-         * @description How a station was placed, and what was typed for that.
+         * @description How a station was placed, and what was typed for that. `astray`: far off the line as drawn.
          */
         StationPlace: {
             /**
@@ -3658,6 +3674,8 @@ export interface components {
             by: "tapes" | "baseline" | "device";
             /** Text */
             text: string;
+            /** Astray */
+            astray: boolean;
             /** Typed */
             typed: {
                 [key: string]: string;

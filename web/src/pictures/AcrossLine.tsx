@@ -10,11 +10,20 @@ const GROUND = TOP + FIELD;
 const DEPTH = 96;
 
 /** A cut across the line, seen from the access point: the field above ground, the lines that make it below. */
-export function AcrossLine({ across, format }: { across: Schemas["AcrossView"]; format: Formatter }) {
+export function AcrossLine({
+  across,
+  best,
+  format,
+}: {
+  across: Schemas["AcrossView"];
+  /** Where the station's own readings put the line, with the range of it. */
+  best?: Schemas["EstimateView"] | null;
+  format: Formatter;
+}) {
   const [box, width] = useWidth();
   const a = across;
   const reach = Math.max(...a.offsets_m);
-  const deepest = Math.max(...a.below.map((b) => b.depth_m)) * 1.35;
+  const deepest = 1.35 * Math.max(...a.below.map((b) => b.depth_m), best ? best.depth_m : 0);
   const x = scaleLinear()
     .domain([format.toUnit(reach), -format.toUnit(reach)])
     .range([12, Math.max(width - 12, 60)]);
@@ -82,6 +91,7 @@ export function AcrossLine({ across, format }: { across: Schemas["AcrossView"]; 
             </text>
           </g>
         ))}
+        {best ? <BestEstimate best={best} at={at} down={down} /> : null}
         {near.map((b) => (
           <g key={`${b.name}${b.offset_m}`} data-below={b.name}>
             <circle
@@ -119,9 +129,36 @@ export function AcrossLine({ across, format }: { across: Schemas["AcrossView"]; 
         </text>
       </svg>
       <p className="text-sm text-quiet">
+        {best ? "Box: where the readings of this station put the line, right in 95 of 100 cases. " : ""}
         {a.points.length ? "Rings: what was read. " : ""}Solid: horizontal field, what the peak shows. Dashed:
         vertical field, what the null shows. Both as a share of the greatest.
       </p>
     </div>
+  );
+}
+
+/** The box in which the line lies by the station's readings; a bar where they tell its depth only. */
+function BestEstimate(p: {
+  best: Schemas["EstimateView"];
+  at: (m: number) => number;
+  down: (m: number) => number;
+}) {
+  const { offset_m, depth_m, depth_pm_m } = p.best;
+  const aside = p.best.offset_pm_m ?? 0;
+  const left = p.at(offset_m + aside) - 1;
+  const top = p.down(Math.max(depth_m - depth_pm_m, 0));
+  return (
+    <rect
+      data-best
+      x={left}
+      y={top}
+      width={p.at(offset_m - aside) - left + 1}
+      height={p.down(depth_m + depth_pm_m) - top}
+      fill="var(--amber)"
+      fillOpacity={0.35}
+      stroke="var(--ink)"
+      strokeWidth={1.5}
+      strokeDasharray="4 3"
+    />
   );
 }

@@ -34,6 +34,7 @@ from vessel.formats.site_plan import plan_doc
 from vessel.formats.to_core import kit_on, line_of, station_of
 from vessel.store.tables import SetupRow, StationRow
 
+_ASTRAY_M = 2.0  # further off the line as drawn, one of the two is wrong
 _ORDER = {"hold": 0, "need": 1, "care": 2, "pass": 3, "skip": 4}
 
 
@@ -73,6 +74,23 @@ def estimate_text(s: StationRow, units: Units) -> str:
     side = "left" if best.offset_m > 0 else "right"
     place = f"{show_length(abs(best.offset_m), units, fine=True)} {side} of the peak"
     return f"Most likely {depth} deep, ± {off}, {place}, ± {beside}: the readings across count in this.{how}"
+
+
+def _estimate_view(s: StationRow) -> views.EstimateView | None:
+    best = estimate_of(s)
+    if best is None:
+        return None
+    return views.EstimateView(
+        offset_m=best.offset_m, offset_pm_m=best.offset_pm_m, depth_m=best.depth_m, depth_pm_m=best.depth_pm_m
+    )
+
+
+def _place_view(s: StationRow) -> views.StationPlace | None:
+    if s.place is None:
+        return None
+    astray = abs(s.place["off_m"]) > _ASTRAY_M + (s.place["pm_m"] or 0.0)
+    more = ". Is the drawing wrong there, or is this another line? Find that out before you mark" if astray else ""
+    return views.StationPlace(by=s.place["by"], text=f"{s.place['text']}{more}.", astray=astray, typed=s.place["typed"])
 
 
 def findings_view(j: Judgement, units: Units) -> list[views.FindingView]:
@@ -116,12 +134,11 @@ def station_detail(s: StationRow) -> views.StationDetail:
     return views.StationDetail(
         **_station(s, j, units),
         typed=station_typed(s, units),
-        place=None
-        if s.place is None
-        else views.StationPlace(by=s.place["by"], text=s.place["text"], typed=s.place["typed"]),
+        place=_place_view(s),
         next_step=next_step(j),
         # where the field is judged distorted a best estimate would lend it a trust it does not have
         estimate_text="" if j.verdict == "hold" else estimate_text(s, units),
+        estimate=None if j.verdict == "hold" else _estimate_view(s),
         findings=findings_view(j, units),
         across=profile_view(s, units),
     )

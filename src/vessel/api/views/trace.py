@@ -103,11 +103,21 @@ class StationView(BaseModel):
     mark_id: int | None
 
 
+class EstimateView(BaseModel):
+    """Where the line most likely is at a station, left of the peak, with ranges that hold in 95 %."""
+
+    offset_m: float
+    offset_pm_m: float | None
+    depth_m: float
+    depth_pm_m: float
+
+
 class StationPlace(BaseModel):
-    """How a station was placed, and what was typed for that."""
+    """How a station was placed, and what was typed for that. `astray`: far off the line as drawn."""
 
     by: Literal["tapes", "baseline", "device"]
     text: str
+    astray: bool
     typed: dict[str, str]
 
 
@@ -125,6 +135,7 @@ class StationDetail(StationView):
     place: StationPlace | None
     next_step: str
     estimate_text: str
+    estimate: EstimateView | None
     findings: list[FindingView]
     across: AcrossView | None
 

@@ -30,8 +30,9 @@ class StationContext:
     """What is known besides the readings. SI; None where unknown.
 
     `forecast_a` (low, high) is the expected current here [A]; `loop_gap` the gap of the nearest explanation of
-    the transmitter's ohms; `end_m` distance to hookup or nearer end [m]; `previous` the station before this one
-    with the middle of its own forecast [A].
+    the transmitter's ohms; `end_m` distance to hookup or nearer end [m], `turn_m` to the nearest bend or tee and
+    `crossing_m` to the nearest line that crosses, None where there is none; `previous` the station
+    before this one with the middle of its own forecast [A].
     """
 
     tx_freq_hz: float
@@ -44,6 +45,8 @@ class StationContext:
     loop_gap: float | None = None  # NaN: the transmitter cannot tell (induction)
     forecast_a: tuple[float, float] | None = None
     air_share: float | None = None
+    turn_m: float | None = None
+    crossing_m: float | None = None
     previous: tuple[StationReading, float] | None = None
 
 
@@ -74,6 +77,8 @@ class Batch:
     loop_silent: bool
     forecast_a: tuple[Any, Any]
     air_share: Any
+    turn_m: Any = float("nan")
+    crossing_m: Any = float("nan")
     before_a: Any = float("nan")
     before_depth_m: Any = float("nan")
     before_forecast_a: Any = float("nan")
@@ -121,6 +126,8 @@ class Batch:
             loop_silent=c.loop_gap is not None and bool(np.isnan(c.loop_gap)),
             forecast_a=(_known(low for low, _ in forecasts), _known(high for _, high in forecasts)),
             air_share=_known(x.air_share for x in contexts),
+            turn_m=_known(x.turn_m for x in contexts),
+            crossing_m=_known(x.crossing_m for x in contexts),
             before_a=_known(None if r is None else r.current_a for r in previous),
             before_depth_m=_known(None if r is None else r.depth_m for r in previous),
             before_forecast_a=_known(middle for _, middle in before),
@@ -215,9 +222,8 @@ def _beyond_noise(b: Batch) -> Any:
     return np.maximum(_lift_error(b) - noise, 0.0) / b.lift_m
 
 
-def _ends(b: Batch) -> Any:
-    depth = np.where(np.isnan(b.depth_m), 0.5 * sum(b.depth_range_m), b.depth_m)
-    return b.end_m / depth
+def _in_depths(b: Batch, distance_m: Any) -> Any:
+    return distance_m / np.where(np.isnan(b.depth_m), 0.5 * sum(b.depth_range_m), b.depth_m)
 
 
 def _jump(b: Batch) -> Any:
@@ -259,7 +265,9 @@ MEASURES: dict[str, Callable[[Batch], Any]] = {
     "explained": lambda b: b.misfit,
     "placed": lambda b: b.placed_m,
     "depth": _depth_outside,
-    "ends": _ends,
+    "ends": lambda b: _in_depths(b, b.end_m),
+    "turns": lambda b: _in_depths(b, b.turn_m),
+    "crossings": lambda b: _in_depths(b, b.crossing_m),
     "air": lambda b: b.air_share,
     "jump": _jump,
     "gain": _gain,

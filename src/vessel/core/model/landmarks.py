@@ -15,11 +15,12 @@ BEND_DEG = 15.0
 
 @dataclass(frozen=True)
 class Landmark:
-    """Something `at_m` along a line [m]; `name` as the crew calls it, empty for a bend."""
+    """Something `at_m` along a line [m]; `name` as the crew calls it, empty for a bend, which turns by `turn_deg`."""
 
     at_m: float
     kind: Literal["bend", "access", "bond"]
     name: str = ""
+    turn_deg: float = 0.0
 
 
 def landmarks(line: Line) -> tuple[Landmark, ...]:
@@ -28,9 +29,9 @@ def landmarks(line: Line) -> tuple[Landmark, ...]:
     if line.course is not None:
         drawn = line.course.drawn
         headings = np.arctan2(*np.diff(drawn.corners_m, axis=0).T)
-        turns = np.abs((np.diff(headings) + np.pi) % (2 * np.pi) - np.pi)
-        bends = drawn.corner_distances_m[1:-1][np.degrees(turns) > BEND_DEG]
-        found += [Landmark(float(at), "bend") for at in bends]
+        turns = np.degrees(np.abs((np.diff(headings) + np.pi) % (2 * np.pi) - np.pi))
+        bends = zip(drawn.corner_distances_m[1:-1], turns, strict=True)
+        found += [Landmark(float(at), "bend", turn_deg=float(turn)) for at, turn in bends if turn > BEND_DEG]
         for b in line.course.plan.bonds:
             mine = [(b.a_m, b.b)] if b.a == drawn.name else [(b.b_m, b.a)] if b.b == drawn.name else []
             found += [Landmark(at, "bond", f"bond to {other}") for at, other in mine]

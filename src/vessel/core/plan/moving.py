@@ -114,5 +114,7 @@ class _Walk:
             end_m=np.array([end_distance(sim.line, c.setup, sim.stations_m[i]) for i, c in pairs])[:, None],
             forecast_a=np.array([c.current_a[:, i] for i, c in pairs]) * drive,
             air_share=np.array([c.air_share[:, i] for i, c in pairs]),
+            turn_m=sim.turn_m[self.kept[which]][:, None],
+            crossing_m=sim.crossing_m[self.kept[which]][:, None],
         )
         return np.asarray(PROVED_CODES[judge_codes(batch)[0]].all(1))

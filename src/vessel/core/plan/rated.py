@@ -221,6 +221,8 @@ class _Traces:
             end_m=self.end_m[:, None, None],
             forecast_a=self.own[:, None] * self.drive,
             air_share=self.air[:, None],
+            turn_m=sim.turn_m,
+            crossing_m=sim.crossing_m,
         )
         codes, decided_by = judge_codes(batch)
         shape = np.broadcast_shapes(codes.shape, self.drive.shape, self.own[:, None].shape)
@@ -239,6 +241,8 @@ def simulated(
     end_m: Floats,
     forecast_a: Floats,
     air_share: Any,
+    turn_m: Any,
+    crossing_m: Any,
 ) -> Batch:
     """Return stations as a technician would read them off the display, five repeats spread by the noise.
 
@@ -268,5 +272,7 @@ def simulated(
         loop_silent=False,
         forecast_a=(forecast_a, forecast_a),
         air_share=air_share,
+        turn_m=turn_m,
+        crossing_m=crossing_m,
         rules=rules_of(kit.bounds),
     )

@@ -16,6 +16,7 @@ from vessel.core.model.lazy import lazy
 from vessel.core.model.line import Line
 from vessel.core.model.setup import Setup
 from vessel.core.model.site import Hookup
+from vessel.core.plan.disturbed import crossed_m, nearest_m, turns_m
 from vessel.core.plan.world import World
 from vessel.core.signal.field import Floats
 from vessel.core.signal.layout import Aside, LineFault, hookup_on, look_aside, target_of
@@ -92,6 +93,16 @@ class Simulator:
         a, b = self.edges_m[:-1], self.edges_m[1:]
         lengths = [np.clip(np.minimum(b, end) - np.maximum(a, start), 0, None) for start, end in self.line.wanted_m]
         return np.asarray(np.sum(lengths, axis=0) if lengths else np.zeros(len(a)))
+
+    @lazy
+    def turn_m(self) -> Floats:
+        """Distance (n,) [m] from each station to the nearest bend or tee, NaN without any."""
+        return np.asarray(nearest_m(turns_m(self.line), self.stations_m))
+
+    @lazy
+    def crossing_m(self) -> Floats:
+        """Distance (n,) [m] from each station to the nearest line that crosses, NaN without any."""
+        return np.asarray(nearest_m(crossed_m(self.line), self.stations_m))
 
     @lazy
     def geometry(self) -> ReceiverGeometry:

@@ -18,6 +18,7 @@ from vessel.core.model.line import Line
 from vessel.core.model.reading import StationReading
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
+from vessel.core.plan.disturbed import crossed_m, nearest_m, turns_m
 from vessel.core.plan.forecast import PROVED_CODES
 from vessel.core.plan.learned import lesson
 from vessel.core.plan.simulate import Simulator, end_distance
@@ -116,8 +117,18 @@ def _batch(
             loop_gap=state.loop_gap,
             forecast_a=(float(a), float(b)),
             air_share=share,
+            turn_m=float(turn_m),
+            crossing_m=float(crossing_m),
         )
-        for end_m, a, b, share in zip(end_distance(line, setup, at_m), low, high, air, strict=True)
+        for end_m, a, b, share, turn_m, crossing_m in zip(
+            end_distance(line, setup, at_m),
+            low,
+            high,
+            air,
+            nearest_m(turns_m(line), at_m),
+            nearest_m(crossed_m(line), at_m),
+            strict=True,
+        )
     ]
     return Batch.of(readings, contexts, rules=rules_of(kit.bounds))
 

@@ -3,9 +3,20 @@ import { formatter } from "../../app/units";
 import { AcrossLine } from "../../pictures/AcrossLine";
 import { Wait } from "../../ui/Wait";
 import type { Job } from "../line/JobPage";
+import type { Station } from "./TracePage";
 
 /** What the receiver should find going across the line at one place, if only what is entered lies there. */
-export function AcrossCard({ setupId, atM, job }: { setupId: number; atM: number; job: Job }) {
+export function AcrossCard({
+  setupId,
+  atM,
+  job,
+  best,
+}: {
+  setupId: number;
+  atM: number;
+  job: Job;
+  best: Station["estimate"];
+}) {
   const across = useAcross(setupId, atM);
   return (
     <section className="card" aria-label="Across the line">
@@ -14,7 +25,7 @@ export function AcrossCard({ setupId, atM, job }: { setupId: number; atM: number
           <>
             <h2>{a.title}</h2>
             <p className="mb-2">{a.text}</p>
-            <AcrossLine across={a} format={formatter(job.units)} />
+            <AcrossLine across={a} best={best} format={formatter(job.units)} />
           </>
         )}
       </Wait>

@@ -62,13 +62,15 @@ export function StationCard(p: { station: Station; job: Job; onEdit: () => void;
         {s.next_step}
       </p>
       {s.estimate_text ? <p className="mt-2">{s.estimate_text}</p> : null}
-      {s.place ? <p className="mt-2 text-quiet">{s.place.text}.</p> : null}
+      {s.place ? (
+        <p className={`mt-2 ${s.place.astray ? "font-bold text-hold" : "text-quiet"}`}>{s.place.text}</p>
+      ) : null}
       {s.across ? (
         <div className="mt-3 border-t border-edge pt-2" data-profile>
           <h3>{s.across.title}</h3>
           <p className="font-semibold">{s.across.text}</p>
           <p className="mb-1">{s.across.next_step}</p>
-          <AcrossLine across={s.across} format={formatter(p.job.units)} />
+          <AcrossLine across={s.across} best={s.estimate} format={formatter(p.job.units)} />
         </div>
       ) : null}
       {refused ? (

@@ -124,7 +124,12 @@ function TraceView({ trace, job }: { trace: Trace; job: Job }) {
       </section>
       <Remedies setupId={trace.setup_id} lineId={trace.line_id} job={job} />
       {station && station.distance_m <= trace.length_m ? (
-        <AcrossCard setupId={trace.setup_id} atM={station.distance_m} job={job} />
+        <AcrossCard
+          setupId={trace.setup_id}
+          atM={station.distance_m}
+          job={job}
+          best={detail.data?.id === station.id ? detail.data.estimate : null}
+        />
       ) : null}
     </div>
   );

@@ -32,6 +32,7 @@ def test_a_mark_is_where_the_line_is_and_a_good_station_is_not_held_back():
     assert found["mark_inside"] >= 0.995
     assert found["mark_depth"] >= 0.97
     assert found["good_let"] >= 0.85
+    assert found["mark_aside"] >= 0.93
     # so what is missing is asked for in this order
     alone = found["alone"]
     assert alone["peak_null"] >= alone["steady"] >= max(alone["neighbour"], alone["lift"])
@@ -40,3 +41,12 @@ def test_a_mark_is_where_the_line_is_and_a_good_station_is_not_held_back():
     assert found["ahead_in"] >= 0.9
     # what those would have marked who look at less
     assert max(found[k] for k in ("peak_inside", "strongest_inside", "plausible_inside")) < found["mark_inside"]
+
+
+def test_readings_across_hold_what_they_should_and_their_ranges_hold():
+    plain, across = (traces.figures(traces.walked(12, first=400, across_m=m)) for m in ((), traces.ACROSS_M))
+    assert across["marks"] > 20
+    assert across["mark_inside"] >= 0.995
+    assert min(across["mark_range"], across["mark_aside"]) >= 0.93
+    # they are a further check: what is marked with them was marked without
+    assert across["marks"] <= plain["marks"] + 3

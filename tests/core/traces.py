@@ -31,6 +31,8 @@ from vessel.core.signal.solve import SolvedSite
 DEPTH_WITHIN = 0.1
 EVERY_M = (4.0, 9.0)
 ASIDE_M, ASIDE_STEP_M = 5.0, 0.2
+ACROSS_M = tuple(round(0.4 * k, 1) for k in range(-4, 5))
+"""Where signals across the line are read, if they are [m from the peak]."""
 REPEATS = 4
 LEAST_SNR = 8.0
 FOLLOWED = ("target", "target", "target", "wrong", "jumped")
@@ -300,6 +302,8 @@ def figures(every):
     mark = verdicts == "mark"
     proved = np.isin(verdicts, list(PROVED))
     good = inside & right
+    really, told, within = np.concatenate([w.aside for w in every]).T
+    told_aside = mark & np.isfinite(within)
     return {
         "sites": len(every),
         "stations": len(off),
@@ -307,6 +311,7 @@ def figures(every):
         "mark_inside": inside[mark].mean(),
         "mark_depth": right[mark].mean(),
         "mark_range": np.concatenate([w.in_range for w in every])[mark].mean(),
+        "mark_aside": (np.abs(really - told) <= within)[told_aside].mean(),
         "proved_inside": inside[proved].mean(),
         "good": int(good.sum()),
         "good_let": proved[good].mean(),

@@ -91,7 +91,6 @@ export function AcrossLine({
             </text>
           </g>
         ))}
-        {best ? <BestEstimate best={best} at={at} down={down} /> : null}
         {near.map((b) => (
           <g key={`${b.name}${b.offset_m}`} data-below={b.name}>
             <circle
@@ -116,6 +115,7 @@ export function AcrossLine({
             </text>
           </g>
         ))}
+        {best ? <BestEstimate best={best} at={at} down={down} /> : null}
         {x.ticks(width < 500 ? 4 : 8).map((v) => (
           <text key={v} x={x(v)} y={GROUND + DEPTH + 18} textAnchor="middle" fontSize={13} fill="var(--ink)">
             {v === 0 ? `0 ${format.distanceUnit}` : Math.abs(v)}
@@ -155,9 +155,9 @@ function BestEstimate(p: {
       width={p.at(offset_m - aside) - left + 1}
       height={p.down(depth_m + depth_pm_m) - top}
       fill="var(--amber)"
-      fillOpacity={0.35}
+      fillOpacity={0.45}
       stroke="var(--ink)"
-      strokeWidth={1.5}
+      strokeWidth={2}
       strokeDasharray="4 3"
     />
   );

@@ -317,7 +317,7 @@ def test_a_drawn_job_is_planned_and_solved_on_the_command_line(capsys, tmp_path)
     assert [x["line"] for x in lines][:2] == ["Gas service to ticket hall", "Water main"]
     assert "Storm drain" not in {x["line"] for x in lines}  # no metal: nothing to plan
     best = lines[0]["options"][0]
-    assert best["reason"].startswith("85.7 m of 95.2 m in the dig area markable")
+    assert best["reason"].startswith("82.1 m of 95.2 m in the dig area markable")
     pillar = next(x for x in lines if x["line"] == "Berth power, cable A")
     assert {o["hookup"] for o in pillar["options"]} <= {"clamp", "induction"}
     args = ["--line", "Gas service to ticket hall", "--hookup", "direct", "--freq-hz", "8960", "--output-ma", "30"]

@@ -201,7 +201,8 @@ def test_noise_hides_a_weak_signal_and_leaves_a_strong_one_alone():
         display = shown(cases.over_t[1], drive, noise_t=noise, receiver=SAMPLE_KIT.receiver)
         known = {"reads_depth": True, "noise_t": noise, "kit": SAMPLE_KIT, "depth_range_m": (0.8, 0.8)}
         rest = {"peak_null_m": 0.0, "neighbour_a": 0.0, "end_m": 50.0, "forecast_a": 0.1, "air_share": np.nan}
-        return simulated(display, **known, **rest)
+        clear = {"turn_m": np.nan, "crossing_m": np.nan}
+        return simulated(display, **known, **rest, **clear)
 
     strong = read(0.12)
     assert strong.amps[middle] == pytest.approx(0.12, rel=0.05)

@@ -41,7 +41,7 @@ def asked(truth, setup, *, line=LINE, far=None, faults=(), freqs=(560.0, 35840.0
 
 
 def of_kind(found, kind):
-    return next(r for r in (*found.helping, *found.useless) if r.kind == kind)
+    return next(r for r in (*found.helping, *found.useless) if r.kind == kind and not r.also)
 
 
 def test_earthing_an_open_end_does_what_the_forecast_of_an_earthed_one_says():
@@ -67,7 +67,7 @@ def test_behind_a_break_an_earth_does_nothing_and_the_other_side_takes_over():
     other = of_kind(found, "access")
     assert other in found.helping
     assert title(other, "metric").startswith("Direct connection at pedestal, 140 m along")
-    assert "No single step" in headline(found, "metric")
+    assert "nor two together" in headline(found, "metric")
 
 
 def test_a_poor_stake_gains_by_being_driven_deeper():
@@ -84,6 +84,24 @@ def test_while_two_explanations_stand_both_are_said():
     found = asked(LINE, Setup("direct", 35840.0, 0.03), freqs=(35840.0,))
     assert len(found.assumed) == 2
     assert gain_text(found.useless[0], found, "metric").count("if it is “") == 2
+
+
+def test_two_steps_together_are_offered_where_neither_alone_gets_there():
+    iron = Line(PRESETS["jointed_iron_main"].construction, 80.0, 0.8, 1.2)
+    found = asked(
+        iron, Setup("direct", 8960.0, 0.03, stake=Stake(measured_ohm=1500.0)), line=iron, freqs=(560.0, 8960.0)
+    )
+    both = found.helping[0]
+    assert both.also
+    assert ", then go to 35.84 kHz" in title(both, "metric")
+    alone = [of_kind(found, both.kind), of_kind(found, "frequency")]
+    assert not any(r.also for r in alone)
+    gained = found.proved_m(both.then)
+    assert gained > max(found.proved_m(r.then) for r in alone) + 0.03 * found.wanted_m
+    assert gained == pytest.approx(found.most_m)
+    assert caution(both).startswith("Transmitter off")
+    # where one step gets there nobody is sent to do two
+    assert not any(r.also for r in asked(LINE, LOW).helping)
 
 
 @pytest.mark.parametrize("drawn", [False, True])

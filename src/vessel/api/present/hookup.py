@@ -217,6 +217,7 @@ def remedies_view(s: SetupRow) -> views.RemediesView:
 def _remedy(r: Remedy, of: Remedies, units: Units) -> views.RemedyView:
     return views.RemedyView(
         kind=r.kind,
+        also=r.also,
         title=title(r, units),
         gain_text=gain_text(r, of, units),
         expect_text=expect_text(r),

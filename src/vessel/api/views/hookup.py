@@ -9,7 +9,7 @@ from pydantic import BaseModel
 from vessel.api.views.kinds import Hookup
 from vessel.core.plan.continuity import ContinuityState
 from vessel.core.plan.loop import LoopState
-from vessel.core.plan.remedies import RemedyKind
+from vessel.core.plan.tried import RemedyKind
 
 
 class StepView(BaseModel):
@@ -123,9 +123,13 @@ class HookupView(BaseModel):
 
 
 class RemedyView(BaseModel):
-    """One thing that would help: what it would gain, what the transmitter should show then, the setup it makes."""
+    """One thing that would help: what it would gain, what the transmitter should show then, the setup it makes.
+
+    `also`: what `kind` says is done first, then the setup is changed.
+    """
 
     kind: RemedyKind
+    also: bool
     title: str
     gain_text: str
     expect_text: str

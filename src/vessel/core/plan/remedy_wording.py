@@ -6,11 +6,10 @@ from vessel.core.model.entry import Units, show_length
 from vessel.core.model.kit import show_hz
 from vessel.core.model.setup import METHOD_LABEL
 from vessel.core.plan.places import NEAR_END
-from vessel.core.plan.remedies import Outcome, Remedies, Remedy
+from vessel.core.plan.remedies import ENOUGH, Outcome, Remedies, Remedy
 from vessel.core.plan.site_wording import OTHERWISE, setup_words
 from vessel.core.plan.wording import show_ma
 
-_ENOUGH = 0.95
 _ROUGH_M = 10.0
 _DO = {
     "stake": "Drive the stake deeper, wet it, or add a second one",
@@ -30,7 +29,7 @@ def title(r: Remedy, units: Units) -> str:
     """Return what to do: `Have the far end earthed`, `Clamp at Pedestal 3: 8.96 kHz, 60 mA`."""
     s = r.setup
     if r.kind in _DO:
-        return _DO[r.kind]
+        return f"{_DO[r.kind]}, then go to {setup_words(s)}" if r.also else _DO[r.kind]
     if r.kind == "unbond":
         return f"Have the bond to {r.name} lifted"
     if r.kind == "output":
@@ -80,12 +79,15 @@ def headline(of: Remedies, units: Units) -> str:
     """Return how the hookup stands and whether anything that was tried reaches what is wanted."""
     now_m, whole = of.proved_m(of.now), _about(of.wanted_m, units)
     stands = f"As it stands, about {_about(now_m, units)} of {whole} can be expected to be proved."
-    if now_m >= _ENOUGH * of.wanted_m:
+    if now_m >= ENOUGH * of.wanted_m:
         return f"{stands} Nothing else is needed yet."
     if not of.helping:
         left = OTHERWISE[0].lower() + OTHERWISE[1:]
         return f"{stands} Nothing that was tried gains more. For what is left: {left}"
-    if of.most_m < _ENOUGH * of.wanted_m:
+    if of.most_m < ENOUGH * of.wanted_m:
         most = _about(of.most_m, units)
-        return f"{stands} No single step from here gets further than about {most}: expect a rest that is not located."
+        return (
+            f"{stands} No single step from here, nor two together, gets further than about {most}: expect a rest that "
+            "is not located."
+        )
     return stands

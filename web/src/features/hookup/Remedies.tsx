@@ -102,7 +102,7 @@ function One(p: {
           {r.caution}
         </p>
       ) : null}
-      {AT_HAND.includes(r.kind) ? null : (
+      {AT_HAND.includes(r.kind) && !r.also ? null : (
         <Button
           className="mt-2 w-full sm:w-auto"
           disabled={p.busy}

@@ -44,7 +44,7 @@ def test_a_reading_that_cannot_be_is_asked_about_and_what_would_help_is_one_tap_
     page.get_by_role("textbox", name="Volts").fill("52")
     page.get_by_role("textbox", name="Milliamps").fill("30")
     page.get_by_role("button", name="Judge the loop").click()
-    expect(page.get_by_text("52 V is above the 40 V")).to_be_visible()
+    expect(page.get_by_role("alert")).to_contain_text("52 V is above the 40 V")
     page.get_by_role("button", name="Keep it all the same").click()
     expect(page.get_by_text("Not reckoned with: 52 V is above")).to_be_visible()
     expect(page.get_by_role("textbox", name="Volts")).to_have_value("")

@@ -2,6 +2,8 @@
 
 from playwright.sync_api import expect
 
+from vessel.core.judge.rules import CRITERIA_VERSION
+
 
 def test_bounds_are_moved_with_a_reason_and_moved_back(page, demo_address):
     page.goto(f"{demo_address}/rules")
@@ -17,7 +19,7 @@ def test_bounds_are_moved_with_a_reason_and_moved_back(page, demo_address):
     lift.get_by_role("button", name="Use these bounds").click()
     expect(lift).to_contain_text("care above 25 %, hold above 75 %")
     expect(lift).to_contain_text("Looser than Vessel's own (care above 15 %, hold above 75 %). Uneven ground")
-    expect(page.get_by_text("Criteria version 4, edited.")).to_be_visible()
+    expect(page.get_by_text(f"Criteria version {CRITERIA_VERSION}, edited.")).to_be_visible()
     page.get_by_label("As the crew uses it with").select_option(label="Vessel's own bounds")
     expect(lift).to_contain_text("care above 15 %, hold above 75 %")
     expect(page.get_by_role("button", name="Change bounds of “Lift test”")).to_have_count(0)

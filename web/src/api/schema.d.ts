@@ -3280,6 +3280,8 @@ export interface components {
         /**
          * RemedyView
          * @description One thing that would help: what it would gain, what the transmitter should show then, the setup it makes.
+         *
+         *     `also`: what `kind` says is done first, then the setup is changed.
          */
         RemedyView: {
             /**
@@ -3287,6 +3289,8 @@ export interface components {
              * @enum {string}
              */
             kind: "output" | "frequency" | "stake" | "clip" | "far" | "spot" | "access" | "method" | "unbond";
+            /** Also */
+            also: boolean;
             /** Title */
             title: string;
             /** Gain Text */

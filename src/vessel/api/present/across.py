@@ -10,7 +10,7 @@ from vessel.api import views
 from vessel.api.compute import across_of, profile_of
 from vessel.core.judge.across import across_step, across_text
 from vessel.core.judge.profile import Conductor, field_across
-from vessel.core.model.entry import Units, show_length
+from vessel.core.model.entry import Units, show_length, show_station
 from vessel.core.model.errors import BadInput
 from vessel.core.plan.wording import show_ma
 from vessel.formats.to_core import kit_on
@@ -34,7 +34,7 @@ def profile_view(s: StationRow, units: Units) -> views.AcrossView | None:
     horizontal, vertical = field_across(offsets, conductors, low_m=low)
     greatest = float(max(horizontal.max(), 1e-30))
     return views.AcrossView(
-        title=f"Across the line as read at {show_length(s.distance_m, units)}",
+        title=f"Across the line as read at {show_station(s.distance_m, units)}",
         offsets_m=offsets.tolist(),
         horizontal=(horizontal / greatest).tolist(),
         vertical=(vertical / greatest).tolist(),
@@ -76,7 +76,7 @@ def across_view(setup: SetupRow, at_m: float) -> views.AcrossView:
     greatest = float(max(found.horizontal_t.max(), 1e-30))
     apart = show_length(abs(found.peak_m - found.null_m), units, fine=True)
     return views.AcrossView(
-        title=f"Across the line at {show_length(at_m, units)}",
+        title=f"Across the line at {show_station(at_m, units)}",
         offsets_m=found.offsets_m.tolist(),
         horizontal=(found.horizontal_t / greatest).tolist(),
         vertical=(found.vertical_t / greatest).tolist(),

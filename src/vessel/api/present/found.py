@@ -20,7 +20,7 @@ from vessel.api.compute import (
 )
 from vessel.api.present.sweep import candidate_role
 from vessel.core.judge.verdict import VERDICT_LABEL
-from vessel.core.model.entry import Units, show_length
+from vessel.core.model.entry import Units, show_length, show_station
 from vessel.core.model.ground import Drawn
 from vessel.core.model.marking import Marking
 from vessel.core.signal.circle import on_circle
@@ -61,7 +61,7 @@ def _stations(setup: SetupRow, d: Drawn, units: Units, *, in_use: bool) -> list[
     """Stations of the hookup in use; of earlier ones only what was marked."""
     found: list[views.FoundPoint] = []
     for s, j in zip(live_stations(setup), judgements_of(setup), strict=True):
-        mark, where = standing_mark(s), show_length(s.distance_m, units)
+        mark, where = standing_mark(s), show_station(s.distance_m, units)
         if mark is not None:
             text = f"Mark {mark.label} at {where} along {setup.line.name}"
             at = _stands(s, d, painted_off_m=mark.painted_off_m or 0.0)

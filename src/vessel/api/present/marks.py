@@ -12,7 +12,7 @@ from vessel.api.present.sweep import sweep_headline
 from vessel.api.present.trace import estimate_text, readings_text
 from vessel.core.judge.verdict import PROVED, VERDICT_LABEL, Judgement
 from vessel.core.judge.wording import headline
-from vessel.core.model.entry import Units, show_length
+from vessel.core.model.entry import Units, show_length, show_station
 from vessel.formats.marking_doc import utility_of
 from vessel.store.tables import MarkRow, SetupRow, StationRow
 
@@ -94,7 +94,7 @@ def mark_view(m: MarkRow) -> views.MarkView:
         id=m.id,
         station_id=m.station_id,
         distance_m=at,
-        distance_text=show_length(at, cast(Units, line.job.units)),
+        distance_text=show_station(at, cast(Units, line.job.units)),
         label=m.label,
         painted_text=_painted(m.painted_off_m, cast(Units, line.job.units)),
         colour=m.colour,

@@ -23,7 +23,7 @@ from vessel.core.judge.bounds import rules_of, version_of
 from vessel.core.judge.event_wording import EVENT_LABEL, EVENT_STEP, event_text
 from vessel.core.judge.verdict import PROVED, Judgement
 from vessel.core.judge.wording import explain, headline, next_step
-from vessel.core.model.entry import FOOT_M, Units, show_length
+from vessel.core.model.entry import FOOT_M, Units, show_length, show_station
 from vessel.core.plan.ahead_wording import taught_text
 from vessel.core.plan.state import Band
 from vessel.core.plan.trace import learned_band
@@ -109,7 +109,7 @@ def _station(s: StationRow, j: Judgement, units: Units) -> dict[str, Any]:
     return {
         "id": s.id,
         "distance_m": s.distance_m,
-        "distance_text": show_length(s.distance_m, units),
+        "distance_text": show_station(s.distance_m, units),
         "current_a": median(s.currents_a) if s.currents_a else None,
         "current_text": show_ma(median(s.currents_a)) if s.currents_a else "–",
         "depth_m": s.depth_m,

@@ -18,7 +18,7 @@ from vessel.api.station_inputs import PlacedStationForm
 from vessel.core.diagnose.doubt import doubt
 from vessel.core.judge.across import fit_across
 from vessel.core.judge.slips import slip
-from vessel.core.model.entry import Units, show_length
+from vessel.core.model.entry import Units, show_length, show_station
 from vessel.core.model.errors import BadInput, Conflict
 from vessel.core.model.kit import Kit
 from vessel.core.model.reading import Change
@@ -184,7 +184,7 @@ def refuse_beyond(setup: SetupRow, row: StationRow) -> None:
 def same_station(at_m: float, units: Units) -> Conflict:
     """Return what is said where there is a station at `at_m` [m] already."""
     return Conflict(
-        f"There is a station at {show_length(at_m, units)} already.",
+        f"There is a station at {show_station(at_m, units)} already.",
         field="distance",
         fix="Open that one and correct it, or enter another distance.",
     )

@@ -8,7 +8,7 @@ from statistics import median
 
 import numpy as np
 
-from vessel.core.model.entry import Units, show_length
+from vessel.core.model.entry import Units, show_length, show_station
 from vessel.core.model.errors import Doubtful
 from vessel.core.model.reading import StationReading
 
@@ -34,7 +34,7 @@ def _back(r: StationReading, taken: Sequence[StationReading], units: Units) -> D
     usual = float(np.sign(sum(ways)))
     if abs(sum(ways)) < _TREND or ways[-1] != usual or usual * (r.distance_m - at[-1]) > -_SAME_M:
         return None
-    here, last = (show_length(x, units) for x in (r.distance_m, at[-1]))
+    here, last = (show_station(x, units) for x in (r.distance_m, at[-1]))
     return Doubtful(
         f"{here} runs back: the last station was at {last}. Is it really there?",
         field="distance",

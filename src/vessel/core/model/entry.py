@@ -89,7 +89,8 @@ def understand(text: str, *, quantity: Quantity, units: Units = "metric", field:
         raise BadInput(f"“{text.strip()}” is below zero.", field=field, fix="Enter it without the minus sign.")
     if quantity in ("distance", "depth", "offset"):
         value = _length(clean, quantity, units, field)
-        return Understood((value,), show_length(value, units, fine=quantity != "distance"))
+        shown = show_station(value, units) if quantity == "distance" else show_length(value, units, fine=True)
+        return Understood((value,), shown)
     return _suffixed(clean, quantity, field)
 
 
@@ -101,6 +102,13 @@ def show_length(value_m: float, units: Units, *, fine: bool = False) -> str:
         return f"{round(value_m / FOOT_M, 1):g} ft"
     feet, inches = divmod(round(value_m / INCH_M, 1), 12)
     return f"{feet:.0f}'{inches:g}\""
+
+
+def show_station(distance_m: float, units: Units) -> str:
+    """Return a distance along a line [m] to the centimetre where it was given so: two stations must not look alike."""
+    if units == "metric":
+        return f"{round(distance_m, 2):g} m"
+    return f"{round(distance_m / FOOT_M, 2):g} ft"
 
 
 def _number(clean: str, field: str, hint: str) -> tuple[float, str]:

@@ -54,7 +54,7 @@ def test_two_tapes_give_the_distance_and_stay_with_the_station_and_its_mark(clie
         client.post(f"/api/stations/{kept['id']}/marks", json={"reason": "Taped from pillar and riser.", "offset": "2"})
     )
     (mark,) = sent(client.get(f"/api/lines/{trace['line_id']}/marks"))
-    assert "LINE 2.00 m RIGHT" in mark["label"]
+    assert "LINE 2.00 m TO S" in mark["label"]
     assert mark["painted_text"].startswith("Painted 2.00 m left of the line")
     # on the plan the paint stands where it is: taped, and two metres left of that
     (line,) = sent(client.get(f"/api/jobs/{job}/site/found"))["lines"]

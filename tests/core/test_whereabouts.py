@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from vessel.core.model.construction import PRESETS
 from vessel.core.model.errors import BadInput
 from vessel.core.model.ground import Drawn
-from vessel.core.model.whereabouts import TAPE_M, by_baseline, by_tapes, on_line
+from vessel.core.model.whereabouts import TAPE_M, by_baseline, by_tapes, on_line, way_back
 
 A, B = (10.0, 5.0), (22.0, 14.0)
 METRES = st.floats(-30, 30)
@@ -51,3 +51,14 @@ def test_square_off_a_baseline_and_where_that_is_along_a_bent_line():
     assert ends[:, 0] == pytest.approx([0.0, 53.0])
     with pytest.raises(BadInput, match="same place"):
         by_baseline(A, A, along_m=1.0, off_m=1.0, side="left")
+
+
+@pytest.mark.parametrize(
+    ("bearing", "left_of_it"), [(0, "E"), (45, "SE"), (90, "S"), (180, "W"), (225, "NW"), (270, "N"), (350, "E")]
+)
+def test_paint_beside_a_line_says_by_the_compass_where_the_line_is(bearing, left_of_it):
+    end = (50 * math.sin(math.radians(bearing)), 50 * math.cos(math.radians(bearing)))
+    line = Drawn("w", PRESETS["tracer_wire"].construction, ((0.0, 0.0), end), 0.6, 1.0)
+    assert way_back(line, 20.0, 1.5) == left_of_it
+    opposite = {"N": "S", "S": "N", "E": "W", "W": "E", "NW": "SE", "SE": "NW"}
+    assert way_back(line, 20.0, -1.5) == opposite[left_of_it]

@@ -73,7 +73,7 @@ class PlacedStationForm(StationForm):
 class MarkForm(Form):
     """Mark a station; a reason is needed where the verdict does not allow a mark.
 
-    `offset`, `side`: where the paint stands beside the line, seen from the hookup; empty: over it.
+    `offset`, `side`: where the paint stands beside the line, looking along it from its near end; empty: over it.
     """
 
     reason: LongText = ""

@@ -121,7 +121,10 @@ def _painted(off_m: float | None, units: Units) -> str:
         return ""
     side, back = ("left", "right") if off_m > 0 else ("right", "left")
     off = show_length(abs(off_m), units, fine=True)
-    return f"Painted {off} {side} of the line, seen from the hookup: the line lies {off} {back} of the paint."
+    return (
+        f"Painted {off} {side} of the line, looking along it from its near end: the line lies {off} {back} of the "
+        "paint. Paint an arrow there that points to it."
+    )
 
 
 def marks_of(setups: list[SetupRow]) -> list[views.MarkView]:

@@ -17,7 +17,9 @@ from vessel.api.station_inputs import MarkForm, PlacedStationForm, WithdrawForm
 from vessel.core.judge.verdict import PROVED, VERDICT_LABEL
 from vessel.core.model.entry import Units, show_length
 from vessel.core.model.errors import BadInput, Conflict
+from vessel.core.model.whereabouts import way_back
 from vessel.formats.marking_doc import utility_of
+from vessel.formats.to_core import line_of
 from vessel.store.database import now
 from vessel.store.tables import MarkRow, StationRow
 
@@ -72,11 +74,12 @@ def restore_station(station_id: int, db: Db) -> None:
     row.deleted_at = None
 
 
-def _way_back(painted_off_m: float | None, units: Units) -> str:
-    """What paint beside the line says of the way to it, seen from the hookup."""
-    if painted_off_m is None:
-        return ""
-    return f" LINE {show_length(abs(painted_off_m), units, fine=True)} {'RIGHT' if painted_off_m > 0 else 'LEFT'}"
+def _way_back(s: StationRow, painted_off_m: float) -> str:
+    """What paint beside the line says of the way to it: by the compass where the line is drawn."""
+    course = line_of(s.setup.line, s.setup.line.job).course
+    if course is None:
+        return f"{'RIGHT' if painted_off_m > 0 else 'LEFT'} FROM NEAR END"
+    return f"TO {way_back(course.drawn, s.distance_m, painted_off_m)}"
 
 
 @router.post("/stations/{station_id}/marks", status_code=201)
@@ -98,7 +101,7 @@ def mark(station_id: int, form: MarkForm, db: Db) -> views.MarkView:
     best = estimate_of(row) if j.verdict in PROVED else None
     deep = row.depth_m if best is None else best.depth_m
     depth = "" if deep is None else f" {show_length(deep, units, fine=True)}"
-    beside = _way_back(painted, units)
+    beside = "" if painted is None else f" LINE {show_length(abs(painted), units, fine=True)} {_way_back(row, painted)}"
     doubt = "" if j.verdict in PROVED else " NOT PROVED"
     made = MarkRow(
         label=f"{u.letter}{depth}{beside}{doubt}",

@@ -20,6 +20,7 @@ TAPE_M = 0.05
 """What a tape over rough ground leaves uncertain [m]."""
 _SLACK_M = 0.15  # tapes that miss each other by less are taken to meet between their points
 _APART_M = 0.5
+_COMPASS = ("N", "NE", "E", "SE", "S", "SW", "W", "NW")
 
 
 @dataclass(frozen=True)
@@ -66,6 +67,15 @@ def on_line(drawn: Drawn, at: Xy) -> tuple[float, float]:
     run = ahead - back
     cross = run[0] * (at[1] - here[1]) - run[1] * (at[0] - here[0])
     return along, off if cross >= 0 else -off
+
+
+def way_back(drawn: Drawn, distance_m: float, painted_off_m: float) -> str:
+    """Return the compass point from paint `painted_off_m` [m] left of a line (right below zero) back to the line."""
+    ahead, back = (drawn.places(np.array([distance_m + d]))[0] for d in (0.1, -0.1))
+    run = np.sign(painted_off_m) * (ahead - back)
+    # a quarter turn to the right of the way along, from paint on its left
+    bearing = np.degrees(np.arctan2(run[1], -run[0])) % 360
+    return _COMPASS[int(np.round(bearing / 45)) % 8]
 
 
 def _base(a: Xy, b: Xy) -> float:

@@ -75,7 +75,7 @@ export function MarkForm(p: { station: Schemas["StationView"]; job: Job; onDone:
             hint="empty: over the line"
           />
           <Choice
-            label="Seen from the hookup, the paint is"
+            label="Looking from its near end, the paint is"
             name="side"
             value={form.side}
             error={error}

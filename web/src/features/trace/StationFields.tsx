@@ -139,6 +139,7 @@ export function StationFields(p: {
         <summary className="min-h-11 cursor-pointer py-2 font-semibold">
           More evidence: gain locked, neighbours one by one, readings across
         </summary>
+        <p className="mb-2 text-sm text-quiet">Left and right: looking along the line from its near end.</p>
         <div className="grid gap-x-3 sm:grid-cols-[1fr_2fr]">
           <Field
             {...p.text("signal")}

@@ -237,6 +237,8 @@ def _jump(b: Batch) -> Any:
 
 def _gain(b: Batch) -> Any:
     """The signal's change against what current and depth make of it, at one gain."""
+    if np.isnan(b.signal).all():
+        return np.nan
     now, before = (
         signal_at(amps, depth_m=depth, low_m=b.receiver.low_m)
         for amps, depth in ((b.amps, b.depth_m), (b.before_a, b.before_depth_m))

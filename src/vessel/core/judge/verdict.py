@@ -131,7 +131,9 @@ def _measured(rule: Rule, batch: Batch) -> Any:
 
 
 def _outcomes(rule: Rule, batch: Batch, values: Any, carried: Carried) -> Codes:
-    if not_applicable(rule.id, batch):
+    # a plan has much of what a crew may read nowhere: that need not be looked at place by place
+    nowhere = rule.missing == "skip" and not values.shape and np.isnan(values)
+    if nowhere or not_applicable(rule.id, batch):
         return np.zeros(1, dtype=np.int8)
     codes = _codes(rule, values)
     if rule.id in carried:

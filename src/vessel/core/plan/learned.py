@@ -16,7 +16,6 @@ from vessel.core.model.reading import StationReading
 from vessel.core.model.soil import Soil
 from vessel.core.plan.explained import Explained
 from vessel.core.plan.rivals import SOIL_SPREAD
-from vessel.core.plan.world import REFINE
 from vessel.core.signal.field import Floats
 from vessel.core.signal.layout import lay_out, target_name
 from vessel.core.signal.line_circuit import LineCircuit, excite
@@ -30,6 +29,7 @@ _FAR_SPREAD, _LEAK_SPREAD = 0.9, 1.0
 _DRIVE_SPREAD = {True: 0.12, False: 0.4}
 """How well what the transmitter puts on the line is told by its current: read off it, or forecast; a receiver shows it
 with the depths and the neighbours of the place in it."""
+_REFINE = 0.6  # how much finer than usual the mesh is
 _PLACE_DOUBT = 0.05  # how far off a station may be along the line, as a share of the way from the hookup
 _LEAST = 1e-3  # of the greatest current: less is nothing
 
@@ -98,7 +98,7 @@ class _Drawn:
     def __init__(self, x: Explained, soil: Soil, kit: Kit, x_m: Floats) -> None:
         self.x, self.soil, self.kit, self.x_m = x, soil, kit, x_m
         site = lay_out(x.line, soil, faults=x.faults)
-        self.geometry = SiteGeometry(lay_mesh(site, top_hz=x.setup.freq_hz, refine=REFINE))
+        self.geometry = SiteGeometry(lay_mesh(site, top_hz=x.setup.freq_hz, refine=_REFINE))
 
     def log_a(self, *, soil: float = 1.0, far: float = 1.0, leakage: float = 1.0) -> Floats:
         """Return ln of the line's current per unit of drive (n,), each by its factor."""

@@ -14,10 +14,11 @@ from vessel.core.signal.layout import as_target, drawn_site, lay_out, target_of
 from vessel.core.signal.mesh import lay_mesh
 from vessel.core.signal.site_circuit import SiteCircuit, SiteGeometry
 
-REFINE = 0.6
-"""How much finer than usual a plan's mesh is: coarser, for currents good to a few per cent at a fifth of the work.
+REFINE = 0.5
+"""How much finer than usual a plan's mesh is: coarser, at a sixth of the work.
 
-For such currents the circuits need no refinement either."""
+Of all currents of all setups on four sites in wet to dry soil 99 % lie within 1.4 % of those of a mesh four times as
+fine, and the same setups lead. For such currents the circuits need no refinement either."""
 _JAWS_M = 0.1
 
 

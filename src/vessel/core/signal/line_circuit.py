@@ -60,7 +60,8 @@ class LineCircuit:
             circuit = SiteCircuit(geometry, freq_hz=freq_hz)
         self.site_circuit = circuit
         self.mesh = circuit.mesh
-        # of one look aside the same places are asked for again and again; it is kept, so that it is known by itself
+        # the same places along the line and beside it are asked for again and again; a look aside is known by itself
+        self._on_line: dict[bytes, Inside] = {}
         self._insides: dict[tuple[int, ...], tuple[Sequence[Aside], Inside]] = {}
 
     @property
@@ -122,7 +123,10 @@ class LineCircuit:
         From the currents (w, ...) [A] into and out of every branch.
         """
         x = np.asarray(x_m, dtype=float)
-        amps = np.abs(self.site_circuit.current_on(ends_a, self.target, x))
+        key = x.tobytes()
+        if key not in self._on_line:
+            self._on_line[key] = self.site_circuit.inside_of([(self.target, x)])
+        amps = np.abs(self.site_circuit.current_in(ends_a, self._on_line[key]))
         length = self.mesh.site.lines[self.target].length_m
         return np.asarray(np.where((x >= 0) & (x <= length), amps, 0.0))
 

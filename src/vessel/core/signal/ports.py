@@ -6,11 +6,13 @@ between terminals, or adds it in series with a branch, infinite being a break (C
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
+
+from vessel.core.model.lazy import lazy
 
 Complex = NDArray[np.complex128]
 
@@ -30,6 +32,11 @@ class PortSpec:
     own_ohm: complex | Complex = 0j
     branch: int | NDArray[np.intp] | None = None
 
+    @property
+    def along_only(self) -> bool:
+        """Whether it drives volts along branches and nothing else, as a coil's field does."""
+        return self.branch is None and not self.j.any() and not self.stake.any()
+
     @classmethod
     def as_columns(cls, specs: Sequence[PortSpec]) -> PortSpec:
         """Return ports of one kind (all inside branches, or none) as columns."""
@@ -44,18 +51,32 @@ class PortSpec:
         return PortSpec(self.j[:, k], self.emf[:, k], self.stake[:, k], complex(np.asarray(self.own_ohm)[k]), branch)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Port:
     """A port with its solution, everything else open: `amps`, `drops` (m,) of the branches, `leak`, `volts` (n,).
 
-    `drops` are the volts across the branches' impedances, Z times `amps`. Columns where the spec has columns.
+    `drops` are the volts across the branches' impedances, Z times `amps`. Columns where the spec has columns. `follows`
+    gives volts and drops, which not every source is asked for.
     """
 
     spec: PortSpec
     amps: Complex
     leak: Complex
-    volts: Complex
-    drops: Complex
+    follows: Callable[[], tuple[Complex, Complex]]
+
+    @lazy
+    def _both(self) -> tuple[Complex, Complex]:
+        return self.follows()
+
+    @property
+    def volts(self) -> Complex:
+        """Volts (n,) [V] against remote soil."""
+        return self._both[0]
+
+    @property
+    def drops(self) -> Complex:
+        """Volts (m,) [V] across the branches' impedances."""
+        return self._both[1]
 
     def sees(self, other: Port) -> Complex:
         """Return the open volts (terminals) or the current (branch) here per unit of `other`, () or (k,).
@@ -66,6 +87,9 @@ class Port:
         if s.branch is not None:
             amps = other.amps[s.branch]
             return np.asarray(np.diagonal(amps) if amps.ndim == 2 else amps)
+        if other.spec.along_only:
+            # reciprocity: what it raises here is what a current from here would drive against it
+            return -_paired(other.spec.emf, self.amps)
         # j.V - e.I written with both solutions (leak = j - A I, A^T V + e = Z I): errors of either enter only squared,
         # where insulated wire of many megohms would cost the plain difference its digits
         flow = _paired(self.amps, other.drops - other.spec.emf) - _paired(s.emf, other.amps)
@@ -77,26 +101,30 @@ def _paired(a: Complex, b: Complex) -> Complex:
     return np.asarray((a * b).sum(0) if a.ndim == b.ndim == 2 else a.T @ b)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Response:
     """Answer of the site to one unit of a source. `amps` (m,) [A] along the branches, `leak` (n,) [A] into the soil.
 
-    `volts` (n,) [V] against remote soil; `joined` (p,) [A or V]: what flows in each port that was joined. A source that
-    stands as columns has columns here.
+    `joined` (p,) [A or V]: what flows in each port that was joined. A source that stands as columns has columns here.
     """
 
     amps: Complex
     leak: Complex
-    volts: Complex
     joined: Complex
+    found_volts: Callable[[], Complex]
+
+    @lazy
+    def volts(self) -> Complex:
+        """Volts (n,) [V] against remote soil."""
+        return self.found_volts()
 
     def times(self, factor: complex | Complex) -> Response:
         """Return the response to `factor` units, one for each column."""
-        return Response(self.amps * factor, self.leak * factor, self.volts * factor, self.joined * factor)
+        return Response(self.amps * factor, self.leak * factor, self.joined * factor, lambda: self.volts * factor)
 
     def column(self, k: int) -> Response:
         """Return one of the columns."""
-        return Response(self.amps[:, k], self.leak[:, k], self.volts[:, k], self.joined[:, k])
+        return Response(self.amps[:, k], self.leak[:, k], self.joined[:, k], lambda: self.volts[:, k])
 
 
 def flows(source: Port, joined: Sequence[tuple[Port, complex]]) -> Complex:
@@ -124,9 +152,12 @@ def seen(port: Port, joined: Sequence[tuple[Port, complex]] = ()) -> Complex:
 def drive(source: Port, joined: Sequence[tuple[Port, complex]] = ()) -> Response:
     """Return the response to one unit of `source` (1 A between terminals, 1 V inside a branch), others joined."""
     flowing = flows(source, joined)
-    amps, leak, volts = source.amps, source.leak, source.volts
-    for (port, _), flow in zip(joined, flowing, strict=True):
-        amps = amps + np.multiply.outer(port.amps, flow)
-        leak = leak + np.multiply.outer(port.leak, flow)
-        volts = volts + np.multiply.outer(port.volts, flow)
-    return Response(amps, leak, volts, flowing)
+    parts = [(port, flow) for (port, _), flow in zip(joined, flowing, strict=True)]
+
+    def sum_of(name: str) -> Complex:
+        total = getattr(source, name)
+        for port, flow in parts:
+            total = total + np.multiply.outer(getattr(port, name), flow)
+        return np.asarray(total)
+
+    return Response(sum_of("amps"), sum_of("leak"), flowing, lambda: sum_of("volts"))

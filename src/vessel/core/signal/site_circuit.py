@@ -216,20 +216,30 @@ class SiteCircuit:
         fed = np.flatnonzero(np.abs(j).any(1))
         leak, volts, drops = j, self.potentials[:, fed] @ j[fed] + stake, np.zeros_like(emf)
         amps = np.zeros_like(emf)
-        for _ in range(2 if self.refined else 1):
+        for again in (True, False) if self.refined else (False,):
             residual = emf + volts[self.mesh.start] - volts[self.mesh.end] - drops
             # LAPACK's wrapper shifts the pivots in place while it works: threads that share them would read nonsense
             lu, pivots = self._lu
             amps = amps + lu_solve((lu, pivots.copy()), residual, check_finite=False)
             leak = self._leak(amps, j)
-            volts = self.potentials @ leak + stake
-            drops = self.series @ amps
+            if again:
+                volts, drops = self.potentials @ leak + stake, self.series @ amps
         found, k = [], 0
+        asked = np.zeros(emf.shape[1], dtype=bool)
         for s in specs:
             mine = slice(k, k + s.emf.shape[1]) if s.emf.ndim == 2 else k
-            found.append(Port(s, amps[:, mine], leak[:, mine], volts[:, mine], drops[:, mine]))
+            asked[mine] = not s.along_only
+            found.append(self._port(s, amps[:, mine], leak[:, mine], volts[:, mine], drops[:, mine]))
             k += s.emf.shape[1] if s.emf.ndim == 2 else 1
+        # in one go, for reading the matrices is what takes the time; what a coil raises is seldom asked for
+        volts[:, asked] = self.potentials @ leak[:, asked] + stake[:, asked]
+        drops[:, asked] = self.series @ amps[:, asked]
         return found
+
+    def _port(self, s: PortSpec, amps: Complex, leak: Complex, volts: Complex, drops: Complex) -> Port:
+        if s.along_only:
+            return Port(s, amps, leak, lambda: (self.potentials @ leak + s.stake, self.series @ amps))
+        return Port(s, amps, leak, lambda: (volts, drops))
 
     def _leak(self, amps: Complex, injected: Complex) -> Complex:
         return np.asarray(injected - self.geometry.incidence @ amps)

@@ -13,6 +13,7 @@ from numpy.polynomial.legendre import leggauss
 from numpy.typing import NDArray
 
 from vessel.core.model.soil import Soil
+from vessel.core.signal.complexes import over_root
 from vessel.core.signal.earth_return import MU0, image_depth
 
 Floats = NDArray[np.float64]
@@ -79,9 +80,9 @@ class Coupling:
             image_depth(soil, freq_hz=freq_hz, depths_m=z) ** 2 for z in (*self._depths, np.zeros(1))
         )
         x2 = first[self._i] * (second / surface)[self._j]
-        image = 1 / np.sqrt(self._far2 + x2)
+        image = over_root(self._far2 + x2)
         if len(self._close):
-            image[self._close] = (1 / np.sqrt(self._near2 + x2[self._close])).mean(0)
+            image[self._close] = over_root(self._near2 + x2[self._close]).mean(0)
         out = np.zeros(self.shape[0] * self.shape[1], dtype=np.complex128)
         out[self._place] = 1j * 2 * np.pi * freq_hz * MU0 / (4 * np.pi) * (self._direct - self._dot * image)
         return out.reshape(self.shape)

@@ -10,6 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from vessel.core.model.soil import Soil
+from vessel.core.signal.complexes import decayed
 from vessel.core.signal.coupling import mean_inverse_distance
 from vessel.core.signal.earth_return import EPS0, soil_propagation
 
@@ -48,5 +49,6 @@ class SoilPaths:
         size = self._inverse / (4 * np.pi * abs(admittivity))
         size = np.minimum(size, np.minimum(self_a[self._i], self_b[self._j]))
         phase = abs(admittivity) / admittivity
-        out[self._place] = size * phase * np.exp(-soil_propagation(soil, freq_hz=freq_hz) * self._apart)
+        rate = complex(soil_propagation(soil, freq_hz=freq_hz))
+        out[self._place] = size * phase * decayed(rate, self._apart)
         return out.reshape(self.shape)

@@ -1,0 +1,20 @@
+"""Complex functions by way of real ones, against NumPy's own."""
+
+import numpy as np
+import pytest
+
+from vessel.core.signal.complexes import decayed, over_root
+
+
+def test_the_reciprocal_root_is_numpys_away_from_the_negative_axis():
+    rng = np.random.default_rng(1)
+    z = 10 ** rng.uniform(-6, 8, 5000) * np.exp(1j * rng.uniform(-2.8, 2.8, 5000))
+    found = over_root(z.reshape(50, 100))
+    assert found.ravel() == pytest.approx(1 / np.sqrt(z), rel=1e-12)
+    assert (found.real > 0).all()
+
+
+def test_the_exponential_is_numpys_at_any_angle():
+    x = np.linspace(0.0, 400.0, 4001)
+    for rate in (0.05 + 0.05j, 1e-6 + 1e-6j, 0.01 + 0.3j, complex(0.0, np.pi)):
+        assert np.abs(decayed(rate, x) - np.exp(-rate * x)).max() < 1e-13

@@ -126,17 +126,17 @@ function PlaceForm(p: Parameters<typeof PlacePanel>[0] & { onDone: () => void })
             A device in the open is good to a few metres: enough to find the place again, not to measure a
             mark from. The range is kept with the station.
           </p>
-          {p.trace.tied ? null : (
-            <div className="mb-3 rounded-md border border-edge p-3">
-              <p className="mb-2 font-semibold">
-                The plan does not say yet where on earth it lies. Stand at a point of it:
-              </p>
-              {pick("point", "I stand at")}
-              <Button disabled={!form.first_at || tie.isPending} onClick={tieHere}>
-                Tie the plan to this place
-              </Button>
-            </div>
-          )}
+          <details open={!p.trace.tied} className="mb-3 rounded-md border border-edge px-3 pb-3">
+            <summary className="min-h-11 cursor-pointer py-2 font-semibold">
+              {p.trace.tied
+                ? "The plan is tied to the earth: tie it again"
+                : "The plan does not say yet where on earth it lies: stand at a point of it"}
+            </summary>
+            {pick("point", "I stand at")}
+            <Button disabled={!form.first_at || tie.isPending} onClick={tieHere}>
+              Tie the plan to this place
+            </Button>
+          </details>
         </div>
       ) : (
         <>

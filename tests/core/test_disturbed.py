@@ -3,11 +3,14 @@
 import numpy as np
 import pytest
 
+from vessel.core.judge.rules import BY_ID
 from vessel.core.model.construction import PRESETS
 from vessel.core.model.ground import Course, Drawn, SitePlan
+from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.line import Line
 from vessel.core.model.site import Bond
-from vessel.core.plan.disturbed import crossed_m, nearest_m, turns_m
+from vessel.core.plan.disturbed import SHARP_DEG, crossed_m, nearest_m, turns_m
+from vessel.core.signal.field import axis_fields, electronic_depth
 
 WIRE = PRESETS["tracer_wire"].construction
 
@@ -29,3 +32,29 @@ def test_a_line_that_is_only_told_has_no_known_bend_or_crossing():
     line = Line(WIRE, 100.0, 0.6, 1.0)
     assert (turns_m(line), crossed_m(line)) == ((), ())
     assert np.isnan(nearest_m((), np.array([3.0, 4.0]))).all()
+
+
+def depth_beside_bend(away, turn_deg):
+    """What the receiver shows at its peak `away` depths before a bend, as a share of the true depth."""
+    receiver, deep, turn = SAMPLE_KIT.receiver, 1.2, np.radians(turn_deg)
+    corner = np.array([0.0, 0.0, -deep])
+    starts = np.array([[-500.0, 0.0, -deep], corner])
+    ends = np.array([corner, corner + 500 * np.array([np.cos(turn), np.sin(turn), 0.0])])
+    aside = np.linspace(-deep, deep, 801)
+    fields = []
+    for height in (receiver.low_m, receiver.low_m + receiver.separation_m):
+        at = np.column_stack([np.full_like(aside, -away * deep), aside, np.full_like(aside, height)])
+        ((start, end),) = axis_fields(at, [np.tile([0.0, 1.0, 0.0], (len(at), 1))], starts, ends)
+        fields.append(np.abs((start + end).sum(1)))
+    peak = fields[0].argmax()
+    low, high = (f[peak] for f in fields)
+    return float(electronic_depth(low, high, low_m=receiver.low_m, separation_m=receiver.separation_m)) / deep
+
+
+def test_depth_beside_a_sharp_bend_is_as_wrong_as_the_rule_says():
+    by_distance = [depth_beside_bend(away, 90.0) for away in (1.0, 2.0, 3.0)]
+    assert by_distance == pytest.approx([0.76, 0.85, 0.91], abs=0.03)
+    assert min(depth_beside_bend(away, 45.0) for away in np.arange(0.25, 4.0, 0.25)) > 0.92
+    # where the rule asks for care no longer, depth is right within a tenth
+    assert depth_beside_bend(BY_ID["turns"].care, 90.0) > 0.9
+    assert min(depth_beside_bend(away, SHARP_DEG) for away in np.arange(0.25, 4.0, 0.25)) > 0.9

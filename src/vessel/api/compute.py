@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from functools import lru_cache
 
-from vessel.core.judge.across import AcrossFit, fit_across
+from vessel.core.judge.across import AcrossFit, placed_across
 from vessel.core.judge.coverage import Coverage, Placed, coverage
 from vessel.core.judge.due import Due, Places, marks_due
 from vessel.core.judge.estimate import Estimate, best_estimate
@@ -254,10 +254,10 @@ def estimate_of(station: StationRow) -> Estimate | None:
 
 
 def profile_of(station: StationRow) -> AcrossFit | None:
-    """Return the fit of the readings across the line at a stored station, None without any."""
+    """Return the fit of the readings across the line at a stored station, None without any that tell a place."""
     setup = station.setup
     kit = kit_on(setup.line.job)
-    return fit_across(station_of(station), noise_t=kit.frequency(setup.freq_hz).noise_t, receiver=kit.receiver)
+    return placed_across(station_of(station), noise_t=kit.frequency(setup.freq_hz).noise_t, receiver=kit.receiver)
 
 
 def judgements_of(setup: SetupRow) -> tuple[Judgement, ...]:

@@ -10,7 +10,7 @@ from vessel.api.inputs import Form, NameText, Reader, Typed
 from vessel.core.model.entry import Units, show_length
 from vessel.core.model.errors import BadInput
 from vessel.core.model.ground import Drawn, Xy
-from vessel.core.model.whereabouts import Fix, Side, by_baseline, by_tapes, on_line
+from vessel.core.model.whereabouts import FAR_OFF_M, Fix, Side, by_baseline, by_tapes, on_line
 from vessel.formats.earth import LatLon, on_plan
 from vessel.formats.job_file import PlacedDoc
 from vessel.formats.plan_doc import SitePlanDoc, known_points
@@ -19,7 +19,6 @@ from vessel.formats.to_core import line_of
 from vessel.store.tables import LineRow
 
 Degrees = Annotated[float, Field(allow_inf_nan=False)]
-_FAR_OFF_M = 15.0
 
 
 class PlaceForm(Form):
@@ -46,38 +45,37 @@ class PlaceForm(Form):
         reader = Reader(self, units)
         fix = self._fix(reader, plan_doc(line.job))
         along_m, off_m = on_line(drawn, fix.at)
-        if abs(off_m) > max(_FAR_OFF_M, 2 * fix.pm_m):
+        if abs(off_m) > max(FAR_OFF_M, 2 * fix.pm_m):
             raise BadInput(
                 f"That place is {show_length(abs(off_m), units)} off the line as drawn.",
                 field="second_tape" if self.by != "device" else "latitude",
                 fix="Check the points, the side and the figures; or draw the line where it is.",
             )
         if self.by == "device":
-            told = {k: f"{getattr(self, k) or 0.0}" for k in ("latitude", "longitude", "accuracy_m")}
+            known = {k: getattr(self, k) for k in ("latitude", "longitude", "accuracy_m")}
+            told = {k: str(v) for k, v in known.items() if v is not None}
         else:
             told = {"first_at": self.first_at, "second_at": self.second_at, "side": self.side}
-        pm_m = fix.pm_m if self.by == "device" else None
         return along_m, PlacedDoc(
             by=self.by,
             text=self._text(reader, fix, off_m),
             at=(round(fix.at[0], 3), round(fix.at[1], 3)),
             off_m=round(off_m, 3),
-            pm_m=pm_m,
+            pm_m=self.accuracy_m if self.by == "device" else None,
             typed={**told, **reader.typed},
         )
 
     def _fix(self, reader: Reader, plan: SitePlanDoc) -> Fix:
         if self.by == "device":
-            return Fix(on_plan(self.where(), _origin(plan)), self.accuracy_m or 0.0)
-        a, b = (_point(plan, getattr(self, f), f) for f in ("first_at", "second_at"))
+            return Fix(on_plan(self._where(), _origin(plan)), self.accuracy_m or 0.0)
+        a, b = (point_of(plan, getattr(self, f), f) for f in ("first_at", "second_at"))
         first = reader.must("first_tape", "distance", "The tape from the first point")
         second = reader.must("second_tape", "distance", "The second tape")
         if self.by == "tapes":
             return by_tapes(a, b, from_a_m=first, from_b_m=second, side=self.side, units=reader.units)
         return by_baseline(a, b, along_m=first, off_m=second, side=self.side)
 
-    def where(self) -> LatLon:
-        """Return latitude and longitude [deg]; raise `BadInput` without them."""
+    def _where(self) -> LatLon:
         if self.latitude is None or self.longitude is None:
             raise BadInput("The device told no position.", field="latitude", fix="Let it take its position again.")
         return self.latitude, self.longitude
@@ -93,9 +91,11 @@ class PlaceForm(Form):
             "baseline": f"{first} from {self.first_at} towards {self.second_at}, {second} square to the {self.side}",
             "device": "By this device's own position",
         }[self.by]
-        good = show_length(fix.pm_m, units, fine=self.by != "device")
+        good = f"± {show_length(fix.pm_m, units, fine=self.by != 'device')}"
+        if self.by == "device" and self.accuracy_m is None:
+            good = "range not told"
         side = "left" if off_m > 0 else "right"
-        return f"{how} (± {good}): {show_length(abs(off_m), units, fine=True)} {side} of the line as drawn"
+        return f"{how} ({good}): {show_length(abs(off_m), units, fine=True)} {side} of the line as drawn"
 
 
 class TieForm(Form):
@@ -115,7 +115,8 @@ def _drawn(line: LineRow) -> Drawn:
     return course.drawn
 
 
-def _point(plan: SitePlanDoc, name: str, field: str) -> Xy:
+def point_of(plan: SitePlanDoc, name: str, field: str) -> Xy:
+    """Return where a known point of a plan is [m]; raise `BadInput` for another name."""
     found = known_points(plan).get(name)
     if found is None:
         raise BadInput(

@@ -9,10 +9,8 @@ from vessel.api.place_inputs import PlaceForm
 from vessel.core.model.entry import Units, show_length
 from vessel.core.model.errors import BadInput
 from vessel.core.model.reading import Heading
-from vessel.core.model.whereabouts import Side
+from vessel.core.model.whereabouts import MOST_OFFSET_M, Side
 from vessel.store.tables import LineRow
-
-MOST_OFFSET_M = 15.0
 
 
 class StationForm(Form):

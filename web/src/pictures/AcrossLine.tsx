@@ -129,7 +129,9 @@ export function AcrossLine({
         </text>
       </svg>
       <p className="text-sm text-quiet">
-        {best ? "Box: where the readings of this station put the line, right in 95 of 100 cases. " : ""}
+        {best
+          ? "Box: where the readings of this station put the line; depth and place are each right in 95 of 100. "
+          : ""}
         {a.points.length ? "Rings: what was read. " : ""}Solid: horizontal field, what the peak shows. Dashed:
         vertical field, what the null shows. Both as a share of the greatest.
       </p>

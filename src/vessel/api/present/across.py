@@ -11,7 +11,6 @@ from vessel.api.compute import across_of, profile_of
 from vessel.core.judge.across import across_step, across_text
 from vessel.core.judge.profile import Conductor, field_across
 from vessel.core.model.entry import Units, show_length, show_station
-from vessel.core.model.errors import BadInput
 from vessel.core.plan.wording import show_ma
 from vessel.formats.to_core import kit_on
 from vessel.store.tables import SetupRow, StationRow
@@ -21,10 +20,7 @@ _CURVE = 161
 
 def profile_view(s: StationRow, units: Units) -> views.AcrossView | None:
     """Return the readings across the line at a station with what was fitted to them, None without any."""
-    try:
-        found = profile_of(s)
-    except BadInput:  # from a file, where nobody could be asked
-        return None
+    found = profile_of(s)
     if found is None:
         return None
     fit, low = found.fit, kit_on(s.setup.line.job).receiver.low_m

@@ -23,17 +23,13 @@ from vessel.core.judge.verdict import VERDICT_LABEL
 from vessel.core.model.entry import Units, show_length, show_station
 from vessel.core.model.ground import Drawn
 from vessel.core.model.marking import Marking
+from vessel.core.model.whereabouts import painted_at
 from vessel.core.signal.circle import on_circle
 from vessel.formats.marking_doc import marking_of
 from vessel.formats.site_plan import drawn_lines, site_plan_of
 from vessel.store.tables import JobRow, LineRow, SetupRow, StationRow
 
 _STATE_TEXT = {"marked": "marked", "doubtful": "doubtful", "missing": "NOT LOCATED"}
-
-
-def _at(d: Drawn, distance_m: float) -> tuple[float, float]:
-    (x, y), *_ = d.places(np.array([distance_m]))
-    return float(x), float(y)
 
 
 def _zone(corners: Sequence[tuple[float, float]], tolerance_m: float) -> list[tuple[float, float]]:
@@ -74,11 +70,8 @@ def _stations(setup: SetupRow, d: Drawn, units: Units, *, in_use: bool) -> list[
 
 def _stands(s: StationRow, d: Drawn, *, painted_off_m: float = 0.0) -> tuple[float, float]:
     """Where a station is drawn, or paint so far left of it [m]: as taped, else on the line at its distance."""
-    taped = s.place is not None and s.place["by"] != "device"
-    x, y = s.place["at"] if s.place is not None and taped else _at(d, s.distance_m)
-    run = np.subtract(_at(d, min(s.distance_m + 0.1, d.length_m)), _at(d, max(s.distance_m - 0.1, 0.0)))
-    left = np.array([-run[1], run[0]]) / max(float(np.hypot(*run)), 1e-9)
-    return float(x + painted_off_m * left[0]), float(y + painted_off_m * left[1])
+    taped = None if s.place is None or s.place["by"] == "device" else (s.place["at"][0], s.place["at"][1])
+    return painted_at(d, s.distance_m, taped, painted_off_m)
 
 
 def _centre_lines(setup: SetupRow) -> list[views.FoundPoint]:

@@ -24,6 +24,7 @@ from vessel.core.judge.event_wording import EVENT_LABEL, EVENT_STEP, event_text
 from vessel.core.judge.verdict import PROVED, Judgement
 from vessel.core.judge.wording import explain, headline, next_step
 from vessel.core.model.entry import FOOT_M, Units, show_length, show_station
+from vessel.core.model.whereabouts import astray
 from vessel.core.plan.ahead_wording import taught_text
 from vessel.core.plan.state import Band
 from vessel.core.plan.trace import learned_band
@@ -34,7 +35,6 @@ from vessel.formats.site_plan import plan_doc
 from vessel.formats.to_core import kit_on, line_of, station_of
 from vessel.store.tables import SetupRow, StationRow
 
-_ASTRAY_M = 2.0  # further off the line as drawn, one of the two is wrong
 _ORDER = {"hold": 0, "need": 1, "care": 2, "pass": 3, "skip": 4}
 
 
@@ -88,9 +88,9 @@ def _estimate_view(s: StationRow) -> views.EstimateView | None:
 def _place_view(s: StationRow) -> views.StationPlace | None:
     if s.place is None:
         return None
-    astray = abs(s.place["off_m"]) > _ASTRAY_M + (s.place["pm_m"] or 0.0)
-    more = ". Is the drawing wrong there, or is this another line? Find that out before you mark" if astray else ""
-    return views.StationPlace(by=s.place["by"], text=f"{s.place['text']}{more}.", astray=astray, typed=s.place["typed"])
+    off = astray(s.place["off_m"], s.place["pm_m"] or 0.0)
+    more = ". Is the drawing wrong there, or is this another line? Find that out before you mark" if off else ""
+    return views.StationPlace(by=s.place["by"], text=f"{s.place['text']}{more}.", astray=off, typed=s.place["typed"])
 
 
 def findings_view(j: Judgement, units: Units) -> list[views.FindingView]:

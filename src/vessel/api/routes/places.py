@@ -7,13 +7,11 @@ from typing import cast
 from fastapi import APIRouter
 
 from vessel.api import views
-from vessel.api.place_inputs import PlaceForm, TieForm
+from vessel.api.place_inputs import PlaceForm, TieForm, point_of
 from vessel.api.present.site import site_view
 from vessel.api.routes import REFUSALS, Db, get
 from vessel.core.model.entry import FOOT_M, Units
-from vessel.core.model.errors import BadInput
 from vessel.formats.earth import tied
-from vessel.formats.plan_doc import known_points
 from vessel.formats.site_plan import plan_doc
 from vessel.store.tables import JobRow, SetupRow
 
@@ -34,10 +32,7 @@ def tie(job_id: int, form: TieForm, db: Db) -> views.SiteView:
     """Tie the plan to the earth: the device stands at a known point of it."""
     job = get(db, JobRow, job_id, "job")
     doc = plan_doc(job)
-    at = known_points(doc).get(form.point)
-    if at is None:
-        raise BadInput(f"“{form.point}” is no point of the plan.", field="point", fix="Choose one of the list.")
-    origin = tied((form.latitude, form.longitude), at)
+    origin = tied((form.latitude, form.longitude), point_of(doc, form.point, "point"))
     job.site = doc.model_copy(update={"origin": origin}).model_dump(mode="json")
     db.flush()
     return site_view(job)

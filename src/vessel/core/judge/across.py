@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 from vessel.core.judge.profile import ProfileFit, ProfilePoint, fit_profile
 from vessel.core.judge.rules import BY_ID
 from vessel.core.model.entry import Units, show_length
+from vessel.core.model.errors import BadInput
 from vessel.core.model.kit import Receiver
 from vessel.core.model.reading import StationReading
 from vessel.core.signal.receiver import signal_at
@@ -40,6 +42,18 @@ class AcrossFit:
         """Whether the readings tell where the line is: explained, and its depth known well enough to count."""
         first = self.fit.conductors[0]
         return self.explained and not self.blurred and first.depth_pm_m < _PLACED * first.depth_m
+
+
+@lru_cache(maxsize=1024)
+def placed_across(r: StationReading, *, noise_t: float, receiver: Receiver) -> AcrossFit | None:
+    """Return the fit of a station's profile as `fit_across` does; None as well where its readings tell no place.
+
+    Such come from files, where nobody could be asked. Judge, estimate and picture ask for the same fit.
+    """
+    try:
+        return fit_across(r, noise_t=noise_t, receiver=receiver)
+    except BadInput:
+        return None
 
 
 def fit_across(r: StationReading, *, noise_t: float, receiver: Receiver) -> AcrossFit | None:

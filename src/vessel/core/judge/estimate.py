@@ -12,8 +12,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from vessel.core.judge.across import fit_across
-from vessel.core.model.errors import BadInput
+from vessel.core.judge.across import placed_across
 from vessel.core.model.kit import Receiver
 from vessel.core.model.reading import StationReading
 from vessel.core.signal.field import depth_spread
@@ -49,10 +48,7 @@ class Estimate:
 def best_estimate(r: StationReading, *, noise_t: float, receiver: Receiver) -> Estimate | None:
     """Return the best estimate at a station, None without depth or current. `noise_t` [T rms] in each coil."""
     shown = _as_shown(r, noise_t=noise_t, receiver=receiver)
-    try:
-        fitted = fit_across(r, noise_t=noise_t, receiver=receiver)
-    except BadInput:  # from a file, where nobody could be asked
-        return shown
+    fitted = placed_across(r, noise_t=noise_t, receiver=receiver)
     if shown is None or fitted is None or not fitted.places:
         return shown
     first = fitted.fit.conductors[0]

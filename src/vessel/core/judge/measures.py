@@ -12,10 +12,9 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from vessel.core.judge.across import fit_across
+from vessel.core.judge.across import placed_across
 from vessel.core.judge.rules import RULES, Rule
 from vessel.core.judge.symmetry import asymmetry
-from vessel.core.model.errors import BadInput
 from vessel.core.model.kit import Receiver
 from vessel.core.model.reading import StationReading
 from vessel.core.signal.field import depth_spread
@@ -169,12 +168,7 @@ def _fitted(r: StationReading, noise_t: float, receiver: Receiver) -> tuple[floa
 
     None without any, and where they tell no place.
     """
-    if not r.profile:
-        return None, None
-    try:
-        found = fit_across(r, noise_t=noise_t, receiver=receiver)
-    except BadInput:  # from a file, where nobody could be asked
-        return None, None
+    found = placed_across(r, noise_t=noise_t, receiver=receiver) if r.profile else None
     if found is None or not found.places:
         return None if found is None else found.fit.misfit, None
     first = found.fit.conductors[0]

@@ -245,6 +245,7 @@ RULES: tuple[Rule, ...] = (
         "skip",
         "Readings across that no one or two straight lines make come from a bend, a tee or more than two lines.",
         "Do not mark from it; read across again a few metres along.",
+        care_step="Read across again a few metres along; paint the position with a wide tolerance where both agree.",
     ),
     Rule(
         "placed",

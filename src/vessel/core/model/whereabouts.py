@@ -10,6 +10,7 @@ from math import hypot, sqrt
 from typing import Literal
 
 import numpy as np
+from numpy.typing import NDArray
 
 from vessel.core.model.entry import Units, show_length
 from vessel.core.model.errors import BadInput
@@ -18,6 +19,11 @@ from vessel.core.model.ground import Drawn, Xy
 Side = Literal["left", "right"]
 TAPE_M = 0.05
 """What a tape over rough ground leaves uncertain [m]."""
+FAR_OFF_M = 15.0
+"""A place further off a line as drawn than this is a slip, not a station [m]."""
+MOST_OFFSET_M = 15.0
+"""Paint further off a line than this nobody would measure back [m]."""
+_ASTRAY_M = 2.0
 _SLACK_M = 0.15  # tapes that miss each other by less are taken to meet between their points
 _APART_M = 0.5
 _COMPASS = ("N", "NE", "E", "SE", "S", "SW", "W", "NW")
@@ -63,19 +69,35 @@ def by_baseline(a: Xy, b: Xy, *, along_m: float, off_m: float, side: Side) -> Fi
 def on_line(drawn: Drawn, at: Xy) -> tuple[float, float]:
     """Return (distance along the line, distance left of it, right below zero) [m] of a place."""
     along, off = drawn.nearest(at)
-    here, ahead, back = (drawn.places(np.array([x]))[0] for x in (along, along + 0.1, along - 0.1))
-    run = ahead - back
-    cross = run[0] * (at[1] - here[1]) - run[1] * (at[0] - here[0])
-    return along, off if cross >= 0 else -off
+    x, y = _run(drawn, along)
+    here = drawn.places(np.array([along]))[0]
+    return along, off if x * (at[1] - here[1]) - y * (at[0] - here[0]) >= 0 else -off
+
+
+def astray(off_m: float, pm_m: float) -> bool:
+    """Return whether a place `off_m` [m] off a line as drawn, known to `pm_m` [m], puts line or drawing in doubt."""
+    return abs(off_m) > _ASTRAY_M + pm_m
+
+
+def painted_at(drawn: Drawn, distance_m: float, at: Xy | None, painted_off_m: float) -> Xy:
+    """Return where paint `painted_off_m` [m] left of a station stands: of `at` as taped, None: of its distance."""
+    x, y = drawn.places(np.array([distance_m]))[0] if at is None else at
+    run_x, run_y = _run(drawn, distance_m)
+    return float(x - painted_off_m * run_y), float(y + painted_off_m * run_x)
 
 
 def way_back(drawn: Drawn, distance_m: float, painted_off_m: float) -> str:
     """Return the compass point from paint `painted_off_m` [m] left of a line (right below zero) back to the line."""
-    ahead, back = (drawn.places(np.array([distance_m + d]))[0] for d in (0.1, -0.1))
-    run = np.sign(painted_off_m) * (ahead - back)
+    x, y = np.sign(painted_off_m) * _run(drawn, distance_m)
     # a quarter turn to the right of the way along, from paint on its left
-    bearing = np.degrees(np.arctan2(run[1], -run[0])) % 360
+    bearing = np.degrees(np.arctan2(y, -x)) % 360
     return _COMPASS[int(np.round(bearing / 45)) % 8]
+
+
+def _run(drawn: Drawn, distance_m: float) -> NDArray[np.float64]:
+    """Direction (2,) in which a line runs there."""
+    ahead, back = drawn.places(np.array([distance_m + 0.1, distance_m - 0.1]))
+    return np.asarray((ahead - back) / np.linalg.norm(ahead - back))
 
 
 def _base(a: Xy, b: Xy) -> float:

@@ -32,7 +32,7 @@ class PortSpec:
     own_ohm: complex | Complex = 0j
     branch: int | NDArray[np.intp] | None = None
 
-    @property
+    @lazy
     def along_only(self) -> bool:
         """Whether it drives volts along branches and nothing else, as a coil's field does."""
         return self.branch is None and not self.j.any() and not self.stake.any()

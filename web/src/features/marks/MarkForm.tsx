@@ -63,7 +63,7 @@ export function MarkForm(p: { station: Schemas["StationView"]; job: Job; onDone:
         <summary className="min-h-11 cursor-pointer py-2 font-semibold">
           The ground over it cannot be painted
         </summary>
-        <div className="grid grid-cols-2 gap-x-3">
+        <div className="grid gap-x-3 sm:grid-cols-2">
           <Field
             name="offset"
             label="Paint stands off by"

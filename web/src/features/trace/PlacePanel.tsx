@@ -5,8 +5,8 @@ import { Button } from "../../ui/Button";
 import { Choice, Field, FormError } from "../../ui/Field";
 import { Sheet } from "../../ui/Sheet";
 import type { Job } from "../line/JobPage";
+import { NO_PLACE, type Place } from "./place";
 import { positionNow } from "./position";
-import { NO_PLACE, type Place } from "./StationFields";
 import type { Trace } from "./TracePage";
 
 const HOW: { id: Place["by"]; label: string; short: string }[] = [

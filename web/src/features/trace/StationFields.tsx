@@ -1,9 +1,8 @@
 import type { ReactNode, Ref } from "react";
-import type { Refusal, Schemas, Units } from "../../api/client";
+import type { Refusal, Units } from "../../api/client";
 import { Choice, Field, Tick } from "../../ui/Field";
+import type { Place } from "./place";
 import type { TapField } from "./TapPad";
-
-export type Place = Required<Schemas["PlaceForm"]>;
 
 export const FIELDS = {
   distance: "",
@@ -22,17 +21,6 @@ export const FIELDS = {
   place: null as Place | null,
 };
 export type Form = typeof FIELDS;
-export const NO_PLACE: Place = {
-  by: "tapes",
-  first_at: "",
-  second_at: "",
-  first_tape: "",
-  second_tape: "",
-  side: "left",
-  latitude: null,
-  longitude: null,
-  accuracy_m: null,
-};
 
 export type TextField = Exclude<keyof Form, "lost" | "place">;
 
@@ -45,22 +33,6 @@ export const LABELS: Record<TapField, string> = {
   depth_lifted: "Depth when lifted",
   neighbour: "Best neighbour, mA",
 };
-
-/** How a station on record was placed, as its form holds it. */
-export function placeOf(place: Schemas["StationPlace"] | null): Place | null {
-  if (!place) return null;
-  const t = place.typed;
-  const number = (text?: string) => (text ? Number(text) : null);
-  return {
-    ...NO_PLACE,
-    ...t,
-    by: place.by,
-    side: t.side === "right" ? "right" : "left",
-    latitude: number(t.latitude),
-    longitude: number(t.longitude),
-    accuracy_m: number(t.accuracy_m),
-  };
-}
 
 interface FieldState {
   name: string;

@@ -12,7 +12,7 @@ from vessel.core.judge.verdict import judge_codes
 from vessel.core.plan.forecast import PROVED_CODES, Moving
 from vessel.core.plan.options import base_setup
 from vessel.core.plan.rated import NOISE_MARGIN, simulated
-from vessel.core.plan.simulate import Cases, Simulator, Solved, end_distance, solve_together
+from vessel.core.plan.simulate import Carried, Simulator, Solved, end_distance, solve_together
 from vessel.core.signal.field import Floats
 from vessel.core.signal.receiver import shown
 from vessel.core.signal.sources import output
@@ -33,20 +33,46 @@ def moving_induction(sims: Sequence[Simulator]) -> list[Moving | None]:
     if kit is None or kit.coil is None:
         return [None] * len(sims)
     usable = [f.freq_hz for f in kit.frequencies if f.freq_hz >= kit.coil.min_freq_hz and f.reads_depth]
-    tried = [_walked(sims, freq, APART_M, _AT_FIRST) for freq in usable]
-    good = [_good_enough([walk for each in tried for walk in each[k]]) for k in range(len(sims))]
-    walks: list[list[Moving]] = [[] for _ in sims]
-    for freq, apart in sorted({pair for each in good for pair in each}):
-        which = [k for k, each in enumerate(good) if (freq, apart) in each]
-        for k, walked in zip(which, _walked([sims[k] for k in which], freq, (apart,), _EVERY), strict=True):
-            walks[k] += walked
-    return [_best(each) for each in walks]
+    walks = [[_Walk(sim, freq, apart) for freq in usable for apart in APART_M] for sim in sims]
+    _carry_on(walks, _AT_FIRST)
+    walks = [_good_enough(each) for each in walks]
+    _carry_on(walks, _EVERY)
+    return [_best([walk.found(_EVERY) for walk in each]) for each in walks]
 
 
-def _good_enough(tried: Sequence[Moving]) -> set[tuple[float, float]]:
-    """Frequencies and distances that few stations do not tell from the best."""
-    best = _best(tried)
-    return set() if best is None else {(m.freq_hz, m.apart_m) for m in tried if m.proved_m >= _NEARLY * best.proved_m}
+class _Walk:
+    """A line walked at one frequency with the coil `apart_m` [m] behind the receiver; at the start from the other side.
+
+    `proved`: of each station walked so far, whether a mark may rest on it.
+    """
+
+    def __init__(self, sim: Simulator, freq_hz: float, apart_m: float) -> None:
+        self.sim, self.freq_hz, self.apart_m = sim, freq_hz, apart_m
+        self.proved: dict[int, bool] = {}
+
+    def to_go(self, every: int) -> dict[int, float]:
+        """Return where the coil stands [m] for each of every so many stations that is not walked yet."""
+        found = {}
+        for k in range(0, len(self.sim.stations_m), every):
+            at = float(self.sim.stations_m[k])
+            behind = at - self.apart_m if at >= self.apart_m else at + self.apart_m
+            if k not in self.proved and behind <= self.sim.line.length_m:
+                found[k] = behind
+        return found
+
+    def found(self, every: int) -> Moving:
+        """Return the length that the judge would let be marked, by one in so many stations."""
+        sim = self.sim
+        proved = sum(float(sim.wanted_m[k]) for k, good in self.proved.items() if good)
+        share = proved / max(float(sim.wanted_m[::every].sum()), 1e-9)
+        return Moving(self.freq_hz, max(sim.kit.outputs_a), self.apart_m, share * float(sim.wanted_m.sum()))
+
+
+def _good_enough(walks: Sequence[_Walk]) -> list[_Walk]:
+    """Return the walks that few stations do not tell from the best."""
+    found = [walk.found(_AT_FIRST) for walk in walks]
+    best = _best(found)
+    return [w for w, m in zip(walks, found, strict=True) if best is not None and m.proved_m >= _NEARLY * best.proved_m]
 
 
 def _best(tried: Sequence[Moving]) -> Moving | None:
@@ -54,67 +80,57 @@ def _best(tried: Sequence[Moving]) -> Moving | None:
     return best if best is not None and best.proved_m > 0 else None
 
 
-def _walked(sims: Sequence[Simulator], freq_hz: float, aparts_m: Sequence[float], every: int) -> list[list[Moving]]:
-    """Each line walked at each distance."""
-    walks = [_Walk(sim, freq_hz, aparts_m, every) for sim in sims]
-    solved = solve_together(sims, [w.setups for w in walks])
-    return [walk.rated(each) for walk, each in zip(walks, solved, strict=True)]
+def _carry_on(walks: Sequence[Sequence[_Walk]], every: int) -> None:
+    """Walk each line's `walks` at one in so many stations. What lines want at one frequency is solved together."""
+    for freq in dict.fromkeys(walk.freq_hz for each in walks for walk in each):
+        alike = [[walk for walk in each if walk.freq_hz == freq] for each in walks]
+        legs = [leg for each in alike if each and (leg := _Leg(each, every)).setups]
+        for leg, solved in zip(legs, solve_together([x.sim for x in legs], [x.setups for x in legs]), strict=True):
+            leg.judge(solved)
 
 
-class _Walk:
-    """A line walked with the coil each of `aparts_m` behind the receiver; at the start from the other side.
+class _Leg:
+    """What is still to be walked of one line at one frequency: each of `setups` (k,) is read at one station."""
 
-    Of the grid's stations one in `every` is walked. `kept` (k,): the station of each of `setups`, `of` (k,) which of
-    the distances it is walked at.
-    """
+    def __init__(self, walks: Sequence[_Walk], every: int) -> None:
+        self.sim = walks[0].sim
+        self.to_go = [(walk, k, at) for walk in walks for k, at in walk.to_go(every).items()]
+        kit = self.sim.kit
+        base = replace(base_setup(kit), method="induction", freq_hz=walks[0].freq_hz, output_a=max(kit.outputs_a))
+        self.base, self.setups = base, [replace(base, position_m=at) for _, _, at in self.to_go]
 
-    def __init__(self, sim: Simulator, freq_hz: float, aparts_m: Sequence[float], every: int) -> None:
-        self.sim, self.freq_hz, self.aparts_m, self.every = sim, freq_hz, aparts_m, every
-        at, apart = sim.stations_m[::every], np.array(aparts_m)[:, None]
-        behind = np.where(at >= apart, at - apart, at + apart)
-        self.of, station = np.nonzero(behind <= sim.line.length_m)
-        self.kept = station * every
-        self.base = replace(base_setup(sim.kit), method="induction", freq_hz=freq_hz, output_a=max(sim.kit.outputs_a))
-        self.setups = [replace(self.base, position_m=float(x)) for x in behind[self.of, station]]
+    def judge(self, solved: Solved) -> None:
+        """Note which stations are proved whichever way the far end is."""
+        stations = np.array([k for _, k, _ in self.to_go])
+        read = self.sim.carried(self.setups, stations, solved)
+        good = self._proved(read, stations, np.arange(len(stations)), np.zeros(1))
+        # as with standing setups: peak and null are looked for where something would be proved
+        which = np.flatnonzero(good)
+        if len(which):
+            good[which] = self._proved(read, stations, which, read.peak_null_m(which))
+        for (walk, k, _), proved in zip(self.to_go, good.tolist(), strict=True):
+            walk.proved[k] = proved
 
-    def rated(self, solved: Solved) -> list[Moving]:
-        """Return the length that the judge would let be marked at each distance apart."""
-        sim = self.sim
-        good = np.zeros(len(self.kept), dtype=bool)
-        if self.setups:
-            cases = sim.cases(self.setups, solved)
-            good = self._good(cases, np.arange(len(cases)), np.zeros((len(cases), len(cases[0].names))))
-            # as with standing setups: peak and null are looked for where something would be proved
-            which = np.flatnonzero(good)
-            if len(which):
-                good[which] = self._good(cases, which, sim.peak_null_at([cases[k] for k in which], self.kept[which]))
-        walked, wanted = sim.wanted_m[:: self.every].sum(), sim.wanted_m.sum()
-        shares = [
-            sim.wanted_m[self.kept[good & (self.of == k)]].sum() / max(walked, 1e-9) for k in range(len(self.aparts_m))
-        ]
-        return [
-            Moving(self.freq_hz, self.base.output_a, apart, float(share * wanted))
-            for apart, share in zip(self.aparts_m, shares, strict=True)
-        ]
-
-    def _good(self, cases: Sequence[Cases], which: NDArray[np.intp], peak_null_m: Floats) -> NDArray[np.bool_]:
-        """Which stations are proved whichever way the far end is, with peak and null that far apart (k, far ends)."""
+    def _proved(
+        self, read: Carried, stations: NDArray[np.intp], which: NDArray[np.intp], peak_null_m: Floats
+    ) -> NDArray[np.bool_]:
+        """Return which of some places (i,) are proved, with peak and null that far apart (i, far ends)."""
         sim, kit = self.sim, self.sim.kit
-        frequency = kit.frequency(self.freq_hz)
+        frequency = kit.frequency(self.base.freq_hz)
         noise, drive = NOISE_MARGIN * frequency.noise_t, output(None, self.base, kit).drive
-        pairs = [(self.kept[k], cases[k]) for k in which]
+        at, coil_m = stations[which], np.array([s.position_m for s in self.setups])[which]
         batch = simulated(
-            shown(np.array([c.over_t[:, i] for i, c in pairs]), drive, noise_t=noise, receiver=kit.receiver),
-            neighbour_a=np.array([c.beside_a[:, :, i].max(1, initial=0.0) for i, c in pairs]) * drive,
+            shown(read.over_t[which], drive, noise_t=noise, receiver=kit.receiver),
+            neighbour_a=read.beside_a[which] * drive,
             peak_null_m=peak_null_m,
             reads_depth=frequency.reads_depth,
             noise_t=noise,
             kit=kit,
             depth_range_m=(sim.line.depth_min_m, sim.line.depth_max_m),
-            end_m=np.array([end_distance(sim.line, c.setup, sim.stations_m[i]) for i, c in pairs])[:, None],
-            forecast_a=np.array([c.current_a[:, i] for i, c in pairs]) * drive,
-            air_share=np.array([c.air_share[:, i] for i, c in pairs]),
-            turn_m=sim.turn_m[self.kept[which]][:, None],
-            crossing_m=sim.crossing_m[self.kept[which]][:, None],
+            end_m=end_distance(sim.line, coil_m, sim.stations_m[at])[:, None],
+            forecast_a=read.current_a[which] * drive,
+            air_share=read.air_share[which],
+            turn_m=sim.turn_m[at][:, None],
+            crossing_m=sim.crossing_m[at][:, None],
         )
         return np.asarray(PROVED_CODES[judge_codes(batch)[0]].all(1))

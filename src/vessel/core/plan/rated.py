@@ -205,7 +205,7 @@ class _Traces:
         self.own, self.beside = (np.stack([getattr(c, f) for c in cases]) for f in ("current_a", "beside_a"))
         air = [c.air_share if c.setup.method == "induction" else np.full(c.air_share.shape, np.nan) for c in cases]
         self.air = np.stack(air)
-        self.end_m = np.stack([end_distance(sim.line, c.setup, sim.stations_m) for c in cases])
+        self.end_m = np.stack([end_distance(sim.line, c.setup.position_m, sim.stations_m) for c in cases])
 
     def judge(self) -> tuple[NDArray[np.int8], NDArray[np.intp]]:
         """Return verdict and deciding rule (h, o, c, n), with peak and null together everywhere."""

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from copy import copy
 from dataclasses import dataclass, replace
 from itertools import groupby
@@ -18,11 +18,12 @@ from vessel.core.model.setup import Setup
 from vessel.core.model.site import Hookup
 from vessel.core.plan.disturbed import crossed_m, nearest_m, turns_m
 from vessel.core.plan.world import World
+from vessel.core.signal.carried import CarriedCoil
 from vessel.core.signal.field import Floats
 from vessel.core.signal.layout import Aside, LineFault, hookup_on, look_aside, target_of
 from vessel.core.signal.line_circuit import LineCircuit
-from vessel.core.signal.receiver import Own, OwnField, ReceiverGeometry, peak_and_null
-from vessel.core.signal.site_circuit import SiteCircuit
+from vessel.core.signal.receiver import Complex, Own, OwnField, ReceiverGeometry, peak_and_null
+from vessel.core.signal.site_circuit import Ends, SiteCircuit
 from vessel.core.signal.sources import Excitations, Group, Joined, coil_geometry, excite_all, stake_lead
 
 _NEAR_M = (0.5, 1.5, 2.5, 4.0, 6.0, 9.0, 13.0, 18.0)
@@ -32,10 +33,10 @@ Solved = list[tuple[int, list[Excitations]]]
 """One line's setups of each method in turn: how many, and their excitations for each of its far ends."""
 
 
-def end_distance(line: Line, setup: Setup, at_m: Any) -> Any:
-    """Return the distance [m] from `at_m` to the hookup (it may stand along the line) or the nearer end."""
+def end_distance(line: Line, hookup_m: Any, at_m: Any) -> Any:
+    """Return the distance [m] from `at_m` to the hookup at `hookup_m` along the line or the nearer end."""
     ends = np.minimum(np.abs(at_m), np.abs(line.length_m - at_m))
-    return np.minimum(np.abs(at_m - setup.position_m), ends)
+    return np.minimum(np.abs(at_m - hookup_m), ends)
 
 
 def station_grid(length_m: float, access_m: Sequence[float] = ()) -> tuple[Floats, Floats]:
@@ -70,6 +71,21 @@ class Cases:
     air_share: Floats
     own: Own | None
     ends_a: tuple[NDArray[np.complex128], NDArray[np.complex128]]
+
+
+@dataclass(frozen=True, eq=False)
+class Carried:
+    """Places (k) of a coil carried along, each read at one station, per unit of its full moment, by far end (c).
+
+    `current_a` (k, c) of the line, `beside_a` (k, c) the most of any other, `over_t` (k, c, 4), `air_share` (k, c).
+    `peak_null_m` gives the distance (i, c) [m] between peak and null of some of them (i,).
+    """
+
+    current_a: Floats
+    beside_a: Floats
+    over_t: Complex
+    air_share: Floats
+    peak_null_m: Callable[[NDArray[np.intp]], Floats]
 
 
 class Simulator:
@@ -160,23 +176,12 @@ class Simulator:
         hookups = [self.hookup(s) for s in setups]
         if solved is None:
             (solved,) = solve_together([self], [setups])
-        # columns: the cases of the first hookup, then of the next
-        amps, leak = (
-            np.concatenate(
-                [
-                    np.stack([getattr(e.response, name) for e in each], axis=2).reshape(-1, count * len(far))
-                    for count, each in solved
-                ],
-                axis=1,
-            )
-            for name in ("amps", "leak")
-        )
+        into, out = _ends(site, solved)
         loads = [
             tuple(None if e.load_ohm is None else complex(e.load_ohm[k]) for e in each)
             for count, each in solved
             for k in range(count)
         ]
-        into, out = site.ends_of(amps, leak)
         own = [self._own(site, h) for h in hookups]
         over, air = self.geometry.over(into, out, [o for o in own for _ in far])
         current = circuit.currents_at((into, out), self.stations_m)
@@ -232,16 +237,43 @@ class Simulator:
         found[:, stations] = np.abs(peak - null)
         return found.reshape(len(cases), -1, len(self.stations_m))
 
-    def peak_null_at(self, cases: Sequence[Cases], stations: NDArray[np.intp]) -> Floats:
-        """Return the distance between peak and null (k, far ends) [m] of each of k hookups at a station of its own."""
-        found = [
-            tuple(f[:, 0] for f in self.geometry.across(*c.ends_a, [c.own] * len(c.names), stations=np.array([i])))
-            for i, c in zip(stations, cases, strict=True)
-        ]
-        horizontal, vertical = (np.array([f[k] for f in found]) for k in range(2))
-        offsets = self.geometry.offsets_m[stations]
-        peak, null = peak_and_null(offsets[:, None], horizontal, vertical)
+    def carried(self, setups: Sequence[Setup], stations: NDArray[np.intp], solved: Solved) -> Carried:
+        """Return what is read of each of k places of the coil (all at one frequency) at its own station (k,)."""
+        circuit = self.circuit(setups[0].freq_hz)
+        site, far = circuit.site_circuit, len(self.line.far_cases())
+        into, out = (i.reshape(len(i), len(setups), far) for i in _ends(site, solved))
+        at_m, moment = (
+            np.array(x) for x in zip(*(coil_geometry(self.hookup(s), self.kit) for s in setups), strict=True)
+        )
+        size = float(np.linalg.norm(moment[0]))
+        coil = CarriedCoil(self.geometry, stations=stations, at_m=at_m, axis=moment / size)
+        over_t, air_share = coil.over(into, out, size)
+        return Carried(
+            circuit.currents_at_own((into, out), self.stations_m, stations),
+            circuit.loudest_beside_own((into, out), self.asides, stations),
+            over_t,
+            air_share,
+            lambda which: self._peak_null_of(coil.across(into, out, size, which), stations[which]),
+        )
+
+    def _peak_null_of(self, fields_t: tuple[Complex, Complex], stations: NDArray[np.intp]) -> Floats:
+        peak, null = peak_and_null(self.geometry.offsets_m[stations][:, None], *fields_t)
         return np.asarray(np.abs(peak - null))
+
+
+def _ends(site: SiteCircuit, solved: Solved) -> Ends:
+    """Currents (w, columns) into and out of every branch; columns: the far ends of the first hookup, then the next."""
+    amps, leak = (
+        np.concatenate(
+            [
+                np.stack([getattr(e.response, name) for e in each], axis=2).reshape(-1, count * len(each))
+                for count, each in solved
+            ],
+            axis=1,
+        )
+        for name in ("amps", "leak")
+    )
+    return site.ends_of(amps, leak)
 
 
 def solve_together(sims: Sequence[Simulator], setups: Sequence[Sequence[Setup]]) -> list[Solved]:

@@ -121,7 +121,7 @@ def _batch(
             crossing_m=float(crossing_m),
         )
         for end_m, a, b, share, turn_m, crossing_m in zip(
-            end_distance(line, setup, at_m),
+            end_distance(line, setup.position_m, at_m),
             low,
             high,
             air,

@@ -71,11 +71,11 @@ def _cross(a: Floats, b: Floats) -> Floats:
 
 
 def dipole_field(points_m: Floats, *, at_m: Floats, moment_a_m2: Floats) -> Floats:
-    """Return B (p, 3) [T] at points (p, 3) of a magnetic dipole at `at_m` (3,) of moment (3,) [A m2]."""
+    """Return B (..., 3) [T] at points (..., 3) of a magnetic dipole at `at_m` (..., 3) of moment (..., 3) [A m2]."""
     r = points_m - at_m
-    d = np.linalg.norm(r, axis=1, keepdims=True)
-    unit = r / d
-    return np.asarray(MU0 / (4 * np.pi) * (3 * unit * (unit @ moment_a_m2)[:, None] - moment_a_m2) / d**3)
+    d2 = (r * r).sum(-1, keepdims=True)
+    along = (r * moment_a_m2).sum(-1, keepdims=True)
+    return np.asarray(MU0 / (4 * np.pi) * (3 * r * along / d2 - moment_a_m2) / (d2 * np.sqrt(d2)))
 
 
 class CoilReach:

@@ -33,6 +33,7 @@ from vessel.core.signal.sources import excite as excite_site
 
 Floats = NDArray[np.float64]
 Complex = NDArray[np.complex128]
+Beside = tuple[NDArray[np.intp], NDArray[np.intp], Inside]
 
 
 class LineCircuit:
@@ -62,7 +63,7 @@ class LineCircuit:
         self.mesh = circuit.mesh
         # the same places along the line and beside it are asked for again and again; a look aside is known by itself
         self._on_line: dict[bytes, Inside] = {}
-        self._insides: dict[tuple[int, ...], tuple[Sequence[Aside], Inside]] = {}
+        self._insides: dict[tuple[int, ...], tuple[Sequence[Aside], Beside]] = {}
 
     @property
     def params(self) -> LineParams:
@@ -123,12 +124,17 @@ class LineCircuit:
         From the currents (w, ...) [A] into and out of every branch.
         """
         x = np.asarray(x_m, dtype=float)
-        key = x.tobytes()
-        if key not in self._on_line:
-            self._on_line[key] = self.site_circuit.inside_of([(self.target, x)])
-        amps = np.abs(self.site_circuit.current_in(ends_a, self._on_line[key]))
+        amps = np.abs(self.site_circuit.current_in(ends_a, self._along(x)))
         length = self.mesh.site.lines[self.target].length_m
         return np.asarray(np.where((x >= 0) & (x <= length), amps, 0.0))
+
+    def currents_at_own(self, ends_a: Ends, x_m: Floats, own: NDArray[np.intp]) -> Floats:
+        """Return the current (k, ...) [A] of each of k columns at its `own` (k,) of the distances `x_m` (n,) [m].
+
+        From the currents (w, k, ...) [A] into and out of every branch; the distances are on the line.
+        """
+        found = self.site_circuit.current_in_each(ends_a, self._along(x_m), own, np.arange(len(own)))
+        return np.asarray(np.abs(found))
 
     def currents_beside(self, ends_a: Ends, asides: Sequence[Aside], count: int) -> Floats:
         """Return the current (..., k, n) [A] of each line beside, where a look aside meets it; zero where it does not.
@@ -136,16 +142,43 @@ class LineCircuit:
         From the currents (w, ...) [A] into and out of every branch; `count` stations (n) look aside.
         """
         found = np.zeros((*ends_a[0].shape[1:], len(asides), count))
+        beside = self._beside(asides)
+        if beside is not None:
+            rows, columns, inside = beside
+            found[..., rows, columns] = np.abs(self.site_circuit.current_in(ends_a, inside))
+        return found
+
+    def loudest_beside_own(self, ends_a: Ends, asides: Sequence[Aside], own: NDArray[np.intp]) -> Floats:
+        """Return the most current (k, ...) [A] of any line beside, of each of k columns at its `own` (k,) station.
+
+        From the currents (w, k, ...) [A] into and out of every branch.
+        """
+        found = np.zeros(ends_a[0].shape[1:])
+        beside = self._beside(asides)
+        if beside is not None:
+            _, columns, inside = beside
+            of, which = np.nonzero(own[:, None] == columns)
+            np.maximum.at(found, of, np.abs(self.site_circuit.current_in_each(ends_a, inside, which, of)))
+        return found
+
+    def _along(self, x: Floats) -> Inside:
+        key = x.tobytes()
+        if key not in self._on_line:
+            self._on_line[key] = self.site_circuit.inside_of([(self.target, x)])
+        return self._on_line[key]
+
+    def _beside(self, asides: Sequence[Aside]) -> Beside | None:
+        """Which line beside and which station each place is of that a look aside meets, and where it is."""
         met = [(k, np.flatnonzero(a.met)) for k, a in enumerate(asides)]
-        if any(len(at) for _, at in met):
-            key = tuple(id(a) for a in asides)
-            if key not in self._insides:
-                where = [(asides[k].beside.index, asides[k].along_m[at]) for k, at in met if len(at)]
-                self._insides[key] = asides, self.site_circuit.inside_of(where)
+        if not any(len(at) for _, at in met):
+            return None
+        key = tuple(id(a) for a in asides)
+        if key not in self._insides:
+            where = [(asides[k].beside.index, asides[k].along_m[at]) for k, at in met if len(at)]
             rows = np.concatenate([np.full(len(at), k) for k, at in met])
             columns = np.concatenate([at for _, at in met])
-            found[..., rows, columns] = np.abs(self.site_circuit.current_in(ends_a, self._insides[key][1]))
-        return found
+            self._insides[key] = asides, (rows, columns, self.site_circuit.inside_of(where))
+        return self._insides[key][1]
 
 
 def excite(circuit: LineCircuit, setup: Setup, kit: Kit, *, far_ohms: Sequence[float | None]) -> list[Excitation]:

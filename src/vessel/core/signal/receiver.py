@@ -35,7 +35,10 @@ def across_of(headings: Floats) -> Floats:
 
 @dataclass(frozen=True)
 class Gains:
-    """Field along one axis at a set of places per ampere at the start and at the end of each segment, (p, s) [T/A]."""
+    """Field along one axis at a set of places per ampere at the start and at the end of each segment, (p, s) [T/A].
+
+    Several sets of places (k, p, s) stand as well, each with currents of its own.
+    """
 
     start: Floats
     end: Floats
@@ -46,16 +49,27 @@ class Gains:
         return [cls(*each) for each in axis_fields(points_m, axes, segments.start_m, segments.end_m)]
 
     def field(self, into: Complex, out: Complex) -> Complex:
-        """Return the field (p, ...) [T] of currents (s, ...) [A] at the segments' starts and ends."""
+        """Return the field (p, c) [T] of currents (s, c) [A] at the segments' starts and ends in c cases.
+
+        Or (k, p, c) of (k, s, c).
+        """
         # real gains: real and imaginary parts as columns, or the gains would be copied as complex numbers
-        shape = into.shape[1:]
-        parts = [i.reshape(len(i), -1) for i in (into, out)]
-        first, last = (np.hstack([i.real, i.imag]).astype(self.start.dtype, copy=False) for i in parts)
+        first, last = (
+            np.concatenate([i.real, i.imag], axis=-1).astype(self.start.dtype, copy=False) for i in (into, out)
+        )
         total = self.start @ first + self.end @ last
-        half = total.shape[1] // 2
-        field = np.empty((len(total), half), dtype=np.complex128)
-        field.real, field.imag = total[:, :half], total[:, half:]
-        return field.reshape(-1, *shape)
+        half = into.shape[-1]
+        field = np.empty((*total.shape[:-1], half), dtype=np.complex128)
+        field.real, field.imag = total[..., :half], total[..., half:]
+        return field
+
+    def rows(self, rows: slice) -> Gains:
+        """Return the gains of some of the places."""
+        return Gains(self.start[rows], self.end[rows])
+
+    def sets(self, count: int, which: NDArray[np.intp]) -> Gains:
+        """Return (k, p, s) those `which` (k,) of `count` equal sets that the places are in."""
+        return Gains(*(g.reshape(count, -1, g.shape[1])[which] for g in (self.start, self.end)))
 
     def coarse(self) -> Gains:
         """Return the gains with seven digits: where a field peaks needs no more, and there are many of them."""
@@ -223,7 +237,7 @@ class ReceiverGeometry:
         # a run of stations is looked at where it lies: to pick them out would cost more than those between
         first, last = (0, n) if stations is None else (int(stations[0]), int(stations[-1]) + 1)
         rows = slice(first * k, last * k)
-        gains = (Gains(g.start[rows], g.end[rows]) for g in self._across)
+        gains = (g.rows(rows) for g in self._across)
         horizontal, vertical = (g.field(into, out).T.reshape(into.shape[1], -1, k) for g in gains)
         for c, each in enumerate(own):
             if each is not None:
@@ -232,6 +246,19 @@ class ReceiverGeometry:
         if stations is not None and len(stations) < last - first:
             horizontal, vertical = (f[:, stations - first] for f in (horizontal, vertical))
         return horizontal, vertical
+
+    def over_at(self, stations: NDArray[np.intp]) -> tuple[Gains, Floats, Floats]:
+        """Return the gains (k, 4, s), points (k, 4, 3) [m] and axis (k, 3) of the coils at each of `stations` (k,)."""
+        n, heights = self._shapes[0]
+        points, axes = (each.reshape(n, heights, 3)[stations] for each in (self._points[0], self._axes[0]))
+        return self._over.sets(n, stations), points, axes[:, 0]
+
+    def across_at(self, stations: NDArray[np.intp]) -> tuple[tuple[Gains, Gains], Floats, Floats]:
+        """Return the same at the offsets (k, offsets, ...): horizontal and vertical gains."""
+        n, offsets = self._shapes[1]
+        points, axes = (each.reshape(n, offsets, 3)[stations] for each in (self._points[1], self._axes[1]))
+        horizontal, vertical = (g.sets(n, stations) for g in self._across)
+        return (horizontal, vertical), points, axes[:, 0]
 
     def unit_field(self, into: Complex, out: Complex, own: Own | None = None) -> UnitField:
         """Return the field of the site's currents (s,) [A] and of the transmitter itself."""

@@ -372,3 +372,12 @@ class SiteCircuit:
         branch, first, last = inside
         into, out = (np.moveaxis(i[branch], 0, -1) for i in ends_a)
         return np.asarray(into * first + out * last)
+
+    def current_in_each(self, ends_a: Ends, inside: Inside, which: NDArray[np.intp], of: NDArray[np.intp]) -> Complex:
+        """Return the current (i, ...) [A] of one column `of` (i,) each at one place `which` (i,) each.
+
+        From the currents (w, k, ...) [A] into and out of every branch.
+        """
+        branch, first, last = (each[which] for each in inside)
+        into, out = (np.moveaxis(i[branch, of], 0, -1) for i in ends_a)
+        return np.asarray(np.moveaxis(into * first + out * last, -1, 0))

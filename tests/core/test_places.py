@@ -20,7 +20,7 @@ from vessel.core.plan.moving import moving_induction
 from vessel.core.plan.options import base_setup, in_order, setup_at
 from vessel.core.plan.places import access_at, places
 from vessel.core.plan.school import SCHOOLS, frequency_order
-from vessel.core.plan.simulate import Simulator, end_distance, station_grid
+from vessel.core.plan.simulate import Simulator, end_distance, solve_together, station_grid
 from vessel.core.plan.site import plan_lines
 from vessel.core.plan.site_wording import place_text, stretch_text
 from vessel.core.plan.stake import spot_at
@@ -138,21 +138,39 @@ def test_stations_stand_round_access_points_and_know_the_nearer_end():
     assert {96.0, 98.5, 101.5, 104.0} <= set(np.round(stations, 6))
     assert (np.diff(edges) > 0).all()
     line, clamp = drawn(), Setup("clamp", 8960.0, 0.06, position_m=40.0)
-    assert end_distance(line, clamp, np.array([2.0, 38.0, 85.0])) == pytest.approx([2.0, 2.0, 5.0])
+    assert end_distance(line, clamp.position_m, np.array([2.0, 38.0, 85.0])) == pytest.approx([2.0, 2.0, 5.0])
 
 
 def test_reading_one_place_is_reading_it_among_all():
     line = drawn()
     sim = Simulator(line, World([line], SOIL, SAMPLE_KIT))
     setups = [replace(base_setup(SAMPLE_KIT), method="induction", freq_hz=35840.0, position_m=p) for p in (10.0, 40.0)]
-    cases = sim.cases(setups)
-    every = sim.peak_null(cases, np.arange(len(sim.stations_m)))
-    some = sim.peak_null(cases, np.array([5, 20]))
-    assert np.isnan(some).sum() == some.size - 2 * 2 * len(cases[0].names)
-    for station in (5, 20):
-        alone = sim.peak_null_at(cases, np.array([station, station]))
-        assert alone == pytest.approx(every[:, :, station], rel=1e-4, abs=1e-5)
-        assert some[:, :, station] == pytest.approx(every[:, :, station], rel=1e-4, abs=1e-5)
+    currents = sim.currents(setups)
+    both, all_of_them = np.arange(2), np.arange(len(sim.stations_m))
+    every = sim.peak_null(currents, both, all_of_them)
+    some = sim.peak_null(currents, both, np.array([5, 20]))
+    assert np.isnan(some).sum() == some.size - 2 * 2 * some.shape[1]
+    assert some[..., [5, 20]] == pytest.approx(every[..., [5, 20]], rel=1e-4, abs=1e-5)
+
+
+def test_a_coil_carried_along_is_read_as_one_set_down():
+    line = drawn(others=(Drawn("beside", CABLE, ((-20.0, 1.5), (60.0, 1.5)), 0.5, 0.7),))
+    sim = Simulator(line, World([line], SOIL, SAMPLE_KIT))
+    freqs, stations = (8960.0, 35840.0), np.array([5, 20])
+    base = replace(base_setup(SAMPLE_KIT), method="induction", output_a=max(SAMPLE_KIT.outputs_a))
+    legs = [[replace(base, freq_hz=f, position_m=p) for p in (10.0, 40.0)] for f in freqs]
+    assert sim.asides[0].met[stations[0]]
+    solved = [(leg, solve_together([sim], [leg])[0]) for leg in legs]
+    carried = sim.carried(solved, np.tile(stations, 2))
+    down = sim.cases([s for leg in legs for s in leg])
+    peak_null_m = sim.peak_null(down.currents, np.arange(4), np.arange(len(sim.stations_m)))
+    for k, station in enumerate(np.tile(stations, 2)):
+        assert carried.current_a[k] == pytest.approx(down.currents.current_a[k, :, station])
+        assert carried.beside_a[k] == pytest.approx(down.currents.beside_a[k, :, :, station].max(1, initial=0.0))
+        assert carried.over_t[k] == pytest.approx(down.over_t[k, :, station])
+        assert carried.air_share[k] == pytest.approx(down.air_share[k, :, station])
+        near = pytest.approx(peak_null_m[k, :, station], rel=1e-4, abs=1e-5)
+        assert carried.peak_null_m(np.array([k]))[0] == near
 
 
 def test_moving_induction_needs_a_coil_and_never_proves_more_than_there_is():

@@ -193,12 +193,12 @@ def test_noise_hides_a_weak_signal_and_leaves_a_strong_one_alone():
     line = Line(PRESETS["tracer_wire"].construction, 140.0, 0.8, 0.8)
     setup = Setup("direct", 8960.0, 0.03)
     sim = Simulator(line, World([line], LOAM, SAMPLE_KIT))
-    (cases,) = sim.cases([setup])
+    cases = sim.cases([setup])
     noise = NOISE_MARGIN * SAMPLE_KIT.frequency(8960.0).noise_t
     middle = len(sim.stations_m) // 2
 
     def read(drive):
-        display = shown(cases.over_t[1], drive, noise_t=noise, receiver=SAMPLE_KIT.receiver)
+        display = shown(cases.over_t[0, 1], drive, noise_t=noise, receiver=SAMPLE_KIT.receiver)
         known = {"reads_depth": True, "noise_t": noise, "kit": SAMPLE_KIT, "depth_range_m": (0.8, 0.8)}
         rest = {"peak_null_m": 0.0, "neighbour_a": 0.0, "end_m": 50.0, "forecast_a": 0.1, "air_share": np.nan}
         clear = {"turn_m": np.nan, "crossing_m": np.nan}

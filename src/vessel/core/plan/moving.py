@@ -8,14 +8,17 @@ from dataclasses import replace
 import numpy as np
 from numpy.typing import NDArray
 
-from vessel.core.judge.verdict import judge_codes
+from vessel.core.judge.bounds import rules_of
+from vessel.core.judge.measures import Batch
+from vessel.core.judge.verdict import also_judged, judge_codes
+from vessel.core.model.setup import Setup
+from vessel.core.plan.cases import Carried
 from vessel.core.plan.forecast import PROVED_CODES, Moving
 from vessel.core.plan.options import base_setup
 from vessel.core.plan.rated import NOISE_MARGIN, simulated
-from vessel.core.plan.simulate import Carried, Simulator, Solved, end_distance, solve_together
-from vessel.core.signal.field import Floats
+from vessel.core.plan.simulate import Simulator, Solved, end_distance, solve_together
 from vessel.core.signal.receiver import shown
-from vessel.core.signal.sources import output
+from vessel.core.signal.sources import coil_share
 
 APART_M = (12.0, 20.0)
 """Distances between the two that are tried [m]."""
@@ -81,56 +84,70 @@ def _best(tried: Sequence[Moving]) -> Moving | None:
 
 
 def _carry_on(walks: Sequence[Sequence[_Walk]], every: int) -> None:
-    """Walk each line's `walks` at one in so many stations. What lines want at one frequency is solved together."""
+    """Walk each line's `walks` at one in so many stations.
+
+    What lines want at one frequency is solved together, then each line is judged at once.
+    """
+    legs = [_Leg(each, every) for each in walks if each]
     for freq in dict.fromkeys(walk.freq_hz for each in walks for walk in each):
-        alike = [[walk for walk in each if walk.freq_hz == freq] for each in walks]
-        legs = [leg for each in alike if each and (leg := _Leg(each, every)).setups]
-        for leg, solved in zip(legs, solve_together([x.sim for x in legs], [x.setups for x in legs]), strict=True):
-            leg.judge(solved)
+        here = [leg for leg in legs if freq in leg.setups]
+        solved = solve_together([leg.sim for leg in here], [leg.setups[freq] for leg in here])
+        for leg, each in zip(here, solved, strict=True):
+            leg.solved[freq] = each
+    for leg in legs:
+        leg.judge()
 
 
 class _Leg:
-    """What is still to be walked of one line at one frequency: each of `setups` (k,) is read at one station."""
+    """What is still to be walked of one line: its places, each to be read at one station, frequency by frequency."""
 
     def __init__(self, walks: Sequence[_Walk], every: int) -> None:
         self.sim = walks[0].sim
         self.to_go = [(walk, k, at) for walk in walks for k, at in walk.to_go(every).items()]
         kit = self.sim.kit
-        base = replace(base_setup(kit), method="induction", freq_hz=walks[0].freq_hz, output_a=max(kit.outputs_a))
-        self.base, self.setups = base, [replace(base, position_m=at) for _, _, at in self.to_go]
+        base = replace(base_setup(kit), method="induction", output_a=max(kit.outputs_a))
+        self.setups: dict[float, list[Setup]] = {}
+        for walk, _, at in self.to_go:
+            setup = replace(base, freq_hz=walk.freq_hz, position_m=at)
+            self.setups.setdefault(walk.freq_hz, []).append(setup)
+        self.solved: dict[float, Solved] = {}
 
-    def judge(self, solved: Solved) -> None:
+    def judge(self) -> None:
         """Note which stations are proved whichever way the far end is."""
+        if not self.solved:
+            return
         stations = np.array([k for _, k, _ in self.to_go])
-        read = self.sim.carried(self.setups, stations, solved)
-        good = self._proved(read, stations, np.arange(len(stations)), np.zeros(1))
+        read = self.sim.carried([(setups, self.solved[freq]) for freq, setups in self.setups.items()], stations)
+        codes, decided_by = judge_codes(self._batch(read, stations))
+        good = np.asarray(PROVED_CODES[codes].all(1))
         # as with standing setups: peak and null are looked for where something would be proved
         which = np.flatnonzero(good)
         if len(which):
-            good[which] = self._proved(read, stations, which, read.peak_null_m(which))
+            rules = rules_of(self.sim.kit.bounds)
+            looked = read.peak_null_m(which)
+            codes, _ = also_judged("peak_null", looked, codes[which], decided_by[which], rules=rules)
+            good[which] = PROVED_CODES[codes].all(1)
         for (walk, k, _), proved in zip(self.to_go, good.tolist(), strict=True):
             walk.proved[k] = proved
 
-    def _proved(
-        self, read: Carried, stations: NDArray[np.intp], which: NDArray[np.intp], peak_null_m: Floats
-    ) -> NDArray[np.bool_]:
-        """Return which of some places (i,) are proved, with peak and null that far apart (i, far ends)."""
+    def _batch(self, read: Carried, stations: NDArray[np.intp]) -> Batch:
+        """What would be read, with peak and null together everywhere."""
         sim, kit = self.sim, self.sim.kit
-        frequency = kit.frequency(self.base.freq_hz)
-        noise, drive = NOISE_MARGIN * frequency.noise_t, output(None, self.base, kit).drive
-        at, coil_m = stations[which], np.array([s.position_m for s in self.setups])[which]
-        batch = simulated(
-            shown(read.over_t[which], drive, noise_t=noise, receiver=kit.receiver),
-            neighbour_a=read.beside_a[which] * drive,
-            peak_null_m=peak_null_m,
-            reads_depth=frequency.reads_depth,
+        used = [kit.frequency(walk.freq_hz) for walk, _, _ in self.to_go]
+        noise = NOISE_MARGIN * np.array([[f.noise_t] for f in used])
+        drive = coil_share(max(kit.outputs_a), kit)
+        coil_m = np.array([at for _, _, at in self.to_go])
+        return simulated(
+            shown(read.over_t, drive, noise_t=noise, receiver=kit.receiver),
+            neighbour_a=read.beside_a * drive,
+            peak_null_m=np.zeros(1),
+            reads_depth=np.array([[f.reads_depth] for f in used]),
             noise_t=noise,
             kit=kit,
             depth_range_m=(sim.line.depth_min_m, sim.line.depth_max_m),
-            end_m=end_distance(sim.line, coil_m, sim.stations_m[at])[:, None],
-            forecast_a=read.current_a[which] * drive,
-            air_share=read.air_share[which],
-            turn_m=sim.turn_m[at][:, None],
-            crossing_m=sim.crossing_m[at][:, None],
+            end_m=end_distance(sim.line, coil_m, sim.stations_m[stations])[:, None],
+            forecast_a=read.current_a * drive,
+            air_share=read.air_share,
+            turn_m=sim.turn_m[stations][:, None],
+            crossing_m=sim.crossing_m[stations][:, None],
         )
-        return np.asarray(PROVED_CODES[judge_codes(batch)[0]].all(1))

@@ -9,9 +9,10 @@ from vessel.core.judge.bounds import rule_of
 from vessel.core.judge.verdict import outcome_of
 from vessel.core.model.kit import Frequency, Kit
 from vessel.core.model.setup import METHODS, Setup, usual_stake
+from vessel.core.plan.cases import Currents
 from vessel.core.plan.forecast import Forecast, Moving
-from vessel.core.plan.places import Place, kit_rejection
-from vessel.core.plan.rated import Rating, Ratings, ratings
+from vessel.core.plan.places import Place, kit_rejection, places
+from vessel.core.plan.rated import Rating, ratings
 from vessel.core.plan.school import School, frequency_order
 from vessel.core.plan.simulate import Simulator, solve_together
 
@@ -134,23 +135,27 @@ def tried_at(places: Sequence[tuple[Place, str | None]], frequency: Frequency, k
     return Tried(tuple(possible), tuple(refused))
 
 
-def rated_at(sims: Sequence[Simulator], tried: Sequence[Tried]) -> list[Ratings | None]:
-    """Return what every setup tried on each line does, all at one frequency; None where none is tried.
+def all_options(sims: Sequence[Simulator], kit: Kit) -> list[list[Option]]:
+    """Return every option of each line: hookup x place x frequency x output, with those ruled out beforehand.
 
-    All hookups of all lines that share a world are solved together.
+    All hookups at one frequency of all lines that share a world are solved together, then each line is rated at once.
     """
-    solved = solve_together(sims, [[s for _, s in each.setups] for each in tried])
-    return [
-        ratings(sim, [s for _, s in each.setups], sorted(sim.kit.outputs_a), solved=excited) if each.setups else None
-        for sim, each, excited in zip(sims, tried, solved, strict=True)
-    ]
+    where = [places(sim.line, kit) for sim in sims]
+    tried = [[tried_at(each, f, kit) for f in kit.frequencies] for each in where]
+    currents: list[list[Currents]] = [[] for _ in sims]
+    for at in zip(*tried, strict=True):
+        setups = [[s for _, s in each.setups] for each in at]
+        for sim, mine, solved, found in zip(sims, setups, solve_together(sims, setups), currents, strict=True):
+            found += [sim.currents(mine, solved)] if mine else []
+    return [_of_line(*each) for each in zip(sims, tried, currents, strict=True)]
 
 
-def options_of(tried: Tried, rated: Ratings | None, kit: Kit) -> list[Option]:
-    """Return every option of a line at one frequency."""
-    found, steps = list(tried.refused), sorted(kit.outputs_a)
-    if rated is not None:
-        for h, (place, setup) in enumerate(tried.setups):
+def _of_line(sim: Simulator, tried: Sequence[Tried], currents: Sequence[Currents]) -> list[Option]:
+    steps = sorted(sim.kit.outputs_a)
+    found = [o for each in tried for o in each.refused]
+    if currents:
+        rated = ratings(sim, sim.read(currents), steps)
+        for h, (place, setup) in enumerate(pair for each in tried for pair in each.setups):
             found += _steps(setup, place, steps, [rated.of(h, o) for o in range(len(steps))])
     return found
 

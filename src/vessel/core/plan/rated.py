@@ -15,8 +15,9 @@ from vessel.core.judge.verdict import VERDICTS, also_judged, judge_codes
 from vessel.core.model.kit import Kit
 from vessel.core.model.lazy import lazy
 from vessel.core.model.setup import Setup
+from vessel.core.plan.cases import Cases
 from vessel.core.plan.forecast import PROVED_CODES, Forecast
-from vessel.core.plan.simulate import Cases, Simulator, Solved, end_distance
+from vessel.core.plan.simulate import Simulator, end_distance
 from vessel.core.signal.field import Floats
 from vessel.core.signal.receiver import LIFT_M, Shown, shown
 from vessel.core.signal.sources import coil_share, drives, output
@@ -28,13 +29,13 @@ _REPEATS = (-1.2, 1.2)  # furthest of five repeated readings, in standard deviat
 
 @dataclass(frozen=True, eq=False)
 class Ratings:
-    """Simulated traces of one frequency's hookups (h), every output step (o), far end (c) and station (n), judged.
+    """Simulated traces of a line's hookups (h), every output step (o), far end (c) and station (n), judged.
 
     Plain arrays, so that they pass quickly from one process to another: see `Forecast` for what they hold. `loads_ohm`
     (h, c): what the transmitter drives into, NaN for induction; `drive` (h, o, c).
     """
 
-    freq_hz: float
+    freqs_hz: tuple[float, ...]
     kit: Kit
     far_cases: tuple[str, ...]
     beside: tuple[str, ...]
@@ -82,7 +83,7 @@ class Ratings:
 
     def forecasts(self, h: int, o: int) -> tuple[Forecast, ...]:
         """Return the forecasts of one hookup at one output step, by far end."""
-        at = Setup("direct", self.freq_hz, self.outputs_a[o])
+        at = Setup("direct", self.freqs_hz[h], self.outputs_a[o])
         found = []
         for c, name in enumerate(self.far_cases):
             load, drive = complex(self.loads_ohm[h, c]), float(self.drive[h, o, c])
@@ -150,38 +151,36 @@ class Rating:
         return float(self.of.bleed_share[self.hookup])
 
 
-def ratings(
-    sim: Simulator, setups: Sequence[Setup], outputs_a: Sequence[float], *, solved: Solved | None = None
-) -> Ratings:
-    """Return what setups (all at one frequency) do at every output step [A] and far end of the line.
+def ratings(sim: Simulator, cases: Cases, outputs_a: Sequence[float]) -> Ratings:
+    """Return what hookups do at every output step [A] and far end of the line.
 
     Rated station by station by the judge; the simulated trace carries the forecast's noise margin.
     """
-    cases = sim.cases(setups, solved)
     traces = _Traces(sim, cases, outputs_a)
     codes, decided_by = traces.judge()
-    peak_null_m = np.full(traces.own.shape, np.nan)
+    peak_null_m = np.full(cases.currents.current_a.shape, np.nan)
     # where nothing would be proved even with peak and null together, nobody need look for them
-    proved = PROVED_CODES[codes]
-    hopeful, stations = (np.flatnonzero(proved.any(axes)) for axes in ((1, 2, 3), (0, 1, 2)))
+    proved = np.any(PROVED_CODES[codes], axis=(1, 2))
+    hopeful, stations = (np.flatnonzero(proved.any(axis)) for axis in (1, 0))
     if len(hopeful):
-        peak_null_m[hopeful] = sim.peak_null([cases[k] for k in hopeful], stations)
+        looked = sim.peak_null(cases.currents, hopeful, stations)
+        peak_null_m[hopeful] = np.where(proved[hopeful, None], looked, np.nan)
         codes, decided_by = also_judged(
             "peak_null", peak_null_m[:, None], codes, decided_by, rules=rules_of(sim.kit.bounds)
         )
     return Ratings(
-        setups[0].freq_hz,
+        tuple(s.freq_hz for s in cases.currents.setups),
         sim.kit,
-        cases[0].names,
+        cases.far_cases,
         tuple(a.beside.name for a in sim.asides),
         sim.stations_m,
         sim.edges_m,
         sim.wanted_m,
         tuple(outputs_a),
-        traces.loads_ohm,
+        cases.currents.loads_ohm,
         traces.drive[..., 0],
-        traces.own,
-        traces.beside,
+        cases.currents.current_a,
+        cases.currents.beside_a,
         codes,
         decided_by,
         peak_null_m,
@@ -189,43 +188,41 @@ def ratings(
 
 
 class _Traces:
-    """Simulated traces of one frequency's hookups, before they are judged."""
+    """Simulated traces of hookups (h) at output steps (o) for each far end (c) and station (n), not yet judged."""
 
-    def __init__(self, sim: Simulator, cases: Sequence[Cases], outputs_a: Sequence[float]) -> None:
-        self.sim = sim
-        first = cases[0].setup
-        frequency = sim.kit.frequency(first.freq_hz)
-        self.noise_t, self.reads_depth = NOISE_MARGIN * frequency.noise_t, frequency.reads_depth
-        none = complex("nan")
-        self.loads_ohm = np.array([[none if ohm is None else ohm for ohm in c.loads_ohm] for c in cases])
-        steps, loads = np.array(outputs_a, dtype=float)[:, None], self.loads_ohm[:, None]
-        by_ports = np.minimum.reduce(drives(loads, steps, watts=frequency.watts, kit=sim.kit))
+    def __init__(self, sim: Simulator, cases: Cases, outputs_a: Sequence[float]) -> None:
+        self.sim, self.cases = sim, cases
+        setups, loads = cases.currents.setups, cases.currents.loads_ohm[:, None]
+        used = [sim.kit.frequency(s.freq_hz) for s in setups]
+        self.noise_t, self.reads_depth, watts = (
+            np.array(each)[:, None, None]
+            for each in zip(*((f.noise_t, f.reads_depth, f.watts) for f in used), strict=True)
+        )
+        steps = np.array(outputs_a, dtype=float)[:, None]
+        by_ports = np.minimum.reduce(drives(loads, steps, watts=watts, kit=sim.kit))
         self.drive = np.where(np.isnan(loads), coil_share(steps, sim.kit), by_ports)[..., None]
-        self.over = np.stack([c.over_t for c in cases])[:, None]
-        self.own, self.beside = (np.stack([getattr(c, f) for c in cases]) for f in ("current_a", "beside_a"))
-        air = [c.air_share if c.setup.method == "induction" else np.full(c.air_share.shape, np.nan) for c in cases]
-        self.air = np.stack(air)
-        self.end_m = np.stack([end_distance(sim.line, c.setup.position_m, sim.stations_m) for c in cases])
+        self.end_m = np.stack([end_distance(sim.line, s.position_m, sim.stations_m) for s in setups])
 
     def judge(self) -> tuple[NDArray[np.int8], NDArray[np.intp]]:
         """Return verdict and deciding rule (h, o, c, n), with peak and null together everywhere."""
-        sim = self.sim
+        sim, cases, currents = self.sim, self.cases, self.cases.currents
+        noise_t = NOISE_MARGIN * self.noise_t[..., None]
         batch = simulated(
-            shown(self.over, self.drive, noise_t=self.noise_t, receiver=sim.kit.receiver),
-            neighbour_a=self.beside.max(2, initial=0.0)[:, None] * self.drive,
+            shown(cases.over_t[:, None], self.drive, noise_t=noise_t, receiver=sim.kit.receiver),
+            neighbour_a=currents.beside_a.max(2, initial=0.0)[:, None] * self.drive,
             peak_null_m=np.zeros(1),
-            reads_depth=self.reads_depth,
-            noise_t=self.noise_t,
+            reads_depth=self.reads_depth[..., None],
+            noise_t=noise_t,
             kit=sim.kit,
             depth_range_m=(sim.line.depth_min_m, sim.line.depth_max_m),
             end_m=self.end_m[:, None, None],
-            forecast_a=self.own[:, None] * self.drive,
-            air_share=self.air[:, None],
+            forecast_a=currents.current_a[:, None] * self.drive,
+            air_share=cases.air_share[:, None],
             turn_m=sim.turn_m,
             crossing_m=sim.crossing_m,
         )
         codes, decided_by = judge_codes(batch)
-        shape = np.broadcast_shapes(codes.shape, self.drive.shape, self.own[:, None].shape)
+        shape = np.broadcast_shapes(codes.shape, self.drive.shape, currents.current_a[:, None].shape)
         return np.broadcast_to(codes, shape), np.broadcast_to(decided_by, shape)
 
 
@@ -234,8 +231,8 @@ def simulated(
     *,
     neighbour_a: Floats,
     peak_null_m: Floats,
-    reads_depth: bool,
-    noise_t: float,
+    reads_depth: Any,
+    noise_t: Any,
     kit: Kit,
     depth_range_m: tuple[float, float],
     end_m: Floats,

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from copy import copy
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from itertools import groupby
 from typing import Any
 
@@ -16,13 +16,14 @@ from vessel.core.model.lazy import lazy
 from vessel.core.model.line import Line
 from vessel.core.model.setup import Setup
 from vessel.core.model.site import Hookup
+from vessel.core.plan.cases import Carried, Cases, Currents
 from vessel.core.plan.disturbed import crossed_m, nearest_m, turns_m
 from vessel.core.plan.world import World
 from vessel.core.signal.carried import CarriedCoil
 from vessel.core.signal.field import Floats
 from vessel.core.signal.layout import Aside, LineFault, hookup_on, look_aside, target_of
 from vessel.core.signal.line_circuit import LineCircuit
-from vessel.core.signal.receiver import Complex, Own, OwnField, ReceiverGeometry, peak_and_null
+from vessel.core.signal.receiver import Own, OwnField, ReceiverGeometry, peak_and_null
 from vessel.core.signal.site_circuit import Ends, SiteCircuit
 from vessel.core.signal.sources import Excitations, Group, Joined, coil_geometry, excite_all, stake_lead
 
@@ -52,40 +53,6 @@ def station_grid(length_m: float, access_m: Sequence[float] = ()) -> tuple[Float
     points = np.unique(np.concatenate([near, inner, extra, length_m - np.array(near)]))
     edges = np.concatenate([[0.0], 0.5 * (points[1:] + points[:-1]), [length_m]])
     return points, edges
-
-
-@dataclass(frozen=True, eq=False)
-class Cases:
-    """One hookup's far-end cases (c), per unit of transmitter drive: currents of the line and of others, fields.
-
-    `loads_ohm` (c,): what the transmitter drives into [ohm], None for induction. `ends_a`: current (s, c) [A] into and
-    out of every segment of the site.
-    """
-
-    setup: Setup
-    names: tuple[str, ...]
-    loads_ohm: tuple[complex | None, ...]
-    current_a: Floats
-    beside_a: Floats
-    over_t: NDArray[np.complex128]
-    air_share: Floats
-    own: Own | None
-    ends_a: tuple[NDArray[np.complex128], NDArray[np.complex128]]
-
-
-@dataclass(frozen=True, eq=False)
-class Carried:
-    """Places (k) of a coil carried along, each read at one station, per unit of its full moment, by far end (c).
-
-    `current_a` (k, c) of the line, `beside_a` (k, c) the most of any other, `over_t` (k, c, 4), `air_share` (k, c).
-    `peak_null_m` gives the distance (i, c) [m] between peak and null of some of them (i,).
-    """
-
-    current_a: Floats
-    beside_a: Floats
-    over_t: Complex
-    air_share: Floats
-    peak_null_m: Callable[[NDArray[np.intp]], Floats]
 
 
 class Simulator:
@@ -166,43 +133,40 @@ class Simulator:
         wrong = [circuit.joined_fault(f) for f in self.faults]
         return [(*circuit.joined_far(ohm), *wrong) for _, ohm in self.line.far_cases()]
 
-    def cases(self, setups: Sequence[Setup], solved: Solved | None = None) -> list[Cases]:
-        """Return the far-end cases of setups at one frequency, method by method, already `solved` or not.
+    def cases(self, setups: Sequence[Setup]) -> Cases:
+        """Return what setups do; those at one frequency, and of them those of one method, are solved together."""
+        return self.read([self.currents(list(alike)) for _, alike in groupby(setups, key=lambda s: s.freq_hz)])
+
+    def currents(self, setups: Sequence[Setup], solved: Solved | None = None) -> Currents:
+        """Return the currents of setups at one frequency, method by method, already `solved` or not.
 
         Outputs do not matter here.
         """
         circuit = self.circuit(setups[0].freq_hz)
-        site, far = circuit.site_circuit, self.line.far_cases()
-        hookups = [self.hookup(s) for s in setups]
         if solved is None:
             (solved,) = solve_together([self], [setups])
-        into, out = _ends(site, solved)
-        loads = [
-            tuple(None if e.load_ohm is None else complex(e.load_ohm[k]) for e in each)
-            for count, each in solved
-            for k in range(count)
-        ]
-        own = [self._own(site, h) for h in hookups]
-        over, air = self.geometry.over(into, out, [o for o in own for _ in far])
-        current = circuit.currents_at((into, out), self.stations_m)
-        beside = circuit.currents_beside((into, out), self.asides, len(self.stations_m))
-        found = []
-        for k, setup in enumerate(setups):
-            mine = slice(k * len(far), (k + 1) * len(far))
-            found.append(
-                Cases(
-                    setup,
-                    tuple(name for name, _ in far),
-                    loads[k],
-                    current[mine],
-                    beside[mine],
-                    over[mine],
-                    air[mine],
-                    own[k],
-                    (into[:, mine], out[:, mine]),
-                )
-            )
-        return found
+        none = complex("nan")
+        ends_a = _ends(circuit.site_circuit, solved)
+        return Currents(
+            tuple(setups),
+            np.array(
+                [
+                    [none if e.load_ohm is None else e.load_ohm[k] for e in each]
+                    for count, each in solved
+                    for k in range(count)
+                ]
+            ),
+            circuit.currents_at(ends_a, self.stations_m),
+            circuit.currents_beside(ends_a, self.asides, len(self.stations_m)),
+            ends_a,
+            tuple(self._own(circuit.site_circuit, self.hookup(s)) for s in setups),
+        )
+
+    def read(self, currents: Sequence[Currents]) -> Cases:
+        """Return what the receiver meets of all `currents`, whatever frequency and soil each is of."""
+        joined = Currents.joined(currents)
+        over_t, air_share = self.geometry.over(*joined.ends_a, joined.own)
+        return Cases(tuple(name for name, _ in self.line.far_cases()), joined, over_t, air_share)
 
     @lazy
     def asides(self) -> tuple[Aside, ...]:
@@ -224,56 +188,49 @@ class Simulator:
             self._own_fields[key] = self.geometry.coil(at, moment / size)
         return self._own_fields[key], size
 
-    def peak_null(self, cases: Sequence[Cases], stations: NDArray[np.intp]) -> Floats:
-        """Return the distance between peak and null (cases, far ends, n) [m] of hookups just solved.
+    def peak_null(self, c: Currents, hookups: NDArray[np.intp], stations: NDArray[np.intp]) -> Floats:
+        """Return the distance between peak and null (h, c, n) [m] of some of the hookups.
 
         Looked for at `stations` only, NaN elsewhere.
         """
-        into, out = (np.hstack([c.ends_a[k] for c in cases]) for k in range(2))
-        own = [c.own for c in cases for _ in c.names]
-        fields = self.geometry.across(into, out, own, stations=stations)
+        into, out = (i[:, hookups] for i in c.ends_a)
+        fields = self.geometry.across(into, out, [c.own[h] for h in hookups], stations=stations)
         peak, null = peak_and_null(self.geometry.offsets_m[stations], *fields)
-        found = np.full((len(own), len(self.stations_m)), np.nan)
-        found[:, stations] = np.abs(peak - null)
-        return found.reshape(len(cases), -1, len(self.stations_m))
+        found = np.full((*into.shape[1:], len(self.stations_m)), np.nan)
+        found[..., stations] = np.abs(peak - null)
+        return found
 
-    def carried(self, setups: Sequence[Setup], stations: NDArray[np.intp], solved: Solved) -> Carried:
-        """Return what is read of each of k places of the coil (all at one frequency) at its own station (k,)."""
-        circuit = self.circuit(setups[0].freq_hz)
-        site, far = circuit.site_circuit, len(self.line.far_cases())
-        into, out = (i.reshape(len(i), len(setups), far) for i in _ends(site, solved))
-        at_m, moment = (
-            np.array(x) for x in zip(*(coil_geometry(self.hookup(s), self.kit) for s in setups), strict=True)
-        )
-        size = float(np.linalg.norm(moment[0]))
-        coil = CarriedCoil(self.geometry, stations=stations, at_m=at_m, axis=moment / size)
-        over_t, air_share = coil.over(into, out, size)
-        return Carried(
-            circuit.currents_at_own((into, out), self.stations_m, stations),
-            circuit.loudest_beside_own((into, out), self.asides, stations),
-            over_t,
-            air_share,
-            lambda which: self._peak_null_of(coil.across(into, out, size, which), stations[which]),
-        )
+    def carried(self, solved: Sequence[tuple[Sequence[Setup], Solved]], stations: NDArray[np.intp]) -> Carried:
+        """Return what is read of each of k places of the coil at its own station (k,), frequency by frequency."""
+        parts, first = [], 0
+        for setups, each in solved:
+            circuit, own = self.circuit(setups[0].freq_hz), stations[first : first + len(setups)]
+            ends_a = _ends(circuit.site_circuit, each)
+            along = circuit.currents_at_own(ends_a, self.stations_m, own)
+            parts.append((*ends_a, along, circuit.loudest_beside_own(ends_a, self.asides, own)))
+            first += len(setups)
+        into, out = (np.concatenate([p[k] for p in parts], axis=1) for k in range(2))
+        current_a, beside_a = (np.concatenate([p[k] for p in parts]) for k in (2, 3))
+        hookups = [self.hookup(s) for setups, _ in solved for s in setups]
+        at_m, moment = (np.array(x) for x in zip(*(coil_geometry(h, self.kit) for h in hookups), strict=True))
+        coil = CarriedCoil(self.geometry, stations=stations, at_m=at_m, moment_a_m2=moment)
 
-    def _peak_null_of(self, fields_t: tuple[Complex, Complex], stations: NDArray[np.intp]) -> Floats:
-        peak, null = peak_and_null(self.geometry.offsets_m[stations][:, None], *fields_t)
-        return np.asarray(np.abs(peak - null))
+        def peak_null_m(which: NDArray[np.intp]) -> Floats:
+            offsets_m = self.geometry.offsets_m[stations[which]][:, None]
+            peak, null = peak_and_null(offsets_m, *coil.across(into, out, which))
+            return np.asarray(np.abs(peak - null))
+
+        return Carried(current_a, beside_a, *coil.over(into, out), peak_null_m)
 
 
 def _ends(site: SiteCircuit, solved: Solved) -> Ends:
-    """Currents (w, columns) into and out of every branch; columns: the far ends of the first hookup, then the next."""
+    """Currents (w, h, c) into and out of every branch, hookup by hookup for each far end."""
     amps, leak = (
-        np.concatenate(
-            [
-                np.stack([getattr(e.response, name) for e in each], axis=2).reshape(-1, count * len(each))
-                for count, each in solved
-            ],
-            axis=1,
-        )
+        np.concatenate([np.stack([getattr(e.response, name) for e in each], axis=2) for _, each in solved], axis=1)
         for name in ("amps", "leak")
     )
-    return site.ends_of(amps, leak)
+    into, out = site.ends_of(*(i.reshape(len(i), -1) for i in (amps, leak)))
+    return into.reshape(-1, *amps.shape[1:]), out.reshape(-1, *amps.shape[1:])
 
 
 def solve_together(sims: Sequence[Simulator], setups: Sequence[Sequence[Setup]]) -> list[Solved]:

@@ -11,8 +11,7 @@ from vessel.core.model.line import Line
 from vessel.core.model.soil import Soil
 from vessel.core.plan.cores import shared_out
 from vessel.core.plan.moving import moving_induction
-from vessel.core.plan.options import Option, Plan, gathered, options_of, rated_at, tried_at
-from vessel.core.plan.places import places
+from vessel.core.plan.options import Plan, all_options, gathered
 from vessel.core.plan.rivals import soils_expected
 from vessel.core.plan.school import School
 from vessel.core.plan.sequence import missing_m
@@ -39,15 +38,9 @@ def _planned(
 ) -> list[Plan]:
     """Plan some of `lines`, all of them there; the first setups are looked at in `others` as well."""
     sims = _simulators(lines, which, soil, kit)
-    options: list[list[Option]] = [[] for _ in sims]
-    where = [places(sim.line, kit) for sim in sims]
-    for f in kit.frequencies:
-        tried = [tried_at(each, f, kit) for each in where]
-        for found, each, rated in zip(options, tried, rated_at(sims, tried), strict=True):
-            found += options_of(each, rated, kit)
     plans = [
         gathered(found, wanted_m=sum(b - a for a, b in sim.line.wanted_m), school=school)
-        for sim, found in zip(sims, options, strict=True)
+        for sim, found in zip(sims, all_options(sims, kit), strict=True)
     ]
     wanting = [k for k, plan in enumerate(plans) if missing_m(plan) > _WORTH_MOVING * plan.wanted_m]
     moving = dict(zip(wanting, moving_induction([sims[k] for k in wanting]), strict=True))

@@ -7,6 +7,7 @@ from dataclasses import replace
 
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
+from vessel.core.plan.cases import Currents
 from vessel.core.plan.options import Option, Plan
 from vessel.core.plan.rated import ratings
 from vessel.core.plan.rivals import CLEARLY, rivals
@@ -44,20 +45,27 @@ def _elsewhere(sims: Sequence[Simulator], soil: Soil) -> list[Simulator]:
 
 
 def _proved(there: Sequence[Sequence[Simulator]], setups: Sequence[Sequence[Setup]]) -> list[InSoils]:
-    """What each line's setups prove in each soil [m], those of one frequency solved together."""
-    found: list[dict[Setup, list[float]]] = [{s: [] for s in each} for each in setups]
+    """What each line's setups prove in each soil [m]: those of one frequency solved together, each line judged once."""
+    currents: list[list[Currents]] = [[] for _ in setups]
     for sims in there:
         for freq in sorted({s.freq_hz for each in setups for s in each}):
             # those alike in hookup stand together, so that they are solved together
             at = [sorted((s for s in each if s.freq_hz == freq), key=lambda s: s.method) for each in setups]
-            for k, solved in enumerate(solve_together(sims, at)):
-                if not at[k]:
-                    continue
-                steps = sorted({s.output_a for s in at[k]})
-                rated = ratings(sims[k], at[k], steps, solved=solved)
-                for h, s in enumerate(at[k]):
-                    found[k][s].append(rated.of(h, steps.index(s.output_a)).proved_m)
-    return [{s: tuple(lengths) for s, lengths in each.items()} for each in found]
+            for sim, mine, solved, found in zip(sims, at, solve_together(sims, at), currents, strict=True):
+                found += [sim.currents(mine, solved)] if mine else []
+    return [_lengths(sim, each) for sim, each in zip(there[0], currents, strict=True)]
+
+
+def _lengths(sim: Simulator, currents: Sequence[Currents]) -> InSoils:
+    if not currents:
+        return {}
+    found: InSoils = {}
+    cases = sim.read(currents)
+    steps = sorted({s.output_a for s in cases.currents.setups})
+    rated = ratings(sim, cases, steps)
+    for h, s in enumerate(cases.currents.setups):
+        found[s] = (*found.get(s, ()), rated.of(h, steps.index(s.output_a)).proved_m)
+    return found
 
 
 def robust(plan: Plan, lengths_m: InSoils) -> Plan:

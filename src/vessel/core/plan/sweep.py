@@ -101,8 +101,8 @@ def _radius(line: Line, kit: Kit, setup: Setup, world: World) -> tuple[float, bo
         return tried[0], False, True
     away = np.array([setup.position_m + side * r for r in tried for side in (-1, 1)])
     on = np.clip(away, 0.1, line.length_m - 0.1)
-    (cases,) = Simulator(line, world, stations_m=on).cases([setup])
-    worst = np.where(on == away, cases.air_share.max(0), 0.0).reshape(len(tried), 2).max(1)
+    cases = Simulator(line, world, stations_m=on).cases([setup])
+    worst = np.where(on == away, cases.air_share[0].max(0), 0.0).reshape(len(tried), 2).max(1)
     for r, share in zip(tried, worst, strict=True):
         if outcome_of(rule_of(kit, "air"), float(share)) == "pass":
             return r, False, True
@@ -121,10 +121,11 @@ def _currents(
     found = []
     for sim in sims:
         circuit = sim.circuit(setup.freq_hz)
-        (cases,) = sim.cases([setup])
-        for c, load in enumerate(cases.loads_ohm):
-            drive = output(load, setup, kit).drive if amps is None or load is None else amps
-            ends = cases.ends_a[0][:, c], cases.ends_a[1][:, c]
+        currents = sim.currents([setup])
+        for c, load in enumerate(currents.loads_ohm[0].tolist()):
+            contactless = np.isnan(load)
+            drive = output(None if contactless else load, setup, kit).drive if amps is None or contactless else amps
+            ends = currents.ends_a[0][:, 0, c], currents.ends_a[1][:, 0, c]
             row = []
             for i, s in asked:
                 on = circuit.site_circuit.site.lines[i]

@@ -38,8 +38,8 @@ def air_shares(
         return [None] * len(distances_m)
     stations = np.clip(np.asarray(distances_m, dtype=float), 0.1, line.length_m)
     world = World([line], soil, kit, freqs_hz=(setup.freq_hz,), extra=((line, setup.position_m, None),))
-    (cases,) = Simulator(line, world, stations_m=stations).cases([setup])
-    return [float(worst) for worst in cases.air_share.max(0)]
+    cases = Simulator(line, world, stations_m=stations).cases([setup])
+    return [float(worst) for worst in cases.air_share[0].max(0)]
 
 
 @dataclass(frozen=True, eq=False)

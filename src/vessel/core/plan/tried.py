@@ -77,17 +77,14 @@ class Case:
         return self._rated(self.sim, self.fitted)
 
     def _rated(self, sim: Simulator, setup: Setup) -> tuple[Forecast, ...]:
-        return ratings(sim, [setup], [setup.output_a]).forecasts(0, 0)
+        return ratings(sim, sim.cases([setup]), [setup.output_a]).forecasts(0, 0)
 
     def tried(self) -> dict[Key, tuple[Forecast, ...]]:
         """Return what every remedy would do: what is changed at this hookup, then every other setup."""
         found: dict[Key, tuple[Forecast, ...]] = {}
         for kind, sim, fitted in self._at_hand():
             found[kind, self.setup, ""] = self._rated(sim, fitted)
-        found |= self._unbonded()
-        for f in self.kit.frequencies:
-            found |= self._setups(f)
-        return found
+        return found | self._unbonded() | self._setups()
 
     def _at_hand(self) -> list[tuple[RemedyKind, Simulator, Setup]]:
         """What can be done to the hookup as it stands: the line and the setup then."""
@@ -108,14 +105,17 @@ class Case:
         steps = sorted(self.kit.outputs_a)
         usable = [f for f in self.kit.frequencies if kit_rejection(self.setup.method, f, self.kit) is None]
         for _, alike in groupby(self._at_hand(), key=lambda each: id(each[1])):
-            first = list(alike)
-            for f in usable:
-                rated = ratings(first[0][1], [replace(fitted, freq_hz=f.freq_hz) for _, _, fitted in first], steps)
-                for h, (kind, _, _) in enumerate(first):
-                    for o, amps in enumerate(steps):
-                        setup = replace(self.setup, freq_hz=f.freq_hz, output_a=amps)
-                        if setup != self.setup:
-                            found[kind, setup, ""] = rated.forecasts(h, o)
+            at_hand = list(alike)
+            fitted = [(kind, replace(setup, freq_hz=f.freq_hz)) for f in usable for kind, _, setup in at_hand]
+            if not fitted:
+                continue
+            sim = at_hand[0][1]
+            rated = ratings(sim, sim.cases([setup for _, setup in fitted]), steps)
+            for h, (kind, at) in enumerate(fitted):
+                for o, amps in enumerate(steps):
+                    setup = replace(self.setup, freq_hz=at.freq_hz, output_a=amps)
+                    if setup != self.setup:
+                        found[kind, setup, ""] = rated.forecasts(h, o)
         return found
 
     def _unbonded(self) -> dict[Key, tuple[Forecast, ...]]:
@@ -125,9 +125,23 @@ class Case:
             found["unbond", self.setup, name] = self._rated(apart, self.fitted)
         return found
 
-    def _setups(self, frequency: Frequency) -> dict[Key, tuple[Forecast, ...]]:
-        """Every setup at one frequency, at every output step: first as it stands, then at every other place."""
-        at, steps = frequency.freq_hz, sorted(self.kit.outputs_a)
+    def _setups(self) -> dict[Key, tuple[Forecast, ...]]:
+        """Every setup at every frequency and output step: as it stands, then at every other place."""
+        steps = sorted(self.kit.outputs_a)
+        tried = [each for f in self.kit.frequencies for each in self._at(f)]
+        if not tried:
+            return {}
+        rated = ratings(self.sim, self.sim.cases([fitted for _, _, fitted, _ in tried]), steps)
+        return {
+            (kind, replace(setup, output_a=amps), name): rated.forecasts(h, o)
+            for h, (kind, setup, _, name) in enumerate(tried)
+            for o, amps in enumerate(steps)
+            if (kind, amps) != ("output", self.setup.output_a)
+        }
+
+    def _at(self, frequency: Frequency) -> list[tuple[RemedyKind, Setup, Setup, str]]:
+        """What is tried at one frequency: kind, setup, the same as it explains the readings, and access point."""
+        at = frequency.freq_hz
         tried: list[tuple[RemedyKind, Setup, Setup, str]] = []
         if kit_rejection(self.setup.method, frequency, self.kit) is None:
             kind: RemedyKind = "output" if at == self.setup.freq_hz else "frequency"
@@ -136,16 +150,7 @@ class Case:
             if unsafe is None and kit_rejection(place.method, frequency, self.kit) is None and not self._here(place):
                 setup = setup_at(place, base_setup(self.kit), at)
                 tried.append((self._kind(place), setup, setup, place.access))
-        tried.sort(key=lambda t: METHODS.index(t[1].method))
-        if not tried:
-            return {}
-        rated = ratings(self.sim, [fitted for _, _, fitted, _ in tried], steps)
-        return {
-            (kind, replace(setup, output_a=amps), name): rated.forecasts(h, o)
-            for h, (kind, setup, _, name) in enumerate(tried)
-            for o, amps in enumerate(steps)
-            if (kind, amps) != ("output", self.setup.output_a)
-        }
+        return sorted(tried, key=lambda t: METHODS.index(t[1].method))
 
     def _here(self, place: Place) -> bool:
         s = self.setup

@@ -10,28 +10,28 @@ from vessel.core.signal.receiver import Complex, Floats, ReceiverGeometry
 
 
 class CarriedCoil:
-    """Coils at `at_m` (k, 3) [m], moments along the unit vectors `axis` (k, 3), each read at one of `stations` (k,).
+    """Coils at `at_m` (k, 3) [m] of moments (k, 3) [A m2], each read at one of `stations` (k,).
 
     Fields are those of `ReceiverGeometry`, worked out only where they are read.
     """
 
-    def __init__(self, geometry: ReceiverGeometry, *, stations: NDArray[np.intp], at_m: Floats, axis: Floats) -> None:
-        self._geometry, self._stations, self._at_m, self._axis = geometry, stations, at_m, axis
+    def __init__(
+        self, geometry: ReceiverGeometry, *, stations: NDArray[np.intp], at_m: Floats, moment_a_m2: Floats
+    ) -> None:
+        self._geometry, self._stations, self._at_m, self._moment = geometry, stations, at_m, moment_a_m2
 
-    def over(self, into: Complex, out: Complex, moment_a_m2: float) -> tuple[Complex, Floats]:
+    def over(self, into: Complex, out: Complex) -> tuple[Complex, Floats]:
         """Return the field (k, c, 4) [T] at both coils, down and lifted, and what of it comes through air (k, c).
 
-        Of currents (s, k, c) [A] in c cases of each place, with the coil's own field of that moment [A m2].
+        Of currents (s, k, c) [A] in c cases of each place, with the coil's own field.
         """
         gains, points, sides = self._geometry.over_at(self._stations)
         field = gains.field(*(np.moveaxis(i, 1, 0) for i in (into, out))).swapaxes(1, 2)
-        own = moment_a_m2 * (self._own(points, slice(None)) * sides[:, None]).sum(-1)
+        own = (self._own(points, slice(None)) * sides[:, None]).sum(-1)
         air = np.abs(own[:, None, 0]) / np.maximum(np.abs(field[..., 0]), 1e-30)
         return field + own[:, None], air
 
-    def across(
-        self, into: Complex, out: Complex, moment_a_m2: float, which: NDArray[np.intp]
-    ) -> tuple[Complex, Complex]:
+    def across(self, into: Complex, out: Complex, which: NDArray[np.intp]) -> tuple[Complex, Complex]:
         """Return the horizontal and the vertical field (i, c, offsets) [T] across the line at the places `which` (i,).
 
         Of currents (s, k, c) [A] at all of them.
@@ -39,8 +39,8 @@ class CarriedCoil:
         gains, points, sides = self._geometry.across_at(self._stations[which])
         currents = [np.moveaxis(i[:, which], 1, 0) for i in (into, out)]
         horizontal, vertical = (g.field(*currents).swapaxes(1, 2) for g in gains)
-        own = moment_a_m2 * self._own(points, which)
+        own = self._own(points, which)
         return horizontal + (own * sides[:, None]).sum(-1)[:, None], vertical + own[:, None, :, 2]
 
     def _own(self, points_m: Floats, which: NDArray[np.intp] | slice) -> Floats:
-        return dipole_field(points_m, at_m=self._at_m[which, None], moment_a_m2=self._axis[which, None])
+        return dipole_field(points_m, at_m=self._at_m[which, None], moment_a_m2=self._moment[which, None])

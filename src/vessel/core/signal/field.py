@@ -42,7 +42,7 @@ def axis_fields(
     return found
 
 
-_CHUNK = 40_000  # pairs worked on together: few enough that what is in between stays in the processor's cache
+_CHUNK = 16_000  # pairs worked on together: few enough that what is in between stays in the processor's cache
 
 
 def _axis_fields(

@@ -120,12 +120,13 @@ class Trace(Shown):
     air_share: Floats
 
 
-def shown(over_t: Complex, drive: Any, *, noise_t: float, receiver: Receiver) -> Shown:
+def shown(over_t: Complex, drive: Any, *, noise_t: Any, receiver: Receiver) -> Shown:
     """Return the readings at `drive` (...) of the field per unit `over_t` (..., 4) [T] at both coils, down and lifted.
 
-    `noise_t` [T rms] is in each coil.
+    `noise_t` (...) [T rms] is in each coil.
     """
-    b = np.sqrt((np.abs(over_t) * np.asarray(drive)[..., None]) ** 2 + noise_t**2)
+    drive, noise = (np.asarray(x)[..., None] for x in (drive, noise_t))
+    b = np.sqrt((np.abs(over_t) * drive) ** 2 + noise**2)
     low, apart = receiver.low_m, receiver.separation_m
     depth = electronic_depth(b[..., 0], b[..., 1], low_m=low, separation_m=apart)
     return Shown(
@@ -210,42 +211,36 @@ class ReceiverGeometry:
         return OwnField(lambda: np.asarray((at(self._points[0]) * self._axes[0]).sum(1)), across, air=True)
 
     def over(self, into: Complex, out: Complex, own: Sequence[Own | None]) -> tuple[Complex, Floats]:
-        """Return the field (c, n, 4) [T] at both coils, down and lifted, and what of it comes through air (c, n).
+        """Return the field (h, c, n, 4) [T] at both coils, down and lifted, and what of it comes through air (h, c, n).
 
-        Of currents (s, c) [A] in c cases, each with the transmitter's own field. The latter is against the lines'.
+        Of currents (s, h, c) [A] of h hookups in c cases, with each hookup's own field. The latter is against the
+        lines', NaN where the transmitter has no coil.
         """
-        (n, heights), count = self._shapes[0], into.shape[1]
-        field = self._over.field(into, out).T.reshape(count, n, heights)
-        air = np.zeros((count, n))
-        for k, each in enumerate(own):
-            if each is None:
-                continue
-            added = each[1] * each[0].over.reshape(n, heights)
-            if each[0].air:
-                air[k] = np.abs(added[:, 0]) / np.maximum(np.abs(field[k, :, 0]), 1e-30)
-            field[k] += added
-        return field, air
+        field = _by_case(self._over.field(*_columns(into, out)), into.shape[1:], self._shapes[0])
+        added = _own_fields([each and (each[0].over, each[1]) for each in own], self._shapes[0])
+        air = np.array([each is not None and each[0].air for each in own])
+        share = np.full(field.shape[:-1], np.nan)
+        lines = np.maximum(np.abs(field[air, ..., 0]), 1e-30)
+        share[air] = np.abs(added[air, None, :, 0]) / lines
+        return field + added[:, None], share
 
     def across(
         self, into: Complex, out: Complex, own: Sequence[Own | None], *, stations: NDArray[np.intp] | None = None
     ) -> tuple[Complex, Complex]:
-        """Return the horizontal and the vertical field (c, n, k) [T] at the offsets, as `over` does.
+        """Return the horizontal and the vertical field (h, c, n, k) [T] at the offsets, as `over` does.
 
         Of `stations` (n,) only, in rising order, where they are given.
         """
         n, k = self._shapes[1]
         # a run of stations is looked at where it lies: to pick them out would cost more than those between
         first, last = (0, n) if stations is None else (int(stations[0]), int(stations[-1]) + 1)
-        rows = slice(first * k, last * k)
-        gains = (g.rows(rows) for g in self._across)
-        horizontal, vertical = (g.field(into, out).T.reshape(into.shape[1], -1, k) for g in gains)
-        for c, each in enumerate(own):
-            if each is not None:
-                horizontal[c] += each[1] * each[0].across[0][rows].reshape(-1, k)
-                vertical[c] += each[1] * each[0].across[1][rows].reshape(-1, k)
-        if stations is not None and len(stations) < last - first:
-            horizontal, vertical = (f[:, stations - first] for f in (horizontal, vertical))
-        return horizontal, vertical
+        rows, found = slice(first * k, last * k), []
+        for axis, gains in enumerate(self._across):
+            field = _by_case(gains.rows(rows).field(*_columns(into, out)), into.shape[1:], (last - first, k))
+            own_unit = [each and (each[0].across[axis][rows], each[1]) for each in own]
+            field += _own_fields(own_unit, (last - first, k))[:, None]
+            found.append(field if stations is None or len(stations) == last - first else field[:, :, stations - first])
+        return found[0], found[1]
 
     def over_at(self, stations: NDArray[np.intp]) -> tuple[Gains, Floats, Floats]:
         """Return the gains (k, 4, s), points (k, 4, 3) [m] and axis (k, 3) of the coils at each of `stations` (k,)."""
@@ -262,11 +257,29 @@ class ReceiverGeometry:
 
     def unit_field(self, into: Complex, out: Complex, own: Own | None = None) -> UnitField:
         """Return the field of the site's currents (s,) [A] and of the transmitter itself."""
-        columns = into[:, None], out[:, None]
+        columns = into[:, None, None], out[:, None, None]
         over, air = self.over(*columns, [own])
-        horizontal, vertical = (f[0] for f in self.across(*columns, [own]))
+        horizontal, vertical = (f[0, 0] for f in self.across(*columns, [own]))
         peak, null = peak_and_null(self.offsets_m, horizontal, vertical)
-        return UnitField(self.receiver, over[0], (horizontal, vertical), peak, null, air[0])
+        return UnitField(self.receiver, over[0, 0], (horizontal, vertical), peak, null, air[0, 0])
+
+
+def _own_fields(units: Sequence[tuple[Floats, float] | None], places: tuple[int, int]) -> Floats:
+    """Each hookup's own field (h, n, k) [T] from the field of a unit and how many there are, zero where it has none."""
+    found = np.zeros((len(units), *places))
+    for mine, each in zip(found, units, strict=True):
+        if each is not None:
+            mine += each[1] * each[0].reshape(places)
+    return found
+
+
+def _columns(into: Complex, out: Complex) -> tuple[Complex, Complex]:
+    return into.reshape(len(into), -1), out.reshape(len(out), -1)
+
+
+def _by_case(field: Complex, cases: tuple[int, ...], places: tuple[int, int]) -> Complex:
+    """Fields (p, columns) as (h, c, n, k)."""
+    return field.T.reshape(*cases, *places)
 
 
 def peak_and_null(offsets_m: Floats, horizontal: Complex, vertical: Complex) -> tuple[Floats, Floats]:

@@ -32,6 +32,7 @@ Floats = NDArray[np.float64]
 Ends = tuple[Complex, Complex]
 """Current (w, ...) [A] entering each metal branch at its start and leaving it at its end."""
 
+Located = tuple[NDArray[np.intp], NDArray[np.intp], Floats, Floats]
 Inside = tuple[NDArray[np.intp], Complex, Complex]
 """Places (k,) along lines: the branch each is in, and how much of what enters and leaves that flows there."""
 
@@ -58,6 +59,7 @@ class SiteGeometry:
         self.incidence = csr_array((np.repeat([1.0, -1.0], m), (rows, columns)), shape=(n, m))
         self._reaches: dict[tuple[bytes, ...], tuple[SoilPaths, Coupling]] = {}
         self._coils: dict[tuple[bytes, bytes], CoilReach] = {}
+        self._located: dict[tuple[tuple[int, bytes], ...], Located] = {}
 
     def reach(self, stakes_m: Floats, leads: Segments) -> tuple[SoilPaths, Coupling]:
         """Return the ways through soil from every node to stakes (k, 3) [m], and the coupling of their leads."""
@@ -70,6 +72,27 @@ class SiteGeometry:
                 Coupling(self.segments, leads, i, j),
             )
         return self._reaches[key]
+
+    def located(self, places: Sequence[tuple[int, Floats]]) -> Located:
+        """Return where distances along lines with metal lie, one line after the other.
+
+        The branch each is in, its line, how far along the branch [m] it is and how long [m] that is, all (k,).
+        """
+        key = tuple((line, distances_m.tobytes()) for line, distances_m in places)
+        if key not in self._located:
+            found = []
+            for line, distances_m in places:
+                own = self.mesh.of_line(line)
+                if not len(own):
+                    raise AssertionError("a line without metal has no current")
+                k = np.searchsorted(self.mesh.s_start[own], distances_m, side="right") - 1
+                branch = own[np.clip(k, 0, len(own) - 1)]
+                length = self.mesh.lengths_m[branch]
+                s = np.clip(distances_m - self.mesh.s_start[branch], 0, length)
+                found.append((branch, np.full(len(branch), line), s, length))
+            branch, lines, s, length = (np.concatenate(each) for each in zip(*found, strict=True))
+            self._located[key] = branch, lines, s, length
+        return self._located[key]
 
     def coil_reach(self, at_m: Floats, axis: Floats) -> CoilReach:
         """Return what coils at (k, 3) [m] with their moments along `axis` (k, 3) reach."""
@@ -353,19 +376,17 @@ class SiteCircuit:
 
         Between its ends a section follows the line equations: I(s) sinh(g L) = I_in sinh(g (L - s)) + I_out sinh(g s).
         """
-        found: list[tuple[NDArray[np.intp], Complex, Complex]] = []
-        for line, distances_m in places:
-            p, own = self.params[line], self.mesh.of_line(line)
-            if p is None:
-                raise AssertionError("a line without metal has no current")
-            k = np.searchsorted(self.mesh.s_start[own], distances_m, side="right") - 1
-            branch = own[np.clip(k, 0, len(own) - 1)]
-            length = self.mesh.lengths_m[branch]
-            s = np.clip(distances_m - self.mesh.s_start[branch], 0, length)
-            whole = np.sinh(p.gamma * length)
-            found.append((branch, np.sinh(p.gamma * (length - s)) / whole, np.sinh(p.gamma * s) / whole))
-        branches, first, last = (np.concatenate(each) for each in zip(*found, strict=True))
-        return branches, first, last
+        branch, line, s, length = self.geometry.located(places)
+        g = self._gammas[line]
+        whole = np.sinh(g * length)
+        first, last = (np.sinh(g * part) / whole for part in (length - s, s))
+        return branch, first.astype(np.complex128), last.astype(np.complex128)
+
+    @lazy
+    def _gammas(self) -> Complex:
+        """Propagation constant of each line [1/m], NaN without metal."""
+        none = complex("nan")
+        return np.array([none if p is None else p.gamma for p in self.params])
 
     def current_in(self, ends_a: Ends, inside: Inside) -> Complex:
         """Return the current (..., k) [A] at places (k,) found by `inside_of`."""

@@ -187,7 +187,7 @@ def coil_drive(circuit: SiteCircuit, hookups: Sequence[Hookup], kit: Kit) -> Com
     return emf
 
 
-def drives(load_ohm: Any, output_a: Any, *, watts: float, kit: Kit) -> tuple[Floats, Floats, Floats]:
+def drives(load_ohm: Any, output_a: Any, *, watts: Any, kit: Kit) -> tuple[Floats, Floats, Floats]:
     """Return what current [A] the transmitter may put out as asked, as its volts and as its `watts` [W] allow.
 
     Into loads [ohm] of any shape, the three alike in shape; what it puts out is the least of them.

@@ -12,7 +12,7 @@ from vessel.core.model.setup import METHODS, Setup, usual_stake
 from vessel.core.plan.cases import Currents
 from vessel.core.plan.forecast import Forecast, Moving
 from vessel.core.plan.places import Place, kit_rejection, places
-from vessel.core.plan.rated import Rating, ratings
+from vessel.core.plan.rated import Rating, Ratings, ratings
 from vessel.core.plan.school import School, frequency_order
 from vessel.core.plan.simulate import Simulator, solve_together
 
@@ -156,7 +156,7 @@ def _of_line(sim: Simulator, tried: Sequence[Tried], currents: Sequence[Currents
     if currents:
         rated = ratings(sim, sim.read(currents), steps)
         for h, (place, setup) in enumerate(pair for each in tried for pair in each.setups):
-            found += _steps(setup, place, steps, [rated.of(h, o) for o in range(len(steps))])
+            found += _steps(rated, h, setup, place)
     return found
 
 
@@ -173,15 +173,18 @@ def setup_at(place: Place, base: Setup, freq_hz: float) -> Setup:
     )
 
 
-def _steps(setup: Setup, place: Place, steps: Sequence[float], ratings: Sequence[Rating]) -> list[Option]:
+def _steps(rated: Ratings, h: int, setup: Setup, place: Place) -> list[Option]:
     """The output steps of one hookup; one that drives no more than a lower one is rejected for it."""
     found: list[Option] = []
-    for amps, rating in zip(steps, ratings, strict=True):
-        at, before = replace(setup, output_a=amps), found[-1] if found else None
-        if before and before.rating is not None and (rating.drive <= _SAME_DRIVE * before.rating.drive).all():
-            same_as = before.same_as_a or before.setup.output_a
-            found.append(Option(at, before.rating, "no_more_current", same_as, place.access, place.disturbs))
+    drives, useful = rated.drive[h].tolist(), rated.useful[h].tolist()
+    before = 0  # the last step that drove more than those below it
+    for o, amps in enumerate(rated.outputs_a):
+        at = replace(setup, output_a=amps)
+        if o and all(now <= _SAME_DRIVE * then for now, then in zip(drives[o], drives[before], strict=True)):
+            same_as = rated.outputs_a[before]
+            found.append(Option(at, rated.of(h, before), "no_more_current", same_as, place.access, place.disturbs))
             continue
-        useless = None if rating.useful else "nothing_markable"
-        found.append(Option(at, rating, useless, None, place.access, place.disturbs))
+        before = o
+        useless = None if useful[o] else "nothing_markable"
+        found.append(Option(at, rated.of(h, o), useless, None, place.access, place.disturbs))
     return found

@@ -73,6 +73,11 @@ class Ratings:
         return np.stack([self.lengths_m[..., VERDICTS.index("mark")].min(-1), proved], axis=-1)
 
     @lazy
+    def useful(self) -> NDArray[np.bool_]:
+        """Whether anything to be located is Mark or Mark with care with any far end (h, o)."""
+        return np.asarray((self.lengths_m[..., PROVED_CODES] > 0).any((2, 3)))
+
+    @lazy
     def bleed_share(self) -> Floats:
         """Greatest share (h,) of the line's own current that a neighbour takes."""
         if not self.beside:
@@ -121,11 +126,6 @@ class Rating:
         return self.of.forecasts(self.hookup, self.step)
 
     @property
-    def drive(self) -> Floats:
-        """What the transmitter puts out (c,), in units of its drive."""
-        return np.asarray(self.of.drive[self.hookup, self.step])
-
-    @property
     def proved_m(self) -> float:
         """Length to be located [m] that is **Mark** whichever way the far end is."""
         return float(self.of.worst_m[self.hookup, self.step, 0])
@@ -139,11 +139,6 @@ class Rating:
     def proved(self) -> NDArray[np.bool_]:
         """Which stations (n,) a mark may rest on whichever way the far end is."""
         return np.asarray(PROVED_CODES[self.of.codes[self.hookup, self.step]].all(0))
-
-    @property
-    def useful(self) -> bool:
-        """Whether anything to be located is Mark or Mark with care with any far end."""
-        return bool((self.of.lengths_m[self.hookup, self.step][:, PROVED_CODES] > 0).any())
 
     @property
     def bleed_share(self) -> float:

@@ -45,6 +45,17 @@ class PortSpec:
         branch = np.array([s.branch for s in specs], dtype=np.intp) if inside else None
         return cls(j, emf, stake, np.array([s.own_ohm for s in specs], dtype=np.complex128), branch)
 
+    def columns(self, which: slice) -> PortSpec:
+        """Return some of the columns."""
+        own, branch = np.asarray(self.own_ohm), self.branch
+        return PortSpec(
+            self.j[:, which],
+            self.emf[:, which],
+            self.stake[:, which],
+            own[which] if own.ndim else complex(own),
+            branch[which] if isinstance(branch, np.ndarray) else branch,
+        )
+
     def column(self, k: int) -> PortSpec:
         """Return one of the columns."""
         branch = None if self.branch is None else int(np.asarray(self.branch)[k])
@@ -77,6 +88,15 @@ class Port:
     def drops(self) -> Complex:
         """Volts (m,) [V] across the branches' impedances."""
         return self._both[1]
+
+    def columns(self, which: slice) -> Port:
+        """Return some of the columns."""
+        return Port(
+            self.spec.columns(which),
+            self.amps[:, which],
+            self.leak[:, which],
+            lambda: (self.volts[:, which], self.drops[:, which]),
+        )
 
     def sees(self, other: Port) -> Complex:
         """Return the open volts (terminals) or the current (branch) here per unit of `other`, () or (k,).
@@ -141,17 +161,24 @@ def flows(source: Port, joined: Sequence[tuple[Port, complex]]) -> Complex:
     return np.asarray(np.linalg.solve(h, -np.array([p.sees(source) for p in ports])))
 
 
-def seen(port: Port, joined: Sequence[tuple[Port, complex]] = ()) -> Complex:
-    """Return the impedance [ohm] (terminals) or admittance [S] (branch) a source at `port` works into, () or (k,)."""
+def seen(port: Port, joined: Sequence[tuple[Port, complex]] = (), *, flowing: Complex | None = None) -> Complex:
+    """Return the impedance [ohm] (terminals) or admittance [S] (branch) a source at `port` works into, () or (k,).
+
+    `flowing`: the `flows`, where they are known.
+    """
     found = port.sees(port) + port.spec.own_ohm
-    for (p, _), flow in zip(joined, flows(port, joined), strict=True):
+    for (p, _), flow in zip(joined, flows(port, joined) if flowing is None else flowing, strict=True):
         found = found + port.sees(p) * flow
     return np.asarray(found)
 
 
-def drive(source: Port, joined: Sequence[tuple[Port, complex]] = ()) -> Response:
-    """Return the response to one unit of `source` (1 A between terminals, 1 V inside a branch), others joined."""
-    flowing = flows(source, joined)
+def drive(source: Port, joined: Sequence[tuple[Port, complex]] = (), *, flowing: Complex | None = None) -> Response:
+    """Return the response to one unit of `source` (1 A between terminals, 1 V inside a branch), others joined.
+
+    `flowing`: the `flows`, where they are known.
+    """
+    if flowing is None:
+        flowing = flows(source, joined)
     parts = [(port, flow) for (port, _), flow in zip(joined, flowing, strict=True)]
 
     def sum_of(name: str) -> Complex:

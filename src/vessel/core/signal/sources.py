@@ -14,7 +14,7 @@ from vessel.core.model.kit import Clamp, Kit
 from vessel.core.model.setup import Setup
 from vessel.core.model.site import Hookup
 from vessel.core.signal.coupling import Segments
-from vessel.core.signal.ports import Port, PortSpec, Response, drive, seen
+from vessel.core.signal.ports import Port, PortSpec, Response, drive, flows, seen
 from vessel.core.signal.site_circuit import SiteCircuit
 from vessel.core.signal.stake import lead_impedance, stake_ohm
 
@@ -77,12 +77,20 @@ def excite(circuit: SiteCircuit, hookup: Hookup, kit: Kit, *, variants: Sequence
 
 
 def excite_all(circuit: SiteCircuit, groups: Sequence[Group], kit: Kit) -> list[list[Excitations]]:
-    """Return the excitations of many hookups, of each group one for each variant; all columns are solved together."""
-    ports = circuit.solve([_source_spec(circuit, hookups, kit) for hookups, _ in groups])
-    return [
-        [_excitations(circuit, hookups[0], kit, port, joined) for joined in variants]
-        for (hookups, variants), port in zip(groups, ports, strict=True)
-    ]
+    """Return the excitations of many hookups, of each group one for each variant; all columns are solved together.
+
+    What is alike for hookups of one method is worked out once for all groups that have them.
+    """
+    methods = dict.fromkeys(hookups[0].method for hookups, _ in groups)
+    together = [[h for hookups, _ in groups if hookups[0].method == m for h in hookups] for m in methods]
+    ports = dict(zip(methods, circuit.solve([_source_spec(circuit, each, kit) for each in together]), strict=True))
+    used, found = dict.fromkeys(methods, 0), []
+    for hookups, variants in groups:
+        method = hookups[0].method
+        first, used[method] = used[method], used[method] + len(hookups)
+        port = ports[method].columns(slice(first, used[method]))
+        found.append([_excitations(circuit, hookups[0], kit, port, joined) for joined in variants])
+    return found
 
 
 def _source_spec(circuit: SiteCircuit, hookups: Sequence[Hookup], kit: Kit) -> PortSpec:
@@ -101,11 +109,14 @@ def _source_spec(circuit: SiteCircuit, hookups: Sequence[Hookup], kit: Kit) -> P
 
 
 def _excitations(circuit: SiteCircuit, first: Hookup, kit: Kit, port: Port, joined: Joined) -> Excitations:
+    flowing = flows(port, joined)
+    driven = drive(port, joined, flowing=flowing)
     if first.method == "induction":
-        return Excitations(drive(port, joined), None)
+        return Excitations(driven, None)
+    found = seen(port, joined, flowing=flowing)
     if first.method == "clamp" and kit.clamp is not None:
-        return _clamped(circuit, kit.clamp, port, joined)
-    return Excitations(drive(port, joined), seen(port, joined))
+        return _clamped(circuit, kit.clamp, driven, found)
+    return Excitations(driven, found)
 
 
 def _line_with_metal(circuit: SiteCircuit, hookup: Hookup, *, other: bool = False) -> int:
@@ -159,13 +170,12 @@ def _pair_spec(circuit: SiteCircuit, hookup: Hookup) -> PortSpec:
     return spec
 
 
-def _clamped(circuit: SiteCircuit, clamp: Clamp, port: Port, joined: Joined) -> Excitations:
+def _clamped(circuit: SiteCircuit, clamp: Clamp, driven: Response, admittance: Complex) -> Excitations:
     jwl = 2j * np.pi * circuit.freq_hz * clamp.magnetising_h
     # per ampere of primary: EMF jwL/N behind the source impedance jwL/N^2 that the magnetising path leaves
     emf, source_ohm = jwl / clamp.turns, jwl / clamp.turns**2
-    admittance = seen(port, joined)
     loaded = emf / (1 + admittance * source_ohm)
-    return Excitations(drive(port, joined).times(loaded), jwl * (1 - loaded * admittance / clamp.turns))
+    return Excitations(driven.times(loaded), jwl * (1 - loaded * admittance / clamp.turns))
 
 
 def coil_geometry(hookup: Hookup, kit: Kit) -> tuple[Floats, Floats]:

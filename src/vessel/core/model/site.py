@@ -101,6 +101,12 @@ class SiteLine:
         steps = np.linalg.norm(np.diff(self.corners_m, axis=0), axis=1)
         return np.concatenate([[0.0], np.cumsum(steps)])
 
+    @cached_property
+    def leg_boxes_m(self) -> tuple[Floats, Floats]:
+        """Least and greatest coordinates (k - 1, 3) [m] of each leg."""
+        legs = np.stack([self.corners_m[:-1], self.corners_m[1:]])
+        return legs.min(0), legs.max(0)
+
     @property
     def length_m(self) -> float:
         """Length along the route [m]."""

@@ -32,18 +32,14 @@ def closest(a: tuple[Floats, Floats], b: tuple[Floats, Floats]) -> tuple[float, 
 
 def approaches(a: SiteLine, b: SiteLine, *, limit_m: float) -> list[tuple[float, float, float]]:
     """Return (distance, where on a, where on b) [m] of every pair of legs that come within `limit_m` [m]."""
+    (low_a, high_a), (low_b, high_b) = a.leg_boxes_m, b.leg_boxes_m
+    touching = ((low_a[:, None] <= high_b + limit_m) & (low_b <= high_a[:, None] + limit_m)).all(2)
     found = []
-    boxes = []
-    for line in (a, b):
-        legs = np.stack([line.corners_m[:-1], line.corners_m[1:]])
-        boxes.append((legs.min(0) - limit_m / 2, legs.max(0) + limit_m / 2))
-    for i in range(len(a.route) - 1):
-        touching = ((boxes[0][0][i] <= boxes[1][1]) & (boxes[1][0] <= boxes[0][1][i])).all(1)
-        for k in np.flatnonzero(touching):
-            d, s, t = closest((a.corners_m[i], a.corners_m[i + 1]), (b.corners_m[k], b.corners_m[k + 1]))
-            if d < limit_m:
-                da, db = a.corner_distances_m, b.corner_distances_m
-                found.append((d, float(da[i] + s * (da[i + 1] - da[i])), float(db[k] + t * (db[k + 1] - db[k]))))
+    for i, k in zip(*np.nonzero(touching), strict=True):
+        d, s, t = closest((a.corners_m[i], a.corners_m[i + 1]), (b.corners_m[k], b.corners_m[k + 1]))
+        if d < limit_m:
+            da, db = a.corner_distances_m, b.corner_distances_m
+            found.append((d, float(da[i] + s * (da[i + 1] - da[i])), float(db[k] + t * (db[k + 1] - db[k]))))
     return found
 
 

@@ -7,13 +7,15 @@ distance of `image_depth`. A line's coupling with itself is in its own earth-ret
 from __future__ import annotations
 
 from dataclasses import dataclass
+from itertools import product
+from typing import Any
 
 import numpy as np
 from numpy.polynomial.legendre import leggauss
 from numpy.typing import NDArray
 
 from vessel.core.model.soil import Soil
-from vessel.core.signal.complexes import over_root
+from vessel.core.signal.complexes import over_root, parts
 from vessel.core.signal.earth_return import MU0, image_depth
 
 Floats = NDArray[np.float64]
@@ -47,31 +49,36 @@ class Coupling:
         """`i`, `j` (k,): the pairs, indices into `a` and `b`."""
         self.shape, self._i, self._j = (len(a.start_m), len(b.start_m)), i, j
         self._place = i * self.shape[1] + j
-        ta, tb = a.along_m[i], b.along_m[j]
-        dot = (ta * tb).sum(1)
-        la, lb = np.linalg.norm(ta, axis=1), np.linalg.norm(tb, axis=1)
-        mid_a, mid_b = a.start_m[i] + 0.5 * ta, b.start_m[j] + 0.5 * tb
-        apart = np.linalg.norm(mid_a - mid_b, axis=1)
-        parallel = np.abs(dot) > 1e-9 * la * lb
-        close = parallel & (apart < _CLOSE * np.maximum(la, lb))
-        direct = dot / np.maximum(apart, 1e-9)
-        rows = np.flatnonzero(close)
-        for part in np.array_split(rows, max(1, len(rows) // _CHUNK)):
-            direct[part] = dot[part] * _mean_inverse(a, b, i[part], j[part])
-        self._direct, self._dot = direct, dot
-        self._depths = tuple(-(s.start_m + 0.5 * s.along_m)[:, 2] for s in (a, b))
+        length_a, length_b = (np.linalg.norm(x.along_m, axis=1) for x in (a, b))
+        (start_a, along_a), (start_b, along_b) = ((x.start_m.T.copy(), x.along_m.T.copy()) for x in (a, b))
+        mid_a, mid_b = start_a + 0.5 * along_a, start_b + 0.5 * along_b
+        self._dot, self._direct, self._far2 = (np.empty(len(i)) for _ in range(3))
+        close = np.zeros(len(i), dtype=bool)
+        for part in parts(len(i)):
+            first, second = i[part], j[part]
+            dot, flat2, down = (
+                along_a[:2, first] * along_b[:2, second],
+                (mid_a[:2, first] - mid_b[:2, second]) ** 2,
+                mid_a[2, first] - mid_b[2, second],
+            )
+            self._dot[part] = dot[0] + dot[1] + along_a[2, first] * along_b[2, second]
+            self._far2[part] = flat2[0] + flat2[1]
+            apart = np.sqrt(self._far2[part] + down * down)
+            la, lb = length_a[first], length_b[second]
+            parallel = np.abs(self._dot[part]) > 1e-9 * la * lb
+            close[part] = parallel & (apart < _CLOSE * np.maximum(la, lb))
+            self._direct[part] = self._dot[part] / np.maximum(apart, 1e-9)
+        self._close = rows = np.flatnonzero(close)
+        for few in np.array_split(rows, max(1, len(rows) // _CHUNK)):
+            self._direct[few] = self._dot[few] * _mean_inverse(a, b, i[few], j[few])
+        self._depths = -mid_a[2], -mid_b[2]
         # horizontal distances squared at 2 x 2 points of a pair; a single point serves where the pair is far apart
-        flat = np.array([1.0, 1.0, 0.0])
+        first, second = i[rows], j[rows]
         points = _IMAGE[0] / 2
-        self._close = rows
-        self._far2 = ((mid_a - mid_b) * flat) ** 2 @ np.ones(3)
-        self._near2 = np.stack(
-            [
-                (((mid_a + p * ta)[rows] - (mid_b + q * tb)[rows]) * flat) ** 2 @ np.ones(3)
-                for p in points
-                for q in points
-            ]
-        )
+        self._near2 = np.empty((len(points) ** 2, len(rows)))
+        for k, (p, q) in enumerate(product(points, points)):
+            x, y = (mid_a + p * along_a)[:2, first] - (mid_b + q * along_b)[:2, second]
+            self._near2[k] = x * x + y * y
 
     def at(self, soil: Soil, *, freq_hz: float) -> Complex:
         """Return the mutual impedances as a full matrix [ohm], zero where no pair was asked."""
@@ -79,12 +86,17 @@ class Coupling:
         first, second, surface = (
             image_depth(soil, freq_hz=freq_hz, depths_m=z) ** 2 for z in (*self._depths, np.zeros(1))
         )
-        x2 = first[self._i] * (second / surface)[self._j]
-        image = over_root(self._far2 + x2)
-        if len(self._close):
-            image[self._close] = over_root(self._near2 + x2[self._close]).mean(0)
+        second = second / surface
+        rate = 2j * np.pi * freq_hz * MU0 / (4 * np.pi)
         out = np.zeros(self.shape[0] * self.shape[1], dtype=np.complex128)
-        out[self._place] = 1j * 2 * np.pi * freq_hz * MU0 / (4 * np.pi) * (self._direct - self._dot * image)
+        for part in parts(len(self._i)):
+            image = over_root(self._far2[part] + first[self._i[part]] * second[self._j[part]])
+            image *= -rate * self._dot[part]
+            image += rate * self._direct[part]
+            out[self._place[part]] = image
+        if len(close := self._close):
+            image = over_root(self._near2 + first[self._i[close]] * second[self._j[close]]).mean(0)
+            out[self._place[close]] = rate * (self._direct[close] - self._dot[close] * image)
         return out.reshape(self.shape)
 
 
@@ -116,5 +128,13 @@ def mean_inverse_distance(points_m: Floats, start_m: Floats, along_m: Floats, *,
     t = along_m / length[:, None]
     r0 = points_m - start_m
     s = (r0 * t).sum(1)
-    rho = np.maximum(np.sqrt(np.maximum((r0**2).sum(1) - s**2, 0.0)), floor_m)
-    return np.asarray((np.arcsinh((length - s) / rho) + np.arcsinh(s / rho)) / length)
+    return mean_inverse(s, (r0**2).sum(1) - s**2, length, floor_m=floor_m)
+
+
+def mean_inverse(s: Floats, off2: Floats, length_m: Floats, *, floor_m: Any) -> Floats:
+    """Return the mean of 1/r [1/m] from points `s` (k,) [m] along segments and the root of `off2` [m2] off their axis.
+
+    No closer to it than `floor_m` [m].
+    """
+    rho = np.maximum(np.sqrt(np.maximum(off2, 0.0)), floor_m)
+    return np.asarray((np.arcsinh((length_m - s) / rho) + np.arcsinh(s / rho)) / length_m)

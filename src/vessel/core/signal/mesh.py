@@ -95,17 +95,26 @@ def divide(length_m: float, *, must: Sequence[float], fine: Sequence[float], bas
     """
     corners = np.unique(np.concatenate([[0.0, length_m], np.clip(np.asarray(must, dtype=float), 0, length_m)]))
     corners = corners[np.concatenate([[True], np.diff(corners) > 1e-6])]
-    close = np.asarray(fine, dtype=float)[:, None]
-    pieces = [corners[:1]]
-    for a, b in pairwise(corners):
-        s = np.linspace(a, b, max(5, min(400, int(2 * (b - a)))))
-        near = np.abs(s - close).min(0)
-        step = np.minimum(np.maximum(base_m, 0.05 * near), np.minimum(FINEST_M, base_m) + GROWTH * near)
-        density = refine / np.maximum(step, length_m / MAX_BRANCHES)
-        count = np.concatenate([[0.0], np.cumsum(0.5 * (density[1:] + density[:-1]) * np.diff(s))])
+    places = [np.linspace(a, b, max(5, min(400, int(2 * (b - a))))) for a, b in pairwise(corners)]
+    along = np.concatenate(places)
+    near = _away_from(along, np.asarray(fine, dtype=float))
+    step = np.minimum(np.maximum(base_m, 0.05 * near), np.minimum(FINEST_M, base_m) + GROWTH * near)
+    density = refine / np.maximum(step, length_m / MAX_BRANCHES)
+    grown = 0.5 * (density[1:] + density[:-1]) * np.diff(along)
+    pieces, first = [corners[:1]], 0
+    for s in places:
+        count = np.concatenate([[0.0], np.cumsum(grown[first : first + len(s) - 1])])
         n = max(1, int(np.ceil(float(count[-1]) - 0.05)))
         pieces.append(np.interp(np.arange(1, n + 1) * count[-1] / n, count, s))
+        first += len(s)
     return np.concatenate(pieces)
+
+
+def _away_from(along: Floats, places: Floats) -> Floats:
+    """Distance (n,) [m] from each place `along` to the nearest of `places`."""
+    known = np.concatenate([[-np.inf], np.sort(places), [np.inf]])
+    k = np.searchsorted(known, along)
+    return np.asarray(np.minimum(along - known[k - 1], known[k] - along))
 
 
 def base_step(line: SiteLine, soil: Soil, *, freq_hz: float) -> float:
@@ -192,14 +201,12 @@ def _crossings(site: Site) -> dict[int, list[float]]:
 
 def _nearest(line: SiteLine, places: Sequence[tuple[float, float]]) -> list[float]:
     """Distances along `line` [m] closest to each place within 20 m of it."""
+    if not places:
+        return []
     s = np.linspace(0, line.length_m, min(2000, 2 + int(line.length_m)))
-    at = line.places(s)[:, :2]
-    found = []
-    for place in places:
-        away = np.hypot(*(at - np.asarray(place)).T)
-        if away.min() < 20.0:
-            found.append(float(s[away.argmin()]))
-    return found
+    x, y = (np.subtract.outer(at, own) for at, own in zip(np.asarray(places).T, line.places(s).T, strict=False))
+    away = np.hypot(x, y)
+    return [float(at) for at in s[away.argmin(1)][away.min(1) < 20.0]]
 
 
 class _Builder:
@@ -219,11 +226,12 @@ class _Builder:
         first = len(self.nodes)
         mids = 0.5 * (places[1:] + places[:-1])
         edges = np.concatenate([places[:1], mids, places[-1:]])
-        for k, place in enumerate(places):
-            self._node(place, np.stack([edges[k], edges[k + 1]]), i, float("nan"))
-        for k in range(len(s) - 1):
-            self.branches.append((first + k, first + k + 1))
-            self.along.append((i, float(s[k]), float(s[k + 1])))
+        self.nodes.extend(places)
+        self.cells.extend(np.stack([edges[:-1], edges[1:]], axis=1))
+        self.owner.extend([i] * len(s))
+        self.earth.extend([float("nan")] * len(s))
+        self.branches.extend(pairwise(range(first, first + len(s))))
+        self.along.extend((i, a, b) for a, b in pairwise(s.tolist()))
         self.at[i] = (s, first)
 
     def _node(self, place: Floats, cell: Floats, owner: int, ohm: float) -> int:

@@ -14,12 +14,12 @@ from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.linalg import lu_factor, lu_solve
 from scipy.sparse import csr_array
 
 from vessel.core.model.lazy import lazy
 from vessel.core.model.site import Feature, Site
 from vessel.core.model.soil import Soil
+from vessel.core.signal.complexes import Factored, factored
 from vessel.core.signal.coupling import Coupling, Segments, between_lines
 from vessel.core.signal.field import CoilReach
 from vessel.core.signal.line_params import LineParams, line_params
@@ -199,7 +199,7 @@ class SiteCircuit:
     def potentials(self) -> Complex:
         """P (n, n) [ohm]."""
         p = self.geometry.paths.at(self.soil, freq_hz=self.freq_hz, self_a=self.soil_ohm, self_b=self.soil_ohm)
-        p += p.T
+        p += np.ascontiguousarray(p.T)
         earth = self.mesh.earth_ohm
         metal = np.isnan(earth)
         own = np.where(metal, 0, earth).astype(np.complex128)
@@ -213,20 +213,21 @@ class SiteCircuit:
         w, m = self.mesh.metal, len(self.mesh.start)
         z = np.zeros((m, m), dtype=np.complex128)
         mutual = self.geometry.coupling.at(self.soil, freq_hz=self.freq_hz)
-        np.add(mutual, mutual.T, out=z[:w, :w])
+        np.add(mutual, np.ascontiguousarray(mutual.T), out=z[:w, :w])
         z[np.diag_indices(m)] = np.concatenate([self.sections[0], self.mesh.link_ohm])
         return z
 
     @lazy
-    def _lu(self) -> tuple[Complex, NDArray[np.int32]]:
+    def _factored(self) -> Factored:
         p = self.potentials
+        half = np.take(p, self.mesh.start, axis=0)
+        half -= np.take(p, self.mesh.end, axis=0)
         # turned round in between, so that both differences are of rows, which lie together
-        half = np.ascontiguousarray((p[self.mesh.start] - p[self.mesh.end]).T)
-        k = half[self.mesh.start] - half[self.mesh.end]
-        k = 0.5 * (k + k.T)  # exactly symmetric: the differences round differently on either side
+        half = np.ascontiguousarray(half.T)
+        k = np.take(half, self.mesh.start, axis=0)
+        k -= np.take(half, self.mesh.end, axis=0)
         k += self.series
-        # turned round again, which changes nothing but the order LAPACK wants it in
-        return lu_factor(k.T, overwrite_a=True, check_finite=False)  # type: ignore[no-any-return]
+        return factored(k)
 
     def solve(self, specs: Sequence[PortSpec]) -> list[Port]:
         """Return the ports, single or as columns, solved together: their currents are one right-hand side.
@@ -241,9 +242,7 @@ class SiteCircuit:
         amps = np.zeros_like(emf)
         for again in (True, False) if self.refined else (False,):
             residual = emf + volts[self.mesh.start] - volts[self.mesh.end] - drops
-            # LAPACK's wrapper shifts the pivots in place while it works: threads that share them would read nonsense
-            lu, pivots = self._lu
-            amps = amps + lu_solve((lu, pivots.copy()), residual, check_finite=False)
+            amps = amps + self._factored.solve(residual)
             leak = self._leak(amps, j)
             if again:
                 volts, drops = self.potentials @ leak + stake, self.series @ amps

@@ -10,8 +10,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from vessel.core.model.soil import Soil
-from vessel.core.signal.complexes import decayed
-from vessel.core.signal.coupling import mean_inverse_distance
+from vessel.core.signal.complexes import decayed, parts
+from vessel.core.signal.coupling import mean_inverse
 from vessel.core.signal.earth_return import EPS0, soil_propagation
 
 Floats = NDArray[np.float64]
@@ -27,16 +27,26 @@ class SoilPaths:
         """`wanted` (k, l): the pairs to take; the others have no mutual resistance."""
         i, j = np.nonzero(wanted)
         self.shape, self._i, self._j, self._place = wanted.shape, i, j, np.flatnonzero(wanted)
-        la, lb = (np.linalg.norm(c[:, 1] - c[:, 0], axis=1) for c in (a, b))
-        longer_a = (la[i] > lb[j])[:, None]
-        mid_a, mid_b = a.mean(1), b.mean(1)
-        start = np.where(longer_a, a[i, 0], b[j, 0])
-        along = np.where(longer_a, (a[:, 1] - a[:, 0])[i], (b[:, 1] - b[:, 0])[j])
-        point = np.where(longer_a, mid_b[j], mid_a[i])
-        floor = np.full(len(i), _FLOOR_M)
-        mirror = point * np.array([1.0, 1.0, -1.0])
-        self._inverse = sum(mean_inverse_distance(p, start, along, floor_m=floor) for p in (point, mirror))
-        self._apart = np.linalg.norm(mid_a[i] - mid_b[j], axis=1)
+        length_a, length_b = (np.linalg.norm(c[:, 1] - c[:, 0], axis=1) for c in (a, b))
+        # the longer of two is integrated over, from the middle of the other and from that middle's mirror image
+        (start_a, along_a, mid_a), (start_b, along_b, mid_b) = (
+            (c[:, 0].T.copy(), (c[:, 1] - c[:, 0]).T.copy(), c.mean(1).T.copy()) for c in (a, b)
+        )
+        self._inverse, self._apart = np.empty(len(i)), np.empty(len(i))
+        for part in parts(len(i)):
+            k, m = i[part], j[part]
+            longer_a = length_a[k] > length_b[m]
+            length = np.maximum(np.maximum(length_a[k], length_b[m]), 1e-9)
+            middle_a, middle_b = mid_a[:, k], mid_b[:, m]
+            t = np.where(longer_a, along_a[:, k], along_b[:, m]) / length
+            start, point = np.where(longer_a, start_a[:, k], start_b[:, m]), np.where(longer_a, middle_b, middle_a)
+            x, y, z = point - start
+            up = -point[2] - start[2]
+            flat, flat2 = x * t[0] + y * t[1], x * x + y * y
+            s, mirrored = flat + z * t[2], flat + up * t[2]
+            self._inverse[part] = mean_inverse(s, flat2 + z * z - s * s, length, floor_m=_FLOOR_M)
+            self._inverse[part] += mean_inverse(mirrored, flat2 + up * up - mirrored**2, length, floor_m=_FLOOR_M)
+            self._apart[part] = np.sqrt(((middle_a - middle_b) ** 2).sum(0))
 
     def at(self, soil: Soil, *, freq_hz: float, self_a: Floats, self_b: Floats) -> Complex:
         """Return the mutual resistances (k, l) [ohm], none above what either place holds against remote soil itself.
@@ -45,10 +55,14 @@ class SoilPaths:
         """
         w = 2 * np.pi * freq_hz
         admittivity = 1 / soil.resistivity_ohm_m + 1j * w * EPS0 * soil.rel_permittivity
+        phase, rate = abs(admittivity) / admittivity, complex(soil_propagation(soil, freq_hz=freq_hz))
         out = np.zeros(self.shape[0] * self.shape[1], dtype=np.complex128)
-        size = self._inverse / (4 * np.pi * abs(admittivity))
-        size = np.minimum(size, np.minimum(self_a[self._i], self_b[self._j]))
-        phase = abs(admittivity) / admittivity
-        rate = complex(soil_propagation(soil, freq_hz=freq_hz))
-        out[self._place] = size * phase * decayed(rate, self._apart)
+        for part in parts(len(self._i)):
+            size = self._inverse[part] / (4 * np.pi * abs(admittivity))
+            np.minimum(size, self_a[self._i[part]], out=size)
+            np.minimum(size, self_b[self._j[part]], out=size)
+            found = decayed(rate, self._apart[part])
+            found *= size
+            found *= phase
+            out[self._place[part]] = found
         return out.reshape(self.shape)

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from typing import Any
 
+import numpy as np
+
 from vessel.core.model.construction import Construction, metal
 from vessel.core.model.ends import OPEN_END, FarEnd
-from vessel.core.model.ground import SNAP_M, Area, Course, Drawn, SitePlan, beside, length_m
+from vessel.core.model.ground import SNAP_M, Area, Course, Drawn, SitePlan, beside, length_m, nearest_on
 from vessel.core.model.line import Access, AccessPoint
 from vessel.core.model.neighbour import Neighbour, stretch
 from vessel.core.model.site import Bond
@@ -81,9 +83,8 @@ def _drawn(line: Any, name: str, access: list[AccessDoc]) -> Drawn:
 def accesses_on(route: Drawn, access: list[AccessDoc]) -> tuple[Access, ...]:
     """Return the access points that a route passes, in order; that of its near end is the line's own."""
     found = []
-    for a in access:
-        at_m, off = route.nearest((a.at[0], a.at[1]))
-        if off <= SNAP_M and at_m > SNAP_M:
+    for a, at_m in _passed(route, access):
+        if at_m > SNAP_M:
             point = AccessPoint(a.bare_metal, a.live, a.in_service, a.cased, a.earth_ohm)
             found.append(Access(a.name, at_m, point))
     return tuple(sorted(found, key=lambda f: f.at_m))
@@ -91,8 +92,15 @@ def accesses_on(route: Drawn, access: list[AccessDoc]) -> tuple[Access, ...]:
 
 def live_at_start(route: Drawn, access: list[AccessDoc]) -> bool:
     """Return whether an access point at the near end is said to be live."""
-    near = (route.nearest((a.at[0], a.at[1])) for a in access if a.live)
-    return any(off <= SNAP_M and at_m <= SNAP_M for at_m, off in near)
+    return any(a.live and at_m <= SNAP_M for a, at_m in _passed(route, access))
+
+
+def _passed(route: Drawn, access: list[AccessDoc]) -> list[tuple[AccessDoc, float]]:
+    """The access points that a route passes, each with how far along it [m] it stands."""
+    if not access:
+        return []
+    along, off, _ = nearest_on(route.corners_m, route.corner_distances_m, np.array([a.at[:2] for a in access]))
+    return [(a, float(at)) for a, at, away in zip(access, along, off, strict=True) if away <= SNAP_M]
 
 
 def site_plan_of(job: Any) -> SitePlan | None:

@@ -53,7 +53,7 @@ class _Bench:
         extra = ((self.line, position_m, None),)
         self.world = World(together, _MESHED_IN, kit, freqs_hz=(freq_hz,), extra=extra)
         self._first = Simulator(self.line, self.world)
-        _ = self._first.geometry  # worked out once for every soil
+        _ = self._first.geometry, self._first.asides  # worked out once for every soil
         self._sims: dict[Soil, Simulator] = {}
 
     def on(self, soil: Soil, far: FarEnd) -> Simulator:

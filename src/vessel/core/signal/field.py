@@ -48,15 +48,33 @@ _CHUNK = 16_000  # pairs worked on together: few enough that what is in between 
 def _axis_fields(
     p: Floats, axes: Sequence[Floats], t: Floats, length: Floats, qt: Floats, q: Floats, q2: Floats, levers: Floats
 ) -> list[tuple[Floats, Floats]]:
-    # s: how far along the segment the point stands; rho: how far off its axis
-    s = p @ t.T - qt
-    s2 = s * s
-    rho2 = np.maximum((p * p).sum(1)[:, None] + q2 - 2 * (p @ q.T) - s2, 1e-12)
+    # s: how far along the segment the point stands; rho: how far off its axis. Worked out in place, for every array in
+    # between has to come from and go to memory
+    s = p @ t.T
+    s -= qt
+    inverse1 = s * s
+    rho2 = p @ (-2 * q.T)
+    rho2 += q2
+    rho2 += (p * p).sum(1)[:, None]
+    rho2 -= inverse1
+    np.maximum(rho2, 1e-12, out=rho2)
     ahead = length - s
-    inverse1, inverse2 = 1 / np.sqrt(rho2 + s2), 1 / np.sqrt(rho2 + ahead * ahead)
-    flat = (ahead * inverse2 + s * inverse1) / rho2
-    at_end = (inverse1 - inverse2 + s * flat) / length
-    at_start = flat - at_end
+    inverse2 = ahead * ahead
+    for each in (inverse1, inverse2):
+        each += rho2
+        np.sqrt(each, out=each)
+        np.reciprocal(each, out=each)
+    ahead *= inverse2
+    at_end = s * inverse1
+    flat = ahead
+    flat += at_end
+    flat /= rho2
+    np.multiply(s, flat, out=at_end)
+    at_end += inverse1
+    at_end -= inverse2
+    at_end /= length
+    at_start = flat
+    at_start -= at_end
     found = []
     for axis in axes:
         lever = MU0 / (4 * np.pi) * np.hstack([_cross(p, axis), -axis]) @ levers  # axis . (t x r1)

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from typing import Literal
 
 import numpy as np
@@ -92,9 +93,16 @@ def _bonds(faults: Sequence[LineFault], names: Sequence[str], own: str) -> tuple
 def drawn_site(plan: SitePlan, soil: Soil, targets: dict[int, SiteLine], *, deepest: bool) -> Site:
     """Return the site of a plan with `targets` in place of what is drawn at their indices.
 
-    What an end is not known to be is taken as earthed: that takes more signal from a line beside it.
+    What an end is not known to be is taken as earthed: that takes more signal from a line beside it. A drawn site is
+    asked for again and again, as with every place that a stake is dragged to: the last ones are kept.
     """
-    lines = [targets.get(i) or _as_drawn(d, deepest=deepest) for i, d in enumerate(plan.drawn)]
+    return _laid_apart(plan, soil, tuple(sorted(targets.items(), key=lambda t: t[0])), deepest)
+
+
+@lru_cache(maxsize=32)
+def _laid_apart(plan: SitePlan, soil: Soil, targets: tuple[tuple[int, SiteLine], ...], deepest: bool) -> Site:
+    given = dict(targets)
+    lines = [given.get(i) or _as_drawn(d, deepest=deepest) for i, d in enumerate(plan.drawn)]
     lengths = {line.name: line.length_m for line in lines}
     bonds = tuple(b for b in plan.bonds if b.a_m <= lengths[b.a] and b.b_m <= lengths[b.b])
     apart, _ = separate(lines, bonds)

@@ -5,6 +5,8 @@ All Bessel functions are exponentially scaled, so thick steel at high frequency 
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 import numpy as np
 from scipy.special import ive, kve
 
@@ -45,6 +47,7 @@ def tube_surfaces(
     return complex(outer), complex(inner), complex(transfer)
 
 
+@lru_cache(maxsize=1024)  # it is asked for in every soil, and of lines that are made alike
 def internal_impedance(c: Construction, *, freq_hz: float) -> complex:
     """Return the internal impedance [ohm/m] of a construction at `freq_hz` [Hz], outer return."""
     if c.metal == "solid":

@@ -45,10 +45,13 @@ class Segments:
 class Coupling:
     """Mutual impedance between pairs of segments; the geometry is integrated once for every frequency."""
 
-    def __init__(self, a: Segments, b: Segments, i: Index, j: Index) -> None:
-        """`i`, `j` (k,): the pairs, indices into `a` and `b`."""
-        self.shape, self._i, self._j = (len(a.start_m), len(b.start_m)), i, j
-        self._place = i * self.shape[1] + j
+    def __init__(self, a: Segments, b: Segments, i: Index, j: Index, *, size: int | None = None) -> None:
+        """`i`, `j` (k,): the pairs, indices into `a` and `b`.
+
+        With `size`, `a` being `b`, each pair counts either way, in a matrix of that size.
+        """
+        self.shape, self._i, self._j = (len(a.start_m), len(b.start_m)) if size is None else (size, size), i, j
+        self._places = (i * self.shape[1] + j, *(() if size is None else (j * size + i,)))
         length_a, length_b = (np.linalg.norm(x.along_m, axis=1) for x in (a, b))
         (start_a, along_a), (start_b, along_b) = ((x.start_m.T.copy(), x.along_m.T.copy()) for x in (a, b))
         mid_a, mid_b = start_a + 0.5 * along_a, start_b + 0.5 * along_b
@@ -93,18 +96,20 @@ class Coupling:
             image = over_root(self._far2[part] + first[self._i[part]] * second[self._j[part]])
             image *= -rate * self._dot[part]
             image += rate * self._direct[part]
-            out[self._place[part]] = image
+            for place in self._places:
+                out[place[part]] = image
         if len(close := self._close):
             image = over_root(self._near2 + first[self._i[close]] * second[self._j[close]]).mean(0)
-            out[self._place[close]] = rate * (self._direct[close] - self._dot[close] * image)
+            for place in self._places:
+                out[place[close]] = rate * (self._direct[close] - self._dot[close] * image)
         return out.reshape(self.shape)
 
 
-def between_lines(segments: Segments, line: Index) -> Coupling:
-    """Return the coupling (upper triangle) of all segments that belong to different lines (k,)."""
+def between_lines(segments: Segments, line: Index, *, size: int) -> Coupling:
+    """Return the coupling of all segments that belong to different lines (k,), in a matrix of `size`."""
     i, j = np.triu_indices(len(line), 1)
     other = line[i] != line[j]
-    return Coupling(segments, segments, i[other], j[other])
+    return Coupling(segments, segments, i[other], j[other], size=size)
 
 
 def _mean_inverse(a: Segments, b: Segments, i: Index, j: Index) -> Floats:

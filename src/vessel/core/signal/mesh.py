@@ -8,10 +8,12 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from itertools import combinations, pairwise
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
+from vessel.core.model.lazy import lazy
 from vessel.core.model.site import Site, SiteLine
 from vessel.core.model.soil import Soil
 from vessel.core.signal.approach import approaches
@@ -64,6 +66,24 @@ class Mesh:
     def metal(self) -> int:
         """Number of metal branches."""
         return len(self.line)
+
+    @lazy
+    def _runs(self) -> list[tuple[slice, slice, slice]]:
+        """Branches one after the other whose nodes are too: they, their first nodes and their last."""
+        breaks = np.flatnonzero((np.diff(self.start) != 1) | (np.diff(self.end) != 1)) + 1
+        edges = [0, *breaks.tolist(), len(self.start)]
+        return [
+            (slice(a, b), slice(self.start[a], self.start[a] + b - a), slice(self.end[a], self.end[a] + b - a))
+            for a, b in pairwise(edges)
+            if a < b
+        ]
+
+    def along_branches(self, at_nodes: Any) -> Any:
+        """Return what rows (n, ...) differ by along every branch (m, ...): those of its start less those of its end."""
+        found = np.empty((len(self.start), *at_nodes.shape[1:]), dtype=at_nodes.dtype)
+        for rows, first, last in self._runs:  # stretches of rows: to pick them one by one would copy each first
+            np.subtract(at_nodes[first], at_nodes[last], out=found[rows])
+        return found
 
     @property
     def lengths_m(self) -> Floats:

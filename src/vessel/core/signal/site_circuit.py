@@ -49,11 +49,11 @@ class SiteGeometry:
         self.segments = Segments(
             mesh.nodes_m[mesh.start[:w]], mesh.nodes_m[mesh.end[:w]], np.array(radii)[mesh.line] if w else np.zeros(0)
         )
-        self.coupling = between_lines(self.segments, mesh.line)
+        self.coupling = between_lines(self.segments, mesh.line, size=len(mesh.start))
         owner = mesh.owner
         # a line's own cells share their soil already in its per-metre shunt path; earths are nobody's
         apart = (owner[:, None] != owner[None]) | (owner[:, None] < 0)
-        self.paths = SoilPaths(mesh.cells_m, mesh.cells_m, wanted=np.triu(apart, 1))
+        self.paths = SoilPaths(mesh.cells_m, mesh.cells_m, wanted=np.triu(apart, 1), either_way=True)
         m, n = len(mesh.start), len(mesh.nodes_m)
         rows, columns = np.concatenate([mesh.start, mesh.end]), np.tile(np.arange(m), 2)
         self.incidence = csr_array((np.repeat([1.0, -1.0], m), (rows, columns)), shape=(n, m))
@@ -199,7 +199,6 @@ class SiteCircuit:
     def potentials(self) -> Complex:
         """P (n, n) [ohm]."""
         p = self.geometry.paths.at(self.soil, freq_hz=self.freq_hz, self_a=self.soil_ohm, self_b=self.soil_ohm)
-        p += np.ascontiguousarray(p.T)
         earth = self.mesh.earth_ohm
         metal = np.isnan(earth)
         own = np.where(metal, 0, earth).astype(np.complex128)
@@ -210,22 +209,15 @@ class SiteCircuit:
     @lazy
     def series(self) -> Complex:
         """Z (m, m) [ohm]: sections and links on the diagonal, coupling between lines off it."""
-        w, m = self.mesh.metal, len(self.mesh.start)
-        z = np.zeros((m, m), dtype=np.complex128)
-        mutual = self.geometry.coupling.at(self.soil, freq_hz=self.freq_hz)
-        np.add(mutual, np.ascontiguousarray(mutual.T), out=z[:w, :w])
-        z[np.diag_indices(m)] = np.concatenate([self.sections[0], self.mesh.link_ohm])
+        z = self.geometry.coupling.at(self.soil, freq_hz=self.freq_hz)
+        z[np.diag_indices_from(z)] = np.concatenate([self.sections[0], self.mesh.link_ohm])
         return z
 
     @lazy
     def _factored(self) -> Factored:
-        p = self.potentials
-        half = np.take(p, self.mesh.start, axis=0)
-        half -= np.take(p, self.mesh.end, axis=0)
+        half = self.mesh.along_branches(self.potentials)
         # turned round in between, so that both differences are of rows, which lie together
-        half = np.ascontiguousarray(half.T)
-        k = np.take(half, self.mesh.start, axis=0)
-        k -= np.take(half, self.mesh.end, axis=0)
+        k = self.mesh.along_branches(np.ascontiguousarray(half.T))
         k += self.series
         return factored(k)
 

@@ -23,10 +23,11 @@ _FLOOR_M = 1e-3
 class SoilPaths:
     """Geometry of the way through soil between stretches `a` (k, 2, 3) and `b` (l, 2, 3) [m]; points have no length."""
 
-    def __init__(self, a: Floats, b: Floats, *, wanted: NDArray[np.bool_]) -> None:
-        """`wanted` (k, l): the pairs to take; the others have no mutual resistance."""
+    def __init__(self, a: Floats, b: Floats, *, wanted: NDArray[np.bool_], either_way: bool = False) -> None:
+        """`wanted` (k, l): the pairs to take; the others have no mutual resistance. `either_way`: `a` is `b`."""
         i, j = np.nonzero(wanted)
-        self.shape, self._i, self._j, self._place = wanted.shape, i, j, np.flatnonzero(wanted)
+        self.shape, self._i, self._j = wanted.shape, i, j
+        self._places = (np.flatnonzero(wanted), *((j * wanted.shape[1] + i,) if either_way else ()))
         length_a, length_b = (np.linalg.norm(c[:, 1] - c[:, 0], axis=1) for c in (a, b))
         # the longer of two is integrated over, from the middle of the other and from that middle's mirror image
         (start_a, along_a, mid_a), (start_b, along_b, mid_b) = (
@@ -64,5 +65,6 @@ class SoilPaths:
             found = decayed(rate, self._apart[part])
             found *= size
             found *= phase
-            out[self._place[part]] = found
+            for place in self._places:
+                out[place[part]] = found
         return out.reshape(self.shape)

@@ -62,7 +62,7 @@ def options_of(site: Site, freqs: list[float]) -> int:
         far = {line.name: circuit.far(i, "end") for i, line in enumerate(site.lines)}
         # a line's two direct connections, its clamp, its coil
         alike = [list(g) for _, g in groupby(hookups, key=lambda h: (h.line, h.coil_at, h.method))]
-        groups = [(g, [(), [(far[g[0].line or "L0"], 0j)]]) for g in alike]
+        groups = [(g, lambda f=far[g[0].line or "L0"]: [(), [(f, 0j)]]) for g in alike]
         for (same, _), cases in zip(groups, excite_all(circuit, groups, KIT), strict=True):
             for each in cases:
                 for k, hookup in enumerate(same):
@@ -114,7 +114,7 @@ def large_site() -> None:
         fill = median_ms(lambda g=geometry: SiteCircuit(g, freq_hz=8960.0).far(0, "end"), 1)
         circuit = SiteCircuit(geometry, freq_hz=8960.0)
         circuit.far(0, "end")
-        again = median_ms(lambda c=circuit, h=hookup: excite_all(c, [([h], [()])], KIT), 3)
+        again = median_ms(lambda c=circuit, h=hookup: excite_all(c, [([h], lambda: [()])], KIT), 3)
         print(f"  {geometry.mesh.metal:5d} branches: fill and factor {fill:7.0f} ms, then a hookup {again:6.0f} ms")
 
 

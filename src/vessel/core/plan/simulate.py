@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from copy import copy
 from dataclasses import replace
+from functools import cache, partial
 from itertools import groupby
 from typing import Any
 
@@ -251,7 +252,7 @@ def solve_together(sims: Sequence[Simulator], setups: Sequence[Sequence[Setup]])
         groups: list[Group] = []
         of: list[int] = []
         for k, circuit in zip(mine, circuits, strict=True):
-            joined = sims[k].joined(circuit.freq_hz)
+            joined = cache(partial(sims[k].joined, circuit.freq_hz))
             for _, alike in groupby(map(sims[k].hookup, setups[k]), key=lambda h: h.method):
                 groups.append((list(alike), joined))
                 of.append(k)

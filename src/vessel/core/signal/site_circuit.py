@@ -9,7 +9,8 @@ does with columns already solved.
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
+from functools import cache, partial
 from typing import Any
 
 import numpy as np
@@ -36,6 +37,7 @@ Located = tuple[NDArray[np.intp], NDArray[np.intp], Floats, Floats]
 Inside = tuple[NDArray[np.intp], Complex, Complex]
 """Places (k,) along lines: the branch each is in, and how much of what enters and leaves that flows there."""
 
+PortKey = tuple[str, int, int]
 BREAK_OHM = 1e9
 
 
@@ -114,7 +116,8 @@ class SiteCircuit:
         self.geometry, self.mesh, self.freq_hz = geometry, geometry.mesh, freq_hz
         self.site: Site = self.mesh.site
         self.soil, self.refined = soil or self.site.soil, refined
-        self._ports: dict[tuple[str, int, int], Port] = {}
+        self._ports: dict[PortKey, Port] = {}
+        self._prepared: dict[PortKey, PortSpec] = {}
 
     @lazy
     def params(self) -> tuple[LineParams | None, ...]:
@@ -224,36 +227,50 @@ class SiteCircuit:
     def solve(self, specs: Sequence[PortSpec]) -> list[Port]:
         """Return the ports, single or as columns, solved together: their currents are one right-hand side.
 
-        Where `refined`, one step of refinement with the residual taken node by node: insulated wire has P of many
-        megohms, whose differences alone would cost the small series part its digits.
+        Ports that were prepared for are solved along with them. Where `refined`, one step of refinement with the
+        residual taken node by node: insulated wire has P of many megohms, whose differences alone would cost the small
+        series part its digits.
         """
-        j, emf, stake = (np.column_stack([getattr(s, name) for s in specs]) for name in ("j", "emf", "stake"))
+        prepared, self._prepared = self._prepared, {}
+        every = [*specs, *prepared.values()]
+        j, emf, stake = (np.column_stack([getattr(s, name) for s in every]) for name in ("j", "emf", "stake"))
         # few nodes are injected at: their columns of P are all that the first pass needs
         fed = np.flatnonzero(np.abs(j).any(1))
         leak, volts, drops = j, self.potentials[:, fed] @ j[fed] + stake, np.zeros_like(emf)
         amps = np.zeros_like(emf)
         for again in (True, False) if self.refined else (False,):
-            residual = emf + volts[self.mesh.start] - volts[self.mesh.end] - drops
+            residual = emf + self.mesh.along_branches(volts) - drops
             amps = amps + self._factored.solve(residual)
             leak = self._leak(amps, j)
             if again:
                 volts, drops = self.potentials @ leak + stake, self.series @ amps
-        found, k = [], 0
-        asked = np.zeros(emf.shape[1], dtype=bool)
-        for s in specs:
-            mine = slice(k, k + s.emf.shape[1]) if s.emf.ndim == 2 else k
-            asked[mine] = not s.along_only
-            found.append(self._port(s, amps[:, mine], leak[:, mine], volts[:, mine], drops[:, mine]))
-            k += s.emf.shape[1] if s.emf.ndim == 2 else 1
-        # in one go, for reading the matrices is what takes the time; what a coil raises is seldom asked for
-        volts[:, asked] = self.potentials @ leak[:, asked] + stake[:, asked]
-        drops[:, asked] = self.series @ amps[:, asked]
-        return found
+        found = self._ports_of(every, amps, leak)
+        self._ports.update(zip(prepared, found[len(specs) :], strict=True))
+        return found[: len(specs)]
 
-    def _port(self, s: PortSpec, amps: Complex, leak: Complex, volts: Complex, drops: Complex) -> Port:
-        if s.along_only:
-            return Port(s, amps, leak, lambda: (self.potentials @ leak + s.stake, self.series @ amps))
-        return Port(s, amps, leak, lambda: (volts, drops))
+    def _ports_of(self, specs: Sequence[PortSpec], amps: Complex, leak: Complex) -> list[Port]:
+        """Make ports of solved columns; what is seldom asked for, volts and drops, is worked out when it is."""
+        edges = np.cumsum([0, *(s.emf.shape[1] if s.emf.ndim == 2 else 1 for s in specs)]).tolist()
+        single = [k for s, k in zip(specs, edges, strict=False) if s.emf.ndim == 1]
+
+        @cache
+        def of_singles() -> tuple[Complex, Complex]:
+            # in one go, for reading the matrices is what takes the time
+            return self.potentials @ leak[:, single], self.series @ amps[:, single]
+
+        def follows(s: PortSpec, mine: slice) -> tuple[Complex, Complex]:
+            if s.emf.ndim == 2:
+                return self.potentials @ leak[:, mine] + s.stake, self.series @ amps[:, mine]
+            volts, drops = of_singles()
+            k = single.index(mine.start)
+            return volts[:, k] + s.stake, drops[:, k]
+
+        found = []
+        for s, first, last in zip(specs, edges, edges[1:], strict=False):
+            mine = slice(first, last)
+            own = mine if s.emf.ndim == 2 else first
+            found.append(Port(s, amps[:, own], leak[:, own], partial(follows, s, mine)))
+        return found
 
     def _leak(self, amps: Complex, injected: Complex) -> Complex:
         return np.asarray(injected - self.geometry.incidence @ amps)
@@ -269,10 +286,20 @@ class SiteCircuit:
 
     def between(self, node: int, other: int | None) -> Port:
         """Return the port between two nodes; `other` None is remote earth."""
-        key = ("nodes", node, -1 if other is None else other)
+        return self._port("nodes", node, -1 if other is None else other)
+
+    def _port(self, *key: Any) -> Port:
         if key not in self._ports:
-            (self._ports[key],) = self.solve([self._between_spec(node, other)])
+            self._prepare([key])
+            self.solve([])
         return self._ports[key]
+
+    def _prepare(self, keys: Iterable[PortKey]) -> None:
+        for key in keys:
+            if key not in self._ports:
+                kind, first, second = key
+                other = None if second < 0 else second
+                self._prepared[key] = self.inside_spec(first) if kind == "branch" else self._between_spec(first, other)
 
     def _between_spec(self, node: int, other: int | None) -> PortSpec:
         spec = self.spec()
@@ -286,17 +313,12 @@ class SiteCircuit:
         return self.between(*self.mesh.far[line, end])
 
     def prepare_far(self, ends: Sequence[tuple[int, str]]) -> None:
-        """Solve the ports of many ends together, before they are asked for one by one."""
-        self._prepare({("nodes", *self.mesh.far[e]): self._between_spec(*self.mesh.far[e]) for e in ends})
+        """Have the ports of many ends solved with whatever is solved next, before they are asked for one by one."""
+        self._prepare(("nodes", *self.mesh.far[e]) for e in ends)
 
     def prepare_inside(self, branches: Sequence[int]) -> None:
-        """Solve the ports inside many branches together."""
-        self._prepare({("branch", branch, -1): self.inside_spec(branch) for branch in branches})
-
-    def _prepare(self, specs: dict[tuple[str, int, int], PortSpec]) -> None:
-        missing = {key: spec for key, spec in specs.items() if key not in self._ports}
-        if missing:
-            self._ports.update(zip(missing, self.solve(list(missing.values())), strict=True))
+        """Have the ports inside many branches solved with whatever is solved next."""
+        self._prepare(("branch", branch, -1) for branch in branches)
 
     def inside_spec(self, branch: int) -> PortSpec:
         """Return the description of the port in series with a branch."""
@@ -306,10 +328,7 @@ class SiteCircuit:
 
     def inside(self, branch: int) -> Port:
         """Return the port in series with a branch."""
-        key = ("branch", branch, -1)
-        if key not in self._ports:
-            (self._ports[key],) = self.solve([self.inside_spec(branch)])
-        return self._ports[key]
+        return self._port("branch", branch, -1)
 
     def staked_spec(
         self, nodes: NDArray[np.intp], stakes_m: Floats, *, stakes_ohm: Floats, leads: Segments, own_ohm: Complex

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Any, Literal
 
@@ -50,8 +50,8 @@ class Excitations:
         return Excitation(self.response.column(k), None if self.load_ohm is None else complex(self.load_ohm[k]))
 
 
-Group = tuple[Sequence[Hookup], Sequence[Joined]]
-"""Hookups of one method, and each variant of what is joined to the ports."""
+Group = tuple[Sequence[Hookup], Callable[[], Sequence[Joined]]]
+"""Hookups of one method, and what gives each variant of what is joined to the ports, asked for once all is solved."""
 
 
 @dataclass(frozen=True)
@@ -72,7 +72,7 @@ def excite(circuit: SiteCircuit, hookup: Hookup, kit: Kit, *, variants: Sequence
 
     Raises `BadInput` where the kit lacks the clamp or coil, or the line has no metal. Output limits are not in it.
     """
-    (found,) = excite_all(circuit, [([hookup], variants)], kit)
+    (found,) = excite_all(circuit, [([hookup], lambda: variants)], kit)
     return [each.of(0) for each in found]
 
 
@@ -89,7 +89,7 @@ def excite_all(circuit: SiteCircuit, groups: Sequence[Group], kit: Kit) -> list[
         method = hookups[0].method
         first, used[method] = used[method], used[method] + len(hookups)
         port = ports[method].columns(slice(first, used[method]))
-        found.append([_excitations(circuit, hookups[0], kit, port, joined) for joined in variants])
+        found.append([_excitations(circuit, hookups[0], kit, port, joined) for joined in variants()])
     return found
 
 

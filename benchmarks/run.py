@@ -31,7 +31,8 @@ from vessel.core.plan.state import hookup_state
 from vessel.core.plan.trace import judge_stations
 from vessel.core.plan.what_if import what_if
 from vessel.core.signal.mesh import lay_mesh
-from vessel.core.signal.site_circuit import SiteCircuit, SiteGeometry
+from vessel.core.signal.site_circuit import SiteCircuit
+from vessel.core.signal.site_geometry import SiteGeometry
 from vessel.core.signal.solve import SolvedSite
 from vessel.core.signal.sources import direct_spec, excite_all, output
 

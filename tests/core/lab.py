@@ -7,7 +7,7 @@ from vessel.core.signal.coupling import Segments
 from vessel.core.signal.field import axis_fields
 from vessel.core.signal.line_circuit import LineCircuit
 from vessel.core.signal.ports import drive
-from vessel.core.signal.receiver import ReceiverGeometry
+from vessel.core.signal.receiver_geometry import ReceiverGeometry
 from vessel.core.signal.sources import direct_port, stake_lead
 from vessel.core.signal.stake import lead_impedance, stake_ohm
 

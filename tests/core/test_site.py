@@ -20,7 +20,8 @@ from vessel.core.model.soil import Soil
 from vessel.core.signal.line_circuit import LineCircuit, excite
 from vessel.core.signal.mesh import lay_mesh
 from vessel.core.signal.ports import seen
-from vessel.core.signal.site_circuit import SiteCircuit, SiteGeometry
+from vessel.core.signal.site_circuit import SiteCircuit
+from vessel.core.signal.site_geometry import SiteGeometry
 from vessel.core.signal.solve import SolvedSite, convergence
 from vessel.core.signal.sources import direct_port
 
@@ -70,6 +71,7 @@ def test_a_plain_dense_solve_of_the_same_circuit_gives_the_same_answer():
     incidence = np.zeros((n, m))
     incidence[c.mesh.start, np.arange(m)] += 1
     incidence[c.mesh.end, np.arange(m)] -= 1
+    assert (c.mesh.along_branches(c.potentials) == incidence.T @ c.potentials).all()
     port = direct_port(c, site.hookup)
     z = c.series + np.diag(np.where(np.abs(np.diag(c.series)) == 0, 1e-9, 0))
     admittance = incidence @ np.linalg.inv(z) @ incidence.T + np.linalg.inv(c.potentials)

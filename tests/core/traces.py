@@ -24,7 +24,8 @@ from vessel.core.plan.trace import judge_stations
 from vessel.core.signal.circle import horizontal_field
 from vessel.core.signal.field import electronic_depth
 from vessel.core.signal.layout import hookup_on, lay_out, off_line
-from vessel.core.signal.receiver import LIFT_M, across_of, current_for
+from vessel.core.signal.receiver import LIFT_M, current_for
+from vessel.core.signal.receiver_geometry import across_of
 from vessel.core.signal.solve import SolvedSite
 
 """Half-width of the zone round a mark in which the line must lie."""

@@ -14,7 +14,7 @@ from vessel.core.model.site import Bond, Feature, Hookup, Site, SiteLine
 from vessel.core.model.soil import Soil
 from vessel.core.plan.state import hookup_state
 from vessel.core.plan.trace import events_along
-from vessel.core.signal.receiver import across_of
+from vessel.core.signal.receiver_geometry import across_of
 from vessel.core.signal.solve import SolvedSite
 
 HAPPENS = ("nothing", "depth", "drop", "jump", "end", "bend")

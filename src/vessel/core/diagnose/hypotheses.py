@@ -17,7 +17,7 @@ from vessel.core.signal.layout import LineFault, lay_out, look_aside, target_of
 from vessel.core.signal.line_circuit import Floats, LineCircuit
 from vessel.core.signal.mesh import lay_mesh
 from vessel.core.signal.ports import seen
-from vessel.core.signal.site_circuit import SiteGeometry
+from vessel.core.signal.site_geometry import SiteGeometry
 from vessel.core.signal.sources import direct_port
 from vessel.core.signal.stake import stake_ohm
 

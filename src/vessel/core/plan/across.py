@@ -17,7 +17,7 @@ from vessel.core.plan.explained import Explained, explained
 from vessel.core.plan.state import HookupState
 from vessel.core.signal.layout import LOOK_ASIDE_M, Beside, look_aside, off_line
 from vessel.core.signal.line_circuit import Floats, LineCircuit, excite
-from vessel.core.signal.receiver import ReceiverGeometry
+from vessel.core.signal.receiver_geometry import ReceiverGeometry
 from vessel.core.signal.sources import coil_geometry, output, stake_lead
 
 REACH = 3.0

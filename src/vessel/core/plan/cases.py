@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from vessel.core.model.setup import Setup
-from vessel.core.signal.receiver import Complex, Floats, Own
+from vessel.core.signal.receiver_geometry import Complex, Floats, Own
 from vessel.core.signal.site_circuit import Ends
 
 

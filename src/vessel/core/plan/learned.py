@@ -20,7 +20,8 @@ from vessel.core.signal.field import Floats
 from vessel.core.signal.layout import lay_out, target_name
 from vessel.core.signal.line_circuit import LineCircuit, excite
 from vessel.core.signal.mesh import lay_mesh
-from vessel.core.signal.site_circuit import SiteCircuit, SiteGeometry
+from vessel.core.signal.site_circuit import SiteCircuit
+from vessel.core.signal.site_geometry import SiteGeometry
 
 READ_SPREAD = 0.08
 """What one current read over the line is off by as a rule, as a logarithm: depth, distortion, the hand."""

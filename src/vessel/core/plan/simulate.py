@@ -24,7 +24,8 @@ from vessel.core.signal.carried import CarriedCoil
 from vessel.core.signal.field import Floats
 from vessel.core.signal.layout import Aside, LineFault, hookup_on, look_aside, target_of
 from vessel.core.signal.line_circuit import LineCircuit
-from vessel.core.signal.receiver import Own, OwnField, ReceiverGeometry, peak_and_null
+from vessel.core.signal.receiver import peak_and_null
+from vessel.core.signal.receiver_geometry import Own, OwnField, ReceiverGeometry
 from vessel.core.signal.site_circuit import Ends, SiteCircuit
 from vessel.core.signal.sources import Excitations, Group, Joined, coil_geometry, excite_all, stake_lead
 

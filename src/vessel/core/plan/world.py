@@ -12,7 +12,8 @@ from vessel.core.model.soil import Soil
 from vessel.core.plan.places import places
 from vessel.core.signal.layout import as_target, drawn_site, lay_out, target_of
 from vessel.core.signal.mesh import lay_mesh
-from vessel.core.signal.site_circuit import SiteCircuit, SiteGeometry
+from vessel.core.signal.site_circuit import SiteCircuit
+from vessel.core.signal.site_geometry import SiteGeometry
 
 REFINE = 0.5
 """How much finer than usual a plan's mesh is: coarser, at a sixth of the work.

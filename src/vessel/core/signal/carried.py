@@ -6,7 +6,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from vessel.core.signal.field import dipole_field
-from vessel.core.signal.receiver import Complex, Floats, ReceiverGeometry
+from vessel.core.signal.receiver_geometry import Complex, Floats, ReceiverGeometry
 
 
 class CarriedCoil:

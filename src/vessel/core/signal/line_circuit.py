@@ -27,7 +27,8 @@ from vessel.core.signal.layout import (
 from vessel.core.signal.line_params import LineParams
 from vessel.core.signal.mesh import lay_mesh
 from vessel.core.signal.ports import Port, Response
-from vessel.core.signal.site_circuit import Ends, Inside, SiteCircuit, SiteGeometry
+from vessel.core.signal.site_circuit import Ends, Inside, SiteCircuit
+from vessel.core.signal.site_geometry import SiteGeometry
 from vessel.core.signal.sources import Excitation
 from vessel.core.signal.sources import excite as excite_site
 

@@ -13,9 +13,10 @@ from vessel.core.model.errors import BadInput
 from vessel.core.model.kit import Kit
 from vessel.core.model.site import Hookup, Site
 from vessel.core.signal.mesh import lay_mesh
-from vessel.core.signal.receiver import ReceiverGeometry, UnitField
+from vessel.core.signal.receiver_geometry import ReceiverGeometry, UnitField
 from vessel.core.signal.site_check import Validity, check_site, check_stake, passivity, validity
-from vessel.core.signal.site_circuit import SiteCircuit, SiteGeometry
+from vessel.core.signal.site_circuit import SiteCircuit
+from vessel.core.signal.site_geometry import SiteGeometry
 from vessel.core.signal.sources import Excitation, Output, coil_geometry, excite, output, stake_lead
 
 Floats = NDArray[np.float64]

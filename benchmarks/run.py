@@ -10,7 +10,7 @@ from itertools import groupby
 
 import numpy as np
 
-from benchmarks.sites import drawn_lines, hookups_on, site_of
+from benchmarks.sites import demo_site, drawn_lines, hookups_on, site_of
 from vessel.core.diagnose.circuit import diagnose
 from vessel.core.judge.profile import ProfilePoint, field_across, fit_profile
 from vessel.core.model.construction import PRESETS
@@ -194,6 +194,9 @@ def whole_site() -> None:
         wetter = iter(Soil(60.0 - k) for k in range(1, 9))
         wet = median_ms(lambda d=drawn, w=wetter, s=setup: what_if(d, 0, next(w), SAMPLE_KIT, s), 7)
         print(f"      what if: first {first:.0f} ms, stake moved {drag:.0f} ms, soil changed {wet:.0f} ms")
+    demo, soil, kit = demo_site()
+    took = median_ms(lambda: plan_lines(demo, soil, kit), 9)
+    print(f"  the demo's {len(demo)} lines, {sum(line.length_m for line in demo):.0f} m: {took:.0f} ms")
     close_workers()
 
 

@@ -2,15 +2,21 @@
 
 from __future__ import annotations
 
+from importlib.resources import files
+
 import numpy as np
 
 from vessel.core.model.construction import PRESETS
 from vessel.core.model.ends import FarEnd
 from vessel.core.model.ground import Course, Drawn, SitePlan
+from vessel.core.model.kit import Kit
 from vessel.core.model.line import AccessPoint, Line
 from vessel.core.model.setup import Stake
 from vessel.core.model.site import Hookup, Site, SiteLine
 from vessel.core.model.soil import Soil
+from vessel.formats import job_file
+from vessel.formats.site_plan import drawn_lines as lines_drawn
+from vessel.formats.to_core import kit_on, lines_of, soil_of
 
 MIX = ("tracer_wire", "coated_steel_pipe", "armoured_cable", "tracer_wire", "pair_cable", "bare_copper_service")
 
@@ -66,3 +72,10 @@ def hookups_on(site: Site, freq_hz: float) -> list[Hookup]:
         found.append(Hookup("clamp", freq_hz, 0.03, line.name, 0.5))
         found.append(Hookup("induction", freq_hz, 0.03, line.name, coil_at=place, coil_heading_deg=heading))
     return found
+
+
+def demo_site() -> tuple[tuple[Line, ...], Soil, Kit]:
+    """The lines of the demo's larger job that carry a signal: long ones with many access points, bonds and steel."""
+    job = job_file.load((files("vessel.demo") / "ostrel-bay-berth-2.vessel.json").read_text()).job
+    lines = [line for line in lines_drawn(job) if line.construction is not None]
+    return lines_of(lines, job), soil_of(job), kit_on(job)

@@ -8,7 +8,7 @@ from vessel.api import views
 from vessel.api.compute import plan_of, world
 from vessel.core.judge.bounds import rule_of
 from vessel.core.judge.rules import BY_ID
-from vessel.core.judge.verdict import outcome_of
+from vessel.core.judge.verdict import outcomes_of
 from vessel.core.model.entry import Units, show_length
 from vessel.core.model.kit import Kit, show_hz
 from vessel.core.model.landmarks import Landmark, landmarks
@@ -59,10 +59,10 @@ def _forecast(f: Forecast, kit: Kit, units: Units) -> views.ForecastView:
             views.BleedOffView(
                 name=b.name,
                 share=min(b.share, 10.0),
-                outcome=outcome_of(rule_of(kit, "neighbour"), b.share),
+                outcome=outcome,
                 text=bleed_off_text(b, units),
             )
-            for b in f.bleed_off
+            for b, outcome in zip(f.bleed_off, outcomes_of(rule_of(kit, "neighbour"), f.bleed_shares), strict=True)
         ],
     )
 

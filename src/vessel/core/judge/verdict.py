@@ -64,11 +64,13 @@ class Judgement:
 
 def outcome_of(rule: Rule, value: float | None) -> Outcome:
     """Return the outcome of one rule for the value of its measure: None missing, NaN not applicable."""
-    if value is None:
-        return rule.missing
-    if value != value:
-        return "skip"
-    return _OUTCOMES[int(_codes(rule, np.array([value]))[0])]
+    return rule.missing if value is None else outcomes_of(rule, np.array([value]))[0]
+
+
+def outcomes_of(rule: Rule, values: NDArray[np.float64]) -> list[Outcome]:
+    """Return the outcome of one rule for each measured value (n,); NaN is not applicable."""
+    codes = _codes(rule, values).tolist()
+    return ["skip" if none else _OUTCOMES[code] for code, none in zip(codes, np.isnan(values).tolist(), strict=True)]
 
 
 def passing(rule: Rule, values: NDArray[np.float64]) -> NDArray[np.bool_]:

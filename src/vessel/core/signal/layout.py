@@ -172,6 +172,7 @@ def _told(line: Line, n: Neighbour, k: int) -> tuple[SiteLine, Bond | None]:
     return beside, Bond(TARGET_NAME, n.bond_m, name, n.bond_m - n.start_m)
 
 
+@lru_cache(maxsize=64)  # asked for with every option of a plan
 def lines_beside(line: Line) -> tuple[Beside, ...]:
     """Return what is told beside a line, or what is drawn within `LOOK_ASIDE_M` of it and has metal."""
     if line.course is None:

@@ -12,7 +12,9 @@ from vessel.core.model.line import AccessPoint, Line
 from vessel.core.model.reading import StationReading, TransmitterReading
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
+from vessel.core.plan.sequence import in_sequence
 from vessel.core.plan.site import plan_lines
+from vessel.core.plan.site_wording import if_earthed_text, remaining_text
 from vessel.core.plan.state import hookup_state
 from vessel.core.plan.trace import judge_stations
 from vessel.core.plan.wording import cautions, reason, rejection
@@ -70,6 +72,36 @@ def test_an_open_end_starves_low_frequency_and_earthing_it_feeds_it():
     earthed = plan(replace(SERVICE, far=FarEnd("earthed")))
     low = next(o for o in earthed.ranked if o.setup.freq_hz == 560.0 and o.setup.output_a == 0.12)
     assert low.forecasts[0].current_a[-1] == pytest.approx(0.12, rel=0.02)
+
+
+def test_earthing_an_open_end_is_rated_beside_leaving_it_open():
+    opened, earthed = (plan(replace(SERVICE, far=FarEnd(kind))) for kind in ("open", "earthed"))
+    there = {o.setup: o for o in (*earthed.ranked, *earthed.rejected) if o.rating is not None}
+    rated = [o for o in (*opened.ranked, *opened.rejected) if o.rating is not None]
+    assert len(rated) > 40
+    for o in rated:
+        assert [f.far_case for f in o.forecasts] == ["open"]  # what it proves as it is does not count on an earth
+        assert o.earthed_m == pytest.approx(there[o.setup].proved_m)
+    assert earthed.if_earthed is None
+    starved = [o for o in opened.rejected if o.earthed_m > 100 > o.proved_m]
+    assert any(o.setup.freq_hz == 560.0 for o in starved)
+    assert opened.if_earthed is None  # a higher frequency does as much without the walk
+    assert all("With the far end earthed, " in rejection(o, SAMPLE_KIT, "metric") for o in starved)
+
+
+def test_a_plan_says_what_earthing_the_far_end_is_worth_where_it_is_worth_a_walk():
+    cable = Line(PRESETS["pair_cable"].construction, 140.0, 0.5, 0.7, AccessPoint(earth_ohm=20.0), FarEnd("open"))
+    opened = plan(cable)
+    now = opened.ranked[0].proved_m if opened.ranked else 0.0
+    then = opened.if_earthed
+    assert then.earthed_m > now + 0.05 * opened.wanted_m
+    assert then.earthed_m >= max(o.earthed_m for o in opened.ranked) - 0.02 * opened.wanted_m
+    text = if_earthed_text(opened, "metric")
+    assert f"{then.earthed_m:.1f}" in text
+    assert "owner's consent" in text
+    assert plan(replace(cable, far=FarEnd("earthed"))).ranked[0].proved_m == pytest.approx(then.earthed_m, abs=5.0)
+    (left,) = in_sequence([cable], [opened]).remaining
+    assert "With its far end earthed" in remaining_text(left, "metric", whole=not opened.ranked)
 
 
 def test_no_direct_connection_to_a_live_line_whatever_it_would_do():

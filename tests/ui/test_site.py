@@ -127,6 +127,15 @@ def test_a_line_without_metal_says_what_to_do_instead(page, demo_address):
     expect(page.get_by_text("rod or sonde")).to_be_visible()
 
 
+def test_what_earthing_an_open_end_is_worth_stands_beside_the_setup(page, demo_address):
+    page.goto(demo_address + SITE)
+    page.get_by_label("Each line").get_by_role("link", name="Bollard lighting").click(timeout=60_000)
+    worth = page.get_by_label("If the far end is earthed")
+    expect(worth).to_contain_text("this setup would prove", timeout=60_000)
+    expect(worth).to_contain_text("owner's consent")
+    expect(page.get_by_label("Chosen setup").get_by_text("With the far end earthed:")).to_be_visible()
+
+
 @pytest.mark.parametrize("view", [SITE, f"{SITE}/draw"])
 def test_the_site_fits_a_phone_and_gloves(page, demo_address, view):
     page.set_viewport_size(PHONE)

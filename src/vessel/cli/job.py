@@ -8,20 +8,24 @@ from typing import Any
 from vessel.cli.files import kept_lines, read_job
 from vessel.core.judge.verdict import VERDICT_LABEL
 from vessel.core.judge.wording import explain, headline, next_step
-from vessel.core.plan.options import Option
+from vessel.core.model.entry import Units
+from vessel.core.plan.options import Option, Plan
 from vessel.core.plan.site import plan_lines
+from vessel.core.plan.site_wording import if_earthed_text
 from vessel.core.plan.state import hookup_state
 from vessel.core.plan.trace import judge_stations
 from vessel.core.plan.wording import cautions, reason, rejection
 from vessel.formats.to_core import kit_on, line_of, readings_of, setup_of, soil_measured, soil_of, station_of
 
 
-def _option(o: Option) -> dict[str, Any]:
+def _setup(o: Option) -> dict[str, Any]:
     s = o.setup
+    return {"hookup": s.method, "freq_hz": s.freq_hz, "output_ma": s.output_a * 1e3}
+
+
+def _option(o: Option) -> dict[str, Any]:
     return {
-        "hookup": s.method,
-        "freq_hz": s.freq_hz,
-        "output_ma": s.output_a * 1e3,
+        **_setup(o),
         "cases": [
             {
                 "far_end": f.far_case,
@@ -41,6 +45,11 @@ def _option(o: Option) -> dict[str, Any]:
             for f in o.forecasts
         ],
     }
+
+
+def _if_earthed(plan: Plan, units: Units) -> dict[str, Any] | None:
+    o = plan.if_earthed
+    return None if o is None else {**_setup(o), "markable_m": o.earthed_m, "text": if_earthed_text(plan, units)}
 
 
 def plan_command(args: argparse.Namespace) -> dict[str, Any]:
@@ -64,6 +73,7 @@ def plan_command(args: argparse.Namespace) -> dict[str, Any]:
                     for o in plan.ranked
                 ],
                 "rejected": [{**_option(o), "why": rejection(o, kit, job.units)} for o in plan.rejected],
+                "if_far_end_earthed": _if_earthed(plan, job.units),
             }
         )
     return {"job": job.name, "lines": lines}

@@ -2221,6 +2221,16 @@ export interface components {
             share: number;
         };
         /**
+         * IfEarthedView
+         * @description The setup to use once the far end is earthed, and what that is worth.
+         */
+        IfEarthedView: {
+            /** Key */
+            key: string;
+            /** Text */
+            text: string;
+        };
+        /**
          * ImportForm
          * @description The text of a job file.
          */
@@ -3144,6 +3154,7 @@ export interface components {
             options: components["schemas"]["OptionView"][];
             /** Rejected */
             rejected: components["schemas"]["OptionView"][];
+            if_earthed: components["schemas"]["IfEarthedView"] | null;
             /** No Signal */
             no_signal: string | null;
         };

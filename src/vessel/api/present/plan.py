@@ -17,9 +17,9 @@ from vessel.core.model.setup import METHOD_LABEL
 from vessel.core.model.soil import Soil
 from vessel.core.plan.facts import against_best, facts, for_other_soil
 from vessel.core.plan.forecast import Forecast
-from vessel.core.plan.options import Option
+from vessel.core.plan.options import Option, Plan
 from vessel.core.plan.rated import NOISE_MARGIN
-from vessel.core.plan.site_wording import OTHERWISE, place_text
+from vessel.core.plan.site_wording import OTHERWISE, if_earthed_text, place_text
 from vessel.core.plan.wording import bleed_off_text, cautions, reason, rejection, show_ma
 from vessel.core.signal.sources import Output
 from vessel.formats.to_core import soil_of
@@ -118,6 +118,7 @@ def plan_view(row: LineRow) -> views.PlanView:
             noise_margin=NOISE_MARGIN,
             options=[],
             rejected=[],
+            if_earthed=None,
             no_signal=f"{row.name} has no metal: no signal can be put on it. {OTHERWISE}",
         )
     line, soil, kit = world(row)
@@ -139,5 +140,13 @@ def plan_view(row: LineRow) -> views.PlanView:
         noise_margin=NOISE_MARGIN,
         options=options,
         rejected=[_option(o, (line, soil, kit), units, best, first=False) for o in plan.rejected],
+        if_earthed=if_earthed_view(plan, units),
         no_signal=None,
     )
+
+
+def if_earthed_view(plan: Plan, units: Units) -> views.IfEarthedView | None:
+    """Return what having the far end earthed is worth, None where it would gain nothing to speak of."""
+    if plan.if_earthed is None:
+        return None
+    return views.IfEarthedView(key=option_key(plan.if_earthed), text=if_earthed_text(plan, units))

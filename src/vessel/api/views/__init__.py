@@ -39,7 +39,16 @@ from vessel.api.views.lines import (
     NeighbourTyped,
 )
 from vessel.api.views.marking import LookView, MarkingView
-from vessel.api.views.plan import BleedOffView, FactView, ForecastView, LandmarkView, OptionView, PlanView, ZoneView
+from vessel.api.views.plan import (
+    BleedOffView,
+    FactView,
+    ForecastView,
+    IfEarthedView,
+    LandmarkView,
+    OptionView,
+    PlanView,
+    ZoneView,
+)
 from vessel.api.views.site import (
     AccessView,
     ChoiceView,
@@ -117,6 +126,7 @@ __all__ = [
     "Hookup",
     "HookupView",
     "HypothesisView",
+    "IfEarthedView",
     "JobRow",
     "JobView",
     "KitView",

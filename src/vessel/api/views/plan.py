@@ -75,6 +75,13 @@ class LandmarkView(BaseModel):
     text: str
 
 
+class IfEarthedView(BaseModel):
+    """The setup to use once the far end is earthed, and what that is worth."""
+
+    key: str
+    text: str
+
+
 class PlanView(BaseModel):
     """The plan of one line: ranked options, best first, and the rejected ones."""
 
@@ -86,4 +93,5 @@ class PlanView(BaseModel):
     noise_margin: float
     options: list[OptionView]
     rejected: list[OptionView]
+    if_earthed: IfEarthedView | None
     no_signal: str | None

@@ -49,11 +49,13 @@ class Currents:
 class Cases:
     """Hookups with what the receiver's coils meet at the stations.
 
-    `far_cases` (c,) names the far ends; `over_t` (h, c, n, 4) [T] at both coils, down and lifted; `air_share`
-    (h, c, n): what of it comes from the transmitter's coil, against the lines, NaN where it has none.
+    `far_cases` (c,) names the far ends, first those the line is `told` to have. `over_t` (h, c, n, 4) [T] at both
+    coils, down and lifted; `air_share` (h, c, n): what of it comes from the transmitter's coil, against the lines, NaN
+    where it has none.
     """
 
     far_cases: tuple[str, ...]
+    told: int
     currents: Currents
     over_t: Complex
     air_share: Floats

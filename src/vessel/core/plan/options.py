@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
 from vessel.core.judge.bounds import rule_of
@@ -47,6 +47,11 @@ class Option:
         return 0.0 if self.rating is None else self.rating.proved_m
 
     @property
+    def earthed_m(self) -> float:
+        """Length to be located [m] that is **Mark** with the far end earthed, NaN where that was not rated."""
+        return float("nan") if self.rating is None else self.rating.earthed_m
+
+    @property
     def usable_m(self) -> float:
         """Length to be located [m] that is Mark or Mark with care whichever way the far end is."""
         return 0.0 if self.rating is None else self.rating.usable_m
@@ -66,7 +71,8 @@ class Plan:
     """Ranked options, best first, and the rejected ones. `wanted_m`: length of the line to be located [m].
 
     `moving`: what moving induction would do, tried only where setups that stand still leave much unproved.
-    `instead_of`: the setup that the assumed soil alone would have put first.
+    `instead_of`: the setup that the assumed soil alone would have put first. `if_earthed`: the setup to use once the
+    far end is earthed, where that would clearly prove more than the plan does as it is.
     """
 
     ranked: tuple[Option, ...]
@@ -74,6 +80,7 @@ class Plan:
     wanted_m: float
     moving: Moving | None = None
     instead_of: Option | None = None
+    if_earthed: Option | None = None
 
 
 def base_setup(kit: Kit) -> Setup:
@@ -89,7 +96,18 @@ def gathered(options: Sequence[Option], *, wanted_m: float, school: School) -> P
     return Plan(ranked, tuple(rejected), wanted_m)
 
 
-def in_order(options: Sequence[Option], *, wanted_m: float, school: School) -> tuple[Option, ...]:
+def as_told(o: Option) -> tuple[float, float]:
+    """Return the lengths [m] an option proves, and with care, whichever way the far end is."""
+    return o.proved_m, o.usable_m
+
+
+def in_order(
+    options: Sequence[Option],
+    *,
+    wanted_m: float,
+    school: School,
+    lengths_m: Callable[[Option], tuple[float, float]] = as_told,
+) -> tuple[Option, ...]:
     """Return options best first: most proved length (to 2 % of what is wanted), usable length, hookup order.
 
     Then the school's order of frequencies, least output, bleed-off (to 5 %), way to walk and disturbance.
@@ -97,10 +115,10 @@ def in_order(options: Sequence[Option], *, wanted_m: float, school: School) -> t
     whole = max(wanted_m, 1e-9)
 
     def key(o: Option) -> tuple[float, ...]:
-        s = o.setup
+        s, (proved_m, usable_m) = o.setup, lengths_m(o)
         return (
-            -round(50 * o.proved_m / whole),
-            -round(50 * o.usable_m / whole),
+            -round(50 * proved_m / whole),
+            -round(50 * usable_m / whole),
             METHODS.index(s.method),
             frequency_order(s.freq_hz, school),
             s.output_a,
@@ -176,13 +194,13 @@ def setup_at(place: Place, base: Setup, freq_hz: float) -> Setup:
 def _steps(rated: Ratings, h: int, setup: Setup, place: Place) -> list[Option]:
     """The output steps of one hookup; one that drives no more than a lower one is rejected for it."""
     found: list[Option] = []
-    drives, useful = rated.drive[h].tolist(), rated.useful[h].tolist()
+    drives, useful = rated.drive[h, :, : rated.told].tolist(), rated.useful[h].tolist()
     before = 0  # the last step that drove more than those below it
     for o, amps in enumerate(rated.outputs_a):
         at = replace(setup, output_a=amps)
         if o and all(now <= _SAME_DRIVE * then for now, then in zip(drives[o], drives[before], strict=True)):
             same_as = rated.outputs_a[before]
-            found.append(Option(at, rated.of(h, before), "no_more_current", same_as, place.access, place.disturbs))
+            found.append(Option(at, rated.of(h, o), "no_more_current", same_as, place.access, place.disturbs))
             continue
         before = o
         useless = None if useful[o] else "nothing_markable"

@@ -32,12 +32,14 @@ class Ratings:
     """Simulated traces of a line's hookups (h), every output step (o), far end (c) and station (n), judged.
 
     Plain arrays, so that they pass quickly from one process to another: see `Forecast` for what they hold. `loads_ohm`
-    (h, c): what the transmitter drives into, NaN for induction; `drive` (h, o, c).
+    (h, c): what the transmitter drives into, NaN for induction; `drive` (h, o, c). The first `told` of the far ends are
+    those the line may have; what a setup proves it proves whichever of them it has.
     """
 
     freqs_hz: tuple[float, ...]
     kit: Kit
     far_cases: tuple[str, ...]
+    told: int
     beside: tuple[str, ...]
     stations_m: Floats
     edges_m: Floats
@@ -69,13 +71,21 @@ class Ratings:
     @lazy
     def worst_m(self) -> Floats:
         """Length to be located (h, o, 2) [m] that is Mark, and Mark or Mark with care, whichever way the far end is."""
-        proved = self.lengths_m[..., PROVED_CODES].sum(-1).min(-1)
-        return np.stack([self.lengths_m[..., VERDICTS.index("mark")].min(-1), proved], axis=-1)
+        lengths_m = self.lengths_m[:, :, : self.told]
+        proved = lengths_m[..., PROVED_CODES].sum(-1).min(-1)
+        return np.stack([lengths_m[..., VERDICTS.index("mark")].min(-1), proved], axis=-1)
+
+    @lazy
+    def earthed_m(self) -> Floats:
+        """Length to be located (h, o) [m] that is Mark with the far end earthed, NaN where that was not rated."""
+        if "earthed" not in self.far_cases:
+            return np.full(self.lengths_m.shape[:2], np.nan)
+        return np.asarray(self.lengths_m[:, :, self.far_cases.index("earthed"), VERDICTS.index("mark")])
 
     @lazy
     def useful(self) -> NDArray[np.bool_]:
         """Whether anything to be located is Mark or Mark with care with any far end (h, o)."""
-        return np.asarray((self.lengths_m[..., PROVED_CODES] > 0).any((2, 3)))
+        return np.asarray((self.lengths_m[:, :, : self.told, PROVED_CODES] > 0).any((2, 3)))
 
     @lazy
     def bleed_share(self) -> Floats:
@@ -84,13 +94,13 @@ class Ratings:
             return np.zeros(len(self.codes))
         taken = np.take_along_axis(self.beside_a, self.loudest[..., None], -1)[..., 0]
         own = np.take_along_axis(self.current_a, self.loudest, -1)
-        return np.asarray((taken / np.maximum(own, 1e-12)).max((1, 2)))
+        return np.asarray((taken / np.maximum(own, 1e-12))[:, : self.told].max((1, 2)))
 
     def forecasts(self, h: int, o: int) -> tuple[Forecast, ...]:
         """Return the forecasts of one hookup at one output step, by far end."""
         at = Setup("direct", self.freqs_hz[h], self.outputs_a[o])
         found = []
-        for c, name in enumerate(self.far_cases):
+        for c, name in enumerate(self.far_cases[: self.told]):
             load, drive = complex(self.loads_ohm[h, c]), float(self.drive[h, o, c])
             found.append(
                 Forecast(
@@ -136,9 +146,14 @@ class Rating:
         return float(self.of.worst_m[self.hookup, self.step, 1])
 
     @property
+    def earthed_m(self) -> float:
+        """Length to be located [m] that is **Mark** with the far end earthed, NaN where that was not rated."""
+        return float(self.of.earthed_m[self.hookup, self.step])
+
+    @property
     def proved(self) -> NDArray[np.bool_]:
         """Which stations (n,) a mark may rest on whichever way the far end is."""
-        return np.asarray(PROVED_CODES[self.of.codes[self.hookup, self.step]].all(0))
+        return np.asarray(PROVED_CODES[self.of.codes[self.hookup, self.step, : self.of.told]].all(0))
 
     @property
     def bleed_share(self) -> float:
@@ -167,6 +182,7 @@ def ratings(sim: Simulator, cases: Cases, outputs_a: Sequence[float]) -> Ratings
         tuple(s.freq_hz for s in cases.currents.setups),
         sim.kit,
         cases.far_cases,
+        cases.told,
         tuple(a.beside.name for a in sim.asides),
         sim.stations_m,
         sim.edges_m,

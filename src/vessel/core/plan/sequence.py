@@ -41,12 +41,16 @@ class Visit:
 
 @dataclass(frozen=True, eq=False)
 class Remaining:
-    """What no setup proves of a line: `stretches` (from, to) [m]; `moving`: what moving induction would do there."""
+    """What no setup proves of a line: `stretches` (from, to) [m].
+
+    `moving`: what moving induction would do there; `if_earthed`: the setup to use once the far end is earthed.
+    """
 
     line: int
     stretches: tuple[tuple[float, float], ...]
     missing_m: float
     moving: Moving | None
+    if_earthed: Option | None
 
 
 @dataclass(frozen=True, eq=False)
@@ -123,7 +127,9 @@ def missing_m(plan: Plan) -> float:
 
 def _left(plan: Plan, chosen: list[tuple[Option, Mask]], line: Line, k: int) -> Remaining | None:
     if not chosen:
-        return Remaining(k, line.wanted_m, plan.wanted_m, plan.moving) if plan.wanted_m > 0 else None
+        if plan.wanted_m <= 0:
+            return None
+        return Remaining(k, line.wanted_m, plan.wanted_m, plan.moving, plan.if_earthed)
     f = chosen[0][0].forecasts[0]
     have = np.any([m for _, m in chosen], axis=0)
     # the last metres before an end or a hookup are found by eye and probe: no depth is trusted there
@@ -133,7 +139,9 @@ def _left(plan: Plan, chosen: list[tuple[Option, Mask]], line: Line, k: int) -> 
         for a, b in stretches(~have, f.edges_m, f.wanted_m)
         if b - a > _BY_EYE_M or not any(a - _BY_EYE_M <= s <= b + _BY_EYE_M for s in seen)
     ]
-    return Remaining(k, tuple(left), sum(b - a for a, b in left), plan.moving) if left else None
+    if not left:
+        return None
+    return Remaining(k, tuple(left), sum(b - a for a, b in left), plan.moving, plan.if_earthed)
 
 
 def _tier(plan: Plan, chosen: list[tuple[Option, Mask]]) -> int:

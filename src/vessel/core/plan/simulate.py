@@ -64,6 +64,7 @@ class Simulator:
         self, line: Line, world: World, *, stations_m: Floats | None = None, faults: Sequence[LineFault] = ()
     ) -> None:
         self.line, self.world, self.kit, self.faults = line, world, world.kit, tuple(faults)
+        self.far_cases = line.far_cases()
         grid, self.edges_m = station_grid(line.length_m, [a.at_m for a in line.accesses])
         self.stations_m = grid if stations_m is None else stations_m
         self.depth_m = line.depth_max_m  # the least favourable of what is expected
@@ -104,6 +105,14 @@ class Simulator:
         """Return the same line on the same site, its far end told otherwise."""
         found = copy(self)
         found.line, found._circuits = replace(self.line, far=replace(far, earth_ohm=self.line.far.earth_ohm)), {}
+        found.far_cases = found.line.far_cases()
+        return found
+
+    def also_earthed(self) -> Simulator:
+        """Return the same with its far end as told and earthed as well, where it is told to be open."""
+        _ = self.geometry, self.asides  # the same for both
+        found, earthed = copy(self), ("earthed", self.line.far.earth_ohm)
+        found.far_cases = (*self.line.far_cases(), *(() if earthed in self.line.far_cases() else (earthed,)))
         return found
 
     def in_world(self, world: World) -> Simulator:
@@ -133,7 +142,7 @@ class Simulator:
         """Return what joins the line's ports at `freq_hz` [Hz] for each of its far ends, with what is wrong on it."""
         circuit = self.circuit(freq_hz)
         wrong = [circuit.joined_fault(f) for f in self.faults]
-        return [(*circuit.joined_far(ohm), *wrong) for _, ohm in self.line.far_cases()]
+        return [(*circuit.joined_far(ohm), *wrong) for _, ohm in self.far_cases]
 
     def cases(self, setups: Sequence[Setup]) -> Cases:
         """Return what setups do; those at one frequency, and of them those of one method, are solved together."""
@@ -168,7 +177,8 @@ class Simulator:
         """Return what the receiver meets of all `currents`, whatever frequency and soil each is of."""
         joined = Currents.joined(currents)
         over_t, air_share = self.geometry.over(*joined.ends_a, joined.own)
-        return Cases(tuple(name for name, _ in self.line.far_cases()), joined, over_t, air_share)
+        told = len(self.line.far_cases())
+        return Cases(tuple(name for name, _ in self.far_cases), told, joined, over_t, air_share)
 
     @lazy
     def asides(self) -> tuple[Aside, ...]:

@@ -10,6 +10,7 @@ from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
 from vessel.core.model.soil import Soil
 from vessel.core.plan.cores import shared_out
+from vessel.core.plan.earthed import with_if_earthed
 from vessel.core.plan.moving import moving_induction
 from vessel.core.plan.options import Plan, all_options, gathered
 from vessel.core.plan.rivals import soils_expected
@@ -40,14 +41,14 @@ def _planned(
     sims = _simulators(lines, which, soil, kit)
     plans = [
         gathered(found, wanted_m=sum(b - a for a, b in sim.line.wanted_m), school=school)
-        for sim, found in zip(sims, all_options(sims, kit), strict=True)
+        for sim, found in zip(sims, all_options([sim.also_earthed() for sim in sims], kit), strict=True)
     ]
     wanting = [k for k, plan in enumerate(plans) if missing_m(plan) > _WORTH_MOVING * plan.wanted_m]
     moving = dict(zip(wanting, moving_induction([sims[k] for k in wanting]), strict=True))
     lengths_m = in_soils(sims, plans, others)
     return [
-        replace(robust(plan, each), moving=moving.get(k))
-        for k, (plan, each) in enumerate(zip(plans, lengths_m, strict=True))
+        replace(with_if_earthed(robust(plan, each), sim.line, school=school), moving=moving.get(k))
+        for k, (sim, plan, each) in enumerate(zip(sims, plans, lengths_m, strict=True))
     ]
 
 

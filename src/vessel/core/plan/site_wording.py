@@ -17,6 +17,7 @@ OTHERWISE = (
     "Report it as not located until it is found another way: a rod or sonde inside it if it is hollow, the owner's "
     "records and staff, or careful digging by hand at its ends."
 )
+EARTHING = "Earth it only with the owner's consent and on metal proved dead, and take the earth off again afterwards."
 SCHOOL_FAILS = 0.9
 """A school's pick that proves less than this share of what the best setup does will not do."""
 
@@ -63,6 +64,8 @@ def remaining_text(r: Remaining, units: Units, *, whole: bool) -> str:
     """Return what no setup proves and what to do about it."""
     where = "all of it" if whole else stretch_text(r.stretches, units)
     text = f"Not proved by any setup that was tried: {where}. "
+    if r.if_earthed is not None:
+        text += f"With its far end earthed, {_would_prove(r.if_earthed, units)}. {EARTHING} "
     m = r.moving
     if m is not None and m.proved_m > 0:
         text += (
@@ -70,6 +73,24 @@ def remaining_text(r: Remaining, units: Units, *, whole: bool) -> str:
             f"{show_length(m.apart_m, units)} behind the receiver, {show_hz(m.freq_hz)}, {show_ma(m.output_a)}. "
         )
     return text + OTHERWISE
+
+
+def if_earthed_text(plan: Plan, units: Units) -> str:
+    """Return what having the far end earthed is worth; empty where it would gain nothing to speak of."""
+    o = plan.if_earthed
+    if o is None:
+        return ""
+    best = plan.ranked[0] if plan.ranked else None
+    proves = _would_prove(o, units)
+    if o is best:
+        proves = f"this setup would prove {show_length(o.earthed_m, units)}"
+    return f"Then {proves} instead of {show_length(best.proved_m if best else 0.0, units)}. {EARTHING}"
+
+
+def _would_prove(o: Option, units: Units) -> str:
+    what = place_text(o, units)
+    what = f"{what[0].lower()}{what[1:]}, {setup_words(o.setup)}"
+    return f"{what} would prove {show_length(o.earthed_m, units)}"
 
 
 def school_text(plan: Plan, school: School, units: Units) -> tuple[str, bool]:

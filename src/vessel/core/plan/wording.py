@@ -121,8 +121,13 @@ def rejection(option: Option, kit: Kit, units: Units) -> str:
             f"The receiver gives no depth at {show_hz(s.freq_hz)}: nothing would be proved there. "
             "Use it to look for a line, not to mark it."
         )
-    worst = max(option.forecasts, key=lambda f: max(f.current_a))
-    if why == "no_more_current":
+    return _rated_in_vain(option) + _if_earthed(option, units)
+
+
+def _rated_in_vain(option: Option) -> str:
+    """Why an option that was rated is rejected."""
+    s, worst = option.setup, max(option.forecasts, key=lambda f: max(f.current_a))
+    if option.rejected == "no_more_current":
         return (
             f"No more current than the {show_ma(option.same_as_a or 0)} step: the loop takes "
             f"{show_ma(worst.output.drive)} at most."
@@ -131,3 +136,11 @@ def rejection(option: Option, kit: Kit, units: Units) -> str:
     if len(option.forecasts) == 1 and worst.far_case == "open" and max(worst.current_a) < 0.005:
         return f"Open far end: {show_hz(s.freq_hz)} carries only {show_ma(max(worst.current_a))}."
     return f"Nothing would be markable: at best {show_ma(max(worst.current_a))} on the line; fails on “{obstacle}”."
+
+
+def _if_earthed(option: Option, units: Units) -> str:
+    """What an option would be worth with the far end earthed, where it is not told that it may be."""
+    told = {f.far_case for f in option.forecasts}
+    if "earthed" in told or not option.earthed_m >= option.proved_m + 0.5:
+        return ""
+    return f" With the far end earthed, {show_length(option.earthed_m, units)} would be markable."

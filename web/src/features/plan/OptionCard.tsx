@@ -1,4 +1,5 @@
 import { TriangleAlert } from "lucide-react";
+import type { ReactNode } from "react";
 import type { Refusal, Schemas } from "../../api/client";
 import { Button } from "../../ui/Button";
 import { BleedOff } from "./BleedOff";
@@ -7,6 +8,7 @@ import { BleedOff } from "./BleedOff";
 export function OptionCard(p: {
   option: Schemas["OptionView"];
   best: boolean;
+  beside: ReactNode;
   busy: boolean;
   refused: Refusal | null;
   onUse: () => void;
@@ -35,9 +37,9 @@ export function OptionCard(p: {
           {p.refused.message} {p.refused.fix}
         </p>
       ) : null}
-      <dl className="mt-3 grid gap-3 sm:grid-cols-2">
+      <div className="mt-3 grid gap-3 sm:grid-cols-2">
         {o.forecasts.map((f) => (
-          <div key={f.far_case} className="rounded-md border border-edge p-3">
+          <dl key={f.far_case} className="rounded-md border border-edge p-3">
             <dt className="font-bold first-letter:uppercase">{f.far_case}</dt>
             <dd>
               Transmitter: <strong>{f.transmitter_text}</strong>
@@ -45,9 +47,10 @@ export function OptionCard(p: {
               Markable <strong>{f.marked_text}</strong>, {f.end_text} at the end
               <BleedOff takes={f.bleed_off} />
             </dd>
-          </div>
+          </dl>
         ))}
-      </dl>
+        {p.beside}
+      </div>
       <dl className="mt-3 grid gap-x-4 gap-y-1 sm:grid-cols-2">
         {o.facts.map((f) => (
           <div key={f.label}>

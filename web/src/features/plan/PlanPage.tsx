@@ -6,6 +6,7 @@ import { ReachBoard } from "../../pictures/ReachBoard";
 import { Button } from "../../ui/Button";
 import { Wait } from "../../ui/Wait";
 import type { Job, LineState } from "../line/JobPage";
+import { IfEarthed } from "./IfEarthed";
 import { OptionCard } from "./OptionCard";
 import { Rejected } from "./Rejected";
 import { useStart } from "./useStart";
@@ -27,6 +28,13 @@ function PlanView({ plan, job, line }: { plan: Plan; job: Job; line: LineState }
   const [all, setAll] = useState(false);
   const shown = all ? plan.options : plan.options.filter((o) => o.best_of_kind);
   const option = plan.options.find((o) => o.key === chosen) ?? plan.options[0];
+  const earthed = plan.options.find((o) => o.key === plan.if_earthed?.key);
+  const ifEarthed = plan.if_earthed ? (
+    <IfEarthed
+      ifEarthed={plan.if_earthed}
+      onLook={earthed && earthed !== option ? () => setChosen(earthed.key) : null}
+    />
+  ) : null;
   const { onStart, busy, refused } = useStart(line.id, job);
   return (
     <div className="grid grid-cols-1 gap-4">
@@ -34,12 +42,16 @@ function PlanView({ plan, job, line }: { plan: Plan; job: Job; line: LineState }
         <OptionCard
           option={option}
           best={option === plan.options[0]}
+          beside={option === plan.options[0] ? ifEarthed : null}
           busy={busy}
           refused={refused}
           onUse={() => onStart(option, option.stake_at)}
         />
       ) : (
-        <NothingWorks name={line.name} why={plan.no_signal} />
+        <>
+          <NothingWorks name={line.name} why={plan.no_signal} />
+          {ifEarthed}
+        </>
       )}
       {plan.options.length ? (
         <section className="card" aria-label="Reach board">
@@ -109,8 +121,8 @@ function NothingWorks({ name, why }: { name: string; why: string | null }) {
     <div className="card border-2 border-hold" role="status">
       <h2>No setup would prove this line</h2>
       <p>
-        With this kit and what is known of it, no stretch of “{name}” would be markable. Earth the far end,
-        use another access point, or report the line as <strong>not located</strong>. The reasons are below.
+        With this kit and what is known of it, no stretch of “{name}” would be markable as it is. Use another
+        access point, or report the line as <strong>not located</strong>. The reasons are below.
       </p>
     </div>
   );

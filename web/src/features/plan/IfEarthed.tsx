@@ -1,0 +1,23 @@
+import type { Schemas } from "../../api/client";
+import { Button } from "../../ui/Button";
+
+/** What having the far end earthed is worth, and the setup to use then. */
+export function IfEarthed(p: {
+  ifEarthed: NonNullable<Schemas["PlanView"]["if_earthed"]>;
+  onLook: (() => void) | null;
+}) {
+  return (
+    <section
+      className="self-start rounded-md border-2 border-dashed border-deep p-3"
+      aria-label="If the far end is earthed"
+    >
+      <h3 className="font-bold">If the far end is earthed</h3>
+      <p>{p.ifEarthed.text}</p>
+      {p.onLook ? (
+        <Button className="mt-2" onClick={p.onLook}>
+          Look at that setup
+        </Button>
+      ) : null}
+    </section>
+  );
+}

@@ -130,7 +130,7 @@ def test_a_line_without_metal_says_what_to_do_instead(page, demo_address):
 def test_what_earthing_an_open_end_is_worth_stands_beside_the_setup(page, demo_address):
     page.goto(demo_address + SITE)
     page.get_by_label("Each line").get_by_role("link", name="Bollard lighting").click(timeout=60_000)
-    worth = page.get_by_label("If the far end is earthed")
+    worth = page.get_by_label("If the far end is earthed", exact=True)
     expect(worth).to_contain_text("this setup would prove", timeout=60_000)
     expect(worth).to_contain_text("owner's consent")
     expect(page.get_by_label("Chosen setup").get_by_text("With the far end earthed:")).to_be_visible()

@@ -8,7 +8,7 @@ export function IfEarthed(p: {
 }) {
   return (
     <section
-      className="self-start rounded-md border-2 border-dashed border-deep p-3"
+      className="rounded-md border-2 border-dashed border-deep p-3"
       aria-label="If the far end is earthed"
     >
       <h3 className="font-bold">If the far end is earthed</h3>

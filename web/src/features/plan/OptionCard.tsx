@@ -49,7 +49,7 @@ export function OptionCard(p: {
             </dd>
           </dl>
         ))}
-        {p.beside}
+        {p.beside ? <div className={o.forecasts.length % 2 ? "" : "sm:col-span-2"}>{p.beside}</div> : null}
       </div>
       <dl className="mt-3 grid gap-x-4 gap-y-1 sm:grid-cols-2">
         {o.facts.map((f) => (

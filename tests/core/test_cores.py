@@ -34,6 +34,7 @@ def told(plans):
     return [
         (
             p.moving,
+            p.if_earthed and p.if_earthed.setup,
             [(o.setup, o.proved_m, o.usable_m, o.in_soils_m) for o in p.ranked],
             [(o.setup, o.rejected) for o in p.rejected],
         )

@@ -21,9 +21,8 @@ def with_if_earthed(plan: Plan, line: Line, *, school: School) -> Plan:
     if line.far.kind == "earthed":
         return plan
     rated = [o for o in (*plan.ranked, *plan.rejected) if o.rejected in (None, *_AS_IT_IS) and o.earthed_m > 0]
-    most = max((o.earthed_m for o in rated), default=0.0)
     now = plan.ranked[0].proved_m if plan.ranked else 0.0
-    if most < now + CLEARLY * plan.wanted_m:
+    if not rated or max(o.earthed_m for o in rated) < now + CLEARLY * plan.wanted_m:
         return plan
     first = in_order(rated, wanted_m=plan.wanted_m, school=school, lengths_m=lambda o: (o.earthed_m, o.earthed_m))[0]
     return replace(plan, if_earthed=first)

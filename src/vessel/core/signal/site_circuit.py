@@ -164,7 +164,8 @@ class SiteCircuit:
         residual taken node by node: insulated wire has P of many megohms, whose differences alone would cost the small
         series part its digits.
         """
-        prepared, self._prepared = self._prepared, {}
+        # threads may ask one circuit: what one of them takes from another here is solved again when it is asked for
+        prepared, self._prepared = dict(self._prepared), {}
         every = [*specs, *prepared.values()]
         j, emf, stake = (np.column_stack([getattr(s, name) for s in every]) for name in ("j", "emf", "stake"))
         # few nodes are injected at: their columns of P are all that the first pass needs
@@ -223,16 +224,17 @@ class SiteCircuit:
 
     def _port(self, *key: Any) -> Port:
         if key not in self._ports:
-            self._prepare([key])
-            self.solve([])
+            self._prepared.pop(key, None)
+            (self._ports[key],) = self.solve([self._spec_of(*key)])
         return self._ports[key]
 
+    def _spec_of(self, kind: str, first: int, second: int) -> PortSpec:
+        if kind == "branch":
+            return self.inside_spec(first)
+        return self._between_spec(first, None if second < 0 else second)
+
     def _prepare(self, keys: Iterable[PortKey]) -> None:
-        for key in keys:
-            if key not in self._ports:
-                kind, first, second = key
-                other = None if second < 0 else second
-                self._prepared[key] = self.inside_spec(first) if kind == "branch" else self._between_spec(first, other)
+        self._prepared |= {key: self._spec_of(*key) for key in keys if key not in self._ports}
 
     def _between_spec(self, node: int, other: int | None) -> PortSpec:
         spec = self.spec()

@@ -11,7 +11,7 @@ export function IfEarthed(p: {
       className="rounded-md border-2 border-dashed border-deep p-3"
       aria-label="If the far end is earthed"
     >
-      <h3 className="font-bold">If the far end is earthed</h3>
+      <h2 className="text-base font-bold">If the far end is earthed</h2>
       <p>{p.ifEarthed.text}</p>
       {p.onLook ? (
         <Button className="mt-2" onClick={p.onLook}>

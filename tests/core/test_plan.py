@@ -101,7 +101,10 @@ def test_a_plan_says_what_earthing_the_far_end_is_worth_where_it_is_worth_a_walk
     assert "owner's consent" in text
     assert plan(replace(cable, far=FarEnd("earthed"))).ranked[0].proved_m == pytest.approx(then.earthed_m, abs=5.0)
     (left,) = in_sequence([cable], [opened]).remaining
-    assert "With its far end earthed" in remaining_text(left, "metric", whole=not opened.ranked)
+    assert 0.5 < left.earthed_m <= left.missing_m
+    said = remaining_text(left, "metric", whole=not opened.ranked)
+    assert "With its far end earthed" in said
+    assert f"would prove {left.earthed_m:.1f}" in said
 
 
 def test_no_direct_connection_to_a_live_line_whatever_it_would_do():

@@ -131,7 +131,7 @@ def test_what_earthing_an_open_end_is_worth_stands_beside_the_setup(page, demo_a
     page.goto(demo_address + SITE)
     page.get_by_label("Each line").get_by_role("link", name="Bollard lighting").click(timeout=60_000)
     worth = page.get_by_label("If the far end is earthed", exact=True)
-    expect(worth).to_contain_text("this setup would prove", timeout=60_000)
+    expect(worth).to_contain_text("this setup would make", timeout=60_000)
     expect(worth).to_contain_text("owner's consent")
     expect(page.get_by_label("Chosen setup").get_by_text("With the far end earthed:")).to_be_visible()
 

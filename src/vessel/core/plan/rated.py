@@ -156,6 +156,14 @@ class Rating:
         return np.asarray(PROVED_CODES[self.of.codes[self.hookup, self.step, : self.of.told]].all(0))
 
     @property
+    def proved_earthed(self) -> NDArray[np.bool_]:
+        """Which stations (n,) a mark may rest on with the far end earthed; none where that was not rated."""
+        if "earthed" not in self.of.far_cases:
+            return np.zeros(len(self.of.stations_m), dtype=bool)
+        case = self.of.far_cases.index("earthed")
+        return np.asarray(PROVED_CODES[self.of.codes[self.hookup, self.step, case]])
+
+    @property
     def bleed_share(self) -> float:
         """Greatest share of the line's own current that a neighbour takes."""
         return float(self.of.bleed_share[self.hookup])

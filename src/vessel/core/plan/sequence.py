@@ -43,7 +43,8 @@ class Visit:
 class Remaining:
     """What no setup proves of a line: `stretches` (from, to) [m].
 
-    `moving`: what moving induction would do there; `if_earthed`: the setup to use once the far end is earthed.
+    `moving`: what moving induction would do there. `if_earthed`: the setup to use once the far end is earthed, and
+    `earthed_m` [m] what it would prove of these stretches then.
     """
 
     line: int
@@ -51,6 +52,7 @@ class Remaining:
     missing_m: float
     moving: Moving | None
     if_earthed: Option | None
+    earthed_m: float
 
 
 @dataclass(frozen=True, eq=False)
@@ -127,9 +129,7 @@ def missing_m(plan: Plan) -> float:
 
 def _left(plan: Plan, chosen: list[tuple[Option, Mask]], line: Line, k: int) -> Remaining | None:
     if not chosen:
-        if plan.wanted_m <= 0:
-            return None
-        return Remaining(k, line.wanted_m, plan.wanted_m, plan.moving, plan.if_earthed)
+        return _remaining(plan, k, line.wanted_m, plan.wanted_m, None) if plan.wanted_m > 0 else None
     f = chosen[0][0].forecasts[0]
     have = np.any([m for _, m in chosen], axis=0)
     # the last metres before an end or a hookup are found by eye and probe: no depth is trusted there
@@ -139,9 +139,18 @@ def _left(plan: Plan, chosen: list[tuple[Option, Mask]], line: Line, k: int) -> 
         for a, b in stretches(~have, f.edges_m, f.wanted_m)
         if b - a > _BY_EYE_M or not any(a - _BY_EYE_M <= s <= b + _BY_EYE_M for s in seen)
     ]
-    if not left:
-        return None
-    return Remaining(k, tuple(left), sum(b - a for a, b in left), plan.moving, plan.if_earthed)
+    return _remaining(plan, k, tuple(left), sum(b - a for a, b in left), have) if left else None
+
+
+def _remaining(
+    plan: Plan, k: int, left: tuple[tuple[float, float], ...], missing_m: float, have: Mask | None
+) -> Remaining:
+    """What is left of a line, of which the stations `have` (n,) are proved, and what an earth would prove of it."""
+    then, earthed_m = plan.if_earthed, 0.0
+    if then is not None and then.rating is not None:
+        more = then.rating.proved_earthed if have is None else then.rating.proved_earthed & ~have
+        earthed_m = min(float(then.rating.of.wanted_m[more].sum()), missing_m)
+    return Remaining(k, left, missing_m, plan.moving, then, earthed_m)
 
 
 def _tier(plan: Plan, chosen: list[tuple[Option, Mask]]) -> int:

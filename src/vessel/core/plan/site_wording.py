@@ -18,6 +18,7 @@ OTHERWISE = (
     "records and staff, or careful digging by hand at its ends."
 )
 EARTHING = "Earth it only with the owner's consent and on metal proved dead, and take the earth off again afterwards."
+_WORTH_SAYING_M = 0.5
 SCHOOL_FAILS = 0.9
 """A school's pick that proves less than this share of what the best setup does will not do."""
 
@@ -64,8 +65,9 @@ def remaining_text(r: Remaining, units: Units, *, whole: bool) -> str:
     """Return what no setup proves and what to do about it."""
     where = "all of it" if whole else stretch_text(r.stretches, units)
     text = f"Not proved by any setup that was tried: {where}. "
-    if r.if_earthed is not None:
-        text += f"With its far end earthed, {_would_prove(r.if_earthed, units)}. {EARTHING} "
+    if r.if_earthed is not None and r.earthed_m >= _WORTH_SAYING_M:
+        much = show_length(r.earthed_m, units)
+        text += f"With its far end earthed, {_setup_text(r.if_earthed, units)} would prove {much} of it. {EARTHING} "
     m = r.moving
     if m is not None and m.proved_m > 0:
         text += (
@@ -81,16 +83,14 @@ def if_earthed_text(plan: Plan, units: Units) -> str:
     if o is None:
         return ""
     best = plan.ranked[0] if plan.ranked else None
-    proves = _would_prove(o, units)
-    if o is best:
-        proves = f"this setup would prove {show_length(o.earthed_m, units)}"
-    return f"Then {proves} instead of {show_length(best.proved_m if best else 0.0, units)}. {EARTHING}"
+    what = "this setup" if o is best else _setup_text(o, units)
+    then, now = show_length(o.earthed_m, units), show_length(best.proved_m if best else 0.0, units)
+    return f"Then {what} would make {then} markable instead of {now}. {EARTHING}"
 
 
-def _would_prove(o: Option, units: Units) -> str:
-    what = place_text(o, units)
-    what = f"{what[0].lower()}{what[1:]}, {setup_words(o.setup)}"
-    return f"{what} would prove {show_length(o.earthed_m, units)}"
+def _setup_text(o: Option, units: Units) -> str:
+    place = place_text(o, units)
+    return f"{place[0].lower()}{place[1:]}, {setup_words(o.setup)}"
 
 
 def school_text(plan: Plan, school: School, units: Units) -> tuple[str, bool]:

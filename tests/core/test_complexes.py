@@ -3,7 +3,8 @@
 import numpy as np
 import pytest
 
-from vessel.core.signal.complexes import decayed, factored, over_root
+from vessel.core.signal.complexes import decayed, over_root
+from vessel.core.signal.symmetric import factored
 
 
 def test_the_reciprocal_root_is_numpys_away_from_the_negative_axis():

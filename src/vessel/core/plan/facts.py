@@ -29,8 +29,7 @@ def facts(option: Option, line: Line, soil: Soil, kit: Kit, units: Units) -> lis
     if option.in_soils_m is not None:
         wet, dry = (show_length(m, units) for m in option.in_soils_m)
         found.append(("In other soil", f"{wet} in the wettest expected, {dry} in the driest"))
-    # where the end may be earthed already, that is one of the cases told
-    if not np.isnan(option.earthed_m) and "earthed" not in {f.far_case for f in option.forecasts}:
+    if option.earthed_besides:
         found.append(("With the far end earthed", f"{show_length(option.earthed_m, units)} markable"))
     ends = sorted({show_ma(float(f.current_a[-1])) for f in option.forecasts})
     found.append(("Current at the far end", " or ".join(ends)))

@@ -14,7 +14,7 @@ from vessel.core.plan.forecast import Forecast, Moving
 from vessel.core.plan.places import Place, kit_rejection, places
 from vessel.core.plan.rated import Rating, Ratings, ratings
 from vessel.core.plan.school import School, frequency_order
-from vessel.core.plan.simulate import Simulator, solve_together
+from vessel.core.plan.simulate import Simulator, currents_together
 
 _SAME_DRIVE = 1.01
 
@@ -50,6 +50,11 @@ class Option:
     def earthed_m(self) -> float:
         """Length to be located [m] that is **Mark** with the far end earthed, NaN where that was not rated."""
         return float("nan") if self.rating is None else self.rating.earthed_m
+
+    @property
+    def earthed_besides(self) -> bool:
+        """Whether it was rated with the far end earthed although the line is not told to be so, nor that it may be."""
+        return self.rating is not None and (self.rating.of.earthed or 0) >= self.rating.of.told
 
     @property
     def usable_m(self) -> float:
@@ -163,8 +168,8 @@ def all_options(sims: Sequence[Simulator], kit: Kit) -> list[list[Option]]:
     currents: list[list[Currents]] = [[] for _ in sims]
     for at in zip(*tried, strict=True):
         setups = [[s for _, s in each.setups] for each in at]
-        for sim, mine, solved, found in zip(sims, setups, solve_together(sims, setups), currents, strict=True):
-            found += [sim.currents(mine, solved)] if mine else []
+        for found, each in zip(currents, currents_together(sims, setups), strict=True):
+            found += each
     return [_of_line(*each) for each in zip(sims, tried, currents, strict=True)]
 
 

@@ -75,12 +75,17 @@ class Ratings:
         proved = lengths_m[..., PROVED_CODES].sum(-1).min(-1)
         return np.stack([lengths_m[..., VERDICTS.index("mark")].min(-1), proved], axis=-1)
 
+    @property
+    def earthed(self) -> int | None:
+        """Which of the far ends is the earthed one, None where that was not rated."""
+        return self.far_cases.index("earthed") if "earthed" in self.far_cases else None
+
     @lazy
     def earthed_m(self) -> Floats:
         """Length to be located (h, o) [m] that is Mark with the far end earthed, NaN where that was not rated."""
-        if "earthed" not in self.far_cases:
+        if self.earthed is None:
             return np.full(self.lengths_m.shape[:2], np.nan)
-        return np.asarray(self.lengths_m[:, :, self.far_cases.index("earthed"), VERDICTS.index("mark")])
+        return np.asarray(self.lengths_m[:, :, self.earthed, VERDICTS.index("mark")])
 
     @lazy
     def useful(self) -> NDArray[np.bool_]:
@@ -158,10 +163,9 @@ class Rating:
     @property
     def proved_earthed(self) -> NDArray[np.bool_]:
         """Which stations (n,) a mark may rest on with the far end earthed; none where that was not rated."""
-        if "earthed" not in self.of.far_cases:
+        if self.of.earthed is None:
             return np.zeros(len(self.of.stations_m), dtype=bool)
-        case = self.of.far_cases.index("earthed")
-        return np.asarray(PROVED_CODES[self.of.codes[self.hookup, self.step, case]])
+        return np.asarray(PROVED_CODES[self.of.codes[self.hookup, self.step, self.of.earthed]])
 
     @property
     def bleed_share(self) -> float:

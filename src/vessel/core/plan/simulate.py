@@ -270,3 +270,9 @@ def solve_together(sims: Sequence[Simulator], setups: Sequence[Sequence[Setup]])
         for k, (hookups, _), each in zip(of, groups, excite_all(site, groups, sims[mine[0]].kit), strict=True):
             found.setdefault(k, []).append((len(hookups), each))
     return [found.get(k, []) for k in range(len(sims))]
+
+
+def currents_together(sims: Sequence[Simulator], setups: Sequence[Sequence[Setup]]) -> list[list[Currents]]:
+    """Return the currents of each line's setups (all at one frequency), solved together; none of a line without any."""
+    solved = solve_together(sims, setups)
+    return [[sim.currents(mine, each)] if mine else [] for sim, mine, each in zip(sims, setups, solved, strict=True)]

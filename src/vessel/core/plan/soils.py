@@ -11,7 +11,7 @@ from vessel.core.plan.cases import Currents
 from vessel.core.plan.options import Option, Plan
 from vessel.core.plan.rated import ratings
 from vessel.core.plan.rivals import CLEARLY, rivals
-from vessel.core.plan.simulate import Simulator, solve_together
+from vessel.core.plan.simulate import Simulator, currents_together
 
 InSoils = dict[Setup, tuple[float, ...]]
 """Length to be located [m] that setups prove in each of several soils."""
@@ -51,8 +51,8 @@ def _proved(there: Sequence[Sequence[Simulator]], setups: Sequence[Sequence[Setu
         for freq in sorted({s.freq_hz for each in setups for s in each}):
             # those alike in hookup stand together, so that they are solved together
             at = [sorted((s for s in each if s.freq_hz == freq), key=lambda s: s.method) for each in setups]
-            for sim, mine, solved, found in zip(sims, at, solve_together(sims, at), currents, strict=True):
-                found += [sim.currents(mine, solved)] if mine else []
+            for found, each in zip(currents, currents_together(sims, at), strict=True):
+                found += each
     return [_lengths(sim, each) for sim, each in zip(there[0], currents, strict=True)]
 
 

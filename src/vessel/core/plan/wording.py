@@ -140,7 +140,6 @@ def _rated_in_vain(option: Option) -> str:
 
 def _if_earthed(option: Option, units: Units) -> str:
     """What an option would be worth with the far end earthed, where it is not told that it may be."""
-    told = {f.far_case for f in option.forecasts}
-    if "earthed" in told or not option.earthed_m >= option.proved_m + 0.5:
+    if not option.earthed_besides or option.earthed_m < option.proved_m + 0.5:
         return ""
     return f" With the far end earthed, {show_length(option.earthed_m, units)} would be markable."

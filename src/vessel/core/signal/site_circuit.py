@@ -19,11 +19,11 @@ from numpy.typing import NDArray
 from vessel.core.model.lazy import lazy
 from vessel.core.model.site import Feature, Site
 from vessel.core.model.soil import Soil
-from vessel.core.signal.complexes import Factored, factored
 from vessel.core.signal.coupling import Segments
 from vessel.core.signal.line_params import LineParams, line_params
 from vessel.core.signal.ports import Port, PortSpec, Response
 from vessel.core.signal.site_geometry import SiteGeometry
+from vessel.core.signal.symmetric import Factored, factored
 
 Complex = NDArray[np.complex128]
 Floats = NDArray[np.float64]

@@ -6,7 +6,7 @@ PORT ?= 8420
 WEB_SOURCES := $(shell find web/src -type f) web/index.html web/vite.config.ts web/package.json
 APT := $(shell [ "$$(id -u)" = 0 ] && echo apt-get || echo sudo apt-get)
 
-.PHONY: help demo test check bench screenshots docs validation types clean
+.PHONY: help demo test check bench screenshots docs validation types notice lock clean
 
 help: ## List the targets
 	@grep -E '^[a-z]+:.*##' $(MAKEFILE_LIST) | sed 's/:.*## /\t/' | expand -t 14
@@ -14,7 +14,8 @@ help: ## List the targets
 $(VENV)/installed: pyproject.toml requirements.lock
 	@command -v $(PYTHON) >/dev/null || { echo "Vessel needs Python 3.11 as $(PYTHON); set PYTHON=... to another name"; exit 1; }
 	$(PYTHON) -m venv $(VENV)
-	$(BIN)/pip install --quiet --disable-pip-version-check --constraint requirements.lock --editable '.[dev]'
+	$(BIN)/pip install --quiet --disable-pip-version-check --require-hashes --requirement requirements.lock
+	$(BIN)/pip install --quiet --disable-pip-version-check --no-deps --no-build-isolation --editable .
 	@touch $@
 
 web/node_modules/installed: web/package.json web/package-lock.json
@@ -41,6 +42,7 @@ check: $(VENV)/installed web/node_modules/installed ## Style, types and floors
 	$(BIN)/mypy
 	$(BIN)/lint-imports
 	cd web && npx biome check --error-on-warnings . && npx tsc -b
+	$(BIN)/python tools/notice.py --check
 
 bench: $(VENV)/installed ## Measure speed
 	$(BIN)/python -m benchmarks.run
@@ -52,12 +54,19 @@ docs: $(VENV)/installed ## Write the generated documents and the job file's sche
 	$(BIN)/python tools/docs.py
 
 validation: $(VENV)/installed ## Measure the signal model against closed forms; write docs/validation.md and its plots
-	$(BIN)/pip install --quiet --disable-pip-version-check --constraint requirements.lock --editable '.[dev,docs]'
+	$(BIN)/pip install --quiet --disable-pip-version-check --require-hashes --requirement requirements-docs.lock
 	$(BIN)/python -m tools.validation
 
 types: $(VENV)/installed web/node_modules/installed ## Write the OpenAPI schema and the interface's types
 	$(BIN)/python tools/openapi.py web/openapi.json
 	cd web && npm run --silent types
+
+notice: $(VENV)/installed web/node_modules/installed ## Write NOTICE: licences of everything shipped
+	$(BIN)/python tools/notice.py
+
+lock: $(VENV)/installed ## Write the Python locks anew, with hashes
+	$(BIN)/uv pip compile pyproject.toml --extra dev --universal --python-version 3.11 --generate-hashes --no-header -q -o requirements.lock
+	$(BIN)/uv pip compile pyproject.toml --extra dev --extra docs --universal --python-version 3.11 --generate-hashes --no-header -q -c requirements.lock -o requirements-docs.lock
 
 clean: ## Remove everything built
 	rm -rf $(VENV) web/node_modules src/vessel/web var

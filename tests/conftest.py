@@ -2,12 +2,15 @@
 
 from collections.abc import Iterator
 from pathlib import Path
+from shutil import copy
 
 import pytest
+from sqlalchemy import text
 from starlette.testclient import TestClient
 
 from vessel.api.app import create_app
-from vessel.demo.seed import demo_text
+from vessel.demo.seed import demo_text, seed
+from vessel.store.database import open_engine
 
 SERVICE = {
     "name": "Gas service",
@@ -28,9 +31,34 @@ STATION = {
 }
 
 
+def whole_copy(database: Path, to: Path) -> Path:
+    """Write a database as one file, so that it can be copied from then on."""
+    engine = open_engine(database)
+    with engine.connect() as db:
+        db.execute(text("VACUUM INTO :to"), {"to": str(to)})
+    engine.dispose()
+    return to
+
+
+@pytest.fixture(scope="session")
+def blank_database(tmp_path_factory) -> Path:
+    """A database with every table and no row: made once, copied by each test."""
+    folder = tmp_path_factory.mktemp("blank")
+    return whole_copy(folder / "made.sqlite3", folder / "whole.sqlite3")
+
+
+@pytest.fixture(scope="session")
+def demo_database(tmp_path_factory) -> Path:
+    """A database with the demo jobs: made once, copied by each test."""
+    folder = tmp_path_factory.mktemp("demo")
+    seed(folder / "made.sqlite3")
+    return whole_copy(folder / "made.sqlite3", folder / "whole.sqlite3")
+
+
 @pytest.fixture
-def client(tmp_path: Path) -> Iterator[TestClient]:
-    with TestClient(create_app(tmp_path / "vessel.sqlite3"), base_url="http://127.0.0.1:8420") as c:
+def client(tmp_path: Path, blank_database: Path) -> Iterator[TestClient]:
+    database = Path(copy(blank_database, tmp_path / "vessel.sqlite3"))
+    with TestClient(create_app(database), base_url="http://127.0.0.1:8420") as c:
         yield c
 
 

@@ -6,6 +6,7 @@ The judge sees the plan, the transmitter and what was read; where the line reall
 from collections import Counter
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
+from functools import lru_cache
 
 import numpy as np
 
@@ -13,7 +14,9 @@ from tests.core.sweeps import FREQS, ground, site_of, target_line
 from vessel.core.diagnose.circuit import diagnose
 from vessel.core.judge.estimate import best_estimate
 from vessel.core.judge.verdict import PROVED
+from vessel.core.model.ground import Drawn
 from vessel.core.model.kit import SAMPLE_KIT
+from vessel.core.model.line import Line
 from vessel.core.model.marking import USUAL_TOLERANCE_M as TOLERANCE_M
 from vessel.core.model.reading import StationReading, TransmitterReading
 from vessel.core.model.setup import Setup, Stake
@@ -61,11 +64,27 @@ class Traced:
     aside: np.ndarray
 
 
-def traced(seed, checked_every=1, across_m=()):
-    """Return a site traced under one hookup; raises what core refuses where plan or ground cannot be hooked up.
+@dataclass(frozen=True)
+class Walk:
+    """A site hooked up and walked, before anything is judged: what was known, what was read, and where that really was.
 
-    Lift, null and a look aside are taken at every `checked_every`-th station only; signals at `across_m` [m] from the
-    peak at each.
+    `read`: (station, its peak [m], the loudest place near [m]) for each station.
+    """
+
+    scenario: str
+    line: Line
+    soil: Soil
+    setup: Setup
+    readings: tuple
+    read: list
+    target: Drawn
+
+
+@lru_cache(maxsize=64)
+def walk_of(seed, across_m=()):
+    """Return a site hooked up and walked; raises what core refuses where plan or ground cannot be hooked up.
+
+    Kept, because solving and walking a site takes far longer than judging it.
     """
     rng = np.random.default_rng(seed)
     plan = site_of(rng)
@@ -94,23 +113,34 @@ def traced(seed, checked_every=1, across_m=()):
     scenario = str(rng.choice(FOLLOWED))
     places, headings = route_walked(rng, truth, scenario)
     read = list(stations_on(rng, solved, line, places, headings, across_m))
+    return Walk(scenario, line, soil, setup, readings, read, truth.drawn[0])
+
+
+def traced(seed, checked_every=1, across_m=()):
+    """Return a walked site judged, None where nothing was read.
+
+    Lift, null and a look aside are taken at every `checked_every`-th station only; signals at `across_m` [m] from the
+    peak at each.
+    """
+    w = walk_of(seed, across_m)
+    line, soil, setup, read = w.line, w.soil, w.setup, w.read
     if not read:
         return None
     stations = [r if k % checked_every == 0 else unchecked(r) for k, (r, _, _) in enumerate(read)]
-    state = hookup_state(line, soil, SAMPLE_KIT, setup, readings)
-    judged = judge_stations(line, soil, SAMPLE_KIT, setup, state, stations, rx_freq_hz=freq)
+    state = hookup_state(line, soil, SAMPLE_KIT, setup, w.readings)
+    judged = judge_stations(line, soil, SAMPLE_KIT, setup, state, stations, rx_freq_hz=setup.freq_hz)
     marks, loudest = (np.array([x[k] for x in read]) for k in (1, 2))
-    target = truth.drawn[0]
+    target = w.target
     along, off, under = off_line(target, marks)
-    noise = SAMPLE_KIT.frequency(freq).noise_t
+    noise = SAMPLE_KIT.frequency(setup.freq_hz).noise_t
     best = [best_estimate(r, noise_t=noise, receiver=SAMPLE_KIT.receiver) for r in stations]
     depth, within = (
         np.array([np.nan if e is None else getattr(e, k) for e in best]) for k in ("depth_m", "depth_pm_m")
     )
     wrong = np.abs(depth / target.depth_min_m - 1)
-    good = (off <= TOLERANCE_M) & (wrong <= DEPTH_WITHIN) & (scenario == "target")
+    good = (off <= TOLERANCE_M) & (wrong <= DEPTH_WITHIN) & (w.scenario == "target")
     return Traced(
-        scenario,
+        w.scenario,
         [j.verdict for j in judged.judgements],
         off,
         wrong,

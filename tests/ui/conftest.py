@@ -1,11 +1,11 @@
 """A real server and Debian's Chromium for every test of the interface."""
 
 from pathlib import Path
+from shutil import copy
 
 import pytest
 from playwright.sync_api import expect
 
-from vessel.demo.seed import seed
 from vessel.demo.serving import serving
 
 ROOT = Path(__file__).parents[2]
@@ -26,17 +26,23 @@ def browser_context_args(browser_context_args):
 
 
 @pytest.fixture
-def address(tmp_path):
+def address(tmp_path, blank_database):
     """An empty Vessel."""
-    with serving(tmp_path / "vessel.sqlite3") as url:
+    with serving(Path(copy(blank_database, tmp_path / "vessel.sqlite3"))) as url:
         yield url
 
 
 @pytest.fixture
-def demo_address(tmp_path):
-    """Vessel with the demo job."""
-    seed(tmp_path / "demo.sqlite3")
-    with serving(tmp_path / "demo.sqlite3") as url:
+def demo_address(tmp_path, demo_database):
+    """Vessel with the demo jobs."""
+    with serving(Path(copy(demo_database, tmp_path / "demo.sqlite3"))) as url:
+        yield url
+
+
+@pytest.fixture(scope="session")
+def shown_address(tmp_path_factory, demo_database):
+    """Vessel with the demo jobs, for tests that only look."""
+    with serving(Path(copy(demo_database, tmp_path_factory.mktemp("shown") / "demo.sqlite3"))) as url:
         yield url
 
 

@@ -24,21 +24,21 @@ SMALL_TARGETS = """() => [...document.querySelectorAll('a, button, input, select
 
 
 @pytest.mark.parametrize("view", WALKED)
-def test_everything_to_touch_is_at_least_44_pixels(page, demo_address, view):
+def test_everything_to_touch_is_at_least_44_pixels(page, shown_address, view):
     page.set_viewport_size(PHONE)
-    page.goto(f"{demo_address}{view}")
+    page.goto(f"{shown_address}{view}")
     page.wait_for_load_state("networkidle")
     page.evaluate(OPEN)
     assert page.evaluate(SMALL_TARGETS) == []
 
 
 @pytest.mark.parametrize("theme", ["light", "dark", "sun"])
-def test_what_is_read_outdoors_has_seven_to_one_contrast(page, demo_address, theme):
+def test_what_is_read_outdoors_has_seven_to_one_contrast(page, shown_address, theme):
     page.set_viewport_size(PHONE)
     page.add_init_script(f"localStorage.setItem('vessel-theme', '{theme}')")
     axe = (ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text(encoding="utf-8")
     for view in WALKED:
-        page.goto(f"{demo_address}{view}")
+        page.goto(f"{shown_address}{view}")
         page.wait_for_load_state("networkidle")
         page.evaluate(OPEN)
         page.evaluate(axe)
@@ -49,8 +49,8 @@ def test_what_is_read_outdoors_has_seven_to_one_contrast(page, demo_address, the
         assert found == [], view
 
 
-def test_the_display_is_remembered(page, demo_address):
-    page.goto(demo_address)
+def test_the_display_is_remembered(page, shown_address):
+    page.goto(shown_address)
     page.get_by_role("button", name="Display: Light").click()
     page.get_by_role("button", name="Display: Dark").click()
     expect(page.locator("html")).to_have_attribute("data-theme", "sun")
@@ -58,8 +58,8 @@ def test_the_display_is_remembered(page, demo_address):
     expect(page.locator("html")).to_have_attribute("data-theme", "sun")
 
 
-def test_the_record_prints_without_the_screens_furniture(page, demo_address):
-    page.goto(f"{demo_address}/jobs/1/record")
+def test_the_record_prints_without_the_screens_furniture(page, shown_address):
+    page.goto(f"{shown_address}/jobs/1/record")
     expect(page.get_by_role("button", name="Print")).to_be_visible()
     page.emulate_media(media="print")
     expect(page.get_by_role("button", name="Print")).to_be_hidden()
@@ -68,9 +68,9 @@ def test_the_record_prints_without_the_screens_furniture(page, demo_address):
     assert len(page.pdf(format="A4")) > 20_000
 
 
-def test_on_a_phone_the_next_station_is_one_tap_from_the_verdict(page, demo_address):
+def test_on_a_phone_the_next_station_is_one_tap_from_the_verdict(page, shown_address):
     page.set_viewport_size(PHONE)
-    page.goto(f"{demo_address}{LINE}/trace")
+    page.goto(f"{shown_address}{LINE}/trace")
     page.get_by_role("link", name="Next station").click()
     expect(page.get_by_label("Distance along")).to_be_in_viewport()
     expect(page.get_by_label("Distance along")).to_have_value("60")

@@ -13,7 +13,7 @@ SITE = "/jobs/2/site"
 
 
 def tap(page, x, y):
-    plan = page.locator(".leaflet-container")
+    plan = page.locator(".plan-map")
     box = plan.bounding_box()
     plan.click(position={"x": x * box["width"], "y": y * box["height"]})
 
@@ -113,7 +113,7 @@ def test_a_what_if_follows_the_stake_the_soil_and_the_far_end(page, demo_address
     asked.get_by_label("Far end").select_option(label="Have it earthed")
     expect(asked.locator("[data-change]")).to_contain_text("was")
     asked.get_by_role("button", name="As planned again").click()
-    plan = asked.locator(".leaflet-container")
+    plan = asked.locator(".plan-map")
     box = plan.bounding_box()
     plan.click(position={"x": 0.5 * box["width"], "y": 0.54 * box["height"]})  # over the water main
     expect(asked).to_contain_text("The stake would stand over")
@@ -150,7 +150,7 @@ def test_on_a_phone_the_plan_stays_in_sight_while_it_is_tapped(page, demo_addres
     page.goto(demo_address + f"{SITE}/draw")
     drain = page.locator("[data-route='Storm drain']")
     drain.get_by_role("button", name="Tap it on the plan").click()
-    plan = page.locator(".leaflet-container")
+    plan = page.locator(".plan-map")
     drain.get_by_role("textbox").scroll_into_view_if_needed()
     expect(plan).to_be_in_viewport(ratio=0.9)
     before = drain.get_by_role("textbox").input_value()

@@ -1,15 +1,13 @@
-import L from "leaflet";
-import { useEffect, useMemo } from "react";
-import { MapContainer, useMap, useMapEvents } from "react-leaflet";
+import { type KeyboardEvent, type MouseEvent, useRef } from "react";
 import type { Schemas } from "../api/client";
 import type { Formatter } from "../app/units";
-import { Draft, DrawnLine, Hits, Things } from "./siteplan/Drawn";
-import { FoundThings } from "./siteplan/Found";
-import { Fit, Grid } from "./siteplan/Frame";
+import { AccessPoints, DraftCorners, DraftWay, DrawnLine, Ground, Hits } from "./siteplan/Drawn";
+import { FoundPoints, FoundStretches, SweepCircle } from "./siteplan/Found";
+import { Controls, Grid } from "./siteplan/Frame";
 import { type Name, Names } from "./siteplan/Names";
-import { all, at, type Corner } from "./siteplan/places";
-import { Spot, Stake, Work } from "./siteplan/Work";
-import "./leaflet.css";
+import { type Corner, extentOf, type PlanView, useMoves, ViewContext } from "./siteplan/planView";
+import { DraggedStake, Lead, Spot, WorkSteps, WorkStretches } from "./siteplan/Work";
+import "./siteplan.css";
 
 type Site = Schemas["SiteView"];
 
@@ -32,91 +30,127 @@ export interface SitePlanProps {
   foundOf?: number;
 }
 
-/** Metres, north up, no tiles: the site as it is drawn, with the order of work on it. */
+const SNAP_PX = 14;
+const PAN_PX = 60;
+
+/** Metres, north up, no tiles: the site as it is drawn, with the order of work or what was found on it. */
 export default function SitePlan(p: SitePlanProps) {
-  const bounds = useMemo(() => boundsOf(p.zoomTo ?? everything(p.site)), [p.site, p.zoomTo]);
-  const named: Name[] = [
-    ...p.site.lines.map((l) => ({ key: `line-${l.id}`, letter: l.letter, name: l.name, corners: l.corners })),
-    ...p.site.structures.map((t) => ({
-      key: `thing-${t.name}`,
-      letter: "",
-      name: t.name,
-      corners: t.corners,
-    })),
-  ];
-  const taken = [
-    ...(p.work?.visits.flatMap((v) => (v.at ? [v.at] : [])) ?? []),
-    ...p.site.access.map((a) => a.at),
-    ...p.site.hits.map((h) => h.at),
-    ...(p.found?.lines.flatMap((l) => l.points.map((x) => x.at)) ?? []),
-  ];
+  const box = useRef<HTMLDivElement>(null);
+  const moves = useMoves(box, extentOf(p.zoomTo ?? everything(p.site)));
+  const { view } = moves;
+  const KEYS: Record<string, () => void> = {
+    "+": () => moves.zoomBy(2),
+    "-": () => moves.zoomBy(0.5),
+    "0": moves.fit,
+    ArrowLeft: () => moves.panBy(-PAN_PX, 0),
+    ArrowRight: () => moves.panBy(PAN_PX, 0),
+    ArrowUp: () => moves.panBy(0, -PAN_PX),
+    ArrowDown: () => moves.panBy(0, PAN_PX),
+  };
+  const onKeyDown = (e: KeyboardEvent) => {
+    const act = KEYS[e.key];
+    if (!act) return;
+    e.preventDefault();
+    act();
+  };
+  const onClick = (e: MouseEvent<HTMLDivElement>) => {
+    if (!p.onTap || !view) return;
+    const { left, top } = e.currentTarget.getBoundingClientRect();
+    p.onTap(tapped(view, [e.clientX - left, e.clientY - top], p.site.access));
+  };
   return (
-    <MapContainer
-      crs={L.CRS.Simple}
-      bounds={bounds}
-      minZoom={-4}
-      maxZoom={6}
-      zoomSnap={0.25}
-      attributionControl={false}
-      className="plan-map isolate size-full rounded-lg border border-edge"
+    <div
+      ref={box}
+      role="group"
+      aria-label="Site plan"
+      // biome-ignore lint/a11y/noNoninteractiveTabindex: the arrow keys move the picture
+      tabIndex={0}
+      className={`plan-map relative isolate size-full touch-none overflow-hidden rounded-lg border border-edge bg-sheet ${p.onTap ? "cursor-crosshair" : "cursor-grab"}`}
+      onKeyDown={onKeyDown}
+      onClick={onClick}
     >
-      <Fit bounds={bounds} />
-      <Grid format={p.format} />
-      <Things site={p.site} />
-      {p.site.lines.map((l) => (
-        <DrawnLine key={l.id} line={l} />
-      ))}
-      <Hits hits={p.site.hits} />
-      {p.found ? <FoundThings found={p.found} lineId={p.foundOf} /> : null}
-      <Names names={named} taken={taken} />
-      {p.work ? <Work work={p.work} chosen={p.chosen ?? null} onChoose={p.onChoose} /> : null}
-      {p.spots?.map((s) => (
-        <Spot key={s.at.join()} spot={s} onChoose={p.stake?.onMove} />
-      ))}
-      {p.stake ? <Stake {...p.stake} /> : null}
-      {p.draft?.length ? <Draft corners={p.draft} closed={p.closed ?? false} /> : null}
-      <Taps site={p.site} onTap={p.onTap} />
-    </MapContainer>
+      {view ? (
+        <ViewContext value={view}>
+          <OnGround {...p} />
+          <Pins {...p} />
+          <Controls moves={moves} format={p.format} />
+        </ViewContext>
+      ) : null}
+    </div>
   );
 }
 
+/** What lies on the ground, from the grid up. */
+function OnGround(p: SitePlanProps) {
+  return (
+    <svg className="absolute inset-0 size-full" aria-hidden>
+      <Grid format={p.format} />
+      <Ground site={p.site} />
+      {p.site.lines.map((l) => (
+        <DrawnLine key={l.id} line={l} />
+      ))}
+      {p.found && p.foundOf === undefined ? <FoundStretches lines={p.found.lines} /> : null}
+      {p.found && p.foundOf !== undefined ? <SweepCircle line={lineOf(p)} /> : null}
+      {p.work ? <WorkStretches work={p.work} chosen={p.chosen ?? null} /> : null}
+      {p.stake ? <Lead from={p.stake.from} to={p.stake.at} /> : null}
+      {p.draft?.length ? <DraftWay corners={p.draft} closed={p.closed ?? false} /> : null}
+    </svg>
+  );
+}
+
+/** What keeps its size at every zoom: names, access points, stations, steps, the stake. */
+function Pins(p: SitePlanProps) {
+  const points = p.found
+    ? p.foundOf === undefined
+      ? p.found.lines.flatMap((l) => l.points.filter((x) => x.kind !== "centre_line"))
+      : (lineOf(p)?.points.filter((x) => x.kind === "centre_line") ?? [])
+    : [];
+  return (
+    <>
+      <AccessPoints access={p.site.access} />
+      <Hits hits={p.site.hits} />
+      <FoundPoints points={points} />
+      <Names names={namesOf(p.site)} taken={takenBy(p)} />
+      {p.work ? <WorkSteps work={p.work} chosen={p.chosen ?? null} onChoose={p.onChoose} /> : null}
+      {p.spots?.map((s) => (
+        <Spot key={s.at.join()} spot={s} onChoose={p.stake?.onMove} />
+      ))}
+      {p.stake ? <DraggedStake at={p.stake.at} onMove={p.stake.onMove} /> : null}
+      {p.draft ? <DraftCorners corners={p.draft} /> : null}
+    </>
+  );
+}
+
+const lineOf = (p: SitePlanProps) => p.found?.lines.find((l) => l.line_id === p.foundOf);
+
+const namesOf = (site: Site): Name[] => [
+  ...site.lines.map((l) => ({ key: `line-${l.id}`, letter: l.letter, name: l.name, corners: l.corners })),
+  ...site.structures.map((t) => ({ key: `thing-${t.name}`, letter: "", name: t.name, corners: t.corners })),
+];
+
+const takenBy = (p: SitePlanProps): Corner[] => [
+  ...(p.work?.visits.flatMap((v) => (v.at ? [v.at] : [])) ?? []),
+  ...p.site.access.map((a) => a.at),
+  ...p.site.hits.map((h) => h.at),
+  ...(p.found?.lines.flatMap((l) => l.points.map((x) => x.at)) ?? []),
+];
+
+/** What the picture shows at first: the dig area and how to reach it, or all that is drawn. */
 function everything(site: Site): Corner[] {
-  if (site.dig.length)
-    return [
-      ...site.dig,
-      ...site.access.map((a) => a.at),
-      ...site.lines.flatMap((l) => l.corners.slice(0, 1)),
-    ];
-  const near = [...site.lines.flatMap((l) => l.corners), ...site.access.map((a) => a.at), ...site.dig];
-  const rest = [...site.structures, ...site.hard].flatMap((t) => t.corners);
-  return near.length ? near : rest;
+  const access = site.access.map((a) => a.at);
+  if (site.dig.length) return [...site.dig, ...access, ...site.lines.flatMap((l) => l.corners.slice(0, 1))];
+  const near = [...site.lines.flatMap((l) => l.corners), ...access];
+  return near.length ? near : [...site.structures, ...site.hard].flatMap((t) => t.corners);
 }
 
-function boundsOf(corners: Corner[]): L.LatLngBounds {
-  const found = corners.length ? L.latLngBounds(all(corners)) : L.latLngBounds([0, 0], [40, 60]);
-  return found.pad(0.08);
+/** The place of a tap; close to an access point it lands on it. */
+function tapped(view: PlanView, at: [number, number], access: Site["access"]): Corner {
+  const near = access
+    .map((a) => ({ at: a.at, off: distance(view.toPicture(a.at), at) }))
+    .sort((x, y) => x.off - y.off)[0];
+  if (near && near.off < SNAP_PX) return near.at;
+  const [east, north] = view.toGround(at);
+  return [Number(east.toFixed(2)), Number(north.toFixed(2))];
 }
 
-const SNAP_PX = 14;
-
-/** Taps while something is drawn; close to an access point they land on it. */
-function Taps({ site, onTap }: { site: Site; onTap?: (at: Corner) => void }) {
-  const map = useMap();
-  useEffect(() => {
-    map.getContainer().style.cursor = onTap ? "crosshair" : "";
-  }, [map, onTap]);
-  useMapEvents({
-    click: (e) => {
-      if (!onTap) return;
-      const near = site.access
-        .map((a) => ({ a, off: map.latLngToContainerPoint(at(a.at)).distanceTo(e.containerPoint) }))
-        .sort((x, y) => x.off - y.off)[0];
-      onTap(
-        near && near.off < SNAP_PX
-          ? near.a.at
-          : [Number(e.latlng.lng.toFixed(2)), Number(e.latlng.lat.toFixed(2))],
-      );
-    },
-  });
-  return null;
-}
+const distance = (a: [number, number], b: [number, number]) => Math.hypot(a[0] - b[0], a[1] - b[1]);

@@ -1,7 +1,7 @@
 import { lazy, Suspense } from "react";
 import type { SitePlanProps } from "../../pictures/SitePlan";
 
-// Leaflet is only loaded where a plan is shown
+// the plan, with what pans and zooms it, is only loaded where one is shown
 const SitePlan = lazy(() => import("../../pictures/SitePlan"));
 
 export function PlanPicture(p: SitePlanProps) {

@@ -1,82 +1,55 @@
-import { Circle, Marker, Polygon, Polyline } from "react-leaflet";
+import type { ReactNode } from "react";
 import type { Schemas } from "../../api/client";
-import { all, at, badge, escapeText } from "./places";
+import { usePlanView } from "./planView";
+import { Area, Pin, Way } from "./shapes";
 
-type Found = Schemas["FoundView"];
-type Point = Schemas["FoundPoint"];
+type FoundLine = Schemas["FoundView"]["lines"][number];
+type FoundPoint = Schemas["FoundPoint"];
 
-/** Tolerance zones of what is marked, what is not located just as loud, stations and marks; or one line's sweep. */
-export function FoundThings({ found, lineId }: { found: Found; lineId?: number }) {
-  if (lineId !== undefined) return <Swept line={found.lines.find((l) => l.line_id === lineId)} />;
-  return (
-    <>
-      {found.lines.flatMap((l) =>
-        l.stretches.map((s) =>
-          s.state === "marked" ? (
-            <Polygon
-              key={s.text}
-              positions={all(s.zone)}
-              pathOptions={{
-                color: "var(--mark)",
-                weight: 2,
-                fillColor: "var(--mark)",
-                fillOpacity: 0.25,
-                interactive: false,
-              }}
-            />
-          ) : (
-            <Polyline
-              key={s.text}
-              positions={all(s.corners)}
-              pathOptions={{
-                color: s.state === "missing" ? "var(--hold)" : "var(--care)",
-                weight: 13,
-                opacity: s.state === "missing" ? 0.45 : 0.6,
-                dashArray: s.state === "missing" ? "3 7" : "10 4",
-                lineCap: "butt",
-                interactive: false,
-              }}
-            />
-          ),
-        ),
-      )}
-      {found.lines.flatMap((l) => l.points.filter((p) => p.kind !== "centre_line").map(pointMarker))}
-    </>
+/** Tolerance zones of what is marked, and, just as loud, what is doubtful or not located. */
+export function FoundStretches({ lines }: { lines: FoundLine[] }) {
+  return lines.flatMap((l) =>
+    l.stretches.map((s) =>
+      s.state === "marked" ? (
+        <Area
+          key={s.text}
+          corners={s.zone}
+          stroke="var(--mark)"
+          strokeWidth={2}
+          fill="var(--mark)"
+          fillOpacity={0.25}
+        />
+      ) : (
+        <Way
+          key={s.text}
+          corners={s.corners}
+          stroke={s.state === "missing" ? "var(--hold)" : "var(--care)"}
+          strokeWidth={13}
+          opacity={s.state === "missing" ? 0.45 : 0.6}
+          strokeDasharray={s.state === "missing" ? "3 7" : "10 4"}
+        />
+      ),
+    ),
   );
 }
 
-/** Of one line only the circle round its hookup and the centre lines met on it. */
-function Swept({ line }: { line?: Found["lines"][number] }) {
+/** The circle of one line's first sweep. */
+export function SweepCircle({ line }: { line?: FoundLine }) {
+  const view = usePlanView();
   if (!line?.centre) return null;
+  const [cx, cy] = view.toPicture(line.centre);
   return (
-    <>
-      <Circle
-        center={at(line.centre)}
-        radius={line.radius_m}
-        pathOptions={{
-          color: "var(--ink)",
-          weight: 2,
-          dashArray: "2 6",
-          fill: false,
-          interactive: false,
-        }}
-      />
-      {line.points.filter((p) => p.kind === "centre_line").map(pointMarker)}
-    </>
+    <circle
+      cx={cx}
+      cy={cy}
+      r={view.scale * line.radius_m}
+      fill="none"
+      stroke="var(--ink)"
+      strokeWidth={2}
+      strokeDasharray="2 6"
+    />
   );
 }
-
-const pointMarker = (p: Point) => (
-  <Marker
-    key={`${p.kind}-${p.text}`}
-    position={at(p.at)}
-    title={p.text}
-    alt={p.text}
-    keyboard={false}
-    zIndexOffset={p.kind === "centre_line" ? 600 : 0}
-    icon={ICON[p.kind](p)}
-  />
-);
 
 const TONE: Record<string, string> = {
   mark: "mark",
@@ -88,9 +61,9 @@ const TONE: Record<string, string> = {
   unknown: "hold",
   beside: "quiet",
 };
-const tone = (p: Point) => `var(--${TONE[p.state] ?? "quiet"})`;
+const tone = (p: FoundPoint) => `var(--${TONE[p.state] ?? "quiet"})`;
 
-/** Inside of a station's dot, so that no verdict is told by its colour alone. */
+/** Inside of a station's dot, so that no verdict is shown by its colour alone. */
 const SIGN: Record<string, string> = {
   mark: "M4 8l3 3 5-6",
   mark_with_care: "M8 4v5M8 11v1.5",
@@ -98,29 +71,49 @@ const SIGN: Record<string, string> = {
   hold: "M5 5l6 6M11 5l-6 6",
 };
 
-const svg = (size: number, text: string, inside: string) =>
-  `<svg width="${size}" height="${size}" viewBox="0 0 16 16"><title>${escapeText(text)}</title>${inside}</svg>`;
-
-const ICON: Record<Point["kind"], (p: Point) => ReturnType<typeof badge>> = {
-  station: (p) =>
-    badge(
-      svg(
-        18,
-        p.text,
-        `<circle cx="8" cy="8" r="7" fill="${tone(p)}" stroke="var(--sheet)" stroke-width="1.5"/><path d="${SIGN[p.state] ?? ""}" fill="none" stroke="var(--sheet)" stroke-width="2"/>`,
-      ),
-      "",
-      [18, 18],
+const FACE: Record<FoundPoint["kind"], { size: number; draw: (p: FoundPoint) => ReactNode }> = {
+  station: {
+    size: 18,
+    draw: (p) => (
+      <>
+        <circle cx="8" cy="8" r="7" fill={tone(p)} stroke="var(--sheet)" strokeWidth="1.5" />
+        <path d={SIGN[p.state] ?? ""} fill="none" stroke="var(--sheet)" strokeWidth="2" />
+      </>
     ),
-  centre_line: (p) =>
-    badge(
-      svg(
-        22,
-        p.text,
-        `<path d="M8 1l7 7-7 7-7-7z" fill="${tone(p)}" stroke="var(--ink)" stroke-width="1.5"/>${p.state === "target" ? '<circle cx="8" cy="8" r="2.4" fill="var(--sheet)"/>' : ""}`,
-      ),
-      "",
-      [22, 22],
+  },
+  centre_line: {
+    size: 22,
+    draw: (p) => (
+      <>
+        <path d="M8 1l7 7-7 7-7-7z" fill={tone(p)} stroke="var(--ink)" strokeWidth="1.5" />
+        {p.state === "target" ? <circle cx="8" cy="8" r="2.4" fill="var(--sheet)" /> : null}
+      </>
     ),
-  mark: (p) => badge(escapeText(p.label.split(" ")[0] ?? ""), "plan-mark", [24, 24]),
+  },
+  mark: { size: 24, draw: () => null },
 };
+
+/** Stations, centre lines and marks where they were read. */
+export function FoundPoints({ points }: { points: FoundPoint[] }) {
+  return points.map((p) => {
+    const { size, draw } = FACE[p.kind];
+    return (
+      <Pin
+        key={`${p.kind}-${p.text}`}
+        at={p.at}
+        text={p.text}
+        size={size}
+        above={p.kind === "centre_line" ? 600 : 0}
+        className={p.kind === "mark" ? "plan-mark" : ""}
+      >
+        {p.kind === "mark" ? (
+          p.label.split(" ")[0]
+        ) : (
+          <svg width={size} height={size} viewBox="0 0 16 16" aria-hidden>
+            {draw(p)}
+          </svg>
+        )}
+      </Pin>
+    );
+  });
+}

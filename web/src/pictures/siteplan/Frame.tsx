@@ -1,58 +1,77 @@
-import type L from "leaflet";
-import { useEffect, useState } from "react";
-import { Polyline, useMap, useMapEvents } from "react-leaflet";
+import { Maximize2, Minus, Plus } from "lucide-react";
 import type { Formatter } from "../../app/units";
+import type { Moves } from "./planView";
+import { usePlanView } from "./planView";
 
-/** Shows all of `bounds`, also after the box has changed its size. */
-export function Fit({ bounds }: { bounds: L.LatLngBounds }) {
-  const map = useMap();
-  const key = bounds.toBBoxString();
-  useEffect(() => {
-    map.fitBounds(bounds, { animate: false });
-  }, [map, key]);
-  useEffect(() => {
-    const watch = new ResizeObserver(() => map.invalidateSize());
-    watch.observe(map.getContainer());
-    return () => watch.disconnect();
-  }, [map]);
-  return null;
+/** Lines of the grid are at least this far apart. */
+const GRID_PX = 70;
+
+/** The step of the metre grid in the user's units. */
+export function gridStep(scale: number, format: Formatter): number {
+  const rough = format.toUnit(GRID_PX / scale);
+  const ten = 10 ** Math.floor(Math.log10(rough));
+  return [1, 2, 5, 10].map((k) => k * ten).find((k) => k >= rough) ?? 10 * ten;
 }
 
-/** A metre grid with its step, and which way north is. */
 export function Grid({ format }: { format: Formatter }) {
-  const map = useMap();
-  const [, redraw] = useState(0);
-  useMapEvents({ moveend: () => redraw((n) => n + 1), zoomend: () => redraw((n) => n + 1) });
-  const box = map.getBounds();
-  const step = niceStep(format.toUnit(70 / 2 ** map.getZoom()));
-  const metres = format.fromUnit(step);
-  const lines: L.LatLngTuple[][] = [];
-  for (let x = Math.ceil(box.getWest() / metres) * metres; x < box.getEast(); x += metres)
-    lines.push([
-      [box.getSouth(), x],
-      [box.getNorth(), x],
-    ]);
-  for (let y = Math.ceil(box.getSouth() / metres) * metres; y < box.getNorth(); y += metres)
-    lines.push([
-      [y, box.getWest()],
-      [y, box.getEast()],
-    ]);
+  const view = usePlanView();
+  const metres = format.fromUnit(gridStep(view.scale, format));
+  const [width, height] = view.size;
+  const [west, north] = view.toGround([0, 0]);
+  const [east, south] = view.toGround([width, height]);
+  const steps = (from: number, to: number) => {
+    const first = Math.ceil(from / metres);
+    return Array.from(
+      { length: Math.max(0, Math.ceil(to / metres) - first) },
+      (_, i) => (first + i) * metres,
+    );
+  };
   return (
-    <>
-      <Polyline
-        positions={lines}
-        pathOptions={{ color: "var(--edge)", weight: 1, opacity: 0.7, interactive: false }}
-      />
-      <div className="leaflet-top leaflet-right" aria-hidden>
-        <p className="m-2 rounded bg-sheet/90 px-2 py-1 text-sm font-semibold">
-          ↑ N · grid {step} {format.distanceUnit}
-        </p>
-      </div>
-    </>
+    <g stroke="var(--edge)" strokeWidth={1} opacity={0.7}>
+      {steps(west, east).map((e) => {
+        const x = view.toPicture([e, 0])[0];
+        return <line key={e} x1={x} x2={x} y1={0} y2={height} />;
+      })}
+      {steps(south, north).map((n) => {
+        const y = view.toPicture([0, n])[1];
+        return <line key={n} y1={y} y2={y} x1={0} x2={width} />;
+      })}
+    </g>
   );
 }
 
-function niceStep(rough: number): number {
-  const ten = 10 ** Math.floor(Math.log10(rough));
-  return [1, 2, 5, 10].map((k) => k * ten).find((k) => k >= rough) ?? 10 * ten;
+/** Which way is north, how wide the grid is, and the buttons that move the picture. */
+export function Controls({ moves, format }: { moves: Moves; format: Formatter }) {
+  const view = usePlanView();
+  const buttons = [
+    { label: "Zoom in", icon: Plus, act: () => moves.zoomBy(2) },
+    { label: "Zoom out", icon: Minus, act: () => moves.zoomBy(0.5) },
+    { label: "Show all", icon: Maximize2, act: moves.fit },
+  ];
+  return (
+    <>
+      <div className="absolute top-2 left-2 z-[3000] flex flex-col overflow-hidden rounded-md border border-quiet bg-sheet">
+        {buttons.map(({ label, icon: Icon, act }) => (
+          <button
+            key={label}
+            type="button"
+            aria-label={label}
+            className="flex size-11 items-center justify-center border-b border-edge last:border-0 hover:bg-paper"
+            onClick={(e) => {
+              e.stopPropagation();
+              act();
+            }}
+          >
+            <Icon aria-hidden className="size-5" />
+          </button>
+        ))}
+      </div>
+      <p
+        aria-hidden
+        className="pointer-events-none absolute top-2 right-2 z-[3000] rounded bg-sheet/90 px-2 py-1 text-sm font-semibold"
+      >
+        ↑ N · grid {gridStep(view.scale, format)} {format.distanceUnit}
+      </p>
+    </>
+  );
 }

@@ -1,13 +1,16 @@
-import L from "leaflet";
-import { useState } from "react";
-import { Marker, useMap, useMapEvents } from "react-leaflet";
-import { at, badge, type Corner, escapeText } from "./places";
+import { type Corner, type Point, usePlanView } from "./planView";
 
 export interface Name {
   key: string;
   letter: string;
   name: string;
   corners: Corner[];
+}
+
+interface Box {
+  middle: Point;
+  width: number;
+  height: number;
 }
 
 /** The place at a share of the way along. */
@@ -28,47 +31,38 @@ function along(corners: Corner[], share: number): Corner {
 }
 
 const SHARES = [0.5, 0.35, 0.65, 0.2, 0.8, 0.93, 0.07, 0.42, 0.58, 0.27, 0.73, 0.14, 0.02];
+const HEIGHT = 20;
+
+const meet = (a: Box, b: Box) =>
+  Math.abs(a.middle[0] - b.middle[0]) < (a.width + b.width) / 2 &&
+  Math.abs(a.middle[1] - b.middle[1]) < (a.height + b.height) / 2;
+
+// a name cut off at the edge of the picture says nothing
+const inside = ({ middle: [x, y], width, height }: Box, [right, bottom]: Point) =>
+  x >= width / 2 && x <= right - width / 2 && y >= height / 2 && y <= bottom - height / 2;
 
 /** Names where there is room for them; the letter alone where there is none. */
 export function Names({ names, taken }: { names: Name[]; taken: Corner[] }) {
-  const map = useMap();
-  const [, redraw] = useState(0);
-  const again = () => redraw((n) => n + 1);
-  useMapEvents({ moveend: again, resize: again });
-  // a name cut off at the edge of the picture says nothing
-  const size = map.getSize();
-  const view = L.bounds([0, 0], [size.x, size.y]);
-  const boxes = taken.map((c) => boxAt(map.latLngToLayerPoint(at(c)), 30, 30));
-  const placed = names.map((n) => {
-    const widths = [n.name.length * 7.4 + (n.letter ? 30 : 8), 24];
-    for (const width of n.letter ? widths : widths.slice(0, 1))
+  const view = usePlanView();
+  const boxes: Box[] = taken.map((c) => ({ middle: view.toPicture(c), width: 30, height: 30 }));
+  return names.map((n) => {
+    const full = n.name.length * 7.4 + (n.letter ? 30 : 8);
+    for (const width of n.letter ? [full, 24] : [full])
       for (const share of SHARES) {
-        const place = along(n.corners, share);
-        const box = boxAt(map.latLngToLayerPoint(at(place)), width, 20);
-        const seen = boxAt(map.latLngToContainerPoint(at(place)), width, 20);
-        if (view.contains(seen) && boxes.every((other) => !other.intersects(box))) {
-          boxes.push(box);
-          return { ...n, place, width, full: width > 24 };
-        }
+        const box = { middle: view.toPicture(along(n.corners, share)), width, height: HEIGHT };
+        if (!inside(box, view.size) || boxes.some((other) => meet(box, other))) continue;
+        boxes.push(box);
+        const [x, y] = box.middle;
+        return (
+          <p
+            key={n.key}
+            className="plan-label"
+            style={{ left: x - width / 2, top: y - HEIGHT / 2, width, height: HEIGHT }}
+          >
+            {n.letter ? <b>{n.letter}</b> : null} {width > 24 ? n.name : ""}
+          </p>
+        );
       }
     return null;
   });
-  return placed.map((n) =>
-    n ? (
-      <Marker
-        key={n.key}
-        position={at(n.place)}
-        interactive={false}
-        keyboard={false}
-        icon={badge(
-          `${n.letter ? `<b>${escapeText(n.letter)}</b> ` : ""}${n.full ? escapeText(n.name) : ""}`,
-          "plan-label",
-          [n.width, 20],
-        )}
-      />
-    ) : null,
-  );
 }
-
-const boxAt = (p: L.Point, width: number, height: number) =>
-  L.bounds([p.x - width / 2, p.y - height / 2], [p.x + width / 2, p.y + height / 2]);

@@ -1,123 +1,141 @@
-import type L from "leaflet";
-import { Marker, Polyline } from "react-leaflet";
+import { useRef } from "react";
 import type { Schemas } from "../../api/client";
-import { all, at, badge, type Corner, escapeText } from "./places";
+import { type Corner, usePlanView } from "./planView";
+import { Pin, Way } from "./shapes";
 
-export function Work(p: {
-  work: Schemas["WorkView"];
-  chosen: number | null;
-  onChoose?: (n: number) => void;
-}) {
-  const visit = p.work.visits.find((v) => v.number === p.chosen);
+type WorkView = Schemas["WorkView"];
+
+/** What nothing proves, and what the chosen step of the order of work proves. */
+export function WorkStretches({ work, chosen }: { work: WorkView; chosen: number | null }) {
+  const visit = work.visits.find((v) => v.number === chosen);
   return (
     <>
-      {p.work.lines.flatMap((l) =>
+      {work.lines.flatMap((l) =>
         l.missing.map((m) => (
-          <Polyline
+          <Way
             key={`${l.line_id}-${m.corners.join()}`}
-            positions={all(m.corners)}
-            pathOptions={{
-              color: "var(--hold)",
-              weight: 13,
-              opacity: 0.45,
-              dashArray: "3 7",
-              lineCap: "butt",
-              interactive: false,
-            }}
+            corners={m.corners}
+            stroke="var(--hold)"
+            strokeWidth={13}
+            opacity={0.45}
+            strokeDasharray="3 7"
           />
         )),
       )}
       {visit?.pieces.map((piece) => (
-        <Polyline
+        <Way
           key={piece.corners.join()}
-          positions={all(piece.corners)}
-          pathOptions={{
-            color: "var(--mark)",
-            weight: 15,
-            opacity: 0.4,
-            lineCap: "butt",
-            interactive: false,
-          }}
+          corners={piece.corners}
+          stroke="var(--mark)"
+          strokeWidth={15}
+          opacity={0.4}
         />
       ))}
-      {visit?.at && visit.stake_at ? (
-        <>
-          <Polyline
-            positions={all([visit.at, visit.stake_at])}
-            pathOptions={{ color: "var(--ink)", weight: 2, dashArray: "4 4", interactive: false }}
-          />
-          <Marker position={at(visit.stake_at)} icon={STAKE} title="Stake" alt="Stake" interactive={false} />
-        </>
+      {visit?.at && visit.stake_at ? <Lead from={visit.at} to={visit.stake_at} /> : null}
+    </>
+  );
+}
+
+/** The numbered steps of the order of work, and the stake of the chosen one. */
+export function WorkSteps(p: { work: WorkView; chosen: number | null; onChoose?: (n: number) => void }) {
+  const stake = p.work.visits.find((v) => v.number === p.chosen)?.stake_at;
+  return (
+    <>
+      {stake ? (
+        <Pin at={stake} text="Stake" size={26} className="pointer-events-none">
+          <StakeFace />
+        </Pin>
       ) : null}
       {p.work.visits.map((v) =>
         v.at ? (
-          <Marker
+          <Pin
             key={v.number}
-            position={at(v.at)}
-            icon={badge(
-              `${v.number}`,
-              v.number === p.chosen ? "plan-step plan-step-on" : "plan-step",
-              [30, 30],
-            )}
-            title={`Step ${v.number}: ${v.line_name}`}
-            zIndexOffset={v.number === p.chosen ? 1000 : 500}
-            eventHandlers={{
-              click: () => p.onChoose?.(v.number),
-            }}
-          />
+            at={v.at}
+            text={`Step ${v.number}: ${v.line_name}`}
+            size={30}
+            above={v.number === p.chosen ? 1000 : 500}
+            className={v.number === p.chosen ? "plan-step plan-step-on" : "plan-step"}
+            onChoose={() => p.onChoose?.(v.number)}
+          >
+            {v.number}
+          </Pin>
         ) : null,
       )}
     </>
   );
 }
 
-const STAKE = badge(
-  '<svg width="26" height="26"><title>Stake</title><path d="M13 25L5 5h16z" fill="var(--amber)" stroke="#14212a" stroke-width="2.5"/></svg>',
-  "",
-  [26, 26],
+export const Lead = ({ from, to }: { from: Corner; to: Corner }) => (
+  <Way corners={[from, to]} stroke="var(--ink)" strokeWidth={2} strokeDasharray="4 4" />
 );
 
+const StakeFace = () => (
+  <svg width="26" height="26" aria-hidden>
+    <path d="M13 25L5 5h16z" fill="var(--amber)" stroke="#14212a" strokeWidth="2.5" />
+  </svg>
+);
+
+/** A spot for the stake: a ring where it may stand, a cross where it may not. */
 export function Spot({ spot, onChoose }: { spot: Schemas["SpotView"]; onChoose?: (at: Corner) => void }) {
   return (
-    <Marker
-      position={at(spot.at)}
-      keyboard={false}
-      title={spot.text}
-      alt={spot.text}
-      eventHandlers={{ click: () => onChoose?.(spot.at) }}
-      icon={badge(
-        `<svg width="16" height="16"><title>${escapeText(spot.text)}</title>${
-          spot.ok
-            ? '<circle cx="8" cy="8" r="5" fill="var(--mark-bg)" stroke="var(--mark)" stroke-width="2"/>'
-            : '<path d="M3 3l10 10M13 3L3 13" stroke="var(--hold)" stroke-width="2.5"/>'
-        }</svg>`,
-        "",
-        [16, 16],
-      )}
-    />
+    <Pin at={spot.at} text={spot.text} size={16} onChoose={() => onChoose?.(spot.at)}>
+      <svg width="16" height="16" aria-hidden>
+        {spot.ok ? (
+          <circle cx="8" cy="8" r="5" fill="var(--mark-bg)" stroke="var(--mark)" strokeWidth="2" />
+        ) : (
+          <path d="M3 3l10 10M13 3L3 13" stroke="var(--hold)" strokeWidth="2.5" />
+        )}
+      </svg>
+    </Pin>
   );
 }
 
-export function Stake(p: { at: Corner; from: Corner; onMove: (at: Corner) => void }) {
-  const moved = (e: L.LeafletEvent) => {
-    const to = (e.target as L.Marker).getLatLng();
-    p.onMove([to.lng, to.lat]);
+/** The stake, moved by dragging or with the arrow keys. */
+export function DraggedStake({ at, onMove }: { at: Corner; onMove: (at: Corner) => void }) {
+  const view = usePlanView();
+  const held = useRef<{ x: number; y: number; from: Corner } | null>(null);
+  const [x, y] = view.toPicture(at);
+  const moved = (right: number, down: number, from: Corner): Corner => [
+    from[0] + right / view.scale,
+    from[1] - down / view.scale,
+  ];
+  const ARROWS: Record<string, Corner> = {
+    ArrowLeft: [-4, 0],
+    ArrowRight: [4, 0],
+    ArrowUp: [0, -4],
+    ArrowDown: [0, 4],
   };
   return (
-    <>
-      <Polyline
-        positions={all([p.from, p.at])}
-        pathOptions={{ color: "var(--ink)", weight: 2, dashArray: "4 4", interactive: false }}
-      />
-      <Marker
-        position={at(p.at)}
-        icon={STAKE}
-        draggable
-        title="Stake: drag it"
-        alt="Stake"
-        zIndexOffset={2000}
-        eventHandlers={{ drag: moved, dragend: moved }}
-      />
-    </>
+    <button
+      type="button"
+      title="Stake: drag it"
+      aria-label="Stake: drag it, or move it with the arrow keys"
+      className="absolute flex cursor-grab touch-none items-center justify-center"
+      style={{ left: x - 22, top: y - 22, width: 44, height: 44, zIndex: 2000 }}
+      onClick={(e) => e.stopPropagation()}
+      onMouseDown={(e) => e.stopPropagation()}
+      onTouchStart={(e) => e.stopPropagation()}
+      onPointerDown={(e) => {
+        e.stopPropagation();
+        e.currentTarget.setPointerCapture(e.pointerId);
+        held.current = { x: e.clientX, y: e.clientY, from: at };
+      }}
+      onPointerMove={(e) => {
+        if (held.current)
+          onMove(moved(e.clientX - held.current.x, e.clientY - held.current.y, held.current.from));
+      }}
+      onPointerUp={() => {
+        held.current = null;
+      }}
+      onKeyDown={(e) => {
+        const step = ARROWS[e.key];
+        if (!step) return;
+        e.preventDefault();
+        e.stopPropagation();
+        onMove(moved(step[0], step[1], at));
+      }}
+    >
+      <StakeFace />
+    </button>
   );
 }

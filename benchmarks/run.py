@@ -11,30 +11,30 @@ from itertools import groupby
 import numpy as np
 
 from benchmarks.sites import demo_site, drawn_lines, hookups_on, site_of
-from vessel.core.diagnose.circuit import diagnose
-from vessel.core.judge.profile import ProfilePoint, field_across, fit_profile
+from vessel.core.base.parallel import close_workers, open_workers
+from vessel.core.diagnose.ranking import diagnose
+from vessel.core.hookup.hookup_state import hookup_state
+from vessel.core.hookup.judge_trace import judge_stations
+from vessel.core.judge.across.conductor_fit import ProfilePoint, field_across, fit_profile
 from vessel.core.model.construction import PRESETS
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.line import Line
 from vessel.core.model.neighbour import Neighbour
-from vessel.core.model.reading import StationReading, TransmitterReading
+from vessel.core.model.network import Site
+from vessel.core.model.readings import StationReading, TransmitterReading
 from vessel.core.model.setup import Setup
-from vessel.core.model.site import Site
 from vessel.core.model.soil import Soil
-from vessel.core.plan import world
-from vessel.core.plan.cores import close_workers, open_workers
 from vessel.core.plan.options import base_setup, setup_at
-from vessel.core.plan.places import Place
-from vessel.core.plan.site import plan_lines
-from vessel.core.plan.stake import best_spots
-from vessel.core.plan.state import hookup_state
-from vessel.core.plan.trace import judge_stations
+from vessel.core.plan.plan_site import plan_lines
 from vessel.core.plan.what_if import what_if
-from vessel.core.signal.mesh import lay_mesh
-from vessel.core.signal.site_circuit import SiteCircuit
-from vessel.core.signal.site_geometry import SiteGeometry
-from vessel.core.signal.solve import SolvedSite
-from vessel.core.signal.sources import direct_spec, excite_all, output
+from vessel.core.signal.circuit.mesh import lay_mesh
+from vessel.core.signal.circuit.shared_geometry import SiteGeometry
+from vessel.core.signal.circuit.site_circuit import SiteCircuit
+from vessel.core.signal.circuit.sources import direct_spec, excite_all, output
+from vessel.core.signal.solved_site import SolvedSite
+from vessel.core.simulate import solved_world as world
+from vessel.core.simulate.hookup_places import Place
+from vessel.core.simulate.stake_spots import best_spots
 
 SOIL = Soil(60.0)
 KIT = replace(SAMPLE_KIT, frequencies=(*SAMPLE_KIT.frequencies, replace(SAMPLE_KIT.frequencies[3], freq_hz=17920.0)))

@@ -4,12 +4,12 @@ import numpy as np
 import pytest
 
 from tests.conftest import STATION, detail, sent
-from vessel.core.judge.across import across_step, across_text, fit_across
-from vessel.core.judge.profile import field_across
-from vessel.core.model.entry import understand
-from vessel.core.model.errors import BadInput
+from vessel.core.base.errors import BadInput
+from vessel.core.judge.across.conductor_fit import field_across
+from vessel.core.judge.across.cross_section import across_step, across_text, fit_across
 from vessel.core.model.kit import SAMPLE_KIT
-from vessel.core.model.reading import StationReading
+from vessel.core.model.readings import StationReading
+from vessel.core.text.entry import understand
 
 OFFSETS = np.linspace(-2.4, 2.4, 17)
 LOW_M = SAMPLE_KIT.receiver.low_m

@@ -3,7 +3,7 @@
 import pytest
 
 from tests.conftest import SERVICE, STATION, detail, sent
-from vessel.core.judge.rules import CRITERIA_VERSION
+from vessel.core.judge.station.criteria import CRITERIA_VERSION
 
 
 def station(client, setup, **change):

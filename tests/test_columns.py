@@ -3,7 +3,7 @@
 import pytest
 
 from tests.conftest import detail, sent
-from vessel.core.model.errors import BadInput
+from vessel.core.base.errors import BadInput
 from vessel.formats.columns import MOST_ROWS, guessed, read_columns, station_texts
 
 LOGGED = """Chainage;Current 1;Current 2;Current 3;Depth;Null

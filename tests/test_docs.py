@@ -20,7 +20,7 @@ def test_nomenclature_names_every_quantity_of_the_signal_model():
     text = (ROOT / "docs" / "nomenclature.md").read_text()
     stated = set(re.findall(r"`([a-z0-9_]+)`", text))
     used = set()
-    for module in pkgutil.iter_modules(vessel.core.signal.__path__, "vessel.core.signal."):
+    for module in pkgutil.walk_packages(vessel.core.signal.__path__, "vessel.core.signal."):
         for _, thing in inspect.getmembers(importlib.import_module(module.name)):
             if inspect.isfunction(thing) and thing.__module__.startswith("vessel.core.signal"):
                 used |= set(inspect.signature(thing).parameters)

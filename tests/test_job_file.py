@@ -7,7 +7,7 @@ import pytest
 
 from tests.conftest import sent
 from vessel.cli import main
-from vessel.core.judge.rules import CRITERIA_VERSION
+from vessel.core.judge.station.criteria import CRITERIA_VERSION
 from vessel.formats.job_file import dump, load, schema_text
 
 

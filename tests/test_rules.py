@@ -5,15 +5,15 @@ from dataclasses import replace
 import pytest
 
 from tests.conftest import STATION, detail, sent
-from vessel.core.judge.bounds import looser, rule_of, rules_of, version_of
-from vessel.core.judge.rules import BY_ID, CRITERIA_VERSION, RULES
-from vessel.core.judge.wording import bound_typed, understand_bound
+from vessel.core.base.errors import BadInput
+from vessel.core.judge.station.crew_bounds import looser, rule_of, rules_of, version_of
+from vessel.core.judge.station.criteria import BY_ID, CRITERIA_VERSION, RULES
 from vessel.core.model.construction import PRESETS
-from vessel.core.model.errors import BadInput
 from vessel.core.model.kit import SAMPLE_KIT, Bound
 from vessel.core.model.line import Line
 from vessel.core.model.soil import Soil
-from vessel.core.plan.site import plan_lines
+from vessel.core.plan.plan_site import plan_lines
+from vessel.words.finding_sentences import bound_typed, understand_bound
 
 PEAK_NULL = "/api/kits/1/bounds/peak_null"
 

@@ -7,7 +7,7 @@ import pytest
 
 from tests.conftest import SERVICE, sent
 from vessel.cli import main
-from vessel.core.model.ground import Drawn
+from vessel.core.model.site_plan import Drawn
 from vessel.demo.seed import JOBS, demo_text
 
 TRACK = [[8.5, 53.5], [8.5004, 53.5001], [8.5009, 53.5001]]

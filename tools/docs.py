@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from vessel.core.judge.rules import CRITERIA_VERSION, RULES
-from vessel.core.judge.wording import bounds_text
+from vessel.core.judge.station.criteria import CRITERIA_VERSION, RULES
 from vessel.formats import job_file, site_file
+from vessel.words.finding_sentences import bounds_text
 
 DOCS = Path(__file__).parents[1] / "docs"
 _MISSING = {"need": "Need more", "care": "care", "skip": "left out"}
@@ -21,7 +21,8 @@ def judge_text() -> str:
     head = [
         "# The judge",
         "",
-        f"Made by `make docs` from `vessel.core.judge.rules`, criteria version {CRITERIA_VERSION}; not edited by hand.",
+        f"Made by `make docs` from `vessel.core.judge.station.criteria`, criteria "
+        f"version {CRITERIA_VERSION}; not edited by hand.",
         "",
         "Any hold means **Hold**. Otherwise missing evidence means **Need more**. Otherwise any care means **Mark with",
         "care**. Only then **Mark**. No verdict is permission to dig.",

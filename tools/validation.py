@@ -14,17 +14,21 @@ import matplotlib as mpl
 import numpy as np
 from matplotlib import pyplot as plt
 
-from tests.core import circuits, figures, sweeps, traces, walks
-from tests.core.lab import driven
+from tests.core import corpus_circuits as circuits
+from tests.core import corpus_figures as figures
+from tests.core import corpus_sweeps as sweeps
+from tests.core import corpus_traces as traces
+from tests.core import corpus_walks as walks
+from tests.core.bench import driven
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.line import Line
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
-from vessel.core.signal.line_circuit import LineCircuit, excite
-from vessel.core.signal.site_check import passivity
-from vessel.core.signal.solve import SolvedSite, convergence
-from vessel.core.signal.sources import output
-from vessel.core.signal.stake import driven_rod_ohm
+from vessel.core.signal.circuit.limits import passivity
+from vessel.core.signal.circuit.line_circuit import LineCircuit, excite
+from vessel.core.signal.circuit.sources import output
+from vessel.core.signal.physics.stake_resistance import driven_rod_ohm
+from vessel.core.signal.solved_site import SolvedSite, convergence
 from vessel.formats import site_file
 
 ROOT = Path(__file__).parents[1]
@@ -257,7 +261,8 @@ def diagnosis() -> list[str]:
     ]
     by = [[CAUSES[c], *(str(x) for d in by_kind.values() for x in d["by_cause"][c])] for c in circuits.CAUSES]
     text = (
-        "Seeded circuits of lines of 40 to 300 m (`tests/core/circuits.py`): soil, depth, stake and far end not quite "
+        "Seeded circuits of lines of 40 to 300 m (`tests/core/corpus_circuits.py`): "
+        "soil, depth, stake and far end not quite "
         "as told, displays of three digits. Read at two frequencies, then what the diagnosis asks for, up to three "
         "times: another frequency, the stake deeper, the clip cleaned, the far end earthed. Insulated: tracer wire, "
         "armoured and pair cable. Leaking and bare: coated, steel, copper and jointed iron pipe, bare neutral, clad "
@@ -283,7 +288,8 @@ def sweeps_found() -> list[str]:
         sum(f["sites"] * f[k] for f in found) / sum(f["sites"] for f in found) for k in ("sure_wrong", "sure")
     )
     text = (
-        f"{sum(f['sites'] for f in found)} seeded sites (`tests/core/sweeps.py`): two to five lines, routes some "
+        f"{sum(f['sites'] for f in found)} seeded sites (`tests/core/corpus_sweeps.py`): "
+        "two to five lines, routes some "
         "decimetres and degrees off the plan, depths, soil and earths other than told, a line nobody told of in a "
         "third, an untold bond in a fifth; direct connection and induction at 4.48 to 71.68 kHz. A receiver walks the "
         "circle and logs every peak.\n"
@@ -300,7 +306,8 @@ def marked() -> list[str]:
     """Sites traced to the mark, the verdicts against where the line really is."""
     f = traces.figures(traces.walked(TRACED, first=TRACE_SEED))
     text = (
-        f"{f['sites']} seeded sites, {f['stations']} stations (`tests/core/traces.py`): ground as for the sweeps, on "
+        f"{f['sites']} seeded sites, {f['stations']} stations (`tests/core/corpus_traces.py`): "
+        "ground as for the sweeps, on "
         "it good lines, bonded, parallel, unearthed and crossed ones, and somebody who in two of five follows a wrong "
         "line or steps onto one half way; the transmitter read as the diagnosis asks, once or twice. Within the "
         f"tolerance zone: {traces.TOLERANCE_M:g} m to either side. A station is truly good if its peak lies in there "
@@ -358,7 +365,8 @@ def happened() -> list[str]:
     by, _ = walks.tally(WALKED, first=WALK_SEED)
     named, every = sum(right for _, right in by.values()), sum(n for n, _ in by.values())
     text = (
-        f"{every} seeded walks (`tests/core/walks.py`), stations every 3 to 7 m read with noise, soil and far end not "
+        f"{every} seeded walks (`tests/core/corpus_walks.py`), "
+        "stations every 3 to 7 m read with noise, soil and far end not "
         f"quite as told: named right within 10 m of the place in {100 * named / every:.1f} % (wanted: 90 %). Where "
         "signal and guidance stay away a line may end or bend: that it is gone counts as right there.\n"
     )

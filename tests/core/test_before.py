@@ -2,16 +2,24 @@
 
 import pytest
 
-from vessel.core.model.before import Ambient, Check, Hit, PassiveSweep
+from vessel.core.base.errors import BadInput, OutOfRange
 from vessel.core.model.construction import PRESETS
-from vessel.core.model.errors import BadInput, OutOfRange
-from vessel.core.model.ground import Drawn, SitePlan
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.line import Line
+from vessel.core.model.pre_start import Ambient, Check, Hit, PassiveSweep
+from vessel.core.model.site_plan import Drawn, SitePlan
 from vessel.core.model.soil import Soil
-from vessel.core.plan.before import ITEMS, against_plan, kit_here, noise_advice, noise_here, passive_text, readiness
-from vessel.core.plan.site import plan_lines
-from vessel.core.signal.receiver import current_for, signal_at
+from vessel.core.plan.plan_site import plan_lines
+from vessel.core.prestart.checks_and_noise import (
+    ITEMS,
+    against_plan,
+    kit_here,
+    noise_advice,
+    noise_here,
+    passive_text,
+    readiness,
+)
+from vessel.core.signal.receiver.instrument import current_for, signal_at
 
 ALL = [Check(i.id, "yes") for i in ITEMS]
 MAIN = SitePlan((Drawn("Main", PRESETS["coated_steel_pipe"].construction, ((0.0, 0.0), (50.0, 0.0)), 1.0, 1.2),))

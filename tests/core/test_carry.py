@@ -4,18 +4,18 @@ from dataclasses import replace
 
 import pytest
 
-from vessel.core.judge.carry import CARRY_M
-from vessel.core.judge.wording import explain, headline
+from vessel.core.hookup.hookup_state import hookup_state
+from vessel.core.hookup.judge_trace import judge_stations
+from vessel.core.hookup.transmitter_forecast import loop_forecasts
+from vessel.core.judge.station.carried_evidence import CARRY_M
 from vessel.core.model.construction import PRESETS
-from vessel.core.model.ends import FarEnd
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.line import Line
-from vessel.core.model.reading import StationReading, TransmitterReading
+from vessel.core.model.line_ends import FarEnd
+from vessel.core.model.readings import StationReading, TransmitterReading
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
-from vessel.core.plan.hookup import loop_forecasts
-from vessel.core.plan.state import hookup_state
-from vessel.core.plan.trace import judge_stations
+from vessel.words.finding_sentences import explain, headline
 
 LINE = Line(PRESETS["tracer_wire"].construction, 200.0, 0.6, 1.0, far=FarEnd("earthed", 20.0))
 SOIL, SETUP = Soil(100.0), Setup("direct", 8960.0, 0.03)

@@ -3,8 +3,8 @@
 import numpy as np
 import pytest
 
-from vessel.core.signal.complexes import decayed, over_root
-from vessel.core.signal.symmetric import factored
+from vessel.core.base.complex_functions import decayed, over_root
+from vessel.core.base.symmetric_solve import factored
 
 
 def test_the_reciprocal_root_is_numpys_away_from_the_negative_axis():

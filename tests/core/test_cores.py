@@ -6,10 +6,10 @@ from functools import partial
 import pytest
 
 from benchmarks.sites import drawn_lines
+from vessel.core.base import parallel as cores
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.soil import Soil
-from vessel.core.plan import cores
-from vessel.core.plan.site import plan_lines
+from vessel.core.plan.plan_site import plan_lines
 
 
 @pytest.fixture

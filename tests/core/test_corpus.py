@@ -1,7 +1,7 @@
 """Seeded circuits with hidden faults, and sites traced to the mark: parts of the corpora of docs/validation.md."""
 
-from tests.core import traces
-from tests.core.circuits import LEAKING, tally
+from tests.core import corpus_traces as traces
+from tests.core.corpus_circuits import LEAKING, tally
 
 
 def test_the_true_cause_is_named_and_never_proved_wrong():

@@ -4,23 +4,23 @@ from dataclasses import replace
 
 import pytest
 
-from vessel.core.diagnose.circuit import diagnose
-from vessel.core.diagnose.doubt import doubt
-from vessel.core.diagnose.wording import advice, explain
-from vessel.core.judge.rules import BY_ID
+from vessel.core.diagnose.impossible_readings import doubt
+from vessel.core.diagnose.ranking import diagnose
+from vessel.core.hookup.hookup_state import hookup_state
+from vessel.core.hookup.transmitter_forecast import explained_shares
+from vessel.core.judge.station.criteria import BY_ID
 from vessel.core.model.construction import PRESETS
-from vessel.core.model.ends import FarEnd
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.line import Access, AccessPoint, Line
+from vessel.core.model.line_ends import FarEnd
 from vessel.core.model.neighbour import Neighbour
-from vessel.core.model.reading import TransmitterReading
+from vessel.core.model.readings import TransmitterReading
 from vessel.core.model.setup import Setup, Stake
 from vessel.core.model.soil import Soil
-from vessel.core.plan.hookup import explained_shares
-from vessel.core.plan.state import hookup_state
-from vessel.core.signal.layout import LineFault
-from vessel.core.signal.line_circuit import LineCircuit, excite
-from vessel.core.signal.sources import output
+from vessel.core.signal.circuit.line_circuit import LineCircuit, excite
+from vessel.core.signal.circuit.sources import output
+from vessel.core.signal.layout.line_on_site import LineFault
+from vessel.words.diagnosis_sentences import advice, explain
 
 SOIL = Soil(120.0)
 LINE = Line(PRESETS["tracer_wire"].construction, 140.0, 0.6, 1.0)

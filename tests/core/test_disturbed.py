@@ -3,14 +3,14 @@
 import numpy as np
 import pytest
 
-from vessel.core.judge.rules import BY_ID
+from vessel.core.judge.station.criteria import BY_ID
 from vessel.core.model.construction import PRESETS
-from vessel.core.model.ground import Course, Drawn, SitePlan
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.line import Line
-from vessel.core.model.site import Bond
-from vessel.core.plan.disturbed import SHARP_DEG, crossed_m, nearest_m, turns_m
-from vessel.core.signal.field import axis_fields, electronic_depth
+from vessel.core.model.network import Bond
+from vessel.core.model.site_plan import Course, Drawn, SitePlan
+from vessel.core.signal.physics.magnetic_field import axis_fields, electronic_depth
+from vessel.core.simulate.disturbances import SHARP_DEG, crossed_m, nearest_m, turns_m
 
 WIRE = PRESETS["tracer_wire"].construction
 

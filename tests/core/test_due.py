@@ -3,10 +3,10 @@
 from hypothesis import given
 from hypothesis import strategies as st
 
-from vessel.core.judge.coverage import MARK_EVERY_M
-from vessel.core.judge.due import Places, marks_due
-from vessel.core.judge.event_wording import due_text
-from vessel.core.judge.events import Event
+from vessel.core.judge.trace.coverage import MARK_EVERY_M
+from vessel.core.judge.trace.events import Event
+from vessel.core.judge.trace.marks_due import Places, marks_due
+from vessel.words.event_sentences import due_text
 
 PLACES = Places(60.0, ((0.0, 60.0),), bends_m=(25.0,), tees_m=(41.0,))
 

@@ -2,14 +2,14 @@
 
 import pytest
 
+from vessel.core.base.errors import VesselError
 from vessel.core.model.construction import Construction
-from vessel.core.model.entry import understand
-from vessel.core.model.errors import VesselError
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.line import Line
-from vessel.core.model.reading import StationReading, TransmitterReading
+from vessel.core.model.readings import StationReading, TransmitterReading
 from vessel.core.model.setup import Setup, Stake
 from vessel.core.model.soil import Soil
+from vessel.core.text.entry import understand
 
 
 @pytest.mark.parametrize(

@@ -3,9 +3,9 @@
 import numpy as np
 import pytest
 
-from tests.core import walks
-from vessel.core.judge.event_wording import EVENT_LABEL, EVENT_STEP, event_text
-from vessel.core.judge.events import Event, Taken, events
+from tests.core import corpus_walks as walks
+from vessel.core.judge.trace.events import Event, Taken, events
+from vessel.words.event_sentences import EVENT_LABEL, EVENT_STEP, event_text
 
 AT = np.arange(5.0, 105.0, 5.0)
 

@@ -5,14 +5,14 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
+from vessel.core.base.errors import BadInput
 from vessel.core.model.construction import PRESETS
-from vessel.core.model.errors import BadInput
-from vessel.core.model.ground import Area, Drawn, SitePlan, beside
-from vessel.core.model.legs import show_route, understand_route
 from vessel.core.model.neighbour import Neighbour
-from vessel.core.model.site import Bond
+from vessel.core.model.network import Bond
+from vessel.core.model.site_plan import Area, Drawn, SitePlan, beside
 from vessel.core.model.soil import Soil
-from vessel.core.signal.layout import assumed, drawn_site
+from vessel.core.signal.layout.line_on_site import assumed, drawn_site
+from vessel.core.text.route_text import show_route, understand_route
 
 TRACER = PRESETS["tracer_wire"].construction
 MAIN = PRESETS["jointed_iron_main"].construction

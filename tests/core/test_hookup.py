@@ -4,15 +4,15 @@ from dataclasses import replace
 
 import pytest
 
+from vessel.core.base.errors import BadInput
+from vessel.core.hookup.continuity import continuity
 from vessel.core.model.construction import PRESETS
-from vessel.core.model.errors import BadInput
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.line import Line
-from vessel.core.model.reading import TransmitterReading
+from vessel.core.model.readings import TransmitterReading
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
-from vessel.core.plan.continuity import continuity
-from vessel.core.plan.continuity_wording import continuity_text
+from vessel.words.continuity_sentences import continuity_text
 
 SOIL = Soil(120.0)
 TRACER = Line(PRESETS["tracer_wire"].construction, 140.0, 0.6, 1.0)

@@ -7,15 +7,15 @@ import numpy as np
 import pytest
 from scipy.optimize import brentq
 
-from vessel.core.judge.estimate import best_estimate
-from vessel.core.judge.measures import MEASURES, Batch, StationContext
-from vessel.core.judge.profile import field_across
-from vessel.core.judge.rules import RULES
-from vessel.core.judge.symmetry import asymmetry
-from vessel.core.judge.verdict import judge, outcome_of
-from vessel.core.judge.wording import explain, headline, next_step
+from vessel.core.judge.across.best_estimate import best_estimate
+from vessel.core.judge.across.conductor_fit import field_across
+from vessel.core.judge.across.symmetry import asymmetry
+from vessel.core.judge.station.criteria import RULES
+from vessel.core.judge.station.measures import MEASURES, Batch, StationContext
+from vessel.core.judge.station.verdict import judge, outcome_of
 from vessel.core.model.kit import SAMPLE_KIT
-from vessel.core.model.reading import NeighbourReading, StationReading
+from vessel.core.model.readings import NeighbourReading, StationReading
+from vessel.words.finding_sentences import explain, headline, next_step
 
 GOOD = StationReading(40.0, (0.0286, 0.0284, 0.0287), 0.80, 0.5, 1.30, 0.02, 0.0)
 CONTEXT = StationContext(

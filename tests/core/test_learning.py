@@ -5,24 +5,24 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from tests.core import traces
-from vessel.core.judge.verdict import VERDICTS
+from tests.core import corpus_traces as traces
+from vessel.core.hookup import judge_trace as trace
+from vessel.core.hookup.hookup_state import hookup_state
+from vessel.core.hookup.judge_trace import judge_stations, learned_band
+from vessel.core.hookup.proof_ahead import ahead
+from vessel.core.judge.station.verdict import VERDICTS
 from vessel.core.model.construction import PRESETS
-from vessel.core.model.ends import FarEnd
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.line import Line
-from vessel.core.model.reading import StationReading, TransmitterReading
+from vessel.core.model.line_ends import FarEnd
+from vessel.core.model.readings import StationReading, TransmitterReading
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
-from vessel.core.plan import trace
-from vessel.core.plan.ahead import ahead
-from vessel.core.plan.ahead_wording import ahead_text, taught_text
-from vessel.core.plan.remedies import remedies
-from vessel.core.plan.site import plan_lines
-from vessel.core.plan.state import hookup_state
-from vessel.core.plan.trace import judge_stations, learned_band
-from vessel.core.signal.line_circuit import LineCircuit, excite
-from vessel.core.signal.sources import output
+from vessel.core.plan.plan_site import plan_lines
+from vessel.core.remedies.remedy_search import remedies
+from vessel.core.signal.circuit.line_circuit import LineCircuit, excite
+from vessel.core.signal.circuit.sources import output
+from vessel.words.proof_sentences import ahead_text, taught_text
 
 ASSUMED = Soil(120.0)
 SETUP = Setup("direct", 8960.0, 0.03)

@@ -5,29 +5,29 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
+from vessel.core.base.errors import BadInput
+from vessel.core.hookup.safe_order import checklist
+from vessel.core.hookup.transmitter_forecast import require_place, stake_away_m, stake_moved
 from vessel.core.model.construction import PRESETS
-from vessel.core.model.ends import FarEnd
-from vessel.core.model.errors import BadInput
-from vessel.core.model.ground import Area, Course, Drawn, SitePlan
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.line import Access, AccessPoint, Line
+from vessel.core.model.line_ends import FarEnd
 from vessel.core.model.neighbour import Neighbour
 from vessel.core.model.setup import Setup, Stake
+from vessel.core.model.site_plan import Area, Course, Drawn, SitePlan
 from vessel.core.model.soil import Soil
-from vessel.core.plan.checklist import checklist
-from vessel.core.plan.hookup import require_place, stake_away_m, stake_moved
-from vessel.core.plan.moving import moving_induction
+from vessel.core.plan.frequency_order import SCHOOLS, frequency_order
+from vessel.core.plan.moving_induction import moving_induction
 from vessel.core.plan.options import base_setup, in_order, setup_at
-from vessel.core.plan.places import access_at, places
-from vessel.core.plan.school import SCHOOLS, frequency_order
-from vessel.core.plan.simulate import Simulator, end_distance, solve_together, station_grid
-from vessel.core.plan.site import plan_lines
-from vessel.core.plan.site_wording import place_text, stretch_text
-from vessel.core.plan.stake import spot_at
-from vessel.core.plan.what_if_wording import spot_text
-from vessel.core.plan.world import World
-from vessel.core.signal.layout import hookup_on, lay_out, lines_beside, look_aside, square_to, stake_side
-from vessel.core.signal.line_circuit import LineCircuit, excite
+from vessel.core.plan.plan_site import plan_lines
+from vessel.core.signal.circuit.line_circuit import LineCircuit, excite
+from vessel.core.signal.layout.line_on_site import hookup_on, lay_out, lines_beside, look_aside, square_to, stake_side
+from vessel.core.simulate.hookup_places import access_at, places
+from vessel.core.simulate.line_simulator import Simulator, end_distance, solve_together, station_grid
+from vessel.core.simulate.solved_world import World
+from vessel.core.simulate.stake_spots import spot_at
+from vessel.words.what_if_sentences import spot_text
+from vessel.words.work_sentences import place_text, stretch_text
 
 SOIL = Soil(90.0)
 TRACER, CABLE = (PRESETS[k].construction for k in ("tracer_wire", "armoured_cable"))

@@ -5,19 +5,19 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
+from vessel.core.hookup.hookup_state import hookup_state
+from vessel.core.hookup.judge_trace import judge_stations
 from vessel.core.model.construction import PRESETS
-from vessel.core.model.ends import FarEnd
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.line import AccessPoint, Line
-from vessel.core.model.reading import StationReading, TransmitterReading
+from vessel.core.model.line_ends import FarEnd
+from vessel.core.model.readings import StationReading, TransmitterReading
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
-from vessel.core.plan.sequence import in_sequence
-from vessel.core.plan.site import plan_lines
-from vessel.core.plan.site_wording import if_earthed_text, remaining_text
-from vessel.core.plan.state import hookup_state
-from vessel.core.plan.trace import judge_stations
-from vessel.core.plan.wording import cautions, reason, rejection
+from vessel.core.plan.plan_site import plan_lines
+from vessel.core.plan.work_order import in_sequence
+from vessel.words.option_sentences import cautions, reason, rejection
+from vessel.words.work_sentences import if_earthed_text, remaining_text
 
 SOIL = Soil(120.0)
 BASE = Setup("direct", 560.0, 0.005)

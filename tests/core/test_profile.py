@@ -3,10 +3,10 @@
 import numpy as np
 import pytest
 
-from tests.core.figures import LOW_M, NOISE_T, OFFSETS, noisy_profile, profile_recovery
-from vessel.core.judge import profile
-from vessel.core.judge.profile import ProfilePoint, field_across, fit_profile
-from vessel.core.model.errors import VesselError
+from tests.core.corpus_figures import LOW_M, NOISE_T, OFFSETS, noisy_profile, profile_recovery
+from vessel.core.base.errors import VesselError
+from vessel.core.judge.across import conductor_fit as profile
+from vessel.core.judge.across.conductor_fit import ProfilePoint, field_across, fit_profile
 
 
 def test_two_hidden_conductors_come_back_within_their_stated_uncertainty():

@@ -9,24 +9,25 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.optimize import brentq
 
-from tests.core.figures import closed_form_error, shifts
-from tests.core.lab import geometry, power_lost, segment_fields
+from tests.core.bench import geometry, power_lost, segment_fields
+from tests.core.corpus_figures import closed_form_error, shifts
 from vessel.core.model.construction import PRESETS
-from vessel.core.model.ends import FarEnd
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.line import AccessPoint, Line
+from vessel.core.model.line_ends import FarEnd
 from vessel.core.model.setup import Setup, Stake
 from vessel.core.model.soil import Soil
-from vessel.core.signal import field, receiver
-from vessel.core.signal.conductor import internal_impedance, metal_propagation, tube_surfaces
-from vessel.core.signal.earth_return import MU0, earth_return_impedance, skin_depth, soil_propagation
-from vessel.core.signal.layout import LineFault
-from vessel.core.signal.line_circuit import LineCircuit, excite
-from vessel.core.signal.line_params import line_params
-from vessel.core.signal.ports import seen
-from vessel.core.signal.sources import coil_geometry, direct_port, output, stake_lead
-from vessel.core.signal.stake import driven_rod_ohm, lead_impedance
-from vessel.core.signal.volts import volt_shares
+from vessel.core.signal.circuit.line_circuit import LineCircuit, excite
+from vessel.core.signal.circuit.ports import seen
+from vessel.core.signal.circuit.sources import coil_geometry, direct_port, output, stake_lead
+from vessel.core.signal.circuit.volt_shares import volt_shares
+from vessel.core.signal.layout.line_on_site import LineFault
+from vessel.core.signal.physics import magnetic_field as field
+from vessel.core.signal.physics.conductor import internal_impedance, metal_propagation, tube_surfaces
+from vessel.core.signal.physics.earth_return import MU0, earth_return_impedance, skin_depth, soil_propagation
+from vessel.core.signal.physics.line_parameters import line_params
+from vessel.core.signal.physics.stake_resistance import driven_rod_ohm, lead_impedance
+from vessel.core.signal.receiver import instrument as receiver
 
 LOAM = Soil(60.0)
 TRACER = PRESETS["tracer_wire"].construction

@@ -7,25 +7,26 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from tests.core.lab import segment_fields
+from tests.core.bench import segment_fields
 from tests.core.test_judge import CONTEXT, GOOD, MAKE
-from vessel.core.diagnose.circuit import diagnose
-from vessel.core.judge.rules import RULES
-from vessel.core.judge.verdict import judge
+from vessel.core.base.errors import VesselError
+from vessel.core.diagnose.ranking import diagnose
+from vessel.core.judge.station.criteria import RULES
+from vessel.core.judge.station.verdict import judge
 from vessel.core.model.construction import PRESETS
-from vessel.core.model.ends import FarEnd
-from vessel.core.model.entry import show_length, understand
-from vessel.core.model.errors import VesselError
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.line import AccessPoint, Line
-from vessel.core.model.reading import TransmitterReading
+from vessel.core.model.line_ends import FarEnd
+from vessel.core.model.readings import TransmitterReading
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
-from vessel.core.plan.places import places
-from vessel.core.plan.site import plan_lines
-from vessel.core.signal.field import electronic_depth
-from vessel.core.signal.line_circuit import LineCircuit, excite
-from vessel.core.signal.sources import output
+from vessel.core.plan.plan_site import plan_lines
+from vessel.core.signal.circuit.line_circuit import LineCircuit, excite
+from vessel.core.signal.circuit.sources import output
+from vessel.core.signal.physics.magnetic_field import electronic_depth
+from vessel.core.simulate.hookup_places import places
+from vessel.core.text.entry import understand
+from vessel.core.text.figures import show_length
 
 GRAVITY = {"mark": 0, "mark_with_care": 1, "need_more": 2, "hold": 3}
 

@@ -5,19 +5,19 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from tests.core.lab import geometry, segment_fields, straight
+from tests.core.bench import geometry, segment_fields, straight
+from vessel.core.hookup.hookup_state import hookup_state
+from vessel.core.hookup.judge_trace import air_shares
 from vessel.core.model.construction import PRESETS
 from vessel.core.model.kit import SAMPLE_KIT, Receiver
 from vessel.core.model.line import Line
-from vessel.core.model.reading import StationReading, TransmitterReading
+from vessel.core.model.readings import StationReading, TransmitterReading
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
-from vessel.core.plan.state import hookup_state
-from vessel.core.plan.trace import air_shares
-from vessel.core.signal.coupling import Segments
-from vessel.core.signal.earth_return import MU0
-from vessel.core.signal.field import dipole_field, triangulation_depth
-from vessel.core.signal.receiver import LIFT_M, peak_and_null
+from vessel.core.signal.physics.earth_return import MU0
+from vessel.core.signal.physics.inductive_coupling import Segments
+from vessel.core.signal.physics.magnetic_field import dipole_field, triangulation_depth
+from vessel.core.signal.receiver.instrument import LIFT_M, peak_and_null
 
 SOIL = Soil(60.0)
 LEAD = Segments(

@@ -5,23 +5,23 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
+from vessel.core.base.errors import VesselError
 from vessel.core.model.construction import PRESETS
-from vessel.core.model.ends import FarEnd
-from vessel.core.model.errors import VesselError
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.line import AccessPoint, Line
+from vessel.core.model.line_ends import FarEnd
 from vessel.core.model.setup import Setup, Stake
 from vessel.core.model.soil import Soil
-from vessel.core.plan.rated import NOISE_MARGIN, simulated
-from vessel.core.plan.simulate import Simulator, station_grid
-from vessel.core.plan.world import World
-from vessel.core.signal.layout import LineFault
-from vessel.core.signal.line_circuit import LineCircuit, excite
-from vessel.core.signal.line_params import line_params
-from vessel.core.signal.mesh import MAX_BRANCHES, divide
-from vessel.core.signal.receiver import shown
-from vessel.core.signal.sources import output
-from vessel.core.signal.stake import stake_ohm
+from vessel.core.signal.circuit.line_circuit import LineCircuit, excite
+from vessel.core.signal.circuit.mesh import MAX_BRANCHES, divide
+from vessel.core.signal.circuit.sources import output
+from vessel.core.signal.layout.line_on_site import LineFault
+from vessel.core.signal.physics.line_parameters import line_params
+from vessel.core.signal.physics.stake_resistance import stake_ohm
+from vessel.core.signal.receiver.instrument import shown
+from vessel.core.simulate.line_simulator import Simulator, station_grid
+from vessel.core.simulate.ratings import NOISE_MARGIN, simulated
+from vessel.core.simulate.solved_world import World
 
 LOAM = Soil(60.0)
 

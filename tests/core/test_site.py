@@ -7,23 +7,23 @@ import pytest
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
-from tests.core.figures import KIT_HZ, bleed_off, power_error, random_sites, reciprocity_error, saad_error
+from tests.core.corpus_figures import KIT_HZ, bleed_off, power_error, random_sites, reciprocity_error, saad_error
+from vessel.core.base.errors import VesselError
 from vessel.core.model.construction import PRESETS
-from vessel.core.model.ends import FarEnd
-from vessel.core.model.errors import VesselError
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.line import Line
+from vessel.core.model.line_ends import FarEnd
 from vessel.core.model.neighbour import Neighbour
+from vessel.core.model.network import Bond, Feature, Hookup, Site, SiteLine
 from vessel.core.model.setup import Setup, Stake
-from vessel.core.model.site import Bond, Feature, Hookup, Site, SiteLine
 from vessel.core.model.soil import Soil
-from vessel.core.signal.line_circuit import LineCircuit, excite
-from vessel.core.signal.mesh import lay_mesh
-from vessel.core.signal.ports import seen
-from vessel.core.signal.site_circuit import SiteCircuit
-from vessel.core.signal.site_geometry import SiteGeometry
-from vessel.core.signal.solve import SolvedSite, convergence
-from vessel.core.signal.sources import direct_port
+from vessel.core.signal.circuit.line_circuit import LineCircuit, excite
+from vessel.core.signal.circuit.mesh import lay_mesh
+from vessel.core.signal.circuit.ports import seen
+from vessel.core.signal.circuit.shared_geometry import SiteGeometry
+from vessel.core.signal.circuit.site_circuit import SiteCircuit
+from vessel.core.signal.circuit.sources import direct_port
+from vessel.core.signal.solved_site import SolvedSite, convergence
 
 LOAM = Soil(60.0)
 TRACER, CABLE, STEEL = (PRESETS[n].construction for n in ("tracer_wire", "armoured_cable", "coated_steel_pipe"))

@@ -7,30 +7,30 @@ import numpy as np
 import pytest
 
 from vessel.core.model.construction import PRESETS, STRUCTURES
-from vessel.core.model.ends import FarEnd
-from vessel.core.model.ground import Area, Course, Drawn, SitePlan
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.landmarks import landmarks
 from vessel.core.model.line import Access, AccessPoint, Line
+from vessel.core.model.line_ends import FarEnd
 from vessel.core.model.neighbour import Neighbour
-from vessel.core.model.site import Bond
+from vessel.core.model.network import Bond
+from vessel.core.model.site_plan import Area, Course, Drawn, SitePlan
 from vessel.core.model.soil import Soil
-from vessel.core.plan.facts import against_best, facts
-from vessel.core.plan.options import base_setup, in_order, setup_at
-from vessel.core.plan.places import Place
-from vessel.core.plan.rivals import rivals, soils_expected, sounder
-from vessel.core.plan.school import pick
-from vessel.core.plan.sequence import in_sequence, proved_by, setups_for
-from vessel.core.plan.site import plan_lines
-from vessel.core.plan.site_wording import remaining_text, rule_out_text, school_text
-from vessel.core.plan.stake import best_spots, spots
+from vessel.core.plan.close_setups import rivals, sounder
+from vessel.core.plan.options import base_setup, in_order, pick, setup_at
+from vessel.core.plan.plan_site import plan_lines
 from vessel.core.plan.unknowns import unknowns
 from vessel.core.plan.what_if import what_if, without_bonds
-from vessel.core.plan.what_if_wording import board_text, change_text, find_out_text, sounder_text, spot_advice
-from vessel.core.plan.wording import cautions
-from vessel.core.plan.world import World
-from vessel.core.signal.layout import hookup_on
-from vessel.core.signal.sources import excite
+from vessel.core.plan.work_order import in_sequence, proved_by, setups_for
+from vessel.core.signal.circuit.sources import excite
+from vessel.core.signal.layout.line_on_site import hookup_on
+from vessel.core.simulate.hookup_places import Place
+from vessel.core.simulate.soil_range import soils_expected
+from vessel.core.simulate.solved_world import World
+from vessel.core.simulate.stake_spots import best_spots, spots
+from vessel.words.fact_sentences import against_best, facts
+from vessel.words.option_sentences import cautions
+from vessel.words.what_if_sentences import board_text, change_text, find_out_text, sounder_text, spot_advice
+from vessel.words.work_sentences import remaining_text, rule_out_text, school_text
 
 SOIL = Soil(120.0)
 KIT = SAMPLE_KIT

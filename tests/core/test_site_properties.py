@@ -8,24 +8,24 @@ import pytest
 from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
-from vessel.core.judge.measures import Batch, StationContext
-from vessel.core.judge.rules import RULES
-from vessel.core.judge.verdict import VERDICTS, judge, judge_codes
+from vessel.core.judge.station.criteria import RULES
+from vessel.core.judge.station.measures import Batch, StationContext
+from vessel.core.judge.station.verdict import VERDICTS, judge, judge_codes
 from vessel.core.model.construction import PRESETS
-from vessel.core.model.ends import FarEnd
-from vessel.core.model.entry import understand
-from vessel.core.model.ground import Area, Course, Drawn, SitePlan
 from vessel.core.model.kit import SAMPLE_KIT
-from vessel.core.model.legs import show_route, understand_route
 from vessel.core.model.line import AccessPoint, Line
-from vessel.core.model.reading import StationReading
+from vessel.core.model.line_ends import FarEnd
+from vessel.core.model.readings import StationReading
+from vessel.core.model.site_plan import Area, Course, Drawn, SitePlan
 from vessel.core.model.soil import Soil
-from vessel.core.plan.school import SCHOOLS
-from vessel.core.plan.sequence import MOST_SETUPS, in_sequence, setups_for
-from vessel.core.plan.site import plan_lines
-from vessel.core.plan.stake import OVER_M, best_spots, spots
-from vessel.core.signal.approach import approaches
-from vessel.core.signal.layout import drawn_site, off_line
+from vessel.core.plan.frequency_order import SCHOOLS
+from vessel.core.plan.plan_site import plan_lines
+from vessel.core.plan.work_order import MOST_SETUPS, in_sequence, setups_for
+from vessel.core.signal.layout.closest_approach import approaches
+from vessel.core.signal.layout.line_on_site import drawn_site, off_line
+from vessel.core.simulate.stake_spots import OVER_M, best_spots, spots
+from vessel.core.text.entry import understand
+from vessel.core.text.route_text import show_route, understand_route
 
 KIT = replace(SAMPLE_KIT, frequencies=SAMPLE_KIT.frequencies[3:5], outputs_a=(0.03, 0.12))
 NAMES = ["tracer_wire", "armoured_cable", "coated_steel_pipe", "bare_copper_service", "jointed_iron_main"]

@@ -5,7 +5,7 @@ from dataclasses import replace
 import pytest
 
 from tests.core.test_judge import GOOD
-from vessel.core.judge.slips import slip
+from vessel.core.judge.station.entry_slips import slip
 
 
 def at(*distances):

@@ -7,12 +7,12 @@ import pytest
 from benchmarks.sites import drawn_lines
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.soil import Soil
-from vessel.core.plan.facts import facts, for_other_soil
 from vessel.core.plan.options import Plan
-from vessel.core.plan.rivals import soils_expected
-from vessel.core.plan.site import plan_lines
-from vessel.core.plan.soils import robust
+from vessel.core.plan.plan_site import plan_lines
+from vessel.core.plan.soil_check import robust
 from vessel.core.plan.what_if import what_if
+from vessel.core.simulate.soil_range import soils_expected
+from vessel.words.fact_sentences import facts, for_other_soil
 
 SOIL = Soil(60.0)
 

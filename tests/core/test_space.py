@@ -5,19 +5,19 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from vessel.core.hookup.safe_order import stake_side_text
 from vessel.core.model.construction import PRESETS
-from vessel.core.model.ends import FarEnd
 from vessel.core.model.line import Line
+from vessel.core.model.line_ends import FarEnd
 from vessel.core.model.neighbour import Neighbour
+from vessel.core.model.network import Bond, Feature, Site, SiteLine
 from vessel.core.model.setup import Setup
-from vessel.core.model.site import Bond, Feature, Site, SiteLine
 from vessel.core.model.soil import Soil
-from vessel.core.plan.checklist import stake_side_text
-from vessel.core.signal.approach import approaches, closest
-from vessel.core.signal.coupling import Coupling, Segments, mean_inverse_distance
-from vessel.core.signal.field import coil_emf
-from vessel.core.signal.mesh import CROSSING_M, lay_mesh
-from vessel.core.signal.soil_potential import SoilPaths
+from vessel.core.signal.circuit.mesh import CROSSING_M, lay_mesh
+from vessel.core.signal.layout.closest_approach import approaches, closest
+from vessel.core.signal.physics.inductive_coupling import Coupling, Segments, mean_inverse_distance
+from vessel.core.signal.physics.magnetic_field import coil_emf
+from vessel.core.signal.physics.soil_potential import SoilPaths
 
 LOAM = Soil(60.0)
 TRACER, IRON = PRESETS["tracer_wire"].construction, PRESETS["jointed_iron_main"].construction

@@ -7,20 +7,20 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from tests.core.sweeps import tally
-from vessel.core.judge.sweep import judge_sweep, spread_deg
+from tests.core.corpus_sweeps import tally
+from vessel.core.base.errors import VesselError
+from vessel.core.hookup.expected_sweep import sweep_circle
+from vessel.core.judge.sweep_verdict import judge_sweep, spread_deg
 from vessel.core.model.construction import PRESETS
-from vessel.core.model.ends import FarEnd
-from vessel.core.model.errors import VesselError
+from vessel.core.model.first_sweep import Candidate, Crossing, turn_deg
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.line import Line
+from vessel.core.model.line_ends import FarEnd
 from vessel.core.model.neighbour import Neighbour
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
-from vessel.core.model.sweep import Candidate, Crossing, turn_deg
-from vessel.core.plan.sweep import sweep_circle
-from vessel.core.plan.sweep_wording import circle_text, concerns, headline, proved_text, role_text
-from vessel.core.signal.circle import bearing_of, met_by, on_circle, turned_for_best
+from vessel.core.signal.receiver.sweep_circle import bearing_of, met_by, on_circle, turned_for_best
+from vessel.words.sweep_sentences import circle_text, concerns, headline, proved_text, role_text
 
 TRACER, CABLE = (PRESETS[k].construction for k in ("tracer_wire", "armoured_cable"))
 BESIDE = Neighbour("Main", CABLE, 3.0, -40.0, 120.0, 1.2, 8.0, 8.0)

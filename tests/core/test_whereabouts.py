@@ -7,10 +7,10 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from vessel.core.base.errors import BadInput
 from vessel.core.model.construction import PRESETS
-from vessel.core.model.errors import BadInput
-from vessel.core.model.ground import Drawn
-from vessel.core.model.whereabouts import TAPE_M, by_baseline, by_tapes, on_line, way_back
+from vessel.core.model.site_plan import Drawn
+from vessel.core.model.station_place import TAPE_M, by_baseline, by_tapes, on_line, way_back
 
 A, B = (10.0, 5.0), (22.0, 14.0)
 METRES = st.floats(-30, 30)

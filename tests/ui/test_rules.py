@@ -2,7 +2,7 @@
 
 from playwright.sync_api import expect
 
-from vessel.core.judge.rules import CRITERIA_VERSION
+from vessel.core.judge.station.criteria import CRITERIA_VERSION
 
 
 def test_bounds_are_moved_with_a_reason_and_moved_back(page, demo_address):

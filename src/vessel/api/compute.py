@@ -4,30 +4,30 @@ from __future__ import annotations
 
 from functools import lru_cache
 
-from vessel.core.judge.across import AcrossFit, placed_across
-from vessel.core.judge.coverage import Coverage, Placed, coverage
-from vessel.core.judge.due import Due, Places, marks_due
-from vessel.core.judge.estimate import Estimate, best_estimate
-from vessel.core.judge.events import Event
-from vessel.core.judge.sweep import SweepVerdict, judge_sweep
-from vessel.core.judge.verdict import PROVED, Judgement
+from vessel.core.hookup.across_forecast import Across, across
+from vessel.core.hookup.continuity import Continuity, continuity
+from vessel.core.hookup.expected_sweep import Circle, sweep_circle
+from vessel.core.hookup.hookup_state import HookupState, hookup_state
+from vessel.core.hookup.judge_trace import Judged, events_along, judge_stations
+from vessel.core.hookup.transmitter_forecast import LoopForecast, loop_forecasts
+from vessel.core.judge.across.best_estimate import Estimate, best_estimate
+from vessel.core.judge.across.cross_section import AcrossFit, placed_across
+from vessel.core.judge.station.verdict import PROVED, Judgement
+from vessel.core.judge.sweep_verdict import SweepVerdict, judge_sweep
+from vessel.core.judge.trace.coverage import Coverage, Placed, coverage
+from vessel.core.judge.trace.events import Event
+from vessel.core.judge.trace.marks_due import Due, Places, marks_due
 from vessel.core.model.kit import Kit
 from vessel.core.model.landmarks import landmarks
 from vessel.core.model.line import Line
-from vessel.core.model.reading import StationReading, TransmitterReading
+from vessel.core.model.readings import StationReading, TransmitterReading
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
-from vessel.core.plan.across import Across, across
-from vessel.core.plan.continuity import Continuity, continuity
-from vessel.core.plan.crossings import Crossing, crossings
-from vessel.core.plan.hookup import LoopForecast, loop_forecasts
 from vessel.core.plan.options import Plan
-from vessel.core.plan.remedies import Remedies, remedies
-from vessel.core.plan.sequence import Order, in_sequence
-from vessel.core.plan.site import plan_lines
-from vessel.core.plan.state import HookupState, hookup_state
-from vessel.core.plan.sweep import Circle, sweep_circle
-from vessel.core.plan.trace import Judged, events_along, judge_stations
+from vessel.core.plan.plan_site import plan_lines
+from vessel.core.plan.work_order import Order, in_sequence
+from vessel.core.remedies.remedy_search import Remedies, remedies
+from vessel.core.simulate.crossings import Crossing, crossings
 from vessel.formats.site_plan import drawn_lines, plan_doc, site_plan_of
 from vessel.formats.to_core import (
     candidate_of,

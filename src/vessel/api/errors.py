@@ -9,7 +9,7 @@ from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
 from pydantic import BaseModel, ValidationError
 
-from vessel.core.model.errors import Conflict, NotFound, VesselError
+from vessel.core.base.errors import Conflict, NotFound, VesselError
 
 _AS_THEY_ARE = (
     *("construction.", "file", "frequencies.", "outputs_a", "receiver.", "clamp.", "coil.", "neighbours"),

@@ -9,13 +9,14 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from vessel.core.base.errors import BadInput
 from vessel.core.model.construction import Construction, metal, preset
-from vessel.core.model.ends import TYPICAL_FAR_EARTH_OHM
-from vessel.core.model.entry import Quantity, Units, understand
-from vessel.core.model.errors import BadInput
-from vessel.core.model.legs import understand_place
+from vessel.core.model.line_ends import TYPICAL_FAR_EARTH_OHM
 from vessel.core.model.setup import Setup, Stake, usual_stake
 from vessel.core.model.utility import utility
+from vessel.core.text.entry import Quantity, understand
+from vessel.core.text.route_text import understand_place
+from vessel.core.text.units import Units
 from vessel.formats.kit_doc import KitDoc
 
 Typed = Annotated[str, Field(max_length=200)]

@@ -7,10 +7,11 @@ from typing import Annotated, Literal, cast
 from pydantic import Field
 
 from vessel.api.inputs import Form, NameText, Reader, Typed
-from vessel.core.model.entry import Units, show_length
-from vessel.core.model.errors import BadInput
-from vessel.core.model.ground import Drawn, Xy
-from vessel.core.model.whereabouts import FAR_OFF_M, Fix, Side, by_baseline, by_tapes, on_line
+from vessel.core.base.errors import BadInput
+from vessel.core.model.site_plan import Drawn, Xy
+from vessel.core.model.station_place import FAR_OFF_M, Fix, Side, by_baseline, by_tapes, on_line
+from vessel.core.text.figures import show_length
+from vessel.core.text.units import Units
 from vessel.formats.earth import LatLon, on_plan
 from vessel.formats.job_file import PlacedDoc
 from vessel.formats.plan_doc import SitePlanDoc, known_points

@@ -8,11 +8,11 @@ from typing import Annotated, Any, Literal, TypeVar
 from pydantic import Field
 
 from vessel.api.inputs import Form, NameText, Reader, Typed, need
+from vessel.core.base.errors import BadInput, VesselError
 from vessel.core.model.construction import metal
-from vessel.core.model.entry import Units
-from vessel.core.model.errors import BadInput, VesselError
-from vessel.core.model.ground import Area, Xy, check_corners
-from vessel.core.model.legs import understand_place, understand_route
+from vessel.core.model.site_plan import Area, Xy, check_corners
+from vessel.core.text.route_text import understand_place, understand_route
+from vessel.core.text.units import Units
 from vessel.formats.plan_doc import AccessDoc, AccessKind, AreaDoc, PlanBondDoc, SitePlanDoc, StructureDoc
 
 RouteText = Annotated[str, Field(max_length=40_000)]

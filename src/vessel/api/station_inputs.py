@@ -6,10 +6,11 @@ from typing import Any, cast
 
 from vessel.api.inputs import Form, LongText, NameText, Reader, Typed
 from vessel.api.place_inputs import PlaceForm
-from vessel.core.model.entry import Units, show_length
-from vessel.core.model.errors import BadInput
-from vessel.core.model.reading import Heading
-from vessel.core.model.whereabouts import MOST_OFFSET_M, Side
+from vessel.core.base.errors import BadInput
+from vessel.core.model.readings import Heading
+from vessel.core.model.station_place import MOST_OFFSET_M, Side
+from vessel.core.text.figures import show_length
+from vessel.core.text.units import Units
 from vessel.store.tables import LineRow
 
 

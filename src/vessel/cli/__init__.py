@@ -10,7 +10,7 @@ from pathlib import Path
 from vessel.cli.files import as_json
 from vessel.cli.job import judge_command, plan_command
 from vessel.cli.site import add_site_commands
-from vessel.core.model.errors import VesselError
+from vessel.core.base.errors import VesselError
 from vessel.formats import job_file, site_file
 
 DEFAULT_DATABASE = Path("var/vessel.sqlite3")
@@ -23,7 +23,7 @@ def serve_command(args: argparse.Namespace) -> None:
 
     from vessel.api.app import create_app
     from vessel.api.security import LOOPBACK
-    from vessel.core.plan.cores import close_workers, open_workers
+    from vessel.core.base.parallel import close_workers, open_workers
     from vessel.demo.seed import seed
 
     database = Path(args.database)

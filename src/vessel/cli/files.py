@@ -7,7 +7,7 @@ import math
 from pathlib import Path
 from typing import Any
 
-from vessel.core.model.errors import BadInput, NotFound
+from vessel.core.base.errors import BadInput, NotFound
 from vessel.formats import job_file
 from vessel.formats.job_file import JobDoc, LineDoc
 from vessel.formats.to_core import check

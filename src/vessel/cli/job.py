@@ -6,16 +6,16 @@ import argparse
 from typing import Any
 
 from vessel.cli.files import kept_lines, read_job
-from vessel.core.judge.verdict import VERDICT_LABEL
-from vessel.core.judge.wording import explain, headline, next_step
-from vessel.core.model.entry import Units
+from vessel.core.hookup.hookup_state import hookup_state
+from vessel.core.hookup.judge_trace import judge_stations
+from vessel.core.judge.station.verdict import VERDICT_LABEL
 from vessel.core.plan.options import Option, Plan
-from vessel.core.plan.site import plan_lines
-from vessel.core.plan.site_wording import if_earthed_text
-from vessel.core.plan.state import hookup_state
-from vessel.core.plan.trace import judge_stations
-from vessel.core.plan.wording import cautions, reason, rejection
+from vessel.core.plan.plan_site import plan_lines
+from vessel.core.text.units import Units
 from vessel.formats.to_core import kit_on, line_of, readings_of, setup_of, soil_measured, soil_of, station_of
+from vessel.words.finding_sentences import explain, headline, next_step
+from vessel.words.option_sentences import cautions, reason, rejection
+from vessel.words.work_sentences import if_earthed_text
 
 
 def _setup(o: Option) -> dict[str, Any]:

@@ -7,20 +7,18 @@ from dataclasses import asdict, dataclass, replace
 from typing import Any
 
 import numpy as np
-from numpy.typing import NDArray
 
 from vessel.cli.files import checked_job, line_named, read_text
-from vessel.core.model.errors import BadInput
+from vessel.core.base.arrays import Floats
+from vessel.core.base.errors import BadInput
 from vessel.core.model.kit import Kit
+from vessel.core.model.network import Hookup, Site
 from vessel.core.model.setup import Setup, usual_stake
-from vessel.core.model.site import Hookup, Site
-from vessel.core.signal.layout import TARGET_NAME, hookup_on, lay_out
-from vessel.core.signal.solve import SolvedSite, convergence
+from vessel.core.signal.layout.line_on_site import TARGET_NAME, hookup_on, lay_out
+from vessel.core.signal.solved_site import SolvedSite, convergence
 from vessel.formats import job_file, site_file
 from vessel.formats.document import as_json
 from vessel.formats.to_core import kit_on, line_of, soil_of
-
-Floats = NDArray[np.float64]
 
 
 @dataclass(frozen=True)

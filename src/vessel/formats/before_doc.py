@@ -6,8 +6,8 @@ from typing import Any
 
 from pydantic import Field
 
-from vessel.core.model.before import Ambient, Answer, Check, Hit, PassiveSweep, Source
-from vessel.core.plan.before import require_known
+from vessel.core.model.pre_start import Ambient, Answer, Check, Hit, PassiveSweep, Source
+from vessel.core.prestart.checks_and_noise import require_known
 from vessel.formats.document import Doc, Name, Number, Text
 from vessel.formats.plan_doc import Place
 

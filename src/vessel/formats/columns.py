@@ -6,7 +6,7 @@ import re
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from vessel.core.model.errors import BadInput
+from vessel.core.base.errors import BadInput
 
 MOST_ROWS = 5000
 COLUMN_FIELDS: dict[str, str] = {

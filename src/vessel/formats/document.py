@@ -7,7 +7,7 @@ from typing import Annotated, TypeVar
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
-from vessel.core.model.errors import BadInput
+from vessel.core.base.errors import BadInput
 
 Name = Annotated[str, Field(min_length=1, max_length=200)]
 Text = Annotated[str, Field(max_length=4000)]

@@ -6,8 +6,8 @@ from functools import lru_cache
 
 from pyproj import CRS, Transformer
 
-from vessel.core.model.errors import BadInput
-from vessel.core.model.ground import FURTHEST_M, Xy
+from vessel.core.base.errors import BadInput
+from vessel.core.model.site_plan import FURTHEST_M, Xy
 
 LatLon = tuple[float, float]
 

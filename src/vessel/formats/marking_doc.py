@@ -6,7 +6,7 @@ from typing import Annotated, Any
 
 from pydantic import Field
 
-from vessel.core.model.errors import VesselError
+from vessel.core.base.errors import VesselError
 from vessel.core.model.marking import USUAL_TOLERANCE_M, Look, Marking
 from vessel.core.model.utility import Utility
 from vessel.formats.document import Doc, Number, Text

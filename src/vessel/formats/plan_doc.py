@@ -6,8 +6,8 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from vessel.core.model.ground import Xy
-from vessel.core.plan.school import School
+from vessel.core.model.site_plan import Xy
+from vessel.core.plan.frequency_order import School
 from vessel.formats.document import Doc, Name, Number
 
 AccessKind = Literal["meter", "riser", "valve", "pedestal", "pillar", "lamp_column", "manhole", "test_post", "other"]

@@ -6,12 +6,12 @@ from typing import Annotated, Final, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from vessel.core.base.errors import VesselError
 from vessel.core.model.construction import Construction, preset
-from vessel.core.model.ends import TYPICAL_FAR_EARTH_OHM, FarEnd
-from vessel.core.model.errors import VesselError
 from vessel.core.model.kit import SAMPLE_KIT, Kit
+from vessel.core.model.line_ends import TYPICAL_FAR_EARTH_OHM, FarEnd
+from vessel.core.model.network import Bond, Feature, Hookup, Site, SiteLine
 from vessel.core.model.setup import Stake
-from vessel.core.model.site import Bond, Feature, Hookup, Site, SiteLine
 from vessel.core.model.soil import Soil
 from vessel.formats.document import Doc, Name, Number, parse, schema_of
 from vessel.formats.kit_doc import ConstructionDoc, KitDoc

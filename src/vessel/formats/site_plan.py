@@ -7,11 +7,11 @@ from typing import Any
 import numpy as np
 
 from vessel.core.model.construction import Construction, metal
-from vessel.core.model.ends import OPEN_END, FarEnd
-from vessel.core.model.ground import SNAP_M, Area, Course, Drawn, SitePlan, beside, length_m, nearest_on
 from vessel.core.model.line import Access, AccessPoint
+from vessel.core.model.line_ends import OPEN_END, FarEnd
 from vessel.core.model.neighbour import Neighbour, stretch
-from vessel.core.model.site import Bond
+from vessel.core.model.network import Bond
+from vessel.core.model.site_plan import SNAP_M, Area, Course, Drawn, SitePlan, beside, length_m, nearest_on
 from vessel.formats.job_file import NearDoc, NeighbourDoc
 from vessel.formats.kit_doc import ConstructionDoc
 from vessel.formats.plan_doc import AccessDoc, SitePlanDoc, StructureDoc, tuples

@@ -6,21 +6,21 @@ from collections.abc import Sequence
 from dataclasses import replace
 from typing import Any, cast
 
-from vessel.core.diagnose.doubt import doubt
-from vessel.core.judge.bounds import rules_of
+from vessel.core.base.errors import BadInput
+from vessel.core.diagnose.impossible_readings import doubt
+from vessel.core.hookup.transmitter_forecast import require_sound
+from vessel.core.judge.station.crew_bounds import rules_of
 from vessel.core.model.construction import preset
-from vessel.core.model.ends import FarEnd
-from vessel.core.model.errors import BadInput
-from vessel.core.model.ground import SitePlan
+from vessel.core.model.first_sweep import Candidate, Direction
 from vessel.core.model.kit import Bound, Clamp, Coil, Frequency, Kit, Receiver
 from vessel.core.model.line import AccessPoint, Line
-from vessel.core.model.reading import Change, Heading, NeighbourReading, StationReading, TransmitterReading
+from vessel.core.model.line_ends import FarEnd
+from vessel.core.model.readings import Change, Heading, NeighbourReading, StationReading, TransmitterReading
 from vessel.core.model.setup import Setup, Stake
+from vessel.core.model.site_plan import SitePlan
 from vessel.core.model.soil import Soil
-from vessel.core.model.sweep import Candidate, Direction
 from vessel.core.model.utility import utility
-from vessel.core.plan.before import kit_here
-from vessel.core.plan.hookup import require_sound
+from vessel.core.prestart.checks_and_noise import kit_here
 from vessel.formats.before_doc import ambients_of, before_doc, checks_of, passive_of
 from vessel.formats.job_file import NearDoc
 from vessel.formats.kit_doc import KitDoc

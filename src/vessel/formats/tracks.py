@@ -18,9 +18,9 @@ from pyproj import CRS, Transformer
 from pyproj.exceptions import CRSError, ProjError
 from shapely import LineString
 
-from vessel.core.model.errors import BadInput
-from vessel.core.model.ground import Xy, check_corners
-from vessel.core.model.site import MAX_LEGS
+from vessel.core.base.errors import BadInput
+from vessel.core.model.network import MAX_LEGS
+from vessel.core.model.site_plan import Xy, check_corners
 from vessel.formats.earth import local_system
 
 SIMPLIFY_M = 0.1

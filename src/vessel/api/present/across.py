@@ -8,10 +8,10 @@ import numpy as np
 
 from vessel.api import views
 from vessel.api.compute import across_of, profile_of
-from vessel.core.judge.across import across_step, across_text
-from vessel.core.judge.profile import Conductor, field_across
-from vessel.core.model.entry import Units, show_length, show_station
-from vessel.core.plan.wording import show_ma
+from vessel.core.judge.across.conductor_fit import Conductor, field_across
+from vessel.core.judge.across.cross_section import across_step, across_text
+from vessel.core.text.figures import show_length, show_ma, show_station
+from vessel.core.text.units import Units
 from vessel.formats.to_core import kit_on
 from vessel.store.tables import SetupRow, StationRow
 

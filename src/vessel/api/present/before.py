@@ -7,11 +7,8 @@ from typing import cast
 
 from vessel.api import views
 from vessel.api.present.typed import length_typed
-from vessel.core.model.before import SOURCE_LABEL
-from vessel.core.model.entry import Units
-from vessel.core.model.kit import show_hz
-from vessel.core.model.legs import show_route
-from vessel.core.plan.before import (
+from vessel.core.model.pre_start import SOURCE_LABEL
+from vessel.core.prestart.checks_and_noise import (
     ITEMS,
     FrequencyNoise,
     Group,
@@ -23,7 +20,9 @@ from vessel.core.plan.before import (
     passive_text,
     readiness,
 )
-from vessel.core.plan.wording import show_ma
+from vessel.core.text.figures import show_hz, show_ma
+from vessel.core.text.route_text import show_route
+from vessel.core.text.units import Units
 from vessel.formats.before_doc import BeforeDoc, ambients_of, before_doc, checks_of, passive_of
 from vessel.formats.site_plan import site_plan_of
 from vessel.formats.to_core import kit_of

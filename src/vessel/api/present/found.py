@@ -19,12 +19,13 @@ from vessel.api.compute import (
     sweep_of,
 )
 from vessel.api.present.sweep import candidate_role
-from vessel.core.judge.verdict import VERDICT_LABEL
-from vessel.core.model.entry import Units, show_length, show_station
-from vessel.core.model.ground import Drawn
+from vessel.core.judge.station.verdict import VERDICT_LABEL
 from vessel.core.model.marking import Marking
-from vessel.core.model.whereabouts import painted_at
-from vessel.core.signal.circle import on_circle
+from vessel.core.model.site_plan import Drawn
+from vessel.core.model.station_place import painted_at
+from vessel.core.signal.receiver.sweep_circle import on_circle
+from vessel.core.text.figures import show_length, show_station
+from vessel.core.text.units import Units
 from vessel.formats.marking_doc import marking_of
 from vessel.formats.site_plan import drawn_lines, site_plan_of
 from vessel.store.tables import JobRow, LineRow, SetupRow, StationRow

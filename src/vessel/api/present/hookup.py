@@ -19,29 +19,29 @@ from vessel.api.compute import (
     world,
 )
 from vessel.api.present.plan import CASE_TEXT, transmitter_text
-from vessel.core.diagnose.circuit import Diagnosis
-from vessel.core.diagnose.doubt import doubt
-from vessel.core.diagnose.wording import CHANGE_LABEL, explain
-from vessel.core.model.entry import FOOT_M, Units, show_length
-from vessel.core.model.kit import show_hz
+from vessel.core.diagnose.impossible_readings import doubt
+from vessel.core.diagnose.ranking import Diagnosis
+from vessel.core.hookup.loop_verdict import judge_loop
+from vessel.core.hookup.proof_ahead import ahead
+from vessel.core.hookup.safe_order import checklist, stake_on, stake_side_text
+from vessel.core.hookup.transmitter_forecast import PART_LABEL, explained_shares
 from vessel.core.model.line import Line
-from vessel.core.model.reading import Change, TransmitterReading
+from vessel.core.model.readings import Change, TransmitterReading
 from vessel.core.model.setup import METHOD_LABEL, Method, Setup
 from vessel.core.model.soil import Soil
-from vessel.core.plan.ahead import ahead
-from vessel.core.plan.ahead_wording import ahead_text
-from vessel.core.plan.checklist import checklist, stake_on, stake_side_text
-from vessel.core.plan.continuity_wording import continuity_text
-from vessel.core.plan.hookup import PART_LABEL, explained_shares
-from vessel.core.plan.loop import judge_loop
-from vessel.core.plan.remedies import Remedies, Remedy
-from vessel.core.plan.remedy_wording import caution, expect_text, gain_text, headline, title
-from vessel.core.plan.wording import show_ma
-from vessel.core.signal.sources import Output
-from vessel.core.signal.stake import stake_ohm
-from vessel.core.signal.volts import VoltShare
+from vessel.core.remedies.remedy_search import Remedies, Remedy
+from vessel.core.signal.circuit.sources import Output
+from vessel.core.signal.circuit.volt_shares import VoltShare
+from vessel.core.signal.physics.stake_resistance import stake_ohm
+from vessel.core.text.figures import show_hz, show_length, show_ma
+from vessel.core.text.units import FOOT_M, Units
 from vessel.formats.to_core import kit_on, reading_of, setup_of
 from vessel.store.tables import ReadingRow, SetupRow
+from vessel.words.continuity_sentences import continuity_text
+from vessel.words.diagnosis_sentences import CHANGE_LABEL, explain
+from vessel.words.loop_sentences import loop_advice, loop_headline
+from vessel.words.proof_sentences import ahead_text
+from vessel.words.remedy_sentences import caution, expect_text, gain_text, headline, title
 
 _LIMIT = {
     "asked": "The transmitter reaches the current asked for.",
@@ -134,8 +134,8 @@ def hookup_view(s: SetupRow) -> views.HookupView:
         ],
         readings=[reading_view(r) for r in live_readings(s)],
         state=loop.state,
-        headline=loop.headline,
-        advice=loop.advice,
+        headline=loop_headline(loop),
+        advice=loop_advice(loop),
         continuity=_continuity_view(s),
         explained=_explained(state.diagnosis, s) if state.diagnosis else None,
         hypotheses=[
@@ -188,8 +188,8 @@ def preview_view(s: SetupRow, more: TransmitterReading) -> views.PreviewView:
     likely = state.diagnosis.hypotheses[:3] if state.diagnosis else ()
     return views.PreviewView(
         state=loop.state,
-        headline=loop.headline,
-        advice=loop.advice,
+        headline=loop_headline(loop),
+        advice=loop_advice(loop),
         doubt_text="",
         causes=[
             views.CauseView(title=h.family.title, share_text=f"{100 * h.probability:.0f} %")

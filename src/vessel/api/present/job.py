@@ -21,17 +21,19 @@ from vessel.api.present.marking import utility_view
 from vessel.api.present.marks import marks_of
 from vessel.api.present.trace import trace_view
 from vessel.api.present.typed import length_typed
-from vessel.core.judge.coverage import COVER_STATES, MARK_EVERY_M
-from vessel.core.judge.event_wording import due_text
-from vessel.core.judge.verdict import PROVED
+from vessel.core.judge.station.verdict import PROVED
+from vessel.core.judge.trace.coverage import COVER_STATES, MARK_EVERY_M
 from vessel.core.model.construction import preset
-from vessel.core.model.entry import Quantity, Units, show_length
 from vessel.core.model.soil import SOIL_KINDS
 from vessel.core.model.utility import UTILITIES
+from vessel.core.text.entry import Quantity
+from vessel.core.text.figures import show_length
+from vessel.core.text.units import Units
 from vessel.formats.marking_doc import marking_of
 from vessel.formats.to_core import soil_measured, soil_of
 from vessel.store.database import now
 from vessel.store.tables import JobRow, LineRow, SetupRow
+from vessel.words.event_sentences import due_text
 
 _NEXT: dict[views.StepName, str] = {
     "plan": "Choose a setup",

@@ -5,9 +5,10 @@ from __future__ import annotations
 from typing import cast
 
 from vessel.api import views
-from vessel.core.model.entry import FOOT_M, Units, show_length
 from vessel.core.model.marking import PATTERNS, USUAL_TOLERANCE_M, Marking
 from vessel.core.model.utility import UTILITIES
+from vessel.core.text.figures import show_length
+from vessel.core.text.units import FOOT_M, Units
 from vessel.formats.marking_doc import marking_doc, marking_of
 from vessel.store.tables import JobRow
 

@@ -10,11 +10,12 @@ from vessel.api.compute import estimate_of, sound_readings
 from vessel.api.present.hookup import setup_text
 from vessel.api.present.sweep import sweep_headline
 from vessel.api.present.trace import estimate_text, readings_text
-from vessel.core.judge.verdict import PROVED, VERDICT_LABEL, Judgement
-from vessel.core.judge.wording import headline
-from vessel.core.model.entry import Units, show_length, show_station
+from vessel.core.judge.station.verdict import PROVED, VERDICT_LABEL, Judgement
+from vessel.core.text.figures import show_length, show_station
+from vessel.core.text.units import Units
 from vessel.formats.marking_doc import utility_of
 from vessel.store.tables import MarkRow, SetupRow, StationRow
+from vessel.words.finding_sentences import headline
 
 
 def _with_estimate(s: StationRow, j: Judgement, units: Units) -> str:

@@ -6,24 +6,25 @@ from typing import cast
 
 from vessel.api import views
 from vessel.api.compute import plan_of, world
-from vessel.core.judge.bounds import rule_of
-from vessel.core.judge.rules import BY_ID
-from vessel.core.judge.verdict import outcomes_of
-from vessel.core.model.entry import Units, show_length
-from vessel.core.model.kit import Kit, show_hz
+from vessel.core.judge.station.crew_bounds import rule_of
+from vessel.core.judge.station.criteria import BY_ID
+from vessel.core.judge.station.verdict import outcomes_of
+from vessel.core.model.kit import Kit
 from vessel.core.model.landmarks import Landmark, landmarks
 from vessel.core.model.line import Line
 from vessel.core.model.setup import METHOD_LABEL
 from vessel.core.model.soil import Soil
-from vessel.core.plan.facts import against_best, facts, for_other_soil
-from vessel.core.plan.forecast import Forecast
 from vessel.core.plan.options import Option, Plan
-from vessel.core.plan.rated import NOISE_MARGIN
-from vessel.core.plan.site_wording import OTHERWISE, if_earthed_text, place_text
-from vessel.core.plan.wording import bleed_off_text, cautions, reason, rejection, show_ma
-from vessel.core.signal.sources import Output
+from vessel.core.signal.circuit.sources import Output
+from vessel.core.simulate.forecast import Forecast
+from vessel.core.simulate.ratings import NOISE_MARGIN
+from vessel.core.text.figures import show_hz, show_length, show_ma
+from vessel.core.text.units import Units
 from vessel.formats.to_core import soil_of
 from vessel.store.tables import LineRow
+from vessel.words.fact_sentences import against_best, facts, for_other_soil
+from vessel.words.option_sentences import bleed_off_text, cautions, reason, rejection
+from vessel.words.work_sentences import OTHERWISE, if_earthed_text, place_text
 
 CASE_TEXT = {"open": "far end open", "earthed": "far end earthed"}
 

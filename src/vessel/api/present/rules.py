@@ -5,13 +5,13 @@ from __future__ import annotations
 from typing import Literal
 
 from vessel.api import views
-from vessel.core.judge.bounds import looser, rules_of, version_of
-from vessel.core.judge.rules import BY_ID, RULES, Rule
-from vessel.core.judge.wording import bound_typed, bounds_text
-from vessel.core.model.entry import Units
+from vessel.core.judge.station.crew_bounds import looser, rules_of, version_of
+from vessel.core.judge.station.criteria import BY_ID, RULES, Rule
 from vessel.core.model.kit import Bound
+from vessel.core.text.units import Units
 from vessel.formats.to_core import kit_of
 from vessel.store.tables import KitRow
+from vessel.words.finding_sentences import bound_typed, bounds_text
 
 _MISSING = {"need": "asked for: Need more", "care": "care", "skip": "left out"}
 _UNIT = {"ratio": "in percent", "times": "times", "length": "", "depths": "in depths of the line"}

@@ -7,13 +7,14 @@ from typing import Any, cast
 from vessel.api import views
 from vessel.api.present.before import hits_of
 from vessel.api.site_inputs import AccessForm, AreaForm, BondForm, RouteForm, SiteForm, StructureForm
+from vessel.core.base.errors import BadInput
 from vessel.core.model.construction import preset
-from vessel.core.model.entry import Units, show_length
-from vessel.core.model.errors import BadInput
-from vessel.core.model.ground import Xy
-from vessel.core.model.legs import show_route, understand_route
-from vessel.core.plan.school import SCHOOL_LABEL, SCHOOL_NOTE, SCHOOLS
-from vessel.core.signal.layout import assumed
+from vessel.core.model.site_plan import Xy
+from vessel.core.plan.frequency_order import SCHOOL_LABEL, SCHOOL_NOTE, SCHOOLS
+from vessel.core.signal.layout.line_on_site import assumed
+from vessel.core.text.figures import show_length
+from vessel.core.text.route_text import show_route, understand_route
+from vessel.core.text.units import Units
 from vessel.formats.marking_doc import utility_of
 from vessel.formats.plan_doc import ACCESS_LABEL, AccessDoc
 from vessel.formats.site_plan import accesses_on, drawn_lines, plan_doc, site_plan_of

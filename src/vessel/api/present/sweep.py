@@ -7,13 +7,13 @@ from typing import Literal, cast
 from vessel.api import views
 from vessel.api.compute import circle_of, live_candidates, sweep_of, world
 from vessel.api.present.typed import length_typed
-from vessel.core.judge.sweep import UNSWEPT, Role, SweepVerdict
-from vessel.core.model.entry import Units, show_length
-from vessel.core.model.sweep import Candidate, Crossing
-from vessel.core.plan.sweep_wording import circle_text, concerns, expected_text, headline, proved_text, role_text
-from vessel.core.plan.wording import show_ma
+from vessel.core.judge.sweep_verdict import UNSWEPT, Role, SweepVerdict
+from vessel.core.model.first_sweep import Candidate, Crossing
+from vessel.core.text.figures import show_length, show_ma
+from vessel.core.text.units import Units
 from vessel.formats.to_core import candidate_of
 from vessel.store.tables import CandidateRow, SetupRow
+from vessel.words.sweep_sentences import circle_text, concerns, expected_text, headline, proved_text, role_text
 
 
 def _state(verdict: SweepVerdict, met: int) -> Literal["not_swept", "sure", "doubt", "not_met"]:

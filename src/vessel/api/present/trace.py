@@ -19,21 +19,21 @@ from vessel.api.present.across import profile_view
 from vessel.api.present.hookup import setup_text
 from vessel.api.present.sweep import sweep_warning
 from vessel.api.present.typed import station_typed
-from vessel.core.judge.bounds import rules_of, version_of
-from vessel.core.judge.event_wording import EVENT_LABEL, EVENT_STEP, event_text
-from vessel.core.judge.verdict import PROVED, Judgement
-from vessel.core.judge.wording import explain, headline, next_step
-from vessel.core.model.entry import FOOT_M, Units, show_length, show_station
-from vessel.core.model.whereabouts import astray
-from vessel.core.plan.ahead_wording import taught_text
-from vessel.core.plan.state import Band
-from vessel.core.plan.trace import learned_band
-from vessel.core.plan.wording import show_ma
-from vessel.core.signal.layout import Beside, lines_beside
+from vessel.core.hookup.hookup_state import Band
+from vessel.core.hookup.judge_trace import learned_band
+from vessel.core.judge.station.crew_bounds import rules_of, version_of
+from vessel.core.judge.station.verdict import PROVED, Judgement
+from vessel.core.model.station_place import astray
+from vessel.core.signal.layout.line_on_site import Beside, lines_beside
+from vessel.core.text.figures import show_length, show_ma, show_station
+from vessel.core.text.units import FOOT_M, Units
 from vessel.formats.plan_doc import known_points
 from vessel.formats.site_plan import plan_doc
 from vessel.formats.to_core import kit_on, line_of, station_of
 from vessel.store.tables import SetupRow, StationRow
+from vessel.words.event_sentences import EVENT_LABEL, EVENT_STEP, event_text
+from vessel.words.finding_sentences import explain, headline, next_step
+from vessel.words.proof_sentences import taught_text
 
 _ORDER = {"hold": 0, "need": 1, "care": 2, "pass": 3, "skip": 4}
 

@@ -8,8 +8,9 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from vessel.core.model.entry import Quantity, Units, understand
-from vessel.core.model.errors import BadInput
+from vessel.core.base.errors import BadInput
+from vessel.core.text.entry import Quantity, understand
+from vessel.core.text.units import Units
 from vessel.store.tables import StationRow
 
 _STATION: dict[str, tuple[str, Quantity]] = {

@@ -8,18 +8,17 @@ from typing import Literal, cast
 from vessel.api import views
 from vessel.api.compute import world
 from vessel.api.present.plan import forecast_views, option_key
-from vessel.core.model.entry import Units, show_length
-from vessel.core.model.kit import show_hz
 from vessel.core.model.line import Line
+from vessel.core.model.network import Bond
 from vessel.core.model.setup import METHOD_LABEL
-from vessel.core.model.site import Bond
 from vessel.core.plan.options import Option
-from vessel.core.plan.site_wording import place_text, setup_words
-from vessel.core.plan.stake import Spot, spots
-from vessel.core.plan.what_if_wording import board_text, change_text, spot_advice, spot_text
-from vessel.core.plan.wording import show_ma
-from vessel.core.signal.layout import hookup_on, square_to
+from vessel.core.signal.layout.line_on_site import hookup_on, square_to
+from vessel.core.simulate.stake_spots import Spot, spots
+from vessel.core.text.figures import show_hz, show_length, show_ma
+from vessel.core.text.units import Units
 from vessel.store.tables import LineRow
+from vessel.words.what_if_sentences import board_text, change_text, spot_advice, spot_text
+from vessel.words.work_sentences import place_text, setup_words
 
 
 def _spot(s: Spot, best: Sequence[Spot], units: Units) -> views.SpotView:

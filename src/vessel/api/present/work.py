@@ -8,11 +8,17 @@ from typing import cast
 from vessel.api import views
 from vessel.api.compute import order_of, plan_of, world
 from vessel.api.present.plan import transmitter_text
-from vessel.core.model.entry import Units, show_length
 from vessel.core.model.line import Line
-from vessel.core.plan.school import SCHOOL_LABEL, SCHOOLS
-from vessel.core.plan.sequence import Order, Remaining
-from vessel.core.plan.site_wording import (
+from vessel.core.plan.frequency_order import SCHOOL_LABEL, SCHOOLS
+from vessel.core.plan.work_order import Order, Remaining
+from vessel.core.signal.layout.line_on_site import hookup_on
+from vessel.core.text.figures import show_length
+from vessel.core.text.units import Units
+from vessel.formats.marking_doc import utility_of
+from vessel.formats.site_plan import drawn_lines, plan_doc, site_plan_of
+from vessel.store.tables import JobRow, LineRow
+from vessel.words.option_sentences import cautions, reason
+from vessel.words.work_sentences import (
     OTHERWISE,
     place_text,
     remaining_text,
@@ -21,11 +27,6 @@ from vessel.core.plan.site_wording import (
     setup_words,
     stretch_text,
 )
-from vessel.core.plan.wording import cautions, reason
-from vessel.core.signal.layout import hookup_on
-from vessel.formats.marking_doc import utility_of
-from vessel.formats.site_plan import drawn_lines, plan_doc, site_plan_of
-from vessel.store.tables import JobRow, LineRow
 
 
 def _pieces(line: Line, stretches: Sequence[tuple[float, float]]) -> list[views.PieceView]:

@@ -9,7 +9,7 @@ from fastapi import Depends, Request
 from sqlalchemy.orm import Session
 
 from vessel.api.errors import ErrorBody
-from vessel.core.model.errors import NotFound
+from vessel.core.base.errors import NotFound
 from vessel.store.tables import Base
 
 REFUSALS: dict[int | str, dict[str, Any]] = {

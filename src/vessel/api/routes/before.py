@@ -11,11 +11,11 @@ from vessel.api import views
 from vessel.api.inputs import Form, LongText, NameText, Reader, Typed
 from vessel.api.present.before import before_view
 from vessel.api.routes import REFUSALS, Db, get
-from vessel.core.model.before import Ambient, Check, Hit, Source
-from vessel.core.model.entry import Units
-from vessel.core.model.errors import VesselError
-from vessel.core.model.legs import understand_place
-from vessel.core.plan.before import kit_here, require_known
+from vessel.core.base.errors import VesselError
+from vessel.core.model.pre_start import Ambient, Check, Hit, Source
+from vessel.core.prestart.checks_and_noise import kit_here, require_known
+from vessel.core.text.route_text import understand_place
+from vessel.core.text.units import Units
 from vessel.formats.before_doc import AmbientDoc, BeforeDoc, CheckDoc, HitDoc, PassiveDoc, before_doc, passive_of
 from vessel.formats.to_core import kit_of
 from vessel.store.database import now

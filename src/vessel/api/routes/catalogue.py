@@ -6,10 +6,11 @@ from fastapi import APIRouter
 
 from vessel.api import views
 from vessel.api.routes import REFUSALS
+from vessel.core.base.errors import VesselError
 from vessel.core.model.construction import PRESETS, STRUCTURES, WITHOUT_METAL
-from vessel.core.model.entry import Quantity, Units, understand
-from vessel.core.model.errors import VesselError
 from vessel.core.model.soil import SOIL_KINDS
+from vessel.core.text.entry import Quantity, understand
+from vessel.core.text.units import Units
 
 router = APIRouter(prefix="/api", tags=["catalogue"], responses=REFUSALS)
 

@@ -14,8 +14,8 @@ from vessel.api.inputs import Form
 from vessel.api.routes import REFUSALS, Db, get
 from vessel.api.routes.hookups import SAME_STATION_M, refuse_beyond, same_station
 from vessel.api.station_inputs import StationForm
-from vessel.core.model.entry import Units
-from vessel.core.model.errors import BadInput, VesselError
+from vessel.core.base.errors import BadInput, VesselError
+from vessel.core.text.units import Units
 from vessel.formats.columns import COLUMN_FIELDS, Columns, doubts, guessed, read_columns, station_texts
 from vessel.formats.to_core import station_of
 from vessel.store.database import now

@@ -15,15 +15,16 @@ from vessel.api.present.hookup import hookup_view, preview_view, remedies_view
 from vessel.api.present.trace import trace_view
 from vessel.api.routes import REFUSALS, Db, get
 from vessel.api.station_inputs import PlacedStationForm
-from vessel.core.diagnose.doubt import doubt
-from vessel.core.judge.across import fit_across
-from vessel.core.judge.slips import slip
-from vessel.core.model.entry import Units, show_length, show_station
-from vessel.core.model.errors import BadInput, Conflict
+from vessel.core.base.errors import BadInput, Conflict
+from vessel.core.diagnose.impossible_readings import doubt
+from vessel.core.hookup.safe_order import checklist, require_order
+from vessel.core.hookup.transmitter_forecast import require_place, stake_moved
+from vessel.core.judge.across.cross_section import fit_across
+from vessel.core.judge.station.entry_slips import slip
 from vessel.core.model.kit import Kit
-from vessel.core.model.reading import Change
-from vessel.core.plan.checklist import checklist, require_order
-from vessel.core.plan.hookup import require_place, stake_moved
+from vessel.core.model.readings import Change
+from vessel.core.text.figures import show_length, show_station
+from vessel.core.text.units import Units
 from vessel.formats.to_core import kit_on, line_of, reading_of, setup_of, station_of
 from vessel.store.database import now
 from vessel.store.tables import ReadingRow, SetupRow, StationRow

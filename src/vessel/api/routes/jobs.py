@@ -10,9 +10,9 @@ from vessel.api import jobs_io, views
 from vessel.api.inputs import ImportForm, JobForm
 from vessel.api.present.job import beside_choices, job_row, job_view, record_view
 from vessel.api.routes import REFUSALS, Db, get
-from vessel.core.model.errors import BadInput
+from vessel.core.base.errors import BadInput
 from vessel.core.model.soil import Soil
-from vessel.core.plan.before import kit_here
+from vessel.core.prestart.checks_and_noise import kit_here
 from vessel.formats import job_file
 from vessel.formats.before_doc import ambients_of, before_doc
 from vessel.formats.to_core import kit_of

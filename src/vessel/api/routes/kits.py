@@ -8,7 +8,7 @@ from sqlalchemy import func, select
 from vessel.api import views
 from vessel.api.inputs import KitForm
 from vessel.api.routes import REFUSALS, Db, get
-from vessel.core.model.errors import Conflict
+from vessel.core.base.errors import Conflict
 from vessel.formats.kit_doc import KitDoc
 from vessel.formats.to_core import kit_of
 from vessel.store.database import now

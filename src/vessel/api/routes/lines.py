@@ -13,15 +13,15 @@ from vessel.api.present.job import line_detail
 from vessel.api.present.marks import marks_of
 from vessel.api.present.plan import plan_view
 from vessel.api.routes import REFUSALS, Db, get
-from vessel.core.model.entry import Units
-from vessel.core.model.errors import Conflict, VesselError
-from vessel.core.plan.hookup import require_clear_stake, require_place, require_sound, stake_away_m
-from vessel.core.plan.places import access_at, nearest_access, safety_rejection
-from vessel.core.plan.wording import REJECTED
+from vessel.core.base.errors import Conflict, VesselError
+from vessel.core.hookup.transmitter_forecast import require_clear_stake, require_place, require_sound, stake_away_m
+from vessel.core.simulate.hookup_places import access_at, nearest_access, safety_rejection
+from vessel.core.text.units import Units
 from vessel.formats.site_plan import neighbour_of, route_length_m
 from vessel.formats.to_core import kit_on, line_of, setup_of, soil_of
 from vessel.store.database import now
 from vessel.store.tables import JobRow, LineRow, SetupRow
+from vessel.words.option_sentences import REJECTED
 
 router = APIRouter(prefix="/api", tags=["lines"], responses=REFUSALS)
 

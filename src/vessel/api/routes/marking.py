@@ -11,9 +11,9 @@ from vessel.api import views
 from vessel.api.inputs import Form, NameText, Reader, Typed
 from vessel.api.present.marking import marking_view
 from vessel.api.routes import REFUSALS, Db, get
-from vessel.core.model.entry import Units
 from vessel.core.model.marking import Look
 from vessel.core.model.utility import UTILITIES
+from vessel.core.text.units import Units
 from vessel.formats.marking_doc import LookDoc, MarkingDoc, told_marking
 from vessel.store.database import now
 from vessel.store.tables import JobRow

@@ -10,7 +10,7 @@ from vessel.api import views
 from vessel.api.place_inputs import PlaceForm, TieForm, point_of
 from vessel.api.present.site import site_view
 from vessel.api.routes import REFUSALS, Db, get
-from vessel.core.model.entry import FOOT_M, Units
+from vessel.core.text.units import FOOT_M, Units
 from vessel.formats.earth import tied
 from vessel.formats.site_plan import plan_doc
 from vessel.store.tables import JobRow, SetupRow

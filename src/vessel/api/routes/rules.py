@@ -11,14 +11,14 @@ from vessel.api import views
 from vessel.api.inputs import Form, LongText, NameText, Typed, need
 from vessel.api.present.rules import rules_view
 from vessel.api.routes import REFUSALS, Db, get
-from vessel.core.judge.rules import BY_ID
-from vessel.core.judge.wording import understand_bound
-from vessel.core.model.entry import Units
-from vessel.core.model.errors import NotFound
+from vessel.core.base.errors import NotFound
+from vessel.core.judge.station.criteria import BY_ID
+from vessel.core.text.units import Units
 from vessel.formats.kit_doc import BoundDoc, KitDoc
 from vessel.formats.to_core import kit_of
 from vessel.store.database import now
 from vessel.store.tables import KitRow
+from vessel.words.finding_sentences import understand_bound
 
 router = APIRouter(prefix="/api", tags=["rules"], responses=REFUSALS)
 

@@ -14,11 +14,12 @@ from vessel.api.present.site import site_view, tracks_view
 from vessel.api.present.work import work_view
 from vessel.api.routes import REFUSALS, Db, get
 from vessel.api.site_inputs import RouteText, SiteForm
-from vessel.core.model.entry import Units, show_length
-from vessel.core.model.errors import BadInput, VesselError
-from vessel.core.model.ground import check_corners, length_m, snapped
-from vessel.core.model.legs import understand_route
-from vessel.core.plan.hookup import require_sound
+from vessel.core.base.errors import BadInput, VesselError
+from vessel.core.hookup.transmitter_forecast import require_sound
+from vessel.core.model.site_plan import check_corners, length_m, snapped
+from vessel.core.text.figures import show_length
+from vessel.core.text.route_text import understand_route
+from vessel.core.text.units import Units
 from vessel.formats.site_plan import drawn_lines, plan_doc, route_length_m, site_plan_of
 from vessel.formats.to_core import line_of, setup_of, soil_of
 from vessel.formats.tracks import read_tracks

@@ -14,10 +14,11 @@ from vessel.api.present.trace import station_detail, trace_view
 from vessel.api.routes import REFUSALS, Db, get
 from vessel.api.routes.hookups import ask_about_slips, check_station, refuse_twice
 from vessel.api.station_inputs import MarkForm, PlacedStationForm, WithdrawForm
-from vessel.core.judge.verdict import PROVED, VERDICT_LABEL
-from vessel.core.model.entry import Units, show_length
-from vessel.core.model.errors import BadInput, Conflict
-from vessel.core.model.whereabouts import way_back
+from vessel.core.base.errors import BadInput, Conflict
+from vessel.core.judge.station.verdict import PROVED, VERDICT_LABEL
+from vessel.core.model.station_place import way_back
+from vessel.core.text.figures import show_length
+from vessel.core.text.units import Units
 from vessel.formats.marking_doc import utility_of
 from vessel.formats.to_core import line_of
 from vessel.store.database import now

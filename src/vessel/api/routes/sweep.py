@@ -10,7 +10,7 @@ from vessel.api import views
 from vessel.api.inputs import CandidateForm
 from vessel.api.present.sweep import sweep_view
 from vessel.api.routes import REFUSALS, Db, get
-from vessel.core.model.entry import Units
+from vessel.core.text.units import Units
 from vessel.formats.to_core import candidate_of
 from vessel.store.database import now
 from vessel.store.tables import CandidateRow, SetupRow

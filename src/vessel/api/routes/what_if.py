@@ -14,23 +14,24 @@ from vessel.api.compute import lines_together, planned_together
 from vessel.api.inputs import Form, Typed
 from vessel.api.present.what_if import board_view, spots_view, what_if_view
 from vessel.api.routes import REFUSALS, Db, get
-from vessel.core.model.ends import FarEnd
-from vessel.core.model.entry import Units, understand
-from vessel.core.model.errors import VesselError
+from vessel.core.base.errors import VesselError
+from vessel.core.hookup.transmitter_forecast import require_clear_stake, require_place, stake_away_m
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
+from vessel.core.model.line_ends import FarEnd
 from vessel.core.model.setup import Setup, usual_stake
 from vessel.core.model.soil import Soil
-from vessel.core.plan.hookup import require_clear_stake, require_place, stake_away_m
+from vessel.core.plan.close_setups import rivals, sounder
 from vessel.core.plan.options import Option, in_order
-from vessel.core.plan.rivals import rivals, sounder
-from vessel.core.plan.stake import spot_at
 from vessel.core.plan.unknowns import unknowns
 from vessel.core.plan.what_if import what_if, without_bonds
-from vessel.core.plan.what_if_wording import find_out_text, sounder_text, spot_text, unknown_text
+from vessel.core.simulate.stake_spots import spot_at
+from vessel.core.text.entry import understand
+from vessel.core.text.units import Units
 from vessel.formats.site_plan import plan_doc
 from vessel.formats.to_core import kit_on, soil_measured, soil_of
 from vessel.store.tables import LineRow
+from vessel.words.what_if_sentences import find_out_text, sounder_text, spot_text, unknown_text
 
 _LEAST_AWAY_M = 0.5
 # setups that stay as they are while something is dragged are asked about again and again

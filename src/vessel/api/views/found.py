@@ -7,7 +7,7 @@ from typing import Literal
 from pydantic import BaseModel
 
 from vessel.api.views.site import Corner
-from vessel.core.judge.coverage import CoverState
+from vessel.core.judge.trace.coverage import CoverState
 
 
 class FoundStretch(BaseModel):

@@ -7,9 +7,9 @@ from typing import Literal
 from pydantic import BaseModel
 
 from vessel.api.views.kinds import Hookup
-from vessel.core.plan.continuity import ContinuityState
-from vessel.core.plan.loop import LoopState
-from vessel.core.plan.tried import RemedyKind
+from vessel.core.hookup.continuity import ContinuityState
+from vessel.core.hookup.loop_verdict import LoopState
+from vessel.core.remedies.trials import RemedyKind
 
 
 class StepView(BaseModel):

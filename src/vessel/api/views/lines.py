@@ -8,7 +8,7 @@ from pydantic import BaseModel
 
 from vessel.api.views.catalogue import UtilityView
 from vessel.api.views.kinds import StepName, Units
-from vessel.core.judge.coverage import CoverState
+from vessel.core.judge.trace.coverage import CoverState
 from vessel.formats.kit_doc import ConstructionDoc
 
 

@@ -10,7 +10,7 @@ from vessel.api.views.before import BeforeView
 from vessel.api.views.hookup import HookupView
 from vessel.api.views.kinds import Outcome, Units, Verdict
 from vessel.api.views.lines import JobView, LineState
-from vessel.core.judge.events import EventKind
+from vessel.core.judge.trace.events import EventKind
 
 
 class FindingView(BaseModel):

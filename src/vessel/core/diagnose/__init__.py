@@ -1,1 +1,1 @@
-"""Why a circuit reads as it does: hypotheses run through the network and ranked against the transmitter."""
+"""Why a circuit reads as it does."""

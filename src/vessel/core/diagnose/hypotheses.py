@@ -8,18 +8,19 @@ from functools import cached_property
 
 import numpy as np
 
+from vessel.core.base.arrays import Floats
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
-from vessel.core.model.reading import Change
+from vessel.core.model.readings import Change
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
-from vessel.core.signal.layout import LineFault, lay_out, look_aside, target_of
-from vessel.core.signal.line_circuit import Floats, LineCircuit
-from vessel.core.signal.mesh import lay_mesh
-from vessel.core.signal.ports import seen
-from vessel.core.signal.site_geometry import SiteGeometry
-from vessel.core.signal.sources import direct_port
-from vessel.core.signal.stake import stake_ohm
+from vessel.core.signal.circuit.line_circuit import LineCircuit
+from vessel.core.signal.circuit.mesh import lay_mesh
+from vessel.core.signal.circuit.ports import seen
+from vessel.core.signal.circuit.shared_geometry import SiteGeometry
+from vessel.core.signal.circuit.sources import direct_port
+from vessel.core.signal.layout.line_on_site import LineFault, lay_out, look_aside, target_of
+from vessel.core.signal.physics.stake_resistance import stake_ohm
 
 STAKE_SPREAD = 0.35
 """Standard deviation of the logarithm of a sound stake's resistance round its formula."""

@@ -1,1 +1,1 @@
-"""What a reading is worth: rules as a table, measures, verdict and wording."""
+"""What a reading is worth."""

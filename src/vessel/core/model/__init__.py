@@ -1,1 +1,1 @@
-"""What the world is: soil, lines, kit, setups and readings. Immutable, SI units, rms."""
+"""What the world is: immutable records in SI units that check themselves."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from vessel.core.model.errors import BadInput, require_range
+from vessel.core.base.errors import BadInput, require_range
 
 _MOST_COATING_S_M2 = 10.0
 MetalKind = Literal["solid", "tube", "clad"]

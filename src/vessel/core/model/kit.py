@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 
-from vessel.core.model.errors import BadInput, require_range
+from vessel.core.base.errors import BadInput, require_range
+from vessel.core.text.figures import show_hz
 
 
 @dataclass(frozen=True)
@@ -157,11 +158,6 @@ class Kit:
                 field=at,
                 fix="Keep it, or choose another kit.",
             )
-
-
-def show_hz(freq_hz: float) -> str:
-    """Return a frequency as the trade writes it: 560 Hz, 8.96 kHz."""
-    return f"{freq_hz:g} Hz" if freq_hz < 1000 else f"{freq_hz / 1000:g} kHz"
 
 
 def _sample_frequency(freq_hz: float, watts: float, noise_pt: float, depth: bool = True) -> Frequency:

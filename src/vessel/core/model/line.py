@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from vessel.core.base.errors import BadInput, require_range
 from vessel.core.model.construction import Construction
-from vessel.core.model.ends import UNKNOWN_END, FarEnd
-from vessel.core.model.errors import BadInput, require_range
-from vessel.core.model.ground import Course
+from vessel.core.model.line_ends import UNKNOWN_END, FarEnd
 from vessel.core.model.neighbour import Neighbour
+from vessel.core.model.site_plan import Course
 
 
 @dataclass(frozen=True)

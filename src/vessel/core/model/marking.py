@@ -6,7 +6,7 @@ import re
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 
-from vessel.core.model.errors import BadInput, require_range
+from vessel.core.base.errors import BadInput, require_range
 from vessel.core.model.utility import UTILITIES, Utility, utility
 
 PATTERNS = ("solid", "dash", "long-dash", "double-dash", "dash-dot", "long-dash-dot", "dot", "sparse-dot")

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from vessel.core.base.errors import BadInput, require_range
 from vessel.core.model.construction import Construction
-from vessel.core.model.errors import BadInput, require_range
 
 RUNS_ON_M = 30.0
 """How far a neighbour goes on past an end of the line where nobody said where it stops [m]."""

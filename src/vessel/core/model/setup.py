@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-from vessel.core.model.errors import BadInput, require_range
+from vessel.core.base.errors import BadInput, require_range
 
 Method = Literal["direct", "clamp", "induction"]
 METHODS: tuple[Method, ...] = ("direct", "clamp", "induction")

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
-from vessel.core.model.errors import BadInput, require_range
+from vessel.core.base.errors import BadInput, require_range
 
 SOIL_KINDS: dict[str, tuple[str, float, float]] = {
     # kind: label, resistivity [ohm m], relative permittivity [-]; typical values, editable on the job

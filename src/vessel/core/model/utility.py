@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from vessel.core.model.errors import BadInput
+from vessel.core.base.errors import BadInput
 
 
 @dataclass(frozen=True)

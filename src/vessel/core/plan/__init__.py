@@ -1,1 +1,1 @@
-"""What to do: options rated by a simulated trace, and the judged trace of entered stations."""
+"""What to do: setups, their order, and what if."""

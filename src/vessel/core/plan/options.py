@@ -4,17 +4,18 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
+from math import isfinite
 
-from vessel.core.judge.bounds import rule_of
-from vessel.core.judge.verdict import outcome_of
+from vessel.core.judge.station.crew_bounds import rule_of
+from vessel.core.judge.station.verdict import outcome_of
 from vessel.core.model.kit import Frequency, Kit
 from vessel.core.model.setup import METHODS, Setup, usual_stake
-from vessel.core.plan.cases import Currents
-from vessel.core.plan.forecast import Forecast, Moving
-from vessel.core.plan.places import Place, kit_rejection, places
-from vessel.core.plan.rated import Rating, Ratings, ratings
-from vessel.core.plan.school import School, frequency_order
-from vessel.core.plan.simulate import Simulator, currents_together
+from vessel.core.plan.frequency_order import School, frequency_order
+from vessel.core.simulate.currents import Currents
+from vessel.core.simulate.forecast import Forecast, Moving
+from vessel.core.simulate.hookup_places import Place, kit_rejection, places
+from vessel.core.simulate.line_simulator import Simulator, currents_together
+from vessel.core.simulate.ratings import Rating, Ratings, ratings
 
 _SAME_DRIVE = 1.01
 
@@ -60,6 +61,31 @@ class Option:
     def usable_m(self) -> float:
         """Length to be located [m] that is Mark or Mark with care whichever way the far end is."""
         return 0.0 if self.rating is None else self.rating.usable_m
+
+    @property
+    def far_end_a(self) -> tuple[float, ...]:
+        """Current at the last station before the far end [A], one for each way the far end may be."""
+        return tuple(float(f.current_a[-1]) for f in self.forecasts)
+
+    @property
+    def peak_null_m(self) -> float | None:
+        """Widest peak-to-null distance [m] where a mark may rest on it; None where there is none or it is unknown."""
+        apart = [float(d) for f in self.forecasts for d, ok in zip(f.peak_null_m, f.proved, strict=True) if ok]
+        return max(apart) if apart and all(isfinite(d) for d in apart) else None
+
+    @property
+    def stand_off_m(self) -> float | None:
+        """Distance [m] from the coil at which the first station can be marked, whichever way the far end is.
+
+        None where no station can be.
+        """
+        worst = 0.0
+        for f in self.forecasts:
+            off = abs(f.distance_m - self.setup.position_m)[f.proved]
+            if not len(off):
+                return None
+            worst = max(worst, float(off.min()))
+        return worst if self.forecasts else None
 
     def loud(self, share: float) -> bool:
         """Return whether a line beside that takes this share of the current is more than the judge lets pass."""
@@ -211,3 +237,15 @@ def _steps(rated: Ratings, h: int, setup: Setup, place: Place) -> list[Option]:
         useless = None if useful[o] else "nothing_markable"
         found.append(Option(at, rated.of(h, o), useless, None, place.access, place.disturbs))
     return found
+
+
+def pick(ranked: Sequence[Option], school: School) -> Option | None:
+    """Return what a school would use, whatever it proves: its first frequency that is any use with the best hookup.
+
+    Of the outputs at that frequency the one that proves most, and then the least.
+    """
+    if not ranked:
+        return None
+    same = [o for o in ranked if o.setup.method == ranked[0].setup.method]
+    first = min(same, key=lambda o: frequency_order(o.setup.freq_hz, school)).setup.freq_hz
+    return max((o for o in same if o.setup.freq_hz == first), key=lambda o: (o.proved_m, o.usable_m, -o.setup.output_a))

@@ -6,14 +6,14 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from vessel.core.model.ends import FarEnd
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
+from vessel.core.model.line_ends import FarEnd
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.plan.options import Option
-from vessel.core.plan.rivals import soils_expected
 from vessel.core.plan.what_if import what_if
+from vessel.core.simulate.soil_range import soils_expected
 
 UnknownName = Literal["far_end", "soil", "depth"]
 

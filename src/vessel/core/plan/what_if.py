@@ -6,16 +6,16 @@ from collections.abc import Sequence
 from dataclasses import replace
 from functools import lru_cache
 
-from vessel.core.model.ends import FarEnd
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
+from vessel.core.model.line_ends import FarEnd
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.plan.options import Option
-from vessel.core.plan.places import nearest_access
-from vessel.core.plan.rated import ratings
-from vessel.core.plan.simulate import Simulator
-from vessel.core.plan.world import World
+from vessel.core.simulate.hookup_places import nearest_access
+from vessel.core.simulate.line_simulator import Simulator
+from vessel.core.simulate.ratings import ratings
+from vessel.core.simulate.solved_world import World
 
 
 def without_bonds(lines: Sequence[Line], dropped: Sequence[int]) -> tuple[Line, ...]:

@@ -1,0 +1,1 @@
+"""What every floor stands on: errors, cached attributes, shared work, arrays and their algebra."""

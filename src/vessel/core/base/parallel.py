@@ -1,0 +1,120 @@
+"""Work shared out over the processor's cores.
+
+Most of a plan is many small steps of Python, which threads of one process can only take in turn: whoever serves many
+requests opens worker processes once, and every plan is shared out over them and the process that asks. Without them
+the process does all of it. Either way the answers are the same.
+"""
+
+from __future__ import annotations
+
+import gc
+import os
+import signal
+from collections.abc import Callable, Sequence
+from concurrent.futures import BrokenExecutor, CancelledError, Future, ProcessPoolExecutor
+from functools import lru_cache
+from importlib import import_module
+from multiprocessing import get_context, parent_process
+from threading import Thread
+from typing import TypeVar
+
+from threadpoolctl import ThreadpoolController
+
+MOST_WORKERS = 3
+"""Worker processes opened at most: each holds a solved site of its own."""
+
+_PLANS = "vessel.core.plan.plan_site"
+
+A = TypeVar("A")
+B = TypeVar("B")
+_pool: list[tuple[ProcessPoolExecutor, int]] = []
+
+
+def open_workers(count: int | None = None) -> int:
+    """Start worker processes, by default one for each further core; return how many there are now.
+
+    They start while this returns. Calling it again changes nothing. What is loaded by then is taken out of the sight of
+    Python's collector of cycles, which would otherwise look through it again and again while a plan is made.
+    """
+    if not _pool:
+        gc.freeze()
+        count = min(_cores() - 1, MOST_WORKERS) if count is None else count
+        if count < 1:
+            return 0
+        # a process copied from one with threads may inherit locks that nobody will open again
+        pool = ProcessPoolExecutor(count, get_context("spawn"), initializer=_begin, initargs=(_PLANS,))
+        for _ in range(count):
+            pool.submit(gc.isenabled)  # a worker starts when there is something to do
+        _pool.append((pool, count))
+    return _workers()
+
+
+def _cores() -> int:
+    # where a system tells which cores this process may use, that counts
+    allowed = getattr(os, "sched_getaffinity", None)
+    return len(allowed(0)) if allowed else os.cpu_count() or 1
+
+
+def close_workers() -> None:
+    """Let the worker processes go."""
+    while _pool:
+        _pool.pop()[0].shutdown(wait=True, cancel_futures=True)
+
+
+def shared_out(work: Callable[[Sequence[A]], list[B]], items: Sequence[A]) -> list[B]:
+    """Return what `work` makes of each of `items`, in their order; it gets some of them at a time.
+
+    `work` and `items` must be such as pass between processes. A worker that dies is done without.
+    """
+    shares = min(_workers() + 1, len(items))
+    if shares < 2:
+        return _alone(work, items)
+    parts = [items[k::shares] for k in range(shares)]
+    given = [_hand_out(work, part) for part in parts[1:]]
+    done = [_alone(work, parts[0]), *(_taken(f, work, part) for f, part in zip(given, parts[1:], strict=True))]
+    return [done[k % shares][k // shares] for k in range(len(items))]
+
+
+def _workers() -> int:
+    return _pool[0][1] if _pool else 0
+
+
+def _hand_out(work: Callable[[Sequence[A]], list[B]], part: Sequence[A]) -> Future[list[B]] | None:
+    try:
+        return _pool[0][0].submit(_alone, work, part)
+    except (BrokenExecutor, RuntimeError, IndexError):
+        return None
+
+
+def _taken(future: Future[list[B]] | None, work: Callable[[Sequence[A]], list[B]], part: Sequence[A]) -> list[B]:
+    try:
+        if future is not None:
+            return future.result()
+    except (BrokenExecutor, CancelledError):
+        close_workers()
+    return _alone(work, part)
+
+
+def _alone(work: Callable[[Sequence[A]], list[B]], part: Sequence[A]) -> list[B]:
+    # linear algebra that shares itself between the cores as well would only wait for them
+    with _libraries().limit(limits=1, user_api="blas"):
+        return work(part)
+
+
+_libraries = lru_cache(maxsize=1)(ThreadpoolController)
+
+
+def _begin(module: str) -> None:
+    """What a worker does first: load what it will work with. Ctrl+C is for the process that opened it."""
+    signal.signal(signal.SIGINT, signal.SIG_IGN)
+    Thread(target=_leave_with_parent, daemon=True).start()
+    import_module(module)
+    gc.freeze()
+
+
+def _leave_with_parent() -> None:
+    """A worker whose opener was killed would wait for work forever."""
+    parent = parent_process()
+    if parent is not None:
+        parent.join()
+        os._exit(0)

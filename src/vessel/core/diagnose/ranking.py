@@ -1,0 +1,219 @@
+"""Rank the explanations of transmitter readings; say which cannot be told apart and what would separate them."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from vessel.core.base.arrays import Floats
+from vessel.core.diagnose.hypotheses import STAKE_SPREAD, Candidate, Family, Loops, Predicted, after, candidates
+from vessel.core.model.kit import Kit
+from vessel.core.model.line import Line
+from vessel.core.model.readings import Change, TransmitterReading
+from vessel.core.model.setup import Setup
+from vessel.core.model.soil import Soil
+
+READING_SPREAD = 0.06
+"""Standard deviation of the logarithm of a transmitter's ohms (two shown digits, model error)."""
+_STAKE_STEPS = np.exp(np.linspace(-0.9, 0.9, 25))
+_STAKE_LEFT = np.array([0.12, 0.25, 0.4, 0.55, 0.7, 0.85])
+"""Shares of its resistance that a stake may keep when it is driven deeper or wetted."""
+USUALLY_LEFT = 0.5
+"""Share of its resistance that a stake keeps when it is driven deeper or wetted, as a rule."""
+_EARTHED_WITH = np.array([0.4, 1.0, 2.5])
+"""What the far end may have been earthed with, against its typical resistance."""
+CHANGES: tuple[Change, ...] = ("stake", "clip", "far")
+"""Changes in the order in which they are least trouble."""
+_SEPARABLE = 0.15
+_CLEARLY = 3.0  # times likelier than the next
+# an explanation this likely that fits the readings as well is only held back by how rare it is: no proof
+_POSSIBLE, _AS_WELL = 0.02, 2.0
+# a little more resistance at the stake or clip of a loop that is sound otherwise sends no signal elsewhere
+SOUND, _IN_SERIES = {"far_open", "far_earthed"}, {"poor_stake", "bad_clip"}
+_MIND = 0.08  # so it counts only where it is this likely
+_SAME_PLACE = 5.0  # stake and clip stand in one loop: only a change tells them apart, hardly ever a better fit
+
+
+@dataclass(frozen=True)
+class Hypothesis:
+    """One family's best candidate: probability among all, gap of its ohms, parameter with range, stake factor.
+
+    `stake_left`: the share of its resistance that the stake kept when it was driven deeper, 1 if it was not.
+    `far_ohm`: what the far end was earthed with, if it was.
+    """
+
+    family: Family
+    probability: float
+    gap: float
+    parameter: float
+    parameter_range: tuple[float, float]
+    best: Candidate
+    stake_factor: float
+    stake_left: float
+    far_ohm: float
+
+
+@dataclass(frozen=True)
+class NextReading:
+    """The reading that best separates the two leaders: at another frequency [Hz], or after a change; neither: none."""
+
+    freq_hz: float | None
+    ratio: float
+    change: Change | None = None
+
+
+@dataclass(frozen=True)
+class Diagnosis:
+    """Hypotheses, likeliest first; the `rival` that the first must be told from, whether it is; `gap` of the best."""
+
+    hypotheses: tuple[Hypothesis, ...]
+    rival: Hypothesis
+    gap: float
+    told_apart: bool
+    next_reading: NextReading
+
+    @property
+    def sound(self) -> bool:
+        """Whether the loop is sound whichever of the leaders is true: at most it has some more resistance near by."""
+        lead, series = self.hypotheses[0], self.rival.family.id in _IN_SERIES
+        likely = lead.probability >= _CLEARLY * self.rival.probability
+        return lead.family.id in SOUND and (self.told_apart or (series and likely))
+
+    @property
+    def plausible(self) -> tuple[Hypothesis, ...]:
+        """Hypotheses worth keeping for the forecast: at least a twentieth as likely as the leader."""
+        lead = self.hypotheses[0].probability
+        return tuple(h for h in self.hypotheses if h.probability >= 0.05 * lead)
+
+
+@dataclass(frozen=True)
+class _Fit:
+    cost: float
+    gap: float
+    stake_factor: float
+    stake_left: float
+    far_ohm: float
+
+
+def _fit(c: Candidate, loops: Sequence[Predicted], readings: Sequence[TransmitterReading], *, far_ohm: float) -> _Fit:
+    """Best floating stake for one candidate over all readings (least penalised squares on log ohms)."""
+    factors: Floats = _STAKE_STEPS if c.free_stake else np.ones(1)
+    deeper = np.array([1.0 if "stake" in r.changes else 0.0 for r in readings])
+    left: Floats = _STAKE_LEFT if deeper.any() else np.ones(1)
+    # (readings, left, factors): the stake's resistance floats, and once more by how much better it got
+    stake = factors[None, None] * left[None, :, None] ** deeper[:, None, None]
+    logs = np.array([np.log(r.ohms / p.ohms(x)) for r, p, x in zip(readings, loops, stake, strict=True)])
+    cost = 0.5 * ((logs / READING_SPREAD) ** 2).sum(0) + 0.5 * (np.log(factors) / STAKE_SPREAD) ** 2
+    i, k = np.unravel_index(int(cost.argmin()), cost.shape)
+    gap = float(np.abs(logs[:, i, k]).max())
+    return _Fit(float(cost[i, k]), gap, float(factors[k]) * c.stake_factor, float(left[i]), far_ohm)
+
+
+def _fits(
+    line: Line, found: Sequence[Candidate], predicted: Loops, readings: Sequence[TransmitterReading]
+) -> list[_Fit]:
+    """The best fit of each candidate over what the far end may have been earthed with, if it was."""
+    best: list[_Fit] = []
+    earthed = any("far" in r.changes for r in readings)
+    for far_ohm in _EARTHED_WITH * line.far.earth_ohm if earthed else np.array([line.far.earth_ohm]):
+        states = {(r.freq_hz, r.changes) for r in readings}
+        loops = {
+            (f, changes): predicted.predict([after(c, changes, line, far_ohm=float(far_ohm)) for c in found], freq_hz=f)
+            for f, changes in states
+        }
+        fits = [
+            _fit(c, [loops[r.freq_hz, r.changes][i] for r in readings], readings, far_ohm=float(far_ohm))
+            for i, c in enumerate(found)
+        ]
+        best = [min(b, f, key=lambda x: x.cost) for b, f in zip(best, fits, strict=True)] if best else fits
+    return best
+
+
+def diagnose(line: Line, setup: Setup, soil: Soil, kit: Kit, readings: Sequence[TransmitterReading]) -> Diagnosis:
+    """Return the ranked explanations of `readings` (one or more, at any kit frequency) of a direct connection."""
+    found = candidates(line, setup, soil, kit)
+    predicted = Loops(line, setup, soil, kit, found)
+    fits = _fits(line, found, predicted, readings)
+    totals = [fit.cost + c.prior + c.family.cost for fit, c in zip(fits, found, strict=True)]
+    best: dict[str, int] = {}
+    for i, c in enumerate(found):
+        if c.family.id not in best or totals[i] < totals[best[c.family.id]]:
+            best[c.family.id] = i
+    floor = min(totals)
+    weights = {k: float(np.exp(floor - totals[i])) for k, i in best.items()}
+    hypotheses = []
+    for key, i in best.items():
+        close = [c.parameter for c, t in zip(found, totals, strict=True) if c.family.id == key and t <= totals[i] + 1.0]
+        hypotheses.append(
+            Hypothesis(
+                found[i].family,
+                weights[key] / sum(weights.values()),
+                fits[i].gap,
+                found[i].parameter,
+                (min(close), max(close)),
+                found[i],
+                fits[i].stake_factor,
+                fits[i].stake_left,
+                fits[i].far_ohm,
+            )
+        )
+    hypotheses.sort(key=lambda h: -h.probability)
+    fitted = {key: fits[i].cost for key, i in best.items()}
+    lead, *others = hypotheses
+    as_well = [h for h in others if _fits_as_well(lead, h, fitted)]
+    even = lead.probability < _CLEARLY * others[0].probability
+    rival = others[0] if even or not as_well else as_well[0]
+    next_reading = _separating(predicted, line, setup, (lead, rival), kit, readings)
+    told_apart = not even and not as_well
+    return Diagnosis(tuple(hypotheses), rival, min(h.gap for h in hypotheses), told_apart, next_reading)
+
+
+def _fits_as_well(lead: Hypothesis, other: Hypothesis, fitted: dict[str, float]) -> bool:
+    """Whether only its rarity holds another explanation back: what a fit does not decide, no rarity proves."""
+    first, second = lead.family.id, other.family.id
+    possible, margin = _POSSIBLE, _AS_WELL
+    if first in SOUND and second in _IN_SERIES:
+        possible = _MIND
+    elif first in _IN_SERIES and second in _IN_SERIES:
+        margin = _SAME_PLACE
+    return other.probability >= possible and fitted[second] < fitted[first] + margin
+
+
+def _separating(
+    predicted: Loops,
+    line: Line,
+    setup: Setup,
+    leaders: Sequence[Hypothesis],
+    kit: Kit,
+    readings: Sequence[TransmitterReading],
+) -> NextReading:
+    """Return the kit frequency, or else the change, after which the two leaders' ohms would differ most."""
+    made = tuple(sorted({c for r in readings for c in r.changes}))
+
+    def ratio(freq_hz: float, changes: tuple[Change, ...], left: float) -> float:
+        """How far apart the leaders' ohms would be [neper]."""
+        states = [after(h.best, changes, line, far_ohm=h.far_ohm) for h in leaders]
+        loops = predicted.predict(states, freq_hz=freq_hz)
+        ohms = [
+            float(p.ohms(np.array([h.stake_factor / h.best.stake_factor * h.stake_left * left]))[0])
+            for p, h in zip(loops, leaders, strict=True)
+        ]
+        return abs(float(np.log(ohms[0] / ohms[1])))
+
+    by_freq, known = NextReading(None, 0.0), {r.freq_hz for r in readings if r.changes == made}
+    for f in (f for f in kit.frequencies if f.freq_hz not in known):
+        found = ratio(f.freq_hz, made, 1.0)
+        if found > max(by_freq.ratio, _SEPARABLE):
+            by_freq = NextReading(f.freq_hz, found)
+    if by_freq.freq_hz is not None:  # nobody has to walk anywhere for it
+        return by_freq
+    best, now = NextReading(None, 0.0), ratio(setup.freq_hz, made, 1.0)
+    for change in CHANGES:
+        if change in made:
+            continue
+        found = ratio(setup.freq_hz, tuple(sorted({*made, change})), USUALLY_LEFT if change == "stake" else 1.0)
+        if abs(found - now) > max(best.ratio, _SEPARABLE):
+            best = NextReading(None, abs(found - now), change)
+    return best

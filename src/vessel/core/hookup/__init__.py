@@ -1,0 +1,1 @@
+"""A hookup in progress: safe order, transmitter, continuity, sweep, trace."""

@@ -1,0 +1,164 @@
+"""Judge entered stations: against the forecast of their hookup, as the stations before narrow it."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from vessel.core.base.arrays import Floats
+from vessel.core.diagnose.site_learning import Lesson
+from vessel.core.hookup.hookup_state import Band, HookupState
+from vessel.core.hookup.taught import lesson
+from vessel.core.judge.station.carried_evidence import carried
+from vessel.core.judge.station.crew_bounds import rules_of
+from vessel.core.judge.station.measures import Batch, StationContext
+from vessel.core.judge.station.verdict import Judgement, judge_codes, judgements
+from vessel.core.judge.trace.events import Event, Taken, events
+from vessel.core.model.kit import Kit
+from vessel.core.model.line import Line
+from vessel.core.model.readings import StationReading
+from vessel.core.model.setup import Setup
+from vessel.core.model.soil import Soil
+from vessel.core.simulate.disturbances import crossed_m, nearest_m, turns_m
+from vessel.core.simulate.forecast import PROVED_CODES
+from vessel.core.simulate.line_simulator import Simulator, end_distance
+from vessel.core.simulate.solved_world import World
+
+_PLACE_DOUBT = 0.1
+"""How far off a forecast may be along the line, as a share of the way from the hookup."""
+
+
+def air_shares(
+    line: Line, soil: Soil, kit: Kit, setup: Setup, distances_m: Sequence[float]
+) -> list[float] | list[None]:
+    """Return the transmitter's own field against the line's field at each station (induction), else Nones."""
+    if setup.method != "induction" or not distances_m:
+        return [None] * len(distances_m)
+    stations = np.clip(np.asarray(distances_m, dtype=float), 0.1, line.length_m)
+    world = World([line], soil, kit, freqs_hz=(setup.freq_hz,), extra=((line, setup.position_m, None),))
+    cases = Simulator(line, world, stations_m=stations).cases([setup])
+    return [float(worst) for worst in cases.air_share[0].max(0)]
+
+
+@dataclass(frozen=True, eq=False)
+class Judged:
+    """The judgement of each station, in the order given, and what the stations taught; None if none passed."""
+
+    judgements: tuple[Judgement, ...]
+    lesson: Lesson | None
+
+
+def judge_stations(
+    line: Line,
+    soil: Soil,
+    kit: Kit,
+    setup: Setup,
+    state: HookupState,
+    readings: Sequence[StationReading],
+    *,
+    rx_freq_hz: float | None,
+) -> Judged:
+    """Return the judgement of stations; `readings` need not be sorted by distance.
+
+    Each is judged against the forecast as the stations nearer the hookup narrow it, those that passed by what was
+    known before. Narrowing never makes a verdict better: whether a forecast tells anything is asked of it unnarrowed.
+    """
+    if not readings:
+        return Judged((), None)
+    at_m = np.array([r.distance_m for r in readings])
+    batch = _each_after_a_proved_one(_batch(line, soil, kit, setup, state, readings, rx_freq_hz), at_m)
+    evidence = carried(batch, at_m)
+    codes, _ = judge_codes(batch, carried=evidence)
+    passed = PROVED_CODES[np.broadcast_to(codes, at_m.shape)]
+    taught = lesson(state.families, readings, passed, hookup_m=setup.position_m) if passed.any() else None
+    if taught is not None:
+        batch = replace(batch, narrowed_a=_within(state.band.along(at_m), taught.before_a))
+        evidence = carried(batch, at_m)
+    return Judged(tuple(judgements(batch, carried=evidence)), taught)
+
+
+def learned_band(state: HookupState, taught: Lesson) -> Band:
+    """Return the forecast as all stations narrow it."""
+    x_m = np.array(state.band.distance_m)
+    low, high = _within(state.band.along(x_m), taught.band(x_m))
+    return Band(state.band.distance_m, tuple(low.tolist()), tuple(high.tolist()))
+
+
+def _within(band: tuple[Floats, Floats], narrower: tuple[Floats, Floats]) -> tuple[Floats, Floats]:
+    """What two bands (low, high) (n,) share; where they do not meet, the edge of the first that is nearer."""
+    low, high = (np.clip(edge, *band) for edge in narrower)
+    return low, high
+
+
+def _batch(
+    line: Line,
+    soil: Soil,
+    kit: Kit,
+    setup: Setup,
+    state: HookupState,
+    readings: Sequence[StationReading],
+    rx_freq_hz: float | None,
+) -> Batch:
+    frequency = kit.frequency(setup.freq_hz)
+    at_m = np.array([r.distance_m for r in readings])
+    low, high = state.band.along(at_m)
+    air = air_shares(line, soil, kit, setup, at_m.tolist())
+    contexts = [
+        StationContext(
+            tx_freq_hz=setup.freq_hz,
+            rx_freq_hz=rx_freq_hz,
+            noise_t=frequency.noise_t,
+            receiver=kit.receiver,
+            reads_depth=frequency.reads_depth,
+            depth_range_m=(line.depth_min_m, line.depth_max_m),
+            end_m=float(end_m),
+            loop_gap=state.loop_gap,
+            forecast_a=(float(a), float(b)),
+            air_share=share,
+            turn_m=float(turn_m),
+            crossing_m=float(crossing_m),
+        )
+        for end_m, a, b, share, turn_m, crossing_m in zip(
+            end_distance(line, setup.position_m, at_m),
+            low,
+            high,
+            air,
+            nearest_m(turns_m(line), at_m),
+            nearest_m(crossed_m(line), at_m),
+            strict=True,
+        )
+    ]
+    return Batch.of(readings, contexts, rules=rules_of(kit.bounds))
+
+
+def _each_after_a_proved_one(batch: Batch, at_m: Floats) -> Batch:
+    """Each station with the last one before it that passed; whether one did depends on those before it in turn."""
+    order = np.argsort(at_m, kind="stable")
+    usable = ~np.isnan(batch.depth_m) & ~np.isnan(batch.amps)
+    before = np.full(len(at_m), -1, dtype=np.intp)
+    while True:  # what is settled before a station settles it, so every round settles one more at least
+        codes, _ = judge_codes(batch)
+        passed = (PROVED_CODES[np.broadcast_to(codes, at_m.shape)] & usable)[order]
+        last = np.maximum.accumulate(np.where(passed, np.arange(len(order)), -1))
+        found = np.full(len(at_m), -1, dtype=np.intp)
+        found[order[1:]] = np.where(last[:-1] >= 0, order[last[:-1]], -1)
+        if (found == before).all():
+            return batch
+        before, batch = found, batch.after(found)
+
+
+def events_along(setup: Setup, state: HookupState, readings: Sequence[StationReading]) -> tuple[Event, ...]:
+    """Return what happened along the stations of one hookup, against its likeliest forecast."""
+    at_m = np.array([r.distance_m for r in readings])
+    off = _PLACE_DOUBT * np.abs(at_m - setup.position_m)
+    here, near, far = (state.likely.along(at_m + d)[0] for d in (0.0, -off, off))
+    doubt = 0.5 * np.abs(np.log(np.maximum(near, 1e-6) / np.maximum(far, 1e-6)))
+    taken = [_taken(r, float(a), float(d)) for r, a, d in zip(readings, here, doubt, strict=True)]
+    return events(taken, hookup_m=setup.position_m)
+
+
+def _taken(r: StationReading, forecast_a: float, doubt: float) -> Taken:
+    back = r.direction == "towards"
+    return Taken(r.distance_m, r.current_a or None, r.depth_m, forecast_a, r.current_off, doubt, r.lost, back)

@@ -1,0 +1,37 @@
+"""The verdict on the loop as read: as forecast, different, not explained, or not visible at the transmitter."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from vessel.core.diagnose.ranking import Diagnosis
+from vessel.core.hookup.hookup_state import HookupState
+from vessel.core.judge.station.crew_bounds import rule_of
+from vessel.core.model.kit import Kit
+from vessel.core.model.setup import Method
+
+LoopState = Literal["not_read", "as_forecast", "different", "unexplained", "cannot_tell"]
+
+
+@dataclass(frozen=True)
+class LoopVerdict:
+    """State of a hookup's loop, and the diagnosis of its readings where there is one."""
+
+    method: Method
+    state: LoopState
+    diagnosis: Diagnosis | None = None
+
+
+def judge_loop(method: Method, state: HookupState, kit: Kit) -> LoopVerdict:
+    """Return the verdict on a hookup's loop from what its readings leave possible."""
+    if method == "induction":
+        return LoopVerdict(method, "cannot_tell")
+    if not state.tx_read:
+        return LoopVerdict(method, "not_read")
+    d = state.diagnosis
+    if d is None:
+        return LoopVerdict(method, "cannot_tell")
+    if d.gap > (rule_of(kit, "loop").care or 0.0):
+        return LoopVerdict(method, "unexplained", d)
+    return LoopVerdict(method, "as_forecast" if d.sound else "different", d)

@@ -1,0 +1,128 @@
+"""The hookup as planned and as read: forecast at the transmitter, and where the volts go."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from vessel.core.base.errors import BadInput
+from vessel.core.diagnose.ranking import Hypothesis
+from vessel.core.hookup.explained_setup import explained
+from vessel.core.model.kit import Kit
+from vessel.core.model.line import Line
+from vessel.core.model.readings import TransmitterReading
+from vessel.core.model.setup import Setup
+from vessel.core.model.soil import Soil
+from vessel.core.signal.circuit.line_circuit import LineCircuit, excite
+from vessel.core.signal.circuit.sources import Output, output
+from vessel.core.signal.circuit.volt_shares import VoltShare, volt_shares
+from vessel.core.signal.layout.line_on_site import hookup_on, lay_out, square_to
+from vessel.core.signal.layout.site_checks import check_stake
+from vessel.core.simulate.stake_spots import spot_at
+
+PART_LABEL = {
+    "clip": "Clip contact",
+    "lead": "Stake lead",
+    "stake": "Ground stake",
+    "metal": "Along the metal",
+    "along": "Metal to soil, along the way",
+    "near_earth": "Earth at the near end",
+    "far_earth": "Earth at the far end",
+}
+
+
+def require_sound(line: Line, soil: Soil) -> None:
+    """Refuse a line that lies in one of its neighbours, at any depth planned for, or is bonded past its end."""
+    for n in line.neighbours:
+        if n.bond_m is not None and not 0 <= n.bond_m <= line.length_m:
+            raise BadInput(
+                f"The bond to {n.name} lies at {n.bond_m:g} m, but the line is {line.length_m:g} m long.",
+                field="neighbours",
+                fix="Correct the place of the bond or the length of the line.",
+            )
+    for deepest in (False, True):
+        try:
+            lay_out(line, soil, deepest=deepest)
+        except BadInput as e:
+            raise BadInput(e.message, field="neighbours", fix="Correct the distance or a depth.") from e
+
+
+def require_clear_stake(line: Line, soil: Soil, setup: Setup) -> None:
+    """Refuse a stake that would stand on the line or on one of its neighbours."""
+    if setup.method == "direct":
+        try:
+            check_stake(lay_out(line, soil), hookup_on(line, setup))
+        except BadInput as e:
+            raise BadInput(e.message, field="stake_away_m", fix=e.fix) from e
+
+
+def require_place(line: Line, setup: Setup) -> None:
+    """Refuse a stake placed on the site plan where none may be driven: over a line, or into a hard surface."""
+    if setup.stake_at is None:
+        return
+    spot = spot_at(line, at_m=setup.position_m, stake_at=setup.stake_at)
+    if spot is not None and spot.against == "over_line":
+        raise BadInput(
+            f"The stake would stand over {spot.what}.",
+            field="stake_at",
+            fix="Never drive a stake over a line. Move it well off, and off every other line.",
+        )
+    if spot is not None and spot.against == "hard":
+        raise BadInput(f"The stake would stand in {spot.what}.", field="stake_at", fix="Set it in soil.")
+
+
+def stake_away_m(line: Line, setup: Setup) -> float:
+    """Return how far from the hookup a stake placed on the site plan stands [m]; refuse one where there is no plan."""
+    if line.course is None or setup.stake_at is None:
+        raise BadInput(
+            "The line is not on the site plan, so the stake cannot be placed there.",
+            field="stake_at",
+            fix="Give its distance from the line instead, or draw the line.",
+        )
+    here, _ = square_to(line, setup.position_m)
+    return float(np.hypot(*(np.asarray(setup.stake_at) - here)))
+
+
+def stake_moved(line: Line, setup: Setup, before_m: float) -> tuple[float, float]:
+    """Return where a stake that stood `before_m` [m] off now stands: `stake.away_m` off on the same bearing."""
+    here, _ = square_to(line, setup.position_m)
+    if setup.stake_at is None or before_m <= 0:
+        raise AssertionError("only a stake on the site plan can be moved on it")
+    east, north = here + (np.asarray(setup.stake_at) - here) * setup.stake.away_m / before_m
+    return float(east), float(north)
+
+
+@dataclass(frozen=True)
+class LoopForecast:
+    """What the transmitter should show in one far-end case, and the shares of its volts (direct only)."""
+
+    far_case: str
+    output: Output
+    shares: tuple[VoltShare, ...]
+
+
+def loop_forecasts(line: Line, soil: Soil, kit: Kit, setup: Setup) -> tuple[LoopForecast, ...]:
+    """Return the forecast at the transmitter for each far-end case of the line."""
+    circuit = LineCircuit(line, soil, freq_hz=setup.freq_hz)
+    cases = line.far_cases()
+    found = []
+    for (name, ohm), e in zip(cases, excite(circuit, setup, kit, far_ohms=tuple(o for _, o in cases)), strict=True):
+        out = output(e.load_ohm, setup, kit)
+        shares: tuple[VoltShare, ...] = ()
+        if setup.method == "direct" and e.load_ohm is not None:
+            shares = tuple(volt_shares(circuit, setup, e.response, load_ohm=e.load_ohm, far_ohm=ohm, amps=out.drive))
+        found.append(LoopForecast(name, out, shares))
+    return tuple(found)
+
+
+def explained_shares(
+    h: Hypothesis, line: Line, soil: Soil, kit: Kit, setup: Setup, *, read: TransmitterReading
+) -> tuple[VoltShare, ...]:
+    """Return where the volts go at the current `read` on a direct connection to `line` if hypothesis `h` is true."""
+    x = explained(h, line, soil, setup, read.changes)
+    circuit = LineCircuit(x.line, soil, freq_hz=setup.freq_hz, faults=x.faults)
+    e = excite(circuit, x.setup, kit, far_ohms=(x.far_ohm,))[0]
+    if e.load_ohm is None:
+        return ()
+    return tuple(volt_shares(circuit, x.setup, e.response, load_ohm=e.load_ohm, far_ohm=x.far_ohm, amps=read.amps))

@@ -1,0 +1,1 @@
+"""Readings across the line: what lies under them, and the best estimate."""

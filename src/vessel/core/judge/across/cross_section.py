@@ -1,0 +1,129 @@
+"""Readings across the line at a station: one line or two, where, how deep, and what to do about it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import lru_cache
+
+from vessel.core.base.errors import BadInput
+from vessel.core.judge.across.conductor_fit import ProfileFit, ProfilePoint, fit_profile
+from vessel.core.model.kit import Receiver
+from vessel.core.model.readings import StationReading
+from vessel.core.signal.receiver.instrument import signal_at
+from vessel.core.text.figures import show_length
+from vessel.core.text.units import Units
+
+NOT_EXPLAINED = 6.0
+"""Weighted residual per degree of freedom beyond which straight lines do not explain a profile."""
+_PLACED = 0.35  # of its depth: a line known less well than that is not placed
+_UNKNOWN_T = 1e-8  # what the greatest signal is taken to be where no current says: only shapes count then
+_UNKNOWN_NOISE = 1e-3
+
+
+@dataclass(frozen=True)
+class AcrossFit:
+    """The fit of a station's profile; `scaled`: its currents are real ones, reckoned from the current read there.
+
+    `blurred`: one line does not explain the readings, and they do not tell where two would lie; `fit` is that of one.
+    """
+
+    fit: ProfileFit
+    points: tuple[ProfilePoint, ...]
+    scaled: bool
+    blurred: bool
+
+    @property
+    def explained(self) -> bool:
+        """Whether one or two straight lines explain the readings."""
+        return self.fit.misfit <= NOT_EXPLAINED
+
+    @property
+    def places(self) -> bool:
+        """Whether the readings tell where the line is: explained, and its depth known well enough to count."""
+        first = self.fit.conductors[0]
+        return self.explained and not self.blurred and first.depth_pm_m < _PLACED * first.depth_m
+
+
+@lru_cache(maxsize=1024)
+def placed_across(r: StationReading, *, noise_t: float, receiver: Receiver) -> AcrossFit | None:
+    """Return the fit of a station's profile as `fit_across` does; None as well where its readings tell no place.
+
+    Such come from files, where nobody could be asked. Judge, estimate and picture ask for the same fit.
+    """
+    try:
+        return fit_across(r, noise_t=noise_t, receiver=receiver)
+    except BadInput:
+        return None
+
+
+def fit_across(r: StationReading, *, noise_t: float, receiver: Receiver) -> AcrossFit | None:
+    """Return the fit of a station's profile, None without one; raise `BadInput` for readings that tell no place.
+
+    `noise_t` [T rms]. Signals are compared at one gain; the current and depth read at the peak give them their size.
+    """
+    if not r.profile:
+        return None
+    greatest = max(signal for _, signal in r.profile)
+    scaled = bool(r.current_a) and r.depth_m is not None
+    size = float(signal_at(r.current_a, depth_m=r.depth_m, low_m=receiver.low_m)) if scaled else _UNKNOWN_T
+    unit = size / greatest if greatest > 0 else 0.0
+    points = tuple(ProfilePoint(at, signal * unit) for at, signal in r.profile)
+    noise = noise_t if scaled else _UNKNOWN_NOISE * size
+    fit = fit_profile(points, noise_t=noise, low_m=receiver.low_m)
+    blurred = fit.misfit <= NOT_EXPLAINED and not _resolved(fit)
+    if blurred:
+        fit = fit_profile(points, noise_t=noise, low_m=receiver.low_m, most=1)
+    return AcrossFit(fit, points, scaled, blurred)
+
+
+def _resolved(fit: ProfileFit) -> bool:
+    """Whether a fit of two lines tells where they are: apart by more than its ranges, the stronger one well placed."""
+    if len(fit.conductors) == 1:
+        return True
+    first, second = fit.conductors
+    apart = abs(first.offset_m - second.offset_m) > first.offset_pm_m + second.offset_pm_m
+    return apart and first.offset_pm_m < _PLACED * first.depth_m and first.depth_pm_m < _PLACED * first.depth_m
+
+
+def _aside(offset_m: float, units: Units) -> str:
+    if abs(offset_m) < 0.005:
+        return "where you stood"
+    return f"{show_length(abs(offset_m), units, fine=True)} {'left' if offset_m > 0 else 'right'} of where you stood"
+
+
+def across_text(a: AcrossFit, units: Units) -> str:
+    """Return where the line is by its profile, with what it is told from and how sure that is."""
+    fit = a.fit
+    first = fit.conductors[0]
+    depth, deep_pm, aside_pm = (
+        show_length(v, units, fine=True) for v in (first.depth_m, first.depth_pm_m, first.offset_pm_m)
+    )
+    where = f"{_aside(first.offset_m, units)} (± {aside_pm}), {depth} deep (± {deep_pm})"
+    if a.blurred:
+        return (
+            "These readings are not those of one straight line alone, and do not tell where another one lies. "
+            f"Taken for one line, it would lie {where}: do not rely on that."
+        )
+    if not a.explained:
+        return f"No one or two straight lines explain these readings; the nearest lies {where}."
+    if len(fit.conductors) == 1:
+        return f"One line explains them: it lies {where}."
+    second = fit.conductors[1]
+    share = abs(second.current_a) / abs(first.current_a)
+    peak, null = (show_length(abs(x - first.offset_m), units, fine=True) for x in (fit.peak_m, fit.null_m))
+    return (
+        f"Two lines: the stronger lies {where}; another {_aside(second.offset_m, units)}, "
+        f"{show_length(second.depth_m, units, fine=True)} deep, with {100 * share:.0f}\u00a0% of its current. "
+        f"Together they put the peak {peak} and the null {null} off the stronger one."
+    )
+
+
+def across_step(a: AcrossFit) -> str:
+    """Return what to do about it."""
+    if a.blurred:
+        return "Read further out and in smaller steps, or a few metres along; look aside for the other line."
+    if not a.explained:
+        return "A bend, a tee or more than two lines: do not mark from it; read across again a few metres along."
+    if len(a.fit.conductors) == 1:
+        return "Mark over it, not over the peak, where the two differ."
+    return "Follow both back to the hookup before you mark: the stronger one need not be the target."

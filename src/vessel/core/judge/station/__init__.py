@@ -1,0 +1,1 @@
+"""One station: criteria, measures and the verdict."""

@@ -1,0 +1,67 @@
+"""The judge's table with a crew's own bounds in it: how far they may be moved, and which of them let more pass."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+from functools import lru_cache
+
+from vessel.core.base.errors import BadInput
+from vessel.core.judge.station.criteria import BY_ID, CRITERIA_VERSION, RULES, Rule
+from vessel.core.model.kit import Bound, Kit
+
+_FURTHEST = 3.0  # times Vessel's own bound: beyond that a rule would say nothing any more
+
+
+def version_of(rules: Sequence[Rule]) -> str:
+    """Return the version of criteria: that of the table, and said to be edited where a bound was changed."""
+    return CRITERIA_VERSION if all(rule == BY_ID.get(rule.id) for rule in rules) else f"{CRITERIA_VERSION}, edited"
+
+
+@lru_cache(maxsize=64)
+def rules_of(bounds: tuple[Bound, ...]) -> tuple[Rule, ...]:
+    """Return the table with a crew's own bounds in it; raise `BadInput` naming a rule and what is wrong with them.
+
+    A bound may be moved; a zone that a rule does not have cannot be given to it, and one it has not taken away.
+    """
+    own = {b.rule: b for b in bounds}
+    for name, b in own.items():
+        _check_bound(name, b)
+    return tuple(
+        replace(rule, care=own[rule.id].care, hold=own[rule.id].hold) if rule.id in own else rule for rule in RULES
+    )
+
+
+def _check_bound(name: str, b: Bound) -> None:
+    rule = BY_ID.get(name)
+    if rule is None:
+        raise BadInput(f"The judge has no rule “{name}”.", field="bounds", fix="Choose one of its table.")
+    for zone in ("care", "hold"):
+        told, usual = getattr(b, zone), getattr(rule, zone)
+        if (told is None) != (usual is None):
+            text = "needs a bound" if told is None else "has no such bound"
+            raise BadInput(f"{rule.title}: {zone} {text}.", field=zone, fix="Give the bounds that its table shows.")
+        # a bound that is passed below it is made looser by lowering it: that goes no further either
+        least = 0.0 if usual is None or rule.sense == "above" else usual / _FURTHEST
+        if told is not None and not (least <= told <= _FURTHEST * usual and told > 0):
+            raise BadInput(
+                f"{rule.title}: {zone} cannot be at {told:g}.",
+                field=zone,
+                fix=f"Stay above 0 and within {_FURTHEST:g} times Vessel's own bound.",
+            )
+    if b.care is not None and b.hold is not None and (b.care >= b.hold) == (rule.sense == "above"):
+        raise BadInput(
+            f"{rule.title}: care must come before hold.", field="care", fix="Swap the two, or move one of them."
+        )
+
+
+def rule_of(kit: Kit, rule_id: str) -> Rule:
+    """Return a rule with the bounds that the crew of `kit` judges by."""
+    return next(rule for rule in rules_of(kit.bounds) if rule.id == rule_id)
+
+
+def looser(rule: Rule) -> bool:
+    """Return whether a rule lets more pass than Vessel's own bounds do."""
+    usual, sign = BY_ID[rule.id], 1 if rule.sense == "above" else -1
+    pairs = ((rule.care, usual.care), (rule.hold, usual.hold))
+    return any(told is not None and own is not None and sign * (told - own) > 0 for told, own in pairs)

@@ -1,0 +1,176 @@
+"""The verdict on a station: run the table, keep every finding, let the gravest decide."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from types import MappingProxyType
+from typing import Any, Literal
+
+import numpy as np
+
+from vessel.core.base.arrays import Codes, Floats, Index, Mask
+from vessel.core.judge.station.crew_bounds import version_of
+from vessel.core.judge.station.criteria import CRITERIA_VERSION, RULES, Rule
+from vessel.core.judge.station.measures import MEASURES, Batch, StationContext, not_applicable
+from vessel.core.model.readings import StationReading
+
+Outcome = Literal["pass", "care", "hold", "need", "skip"]
+Verdict = Literal["mark", "mark_with_care", "hold", "need_more"]
+PROVED: frozenset[Verdict] = frozenset({"mark", "mark_with_care"})
+"""Verdicts that a mark may rest on; any other needs a written reason."""
+
+VERDICT_LABEL: dict[Verdict, str] = {
+    "mark": "Mark",
+    "mark_with_care": "Mark with care",
+    "hold": "Hold",
+    "need_more": "Need more",
+}
+
+
+@dataclass(frozen=True)
+class Finding:
+    """What one rule found: its measure's value (None when it could not be formed) and the outcome.
+
+    `carried_m`: it was not checked here but at this distance [m], and passes as far as the stretch is quiet.
+    """
+
+    rule: Rule
+    outcome: Outcome
+    value: float | None
+    carried_m: float | None = None
+
+    @property
+    def to_ask(self) -> float:
+        """Where it stands among what is asked for: missing evidence by its worth, what was measured as in the table."""
+        missing = self.value is None and self.outcome in ("need", "care")
+        return -self.rule.worth if missing else -1.0
+
+
+@dataclass(frozen=True)
+class Judgement:
+    """Verdict with all findings, the deciding ones first, and the version of the criteria."""
+
+    verdict: Verdict
+    findings: tuple[Finding, ...]
+    criteria_version: str = CRITERIA_VERSION
+
+    @property
+    def deciding(self) -> tuple[Finding, ...]:
+        """The findings that made the verdict, missing evidence most valuable first; none for a plain Mark."""
+        wanted = {"hold": "hold", "need_more": "need", "mark_with_care": "care"}.get(self.verdict)
+        return tuple(sorted((f for f in self.findings if f.outcome == wanted), key=lambda f: f.to_ask))
+
+
+def outcome_of(rule: Rule, value: float | None) -> Outcome:
+    """Return the outcome of one rule for the value of its measure: None missing, NaN not applicable."""
+    return rule.missing if value is None else outcomes_of(rule, np.array([value]))[0]
+
+
+def outcomes_of(rule: Rule, values: Floats) -> list[Outcome]:
+    """Return the outcome of one rule for each measured value (n,); NaN is not applicable."""
+    codes = _codes(rule, values).tolist()
+    return ["skip" if none else _OUTCOMES[code] for code, none in zip(codes, np.isnan(values).tolist(), strict=True)]
+
+
+def passing(rule: Rule, values: Floats) -> Mask:
+    """Return which measured `values` (n,) pass one rule; one that is missing does not."""
+    return np.asarray((_codes(rule, values) == 0) & ~np.isnan(values))
+
+
+_OUTCOMES: tuple[Outcome, ...] = ("pass", "care", "need", "hold")
+VERDICTS: tuple[Verdict, ...] = ("mark", "mark_with_care", "need_more", "hold")
+"""Verdicts from the best to the gravest: the order of their codes."""
+_MISSING = {"skip": 0, "care": 1, "need": 2}
+
+
+def _codes(rule: Rule, values: Any) -> Codes:
+    """Outcome (n,) of one rule as an index of `_OUTCOMES`; NaN is missing."""
+    past = np.greater if rule.sense == "above" else np.less
+    codes = np.zeros(np.shape(values), dtype=np.int8)
+    if rule.care is not None:
+        codes[past(values, rule.care)] = 1
+    if rule.hold is not None:
+        codes[past(values, rule.hold)] = 3
+    if _MISSING[rule.missing]:  # of a comparison with NaN nothing comes
+        codes[np.isnan(values)] = _MISSING[rule.missing]
+    return codes
+
+
+Carried = Mapping[str, Any]
+"""By rule id: from where [m] it is carried to each station (n,), NaN where it is not."""
+
+
+def judge_codes(batch: Batch, *, carried: Carried = MappingProxyType({})) -> tuple[Codes, Index]:
+    """Return the verdict of each station as an index of `VERDICTS`, and the index of the first rule that decided it."""
+    found = [_outcomes(rule, batch, _measured(rule, batch), carried) for rule in batch.rules]
+    worst = np.zeros(np.broadcast_shapes(*(f.shape for f in found)), dtype=np.int8)
+    first = np.zeros(worst.shape, dtype=np.intp)
+    for k, codes in enumerate(found):
+        if not codes.any():
+            continue
+        graver = codes > worst
+        worst, first = np.where(graver, codes, worst), np.where(graver, k, first)
+    return worst, first
+
+
+def also_judged(
+    rule_id: str, values: Any, codes: Codes, decided_by: Index, *, rules: Sequence[Rule]
+) -> tuple[Codes, Index]:
+    """Return what `judge_codes` gave where one rule passed everywhere, with that rule's real `values` (NaN: passed).
+
+    The others need not be asked again.
+    """
+    k = next(i for i, rule in enumerate(rules) if rule.id == rule_id)
+    own = np.where(np.isnan(values), np.int8(0), _codes(rules[k], np.asarray(values)))
+    earlier = (own > codes) | ((own == codes) & (own > 0) & (k < decided_by))
+    return np.maximum(codes, own), np.where(earlier, k, decided_by)
+
+
+def _measured(rule: Rule, batch: Batch) -> Any:
+    return np.asarray(MEASURES[rule.id](batch))
+
+
+def _outcomes(rule: Rule, batch: Batch, values: Any, carried: Carried) -> Codes:
+    # a plan has much of what a crew may read nowhere: that need not be looked at place by place
+    nowhere = rule.missing == "skip" and not values.shape and np.isnan(values)
+    if nowhere or not_applicable(rule.id, batch):
+        return np.zeros(1, dtype=np.int8)
+    codes = _codes(rule, values)
+    if rule.id in carried:
+        codes[np.isnan(values) & ~np.isnan(carried[rule.id])] = 0
+    return codes
+
+
+def judge(reading: StationReading, context: StationContext, *, rules: Sequence[Rule] = RULES) -> Judgement:
+    """Return the judgement of one station. Any hold holds; then missing evidence; then care; else mark."""
+    return judgements(Batch.of([reading], [context], rules=rules))[0]
+
+
+def judgements(batch: Batch, *, carried: Carried = MappingProxyType({})) -> list[Judgement]:
+    """Return the judgement of each station of a batch (n,) made of readings, with what is `carried` to it."""
+    count = len(batch.amps)
+    rows = [_findings(rule, batch, carried, count) for rule in batch.rules]
+    worst, _ = judge_codes(batch, carried=carried)
+    codes = np.broadcast_to(worst, (count,))
+    version = version_of(batch.rules)
+    return [Judgement(VERDICTS[codes[k]], tuple(row[k] for row in rows), version) for k in range(count)]
+
+
+def _findings(rule: Rule, batch: Batch, carried: Carried, count: int) -> list[Finding]:
+    """What one rule found at each station."""
+    silent = not_applicable(rule.id, batch)
+    values = np.broadcast_to(_measured(rule, batch), (count,))
+    codes = np.broadcast_to(_outcomes(rule, batch, values, carried), (count,))
+    came_from = np.broadcast_to(carried.get(rule.id, np.nan), (count,))
+    found = []
+    for value, code, origin in zip(values.tolist(), codes.tolist(), came_from.tolist(), strict=True):
+        if value == value:
+            found.append(Finding(rule, _OUTCOMES[code], value))
+        elif silent:
+            found.append(Finding(rule, "skip", value))
+        elif origin == origin:
+            found.append(Finding(rule, "pass", None, origin))
+        else:
+            found.append(Finding(rule, rule.missing, None))
+    return found

@@ -1,0 +1,1 @@
+"""Along the line: what happened, how far marks carry, which are due."""

@@ -1,0 +1,72 @@
+"""The first sweep: what is met on a circle round the hookup, and what should be."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from vessel.core.base.errors import BadInput, require_range
+
+Direction = Literal[-1, 0, 1]
+"""Current running away from the hookup (+1) or towards it (-1); 0: the receiver does not tell."""
+
+
+@dataclass(frozen=True)
+class Candidate:
+    """A centre line met on the circle, `bearing_deg` from the hookup, with what was read there. SI; None: not taken.
+
+    `signal`: reading at locked gain, any unit, the same for all candidates of one sweep; `signal_lifted`: the same with
+    the receiver lifted straight up by `lift_m`.
+    """
+
+    bearing_deg: float
+    current_a: float | None = None
+    depth_m: float | None = None
+    signal: float | None = None
+    direction: Direction = 0
+    signal_lifted: float | None = None
+    lift_m: float | None = None
+
+    def __post_init__(self) -> None:
+        if not -360 <= self.bearing_deg <= 360:
+            raise BadInput(
+                f"A bearing of {self.bearing_deg:g} degrees.", field="bearing", fix="Give it between 0 and 360."
+            )
+        for field, label, high, unit in (
+            ("current_a", "Current", 10.0, "A"),
+            ("depth_m", "Depth", 15.0, "m"),
+            ("signal", "Signal", 1e9, ""),
+            ("signal_lifted", "Signal lifted", 1e9, ""),
+            ("lift_m", "Lift height", 2.5, "m"),
+        ):
+            value = getattr(self, field)
+            if value is not None:
+                require_range(value, low=0.0, high=high, field=field, name=label, unit=unit)
+        if self.signal_lifted is not None and not (self.signal and self.lift_m):
+            raise BadInput(
+                "A lifted signal needs the signal on the ground and the height of the lift.",
+                field="signal" if not self.signal else "lift_m",
+                fix="Enter both, or leave the lifted signal empty.",
+            )
+
+
+@dataclass(frozen=True)
+class Crossing:
+    """Where a line of the site should be met on the circle: bearing [deg], depth and current from low to high. SI.
+
+    `ours`: it is the target line. `outward`: its current's direction as `Direction`, 0 where the cases differ.
+    `clear`: least signal against noise over the cases.
+    """
+
+    name: str
+    ours: bool
+    bearing_deg: float
+    depth_m: tuple[float, float]
+    current_a: tuple[float, float]
+    outward: Direction
+    clear: float
+
+
+def turn_deg(a_deg: float, b_deg: float) -> float:
+    """Return how far apart two bearings are [deg], 0 to 180."""
+    return abs((a_deg - b_deg + 180.0) % 360.0 - 180.0)

@@ -1,0 +1,97 @@
+"""What is done before anything is switched on: checks answered, ambient noise read, the passive sweep."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from vessel.core.base.errors import BadInput, require_range
+from vessel.core.model.site_plan import FURTHEST_M, Xy
+
+Answer = Literal["yes", "no", "not_needed"]
+Source = Literal["mains", "radio", "rectifier"]
+SOURCE_LABEL: dict[Source, str] = {
+    "mains": "Mains current",
+    "radio": "Re-radiated radio",
+    "rectifier": "Rectifier ripple",
+}
+_TIMES = (0.1, 1000.0)
+_LOUDER = "Raise the gain until it shows a figure, the same gain in both places."
+
+
+@dataclass(frozen=True)
+class Check:
+    """The answer to one check of the sheet; what is said not to be needed says why."""
+
+    id: str
+    answer: Answer
+    note: str = ""
+
+    def __post_init__(self) -> None:
+        if self.answer == "not_needed" and not self.note.strip():
+            raise BadInput(
+                "It is not said why this is not needed.",
+                field="note",
+                fix="Write the reason in a few words; it stays on record.",
+            )
+
+
+@dataclass(frozen=True)
+class Ambient:
+    """What the display shows with the transmitter off at `freq_hz` [Hz]: here, and in a quiet place at the same gain.
+
+    `quiet` None: not known, so that `here` cannot be turned into noise.
+    """
+
+    freq_hz: float
+    here: float
+    quiet: float | None
+
+    def __post_init__(self) -> None:
+        if self.here <= 0:
+            raise BadInput("An ambient level of nothing.", field="here", fix=_LOUDER)
+        if self.quiet is not None:
+            if self.quiet <= 0:
+                raise BadInput(
+                    "A quiet level of nothing.", field="quiet", fix="Raise the gain until it shows a figure."
+                )
+            low, high = _TIMES
+            require_range(self.here / self.quiet, low=low, high=high, field="here", name="Here against quiet", unit="")
+
+    @property
+    def times(self) -> float | None:
+        """How many times the quiet level it is, None where that is not known."""
+        return None if self.quiet is None else self.here / self.quiet
+
+
+@dataclass(frozen=True)
+class Hit:
+    """A place where the passive sweep met something, east and north [m] on the plan; None: told in words only."""
+
+    source: Source
+    at: Xy | None
+    note: str = ""
+
+    def __post_init__(self) -> None:
+        if self.at is None and not self.note.strip():
+            raise BadInput("It is not said where.", field="at", fix="Tap it on the plan, or say in words where it is.")
+        if self.at is not None:
+            for value in self.at:
+                require_range(value, low=-FURTHEST_M, high=FURTHEST_M, field="at", name="Place", unit="m")
+
+
+@dataclass(frozen=True)
+class PassiveSweep:
+    """The grid walked with the receiver alone: once, and again with the receiver turned 90 degrees.
+
+    `spacing_m` [m] between the walks, None where not told.
+    """
+
+    first: bool = False
+    second: bool = False
+    spacing_m: float | None = None
+    hits: tuple[Hit, ...] = ()
+
+    def __post_init__(self) -> None:
+        if self.spacing_m is not None:
+            require_range(self.spacing_m, low=0.2, high=100.0, field="spacing", name="Distance between walks", unit="m")

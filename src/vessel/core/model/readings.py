@@ -1,0 +1,167 @@
+"""What was read: at the transmitter and at a station."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cached_property
+from math import fsum, sqrt
+from statistics import median
+from typing import Literal
+
+from vessel.core.base.errors import BadInput, require_range
+
+Change = Literal["stake", "clip", "far"]
+"""What is done to a hookup between readings: the stake deeper or wetter, the clip cleaned, the far end earthed."""
+
+
+Heading = Literal["", "away", "towards"]
+"""Which way the current of a line runs, seen from the hookup; empty where it was not told."""
+
+
+@dataclass(frozen=True)
+class TransmitterReading:
+    """Volts [V] and current [A] shown by the transmitter at `freq_hz` [Hz], after all of `changes` were made."""
+
+    volts: float
+    amps: float
+    freq_hz: float
+    changes: tuple[Change, ...] = ()
+
+    def __post_init__(self) -> None:
+        require_range(self.freq_hz, low=100, high=500e3, field="freq_hz", name="Frequency", unit="Hz")
+        require_range(self.volts, low=0.01, high=2000, field="volts", name="Volts", unit="V")
+        if self.amps < 0:
+            raise BadInput("A current below zero.", field="milliamps", fix="Enter it without the minus sign.")
+        if self.amps == 0:
+            raise BadInput(
+                "The transmitter reads 0 mA: nothing flows, so there is no ratio to judge.",
+                field="milliamps",
+                fix="Check that the leads are on and enter the smallest figure the display can show (0.1 mA).",
+            )
+        require_range(self.amps, low=1e-5, high=10, field="milliamps", name="Current", unit="A")
+
+    @property
+    def ohms(self) -> float:
+        """Magnitude of the loop impedance as the transmitter shows it [ohm]."""
+        return self.volts / self.amps
+
+
+MIN_ACROSS = 5
+"""Readings across a line that tell its place at least."""
+_MOST_ACROSS = 60
+_MOST_BESIDE = 12
+
+
+@dataclass(frozen=True)
+class NeighbourReading:
+    """A centre line met beside a station: how far aside [m], left positive, its current [A], its signal.
+
+    None means not taken. The signal was read at the gain of the station's own.
+    """
+
+    offset_m: float
+    current_a: float | None = None
+    signal: float | None = None
+
+    def __post_init__(self) -> None:
+        require_range(self.offset_m, low=-50, high=50, field="neighbours", name="Way to a neighbour", unit="m")
+        if self.current_a is not None:
+            require_range(self.current_a, low=0, high=10, field="neighbours", name="Current on a neighbour", unit="A")
+        if self.signal is not None:
+            require_range(self.signal, low=0, high=1e9, field="neighbours", name="Signal of a neighbour", unit="")
+
+
+@dataclass(frozen=True)
+class StationReading:
+    """Receiver readings at one station: `distance_m` along the line [m], repeated currents [A], depths [m].
+
+    None means not taken. `neighbour_a` is the best current found on a neighbour [A], 0 when looked and found none.
+    `direction`: which way the current runs, where the receiver tells; `lost`: signal and guidance were gone there.
+    `profile`: (offset [m], left positive, signal at one gain) of readings across the line. `signal` at the peak, at the
+    gain of the stations before and of `neighbours`, which were met beside the station one by one.
+    """
+
+    distance_m: float
+    currents_a: tuple[float, ...] = ()
+    depth_m: float | None = None
+    lift_height_m: float | None = None
+    depth_lifted_m: float | None = None
+    peak_null_m: float | None = None
+    neighbour_a: float | None = None
+    direction: Heading = ""
+    lost: bool = False
+    profile: tuple[tuple[float, float], ...] = ()
+    signal: float | None = None
+    neighbours: tuple[NeighbourReading, ...] = ()
+
+    def __post_init__(self) -> None:
+        require_range(self.distance_m, low=0, high=2e4, field="distance_m", name="Distance", unit="m")
+        for i, amps in enumerate(self.currents_a):
+            require_range(amps, low=0, high=10, field=f"currents_a.{i}", name="Current", unit="A")
+        for field, label, low, high in (
+            ("depth_m", "Depth", 0.01, 15.0),
+            ("depth_lifted_m", "Depth lifted", 0.01, 20.0),
+            ("lift_height_m", "Lift height", 0.05, 2.5),
+            ("peak_null_m", "Peak-to-null distance", 0.0, 10.0),
+            ("neighbour_a", "Current on a neighbour", 0.0, 10.0),
+        ):
+            value = getattr(self, field)
+            if value is not None:
+                require_range(
+                    value, low=low, high=high, field=field, name=label, unit="A" if field == "neighbour_a" else "m"
+                )
+        if self.signal is not None:
+            require_range(self.signal, low=1e-6, high=1e9, field="signal", name="Signal", unit="")
+        if len(self.neighbours) > _MOST_BESIDE:
+            raise BadInput(
+                f"{len(self.neighbours)} neighbours at one station.",
+                field="neighbours",
+                fix=f"Enter the {_MOST_BESIDE} with the most current.",
+            )
+        for offset_m, signal in self.profile:
+            require_range(offset_m, low=-20, high=20, field="profile", name="Offset", unit="m")
+            require_range(signal, low=0, high=1e9, field="profile", name="Signal", unit="")
+        if 0 < len(self.profile) < MIN_ACROSS:
+            raise BadInput(
+                f"{len(self.profile)} readings across the line do not tell its place.",
+                field="profile",
+                fix=f"Take at least {MIN_ACROSS}, from one side of the peak to the other.",
+            )
+        if len(self.profile) > _MOST_ACROSS:
+            raise BadInput(
+                f"{len(self.profile)} readings across the line.",
+                field="profile",
+                fix=f"Enter at most {_MOST_ACROSS}.",
+            )
+        if self.depth_lifted_m is not None and self.lift_height_m is None:
+            raise BadInput(
+                "A lifted depth without the height of the lift.",
+                field="lift_height_m",
+                fix="Enter how far the receiver was lifted.",
+            )
+
+    @cached_property
+    def current_a(self) -> float | None:
+        """Median of the repeated currents [A], None when none was read."""
+        return median(self.currents_a) if self.currents_a else None
+
+    @cached_property
+    def best_neighbour_a(self) -> float | None:
+        """The most current [A] read on any neighbour, 0 when looked and found none; None where nobody looked."""
+        read = [self.neighbour_a, *(n.current_a for n in self.neighbours)]
+        return max((amps for amps in read if amps is not None), default=None)
+
+    @property
+    def loudest_neighbour(self) -> float | None:
+        """The greatest signal of a neighbour against that of the station's own, None without both."""
+        heard = [n.signal for n in self.neighbours if n.signal is not None]
+        return max(heard) / self.signal if heard and self.signal else None
+
+    @property
+    def current_off(self) -> float:
+        """Standard deviation of the mean of the repeated currents, against their median; 0 where it does not tell."""
+        count, middle = len(self.currents_a), self.current_a
+        if not middle or count < 2:
+            return 0.0
+        mean = fsum(self.currents_a) / count
+        return sqrt(fsum((a - mean) ** 2 for a in self.currents_a)) / count / middle

@@ -1,0 +1,245 @@
+"""The site plan: what is drawn where, what a stake cannot be driven into, and where the dig will be.
+
+East and north in metres from the plan's own origin.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+
+from vessel.core.base.arrays import Floats, Mask
+from vessel.core.base.errors import BadInput, require_range
+from vessel.core.model.construction import Construction
+from vessel.core.model.line_ends import OPEN_END, FarEnd
+from vessel.core.model.neighbour import Neighbour
+from vessel.core.model.network import MAX_LEGS, MIN_LEG_M, Bond
+
+Xy = tuple[float, float]
+FURTHEST_M = 20_000.0
+"""Nothing on a plan may lie further than this from its origin [m]: it would be another coordinate system."""
+SNAP_M = 1.0
+"""A line that passes an access point closer than this can be reached there [m]."""
+_THERE_M = 0.005
+_STEP_M = 0.25  # how finely a line is cut by an area's edge
+
+
+def check_corners(corners: Sequence[Xy], *, what: str, field: str, least: int = 2) -> None:
+    """Refuse corners that are too few, too many, no places, or far outside any site."""
+    if not least <= len(corners) <= MAX_LEGS + 1:
+        raise BadInput(
+            f"{what} has {len(corners)} corners.", field=field, fix=f"Give it {least} to {MAX_LEGS + 1} corners."
+        )
+    at = np.asarray(corners, dtype=float)
+    if not np.isfinite(at).all() or np.abs(at).max() > FURTHEST_M:
+        raise BadInput(
+            f"{what} lies outside the site: a corner is more than {FURTHEST_M / 1000:g} km from the plan's origin.",
+            field=field,
+            fix="Give metres east and north of the plan's origin, or import with the right coordinate system.",
+        )
+    short = np.flatnonzero(np.hypot(*np.diff(at, axis=0).T) < MIN_LEG_M)
+    if len(short):
+        raise BadInput(
+            f"Leg {short[0] + 1} of {what} has no length.", field=field, fix="Remove one of its two corners."
+        )
+
+
+def length_m(corners: Sequence[Xy]) -> float:
+    """Return the length [m] along `corners`."""
+    return float(np.hypot(*np.diff(np.asarray(corners, dtype=float).reshape(-1, 2), axis=0).T).sum())
+
+
+def nearest_on(corners_m: Floats, along_m: Floats, places_m: Floats) -> tuple[Floats, Floats, Floats]:
+    """Return distance along (n,), distance off on the ground (n,) and the point (n, d) [m] nearest to each place.
+
+    `corners_m` (k, d) with distances `along_m` (k,) [m]; only east and north count for what is near; `places_m` (n, 2).
+    """
+    a, legs = corners_m[:-1], np.diff(corners_m, axis=0)
+    flat = np.maximum((legs[:, :2] ** 2).sum(1), 1e-12)
+    share = np.clip(((places_m[:, None] - a[:, :2]) * legs[:, :2]).sum(2) / flat, 0, 1)
+    nearest = a + share[..., None] * legs
+    off = np.hypot(*np.moveaxis(nearest[..., :2] - places_m[:, None], 2, 0))
+    k, rows = off.argmin(1), np.arange(len(places_m))
+    return along_m[k] + share[rows, k] * np.diff(along_m)[k], off[rows, k], nearest[rows, k]
+
+
+def snapped(corners: Sequence[Xy], points: Sequence[tuple[str, Xy]]) -> tuple[tuple[Xy, ...], list[str]]:
+    """Return corners with those within `SNAP_M` of a named point moved onto it, and the names of those points."""
+    found, names = list[Xy](), list[str]()
+    for corner in corners:
+        name, at = min(points, key=lambda p: np.hypot(*np.subtract(p[1], corner)), default=("", corner))
+        off = float(np.hypot(*np.subtract(at, corner)))
+        # a point that has its corner already keeps that one
+        if _THERE_M < off <= SNAP_M and at not in found:
+            found.append(at)
+            names.append(name)
+        else:
+            found.append(corner)
+    return tuple(found), names
+
+
+@dataclass(frozen=True)
+class Area:
+    """A patch of ground inside its `corners`; `name` says what it is."""
+
+    name: str
+    corners: tuple[Xy, ...]
+
+    def __post_init__(self) -> None:
+        check_corners(self.corners, what=self.name, field="corners", least=3)
+
+    def holds(self, places_m: Floats) -> Mask:
+        """Return which of `places_m` (n, 2) [m] lie inside (crossings of a ray to the east)."""
+        a = np.asarray(self.corners, dtype=float)
+        b = np.roll(a, -1, axis=0)
+        x, y = places_m[:, None, 0], places_m[:, None, 1]
+        spans = (a[:, 1] > y) != (b[:, 1] > y)
+        with np.errstate(divide="ignore", invalid="ignore"):
+            cut = a[:, 0] + (y - a[:, 1]) / (b[:, 1] - a[:, 1]) * (b[:, 0] - a[:, 0])
+        return np.asarray((spans & (x < cut)).sum(1) % 2 == 1)
+
+
+@dataclass(frozen=True)
+class Drawn:
+    """A line, or a structure that takes signal, along `corners` [m], `depth_min_m` to `depth_max_m` deep [m].
+
+    `construction` None: no metal. `earths`: (distance along it [m], resistance [ohm]) of earths bonded on the way.
+    """
+
+    name: str
+    construction: Construction | None
+    corners: tuple[Xy, ...]
+    depth_min_m: float
+    depth_max_m: float
+    start: FarEnd = OPEN_END
+    end: FarEnd = OPEN_END
+    earths: tuple[tuple[float, float], ...] = ()
+
+    def __post_init__(self) -> None:
+        check_corners(self.corners, what=self.name, field="route")
+        for depth in (self.depth_min_m, self.depth_max_m):
+            require_range(depth, low=0.05, high=15.0, field="depth_m", name=f"Depth of {self.name}", unit="m")
+        for at_m, _ in self.earths:
+            require_range(at_m, low=0, high=self.length_m, field="earths", name="Place of an earth", unit="m")
+
+    @cached_property
+    def corners_m(self) -> Floats:
+        """Corners (k, 2) [m]."""
+        return np.asarray(self.corners, dtype=float)
+
+    @cached_property
+    def corner_distances_m(self) -> Floats:
+        """Distance of each corner along it (k,) [m]."""
+        return np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(self.corners_m, axis=0).T))])
+
+    @property
+    def length_m(self) -> float:
+        """Length on the ground [m]."""
+        return float(self.corner_distances_m[-1])
+
+    def depth_m(self, *, deepest: bool) -> float:
+        """Return the greatest depth expected, or the middle [m]."""
+        return self.depth_max_m if deepest else 0.5 * (self.depth_min_m + self.depth_max_m)
+
+    def places(self, distances_m: Floats) -> Floats:
+        """Return the places (n, 2) [m] at `distances_m` (n,) [m]; beyond an end its leg goes on straight."""
+        s, c = np.asarray(distances_m, dtype=float), self.corner_distances_m
+        leg = np.clip(np.searchsorted(c, s, side="right") - 1, 0, len(c) - 2)
+        share = (s - c[leg]) / (c[leg + 1] - c[leg])
+        return np.asarray(self.corners_m[leg] + share[:, None] * (self.corners_m[leg + 1] - self.corners_m[leg]))
+
+    def nearest(self, place: Xy) -> tuple[float, float]:
+        """Return (distance along it, distance off it) [m] of the point closest to `place`."""
+        along, off, _ = nearest_on(self.corners_m, self.corner_distances_m, np.array([place]))
+        return float(along[0]), float(off[0])
+
+    def upto(self, length_m: float) -> tuple[Xy, ...]:
+        """Return the corners of the first `length_m` [m]; longer than it is, the last leg goes on straight."""
+        kept = [i for i, s in enumerate(self.corner_distances_m[:-1]) if s < length_m - MIN_LEG_M]
+        end = self.places(np.array([length_m]))[0]
+        return (*(self.corners[i] for i in kept), (float(end[0]), float(end[1])))
+
+    def between(self, from_m: float, to_m: float) -> tuple[Xy, ...]:
+        """Return the corners of the stretch between two distances along it [m]."""
+        inner = [s for s in self.corner_distances_m if from_m < s < to_m]
+        return tuple((float(x), float(y)) for x, y in self.places(np.array([from_m, *inner, to_m])))
+
+    def inside(self, area: Area) -> tuple[tuple[float, float], ...]:
+        """Return the stretches (from, to) [m] that lie inside `area`."""
+        n = max(2, int(np.ceil(self.length_m / _STEP_M)))
+        edges = np.linspace(0, self.length_m, n + 1)
+        held = np.concatenate([[False], area.holds(self.places(0.5 * (edges[1:] + edges[:-1]))), [False]])
+        turns = np.flatnonzero(held[1:] != held[:-1])
+        return tuple((float(edges[a]), float(edges[b])) for a, b in zip(turns[::2], turns[1::2], strict=True))
+
+
+@dataclass(frozen=True)
+class SitePlan:
+    """Everything drawn (names are unique), what is bonded, hard surfaces, and the dig area if there is one."""
+
+    drawn: tuple[Drawn, ...]
+    bonds: tuple[Bond, ...] = ()
+    hard: tuple[Area, ...] = ()
+    dig: Area | None = None
+
+    def __post_init__(self) -> None:
+        names = [d.name for d in self.drawn]
+        for i, name in enumerate(names):
+            if name in names[:i]:
+                raise BadInput(f"Two things on the plan are called “{name}”.", field="name", fix="Rename one of them.")
+        lengths = {d.name: d.length_m for d in self.drawn}
+        for bond in self.bonds:
+            for name, at_m in ((bond.a, bond.a_m), (bond.b, bond.b_m)):
+                if name not in lengths or not 0 <= at_m <= lengths[name]:
+                    raise BadInput(
+                        f"A bond stands at {at_m:g} m of “{name}”, which is not there.",
+                        field="bonds",
+                        fix="Correct or remove the bond.",
+                    )
+
+
+@dataclass(frozen=True)
+class Course:
+    """Where a line runs: it is the `own`-th thing drawn on `plan`."""
+
+    plan: SitePlan
+    own: int
+
+    @property
+    def drawn(self) -> Drawn:
+        """The line as drawn."""
+        return self.plan.drawn[self.own]
+
+
+def beside(line: Drawn, n: Neighbour, *, unlike: Sequence[str] = ()) -> tuple[Drawn, Bond | None]:
+    """Return what is told to run beside `line` as a thing on the plan, with its bond; named `unlike` others.
+
+    Its corners keep the told distance off every leg (mitred).
+    """
+    inner = [float(s) for s in line.corner_distances_m if n.start_m + 0.5 < s < n.end_m - 0.5]
+    at = np.array([n.start_m, *inner, n.end_m])
+    before, after = (left_of(line, at + side) for side in (-0.01, 0.01))
+    half = before + after
+    # at a right-about turn the mitre would be infinite: there the offset is kept square to the first leg
+    scale = 2 / np.maximum((half**2).sum(1), 0.2)
+    corners = line.places(at) + n.offset_m * scale[:, None] * half
+    name = f"{n.name}, told beside {line.name}"
+    name += f" ({n.offset_m:g} m)" if name in unlike else ""
+    start, end = (OPEN_END if ohm is None else FarEnd("earthed", ohm) for ohm in (n.start_earth_ohm, n.end_earth_ohm))
+    route = tuple((float(x), float(y)) for x, y in corners)
+    told = Drawn(name, n.construction, route, n.depth_m, n.depth_m, start, end)
+    if n.bond_m is None:
+        return told, None
+    place = line.places(np.array([n.bond_m]))[0]
+    return told, Bond(line.name, n.bond_m, name, told.nearest((float(place[0]), float(place[1])))[0])
+
+
+def left_of(route: Drawn, at_m: Floats) -> Floats:
+    """Return the unit vectors (n, 2) to the left of the leg that runs on from `at_m` (n,) [m]."""
+    legs = np.diff(route.corners_m, axis=0)
+    unit = legs / np.hypot(*legs.T)[:, None]
+    leg = np.clip(np.searchsorted(route.corner_distances_m, at_m, side="right") - 1, 0, len(legs) - 1)
+    return np.column_stack([-unit[leg, 1], unit[leg, 0]])

@@ -1,0 +1,114 @@
+"""Where a station stands on the plan: by two tapes, square off a baseline, or at a place told otherwise.
+
+Left and right of a way from one point to another are as seen when walking it.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from math import hypot, sqrt
+from typing import Literal
+
+import numpy as np
+
+from vessel.core.base.arrays import Floats
+from vessel.core.base.errors import BadInput
+from vessel.core.model.site_plan import Drawn, Xy
+from vessel.core.text.figures import show_length
+from vessel.core.text.units import Units
+
+Side = Literal["left", "right"]
+TAPE_M = 0.05
+"""What a tape over rough ground leaves uncertain [m]."""
+FAR_OFF_M = 15.0
+"""A place further off a line as drawn than this is a slip, not a station [m]."""
+MOST_OFFSET_M = 15.0
+"""Paint further off a line than this nobody would measure back [m]."""
+_ASTRAY_M = 2.0
+_SLACK_M = 0.15  # tapes that miss each other by less are taken to meet between their points
+_APART_M = 0.5
+_COMPASS = ("N", "NE", "E", "SE", "S", "SW", "W", "NW")
+
+
+@dataclass(frozen=True)
+class Fix:
+    """A place on the plan and how far off it may be [m]."""
+
+    at: Xy
+    pm_m: float
+
+
+def by_tapes(a: Xy, b: Xy, *, from_a_m: float, from_b_m: float, side: Side, units: Units = "metric") -> Fix:
+    """Return the place so far from `a` and from `b` [m], to `side` of the way from a to b; raise `BadInput`."""
+    base = _base(a, b)
+    along = (base**2 + from_a_m**2 - from_b_m**2) / (2 * base)
+    square = from_a_m**2 - along**2
+    if square < 0:
+        together = from_a_m + from_b_m < base
+        missing = base - from_a_m - from_b_m if together else abs(from_a_m - from_b_m) - base
+        if missing > _SLACK_M:
+            why = "too short together" if together else "too far apart in length"
+            short, apart = (show_length(x, units, fine=True) for x in (missing, base))
+            raise BadInput(
+                f"The tapes do not meet: they are {short} {why} for points {apart} apart.",
+                field="second_tape",
+                fix="Measure both again, or choose the points they were held at.",
+            )
+    off = sqrt(max(square, 0.0))
+    # tapes that meet flat tell little across them: the sine of the angle between them
+    sine = base * off / max(from_a_m * from_b_m, 1e-9)
+    pm_m = TAPE_M / max(sine, TAPE_M / max(from_a_m, from_b_m, TAPE_M))
+    return Fix(_from(a, b, along, off if side == "left" else -off), pm_m)
+
+
+def by_baseline(a: Xy, b: Xy, *, along_m: float, off_m: float, side: Side) -> Fix:
+    """Return the place `along_m` [m] from `a` towards `b` and `off_m` [m] square off it to `side`."""
+    _base(a, b)
+    return Fix(_from(a, b, along_m, off_m if side == "left" else -off_m), TAPE_M + 0.02 * off_m)  # squared by eye
+
+
+def on_line(drawn: Drawn, at: Xy) -> tuple[float, float]:
+    """Return (distance along the line, distance left of it, right below zero) [m] of a place."""
+    along, off = drawn.nearest(at)
+    x, y = _run(drawn, along)
+    here = drawn.places(np.array([along]))[0]
+    return along, off if x * (at[1] - here[1]) - y * (at[0] - here[0]) >= 0 else -off
+
+
+def astray(off_m: float, pm_m: float) -> bool:
+    """Return whether a place `off_m` [m] off a line as drawn, known to `pm_m` [m], puts line or drawing in doubt."""
+    return abs(off_m) > _ASTRAY_M + pm_m
+
+
+def painted_at(drawn: Drawn, distance_m: float, at: Xy | None, painted_off_m: float) -> Xy:
+    """Return where paint `painted_off_m` [m] left of a station stands: of `at` as taped, None: of its distance."""
+    x, y = drawn.places(np.array([distance_m]))[0] if at is None else at
+    run_x, run_y = _run(drawn, distance_m)
+    return float(x - painted_off_m * run_y), float(y + painted_off_m * run_x)
+
+
+def way_back(drawn: Drawn, distance_m: float, painted_off_m: float) -> str:
+    """Return the compass point from paint `painted_off_m` [m] left of a line (right below zero) back to the line."""
+    x, y = np.sign(painted_off_m) * _run(drawn, distance_m)
+    # a quarter turn to the right of the way along, from paint on its left
+    bearing = np.degrees(np.arctan2(y, -x)) % 360
+    return _COMPASS[int(np.round(bearing / 45)) % 8]
+
+
+def _run(drawn: Drawn, distance_m: float) -> Floats:
+    """Direction (2,) in which a line runs there."""
+    ahead, back = drawn.places(np.array([distance_m + 0.1, distance_m - 0.1]))
+    return np.asarray((ahead - back) / np.linalg.norm(ahead - back))
+
+
+def _base(a: Xy, b: Xy) -> float:
+    base = hypot(b[0] - a[0], b[1] - a[1])
+    if base < _APART_M:
+        raise BadInput("Both points are the same place.", field="second_at", fix="Choose two points well apart.")
+    return base
+
+
+def _from(a: Xy, b: Xy, along_m: float, left_m: float) -> Xy:
+    base = hypot(b[0] - a[0], b[1] - a[1])
+    x, y = (b[0] - a[0]) / base, (b[1] - a[1]) / base
+    return a[0] + along_m * x - left_m * y, a[1] + along_m * y + left_m * x

@@ -1,0 +1,1 @@
+"""What would help, tried in the model."""

@@ -1,0 +1,1 @@
+"""The one circuit: mesh, ports, sources, and what flows."""

@@ -1,0 +1,192 @@
+"""The circuit of one line on its site, in the line's own terms.
+
+Its far end is a port, so that "far end earthed" costs one division instead of another factorisation.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from functools import cached_property
+
+import numpy as np
+
+from vessel.core.base.arrays import Floats, Index
+from vessel.core.base.errors import BadInput
+from vessel.core.model.kit import Kit
+from vessel.core.model.line import Line
+from vessel.core.model.network import Hookup
+from vessel.core.model.setup import Setup
+from vessel.core.model.soil import Soil
+from vessel.core.signal.circuit.mesh import lay_mesh
+from vessel.core.signal.circuit.ports import Port, Response
+from vessel.core.signal.circuit.shared_geometry import SiteGeometry
+from vessel.core.signal.circuit.site_circuit import Ends, Inside, SiteCircuit
+from vessel.core.signal.circuit.sources import Excitation
+from vessel.core.signal.circuit.sources import excite as excite_site
+from vessel.core.signal.layout.line_on_site import (
+    Aside,
+    LineFault,
+    hookup_on,
+    lay_out,
+    target_of,
+)
+from vessel.core.signal.physics.line_parameters import LineParams
+
+Beside = tuple[Index, Index, Inside]
+
+
+class LineCircuit:
+    """The circuit of `line` in `soil` at `freq_hz` [Hz] with what runs beside it and any `faults`.
+
+    `circuit` or `geometry` shares a site that is already solved or meshed; without them the mesh is laid for this
+    frequency, `refine` times finer than usual.
+    """
+
+    def __init__(
+        self,
+        line: Line,
+        soil: Soil,
+        *,
+        freq_hz: float,
+        faults: Sequence[LineFault] = (),
+        geometry: SiteGeometry | None = None,
+        circuit: SiteCircuit | None = None,
+        refine: float = 1.0,
+    ) -> None:
+        self.line, self.soil, self.freq_hz, self.target = line, soil, freq_hz, target_of(line)
+        if circuit is None:
+            if geometry is None:
+                geometry = SiteGeometry(lay_mesh(lay_out(line, soil, faults=faults), top_hz=freq_hz, refine=refine))
+            circuit = SiteCircuit(geometry, freq_hz=freq_hz)
+        self.site_circuit = circuit
+        self.mesh = circuit.mesh
+        # the same places along the line and beside it are asked for again and again; a look aside is known by itself
+        self._on_line: dict[bytes, Inside] = {}
+        self._insides: dict[tuple[int, ...], tuple[Sequence[Aside], Beside]] = {}
+
+    @property
+    def params(self) -> LineParams:
+        """Per-metre properties of the line."""
+        found = self.site_circuit.params[self.target]
+        if found is None:
+            raise AssertionError("a line always has a construction")
+        return found
+
+    def hookup(self, setup: Setup) -> Hookup:
+        """Return `setup` placed on the site."""
+        return hookup_on(self.line, setup)
+
+    @cached_property
+    def far_port(self) -> Port:
+        """Port of the line's far end: between it and the earth that may be there, or inside that earth's lead."""
+        if self.far_branch is not None:
+            return self.site_circuit.inside(self.far_branch)
+        return self.site_circuit.far(self.target, "end")
+
+    @cached_property
+    def far_branch(self) -> int | None:
+        """The lead of the far end's earth where the site has one, else None."""
+        if not self._far_is_earthed:
+            return None
+        node, earth = self.mesh.far[self.target, "end"]
+        links = slice(self.mesh.metal, None)
+        at = np.flatnonzero((self.mesh.start[links] == node) & (self.mesh.end[links] == earth))[0]
+        return self.mesh.metal + int(at)
+
+    @property
+    def _far_is_earthed(self) -> bool:
+        return self.mesh.site.lines[self.target].end.kind == "earthed"
+
+    def joined_far(self, far_ohm: float | None) -> tuple[tuple[Port, complex], ...]:
+        """Return what joins the far end to `far_ohm` [ohm] of earth; None leaves it open."""
+        # the circuit has an earth of the line's own typical resistance; the difference is added outside it
+        more = (np.inf if far_ohm is None else far_ohm) - self.line.far.earth_ohm
+        if self._far_is_earthed:
+            return () if more == 0 else ((self.far_port, more),)
+        return () if far_ohm is None else ((self.far_port, more),)
+
+    def joined_fault(self, fault: LineFault) -> tuple[Port, complex]:
+        """Return what joins the line as `fault` would; the mesh needs a node there, on both lines for a bond."""
+        site, own = self.site_circuit, self.target
+        if fault.kind == "break":
+            return site.inside(self.mesh.branch_at(own, fault.at_m)), complex(np.inf)
+        other = self.mesh.node_at(fault.to, fault.to_m) if fault.kind == "bond" else None
+        return site.between(self.mesh.node_at(own, fault.at_m), other), complex(fault.ohm)
+
+    def current_at(self, r: Response, x_m: Floats) -> Floats:
+        """Return the current [A] at distances `x_m` (n,) [m] along the line, zero beyond it."""
+        return self.currents_at(self.site_circuit.ends(r), x_m)
+
+    def currents_at(self, ends_a: Ends, x_m: Floats) -> Floats:
+        """Return the current (..., n) [A] at distances `x_m` (n,) [m], zero beyond the line.
+
+        From the currents (w, ...) [A] into and out of every branch.
+        """
+        x = np.asarray(x_m, dtype=float)
+        amps = np.abs(self.site_circuit.current_in(ends_a, self._along(x)))
+        length = self.mesh.site.lines[self.target].length_m
+        return np.asarray(np.where((x >= 0) & (x <= length), amps, 0.0))
+
+    def currents_at_own(self, ends_a: Ends, x_m: Floats, own: Index) -> Floats:
+        """Return the current (k, ...) [A] of each of k columns at its `own` (k,) of the distances `x_m` (n,) [m].
+
+        From the currents (w, k, ...) [A] into and out of every branch; the distances are on the line.
+        """
+        found = self.site_circuit.current_in_each(ends_a, self._along(x_m), own, np.arange(len(own)))
+        return np.asarray(np.abs(found))
+
+    def currents_beside(self, ends_a: Ends, asides: Sequence[Aside], count: int) -> Floats:
+        """Return the current (..., k, n) [A] of each line beside, where a look aside meets it; zero where it does not.
+
+        From the currents (w, ...) [A] into and out of every branch; `count` stations (n) look aside.
+        """
+        found = np.zeros((*ends_a[0].shape[1:], len(asides), count))
+        beside = self._beside(asides)
+        if beside is not None:
+            rows, columns, inside = beside
+            found[..., rows, columns] = np.abs(self.site_circuit.current_in(ends_a, inside))
+        return found
+
+    def loudest_beside_own(self, ends_a: Ends, asides: Sequence[Aside], own: Index) -> Floats:
+        """Return the most current (k, ...) [A] of any line beside, of each of k columns at its `own` (k,) station.
+
+        From the currents (w, k, ...) [A] into and out of every branch.
+        """
+        found = np.zeros(ends_a[0].shape[1:])
+        beside = self._beside(asides)
+        if beside is not None:
+            _, columns, inside = beside
+            of, which = np.nonzero(own[:, None] == columns)
+            np.maximum.at(found, of, np.abs(self.site_circuit.current_in_each(ends_a, inside, which, of)))
+        return found
+
+    def _along(self, x: Floats) -> Inside:
+        key = x.tobytes()
+        if key not in self._on_line:
+            self._on_line[key] = self.site_circuit.inside_of([(self.target, x)])
+        return self._on_line[key]
+
+    def _beside(self, asides: Sequence[Aside]) -> Beside | None:
+        """Which line beside and which station each place is of that a look aside meets, and where it is."""
+        met = [(k, np.flatnonzero(a.met)) for k, a in enumerate(asides)]
+        if not any(len(at) for _, at in met):
+            return None
+        key = tuple(id(a) for a in asides)
+        if key not in self._insides:
+            where = [(asides[k].beside.index, asides[k].along_m[at]) for k, at in met if len(at)]
+            rows = np.concatenate([np.full(len(at), k) for k, at in met])
+            columns = np.concatenate([at for _, at in met])
+            self._insides[key] = asides, (rows, columns, self.site_circuit.inside_of(where))
+        return self._insides[key][1]
+
+
+def excite(circuit: LineCircuit, setup: Setup, kit: Kit, *, far_ohms: Sequence[float | None]) -> list[Excitation]:
+    """Return the excitation of `circuit` under `setup` for each far-end resistance [ohm] (None: open).
+
+    Raises `BadInput` where the kit lacks the clamp or coil. Output limits are not in it: see `output`.
+    """
+    setup.require_on(circuit.line.length_m)
+    if setup.freq_hz != circuit.freq_hz:
+        raise BadInput("Setup and circuit differ in frequency.", field="freq_hz", fix="Solve at the setup's frequency.")
+    hookup = circuit.hookup(setup)
+    return excite_site(circuit.site_circuit, hookup, kit, variants=[circuit.joined_far(ohm) for ohm in far_ohms])

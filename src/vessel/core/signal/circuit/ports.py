@@ -1,0 +1,188 @@
+"""Ports of a solved circuit and what happens when something is joined to them: a small hybrid system, no new solution.
+
+A port is a pair of terminals (driven by 1 A) or the inside of a branch (driven by 1 V); a pair (port, ohm) joins `ohm`
+between terminals, or adds it in series with a branch, infinite being a break (Chua, Desoer and Kuh 1987, ch. 13).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from vessel.core.base.arrays import Complex, Index
+from vessel.core.base.cached import lazy
+
+
+@dataclass(frozen=True)
+class PortSpec:
+    """A place where something can be joined, or any other source, per unit of it.
+
+    `j` (n,) injected at the nodes, `emf` (m,) along the branches, `stake` (n,) volts that a stake outside the nodes
+    raises there. `own_ohm`: impedance of the port itself (lead, clip, stake). `branch`: it sits inside one, in series.
+    Many of one kind can stand as columns: (n, k), (m, k), with (k,) of `own_ohm` and `branch`.
+    """
+
+    j: Complex
+    emf: Complex
+    stake: Complex
+    own_ohm: complex | Complex = 0j
+    branch: int | Index | None = None
+
+    @lazy
+    def along_only(self) -> bool:
+        """Whether it drives volts along branches and nothing else, as a coil's field does."""
+        return self.branch is None and not self.j.any() and not self.stake.any()
+
+    @classmethod
+    def as_columns(cls, specs: Sequence[PortSpec]) -> PortSpec:
+        """Return ports of one kind (all inside branches, or none) as columns."""
+        j, emf, stake = (np.column_stack([getattr(s, name) for s in specs]) for name in ("j", "emf", "stake"))
+        inside = specs[0].branch is not None
+        branch = np.array([s.branch for s in specs], dtype=np.intp) if inside else None
+        return cls(j, emf, stake, np.array([s.own_ohm for s in specs], dtype=np.complex128), branch)
+
+    def columns(self, which: slice) -> PortSpec:
+        """Return some of the columns."""
+        own, branch = np.asarray(self.own_ohm), self.branch
+        return PortSpec(
+            self.j[:, which],
+            self.emf[:, which],
+            self.stake[:, which],
+            own[which] if own.ndim else complex(own),
+            branch[which] if isinstance(branch, np.ndarray) else branch,
+        )
+
+    def column(self, k: int) -> PortSpec:
+        """Return one of the columns."""
+        branch = None if self.branch is None else int(np.asarray(self.branch)[k])
+        return PortSpec(self.j[:, k], self.emf[:, k], self.stake[:, k], complex(np.asarray(self.own_ohm)[k]), branch)
+
+
+@dataclass(frozen=True, eq=False)
+class Port:
+    """A port with its solution, everything else open: `amps`, `drops` (m,) of the branches, `leak`, `volts` (n,).
+
+    `drops` are the volts across the branches' impedances, Z times `amps`. Columns where the spec has columns. `follows`
+    gives volts and drops, which not every source is asked for.
+    """
+
+    spec: PortSpec
+    amps: Complex
+    leak: Complex
+    follows: Callable[[], tuple[Complex, Complex]]
+
+    @lazy
+    def _both(self) -> tuple[Complex, Complex]:
+        return self.follows()
+
+    @property
+    def volts(self) -> Complex:
+        """Volts (n,) [V] against remote soil."""
+        return self._both[0]
+
+    @property
+    def drops(self) -> Complex:
+        """Volts (m,) [V] across the branches' impedances."""
+        return self._both[1]
+
+    def columns(self, which: slice) -> Port:
+        """Return some of the columns."""
+        return Port(
+            self.spec.columns(which),
+            self.amps[:, which],
+            self.leak[:, which],
+            lambda: (self.volts[:, which], self.drops[:, which]),
+        )
+
+    def sees(self, other: Port) -> Complex:
+        """Return the open volts (terminals) or the current (branch) here per unit of `other`, () or (k,).
+
+        (k,) where either stands as columns; two that do are taken column by column.
+        """
+        s = self.spec
+        if s.branch is not None:
+            amps = other.amps[s.branch]
+            return np.asarray(np.diagonal(amps) if amps.ndim == 2 else amps)
+        if other.spec.along_only:
+            # reciprocity: what it raises here is what a current from here would drive against it
+            return -_paired(other.spec.emf, self.amps)
+        # j.V - e.I written with both solutions (leak = j - A I, A^T V + e = Z I): errors of either enter only squared,
+        # where insulated wire of many megohms would cost the plain difference its digits
+        flow = _paired(self.amps, other.drops - other.spec.emf) - _paired(s.emf, other.amps)
+        return np.asarray(_paired(self.leak, other.volts) + _paired(s.stake, other.leak) + flow)
+
+
+def _paired(a: Complex, b: Complex) -> Complex:
+    """`a` times `b` summed over nodes or branches, for each column of either or, where both have them, of both."""
+    return np.asarray((a * b).sum(0) if a.ndim == b.ndim == 2 else a.T @ b)
+
+
+@dataclass(frozen=True, eq=False)
+class Response:
+    """Answer of the site to one unit of a source. `amps` (m,) [A] along the branches, `leak` (n,) [A] into the soil.
+
+    `joined` (p,) [A or V]: what flows in each port that was joined. A source that stands as columns has columns here.
+    """
+
+    amps: Complex
+    leak: Complex
+    joined: Complex
+    found_volts: Callable[[], Complex]
+
+    @lazy
+    def volts(self) -> Complex:
+        """Volts (n,) [V] against remote soil."""
+        return self.found_volts()
+
+    def times(self, factor: complex | Complex) -> Response:
+        """Return the response to `factor` units, one for each column."""
+        return Response(self.amps * factor, self.leak * factor, self.joined * factor, lambda: self.volts * factor)
+
+    def column(self, k: int) -> Response:
+        """Return one of the columns."""
+        return Response(self.amps[:, k], self.leak[:, k], self.joined[:, k], lambda: self.volts[:, k])
+
+
+def flows(source: Port, joined: Sequence[tuple[Port, complex]]) -> Complex:
+    """Return what flows in each joined port (p,) per unit of `source`, (p, k) where that stands as columns.
+
+    A pair (port, ohm) joins `ohm` between terminals, or adds it in series with a branch (infinite: a break).
+    """
+    if not joined:
+        return np.zeros((0, *source.amps.shape[1:]), dtype=np.complex128)
+    ports = [p for p, _ in joined]
+    h = np.array([[p.sees(q) for q in ports] for p in ports])
+    for k, (p, ohm) in enumerate(joined):
+        h[k, k] += (0 if np.isinf(ohm) else 1 / ohm) if p.spec.branch is not None else ohm
+    return np.asarray(np.linalg.solve(h, -np.array([p.sees(source) for p in ports])))
+
+
+def seen(port: Port, joined: Sequence[tuple[Port, complex]] = (), *, flowing: Complex | None = None) -> Complex:
+    """Return the impedance [ohm] (terminals) or admittance [S] (branch) a source at `port` works into, () or (k,).
+
+    `flowing`: the `flows`, where they are known.
+    """
+    found = port.sees(port) + port.spec.own_ohm
+    for (p, _), flow in zip(joined, flows(port, joined) if flowing is None else flowing, strict=True):
+        found = found + port.sees(p) * flow
+    return np.asarray(found)
+
+
+def drive(source: Port, joined: Sequence[tuple[Port, complex]] = (), *, flowing: Complex | None = None) -> Response:
+    """Return the response to one unit of `source` (1 A between terminals, 1 V inside a branch), others joined.
+
+    `flowing`: the `flows`, where they are known.
+    """
+    if flowing is None:
+        flowing = flows(source, joined)
+    parts = [(port, flow) for (port, _), flow in zip(joined, flowing, strict=True)]
+
+    def sum_of(name: str) -> Complex:
+        total = getattr(source, name)
+        for port, flow in parts:
+            total = total + np.multiply.outer(getattr(port, name), flow)
+        return np.asarray(total)
+
+    return Response(sum_of("amps"), sum_of("leak"), flowing, lambda: sum_of("volts"))

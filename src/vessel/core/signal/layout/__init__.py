@@ -1,0 +1,1 @@
+"""Lines in space: from a line on the job to the site around it."""

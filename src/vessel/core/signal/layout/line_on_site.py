@@ -1,0 +1,272 @@
+"""A line among what runs beside it, laid out as a site; setups in the line's own terms placed on it.
+
+A line with a course lies where the site plan has it. One that is only told runs east from the origin; left of it is
+north.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from functools import lru_cache
+from typing import Literal
+
+import numpy as np
+
+from vessel.core.base.arrays import Floats, Mask
+from vessel.core.model.line import Line
+from vessel.core.model.line_ends import OPEN_END, FarEnd, FarEndKind
+from vessel.core.model.neighbour import Neighbour
+from vessel.core.model.network import Bond, Feature, Hookup, Site, SiteLine
+from vessel.core.model.setup import Setup
+from vessel.core.model.site_plan import Drawn, SitePlan, left_of, nearest_on
+from vessel.core.model.soil import Soil
+from vessel.core.signal.layout.site_checks import check_site
+from vessel.core.signal.layout.vertical_separation import Dip, separate
+
+TARGET_NAME = "target"
+LOOK_ASIDE_M = 15.0
+"""How far to either side of the line other lines are looked for when a station is taken [m]."""
+_PAST_END_M = 2.0
+_AT_EARTH_M = 0.3  # an earth bonded closer to an end than this is the end's own
+
+
+@dataclass(frozen=True)
+class LineFault:
+    """Something wrong at `at_m` [m]: a break (huge series resistance), or `ohm` [ohm] to earth or to other metal.
+
+    A bond joins the line called `name`, at index `to` of the site, at `to_m` along it [m].
+    """
+
+    kind: Literal["break", "earth_fault", "bond"]
+    at_m: float
+    ohm: float = 0.0
+    to: int = -1
+    to_m: float = 0.0
+    name: str = ""
+
+
+@dataclass(frozen=True)
+class Beside:
+    """Another line of the site, near enough to be met when looking aside: its name and index.
+
+    `offset_m`: how far to the left it runs, right below zero, where it is nearest [m]; `follows`: told as parallel.
+    """
+
+    name: str
+    index: int
+    offset_m: float
+    follows: bool
+
+
+def target_of(line: Line) -> int:
+    """Return the index of the line itself among the lines of its site."""
+    return 0 if line.course is None else line.course.own
+
+
+def target_name(line: Line) -> str:
+    """Return the name of the line itself on its site."""
+    return TARGET_NAME if line.course is None else line.course.drawn.name
+
+
+def lay_out(line: Line, soil: Soil, *, deepest: bool = False, faults: Sequence[LineFault] = ()) -> Site:
+    """Return the site of a line, every depth in the middle of what is expected, or the `deepest`."""
+    target = _target(line, _path(line), deepest=deepest, faults=faults)
+    if line.course is not None:
+        plan = line.course.plan
+        joined = _bonds(faults, [d.name for d in plan.drawn], target.name)
+        plan = replace(plan, bonds=(*plan.bonds, *joined)) if joined else plan
+        return drawn_site(plan, soil, {line.course.own: target}, deepest=deepest)
+    beside = [_told(line, n, k) for k, n in enumerate(line.neighbours)]
+    joined = _bonds(faults, [target.name, *(b.name for b, _ in beside)], target.name)
+    bonds = (*(bond for _, bond in beside if bond is not None), *joined)
+    site = Site(soil, (target, *(b for b, _ in beside)), bonds)
+    check_site(site)
+    return site
+
+
+def _bonds(faults: Sequence[LineFault], names: Sequence[str], own: str) -> tuple[Bond, ...]:
+    return tuple(Bond(own, f.at_m, names[f.to], f.to_m, f.ohm) for f in faults if f.kind == "bond")
+
+
+def drawn_site(plan: SitePlan, soil: Soil, targets: dict[int, SiteLine], *, deepest: bool) -> Site:
+    """Return the site of a plan with `targets` in place of what is drawn at their indices.
+
+    What an end is not known to be is taken as earthed: that takes more signal from a line beside it. A drawn site is
+    asked for again and again, as with every place that a stake is dragged to: the last ones are kept.
+    """
+    return _laid_apart(plan, soil, tuple(sorted(targets.items(), key=lambda t: t[0])), deepest)
+
+
+@lru_cache(maxsize=32)
+def _laid_apart(plan: SitePlan, soil: Soil, targets: tuple[tuple[int, SiteLine], ...], deepest: bool) -> Site:
+    given = dict(targets)
+    lines = [given.get(i) or _as_drawn(d, deepest=deepest) for i, d in enumerate(plan.drawn)]
+    lengths = {line.name: line.length_m for line in lines}
+    bonds = tuple(b for b in plan.bonds if b.a_m <= lengths[b.a] and b.b_m <= lengths[b.b])
+    apart, _ = separate(lines, bonds)
+    site = Site(soil, tuple(apart), bonds)
+    check_site(site)
+    return site
+
+
+def assumed(plan: SitePlan) -> list[Dip]:
+    """Return where one thing on a plan is taken to pass under another, every depth in the middle of the expected."""
+    _, dips = separate([_as_drawn(d, deepest=False) for d in plan.drawn], plan.bonds)
+    return dips
+
+
+def as_target(line: Line, *, deepest: bool) -> SiteLine:
+    """Return the line itself as it lies on its site, its far end earthed unless it is known to be open.
+
+    So each of several lines that share a site meets the others as `lay_out` would have them.
+    """
+    found = _target(line, _path(line), deepest=deepest, faults=())
+    kind: FarEndKind = "open" if line.far.kind == "open" else "earthed"
+    return replace(found, end=FarEnd(kind, line.far.earth_ohm))
+
+
+def _path(line: Line) -> tuple[tuple[float, float], ...]:
+    return ((0.0, 0.0), (line.length_m, 0.0)) if line.course is None else line.course.drawn.upto(line.length_m)
+
+
+def _target(line: Line, path: Sequence[tuple[float, float]], *, deepest: bool, faults: Sequence[LineFault]) -> SiteLine:
+    features = [Feature("break" if f.kind == "break" else "fault", f.at_m, f.ohm) for f in faults if f.kind != "bond"]
+    bonded = [(a.at_m, a.point.earth_ohm) for a in line.accesses if a.point.earth_ohm is not None]
+    features += _earths(bonded, line.length_m)
+    depth = line.depth_m(deepest=deepest)
+    return SiteLine(
+        target_name(line),
+        line.construction,
+        tuple((x, y, depth) for x, y in path),
+        _end(line.near.earth_ohm),
+        FarEnd("unknown", line.far.earth_ohm),
+        tuple(features),
+    )
+
+
+def _as_drawn(d: Drawn, *, deepest: bool) -> SiteLine:
+    depth = d.depth_m(deepest=deepest)
+    ends = [FarEnd("earthed", e.earth_ohm) if e.kind == "unknown" else e for e in (d.start, d.end)]
+    route = tuple((x, y, depth) for x, y in d.corners)
+    return SiteLine(d.name, d.construction, route, ends[0], ends[1], tuple(_earths(d.earths, d.length_m)))
+
+
+def _earths(bonded: Sequence[tuple[float, float]], length_m: float) -> list[Feature]:
+    """Earths bonded on the way; one at an end belongs to the end."""
+    return [Feature("earth", at, ohm) for at, ohm in bonded if _AT_EARTH_M < at < length_m - _AT_EARTH_M]
+
+
+def _end(ohm: float | None) -> FarEnd:
+    return OPEN_END if ohm is None else FarEnd("earthed", ohm)
+
+
+def _told(line: Line, n: Neighbour, k: int) -> tuple[SiteLine, Bond | None]:
+    name = f"{k + 1} {n.name}"  # neighbours may share a name
+    route = ((n.start_m, n.offset_m, n.depth_m), (n.end_m, n.offset_m, n.depth_m))
+    beside = SiteLine(name, n.construction, route, _end(n.start_earth_ohm), _end(n.end_earth_ohm))
+    # where the line is thought to end sooner, what joins it further on is not there
+    if n.bond_m is None or not 0 <= n.bond_m <= line.length_m:
+        return beside, None
+    return beside, Bond(TARGET_NAME, n.bond_m, name, n.bond_m - n.start_m)
+
+
+@lru_cache(maxsize=64)  # asked for with every option of a plan
+def lines_beside(line: Line) -> tuple[Beside, ...]:
+    """Return what is told beside a line, or what is drawn within `LOOK_ASIDE_M` of it and has metal."""
+    if line.course is None:
+        return tuple(Beside(n.name, 1 + k, n.offset_m, True) for k, n in enumerate(line.neighbours))
+    own, found = line.course.drawn, []
+    along = own.places(np.linspace(0, own.length_m, max(2, int(own.length_m))))
+    for i, d in enumerate(line.course.plan.drawn):
+        if i == line.course.own or d.construction is None:
+            continue
+        _, off, at = off_line(d, along)
+        k = int(off.argmin())
+        if off[k] < LOOK_ASIDE_M:
+            aside = at[k] - along[k]
+            run = along[min(k + 1, len(along) - 1)] - along[max(k - 1, 0)]
+            left = run[0] * aside[1] - run[1] * aside[0] >= 0
+            found.append(Beside(d.name, i, float(off[k] if left else -off[k]), False))
+    return tuple(found)
+
+
+@dataclass(frozen=True, eq=False)
+class Aside:
+    """A look aside from stations (n,): where along another line it is met (n,) [m], and whether it is (n,)."""
+
+    beside: Beside
+    along_m: Floats
+    met: Mask
+
+
+def look_aside(line: Line, site: Site, x_m: Floats) -> tuple[Aside, ...]:
+    """Return how each line beside is met from stations `x_m` (n,) [m] along `line`.
+
+    It is not where it has ended, or runs further off than anybody looks.
+    """
+    own, found = site.lines[target_of(line)], []
+    here, run = own.places(x_m)[:, :2], own.headings(x_m)
+    for b in lines_beside(line):
+        other = site.lines[b.index]
+        along, off, at = off_line(other, here)
+        past = np.abs(((at - here) * run).sum(1))
+        ended = ((along <= 0) | (along >= other.length_m - 1e-6)) & (past > 1e-6)
+        # what was told beside a straight line is looked for however far off it was told
+        met = ~ended if b.follows else (off < LOOK_ASIDE_M) & (~ended | (past < _PAST_END_M))
+        found.append(Aside(b, along, met))
+    return tuple(found)
+
+
+def off_line(d: Drawn | SiteLine, places_m: Floats) -> tuple[Floats, Floats, Floats]:
+    """Return distance along (n,) and off (n,) [m] of the point of `d` nearest to each place, and that point (n, 2)."""
+    return nearest_on(d.corners_m[:, :2], d.corner_distances_m, places_m)
+
+
+def square_to(line: Line, at_m: float) -> tuple[Floats, Floats]:
+    """Return the place (2,) [m] at `at_m` along a line and the unit vector (2,) to the left of its run there."""
+    if line.course is None:
+        return np.array([at_m, 0.0]), np.array([0.0, 1.0])
+    at = np.array([at_m])
+    return line.course.drawn.places(at)[0], left_of(line.course.drawn, at)[0]
+
+
+def stake_side(line: Line, setup: Setup) -> int:
+    """Return +1 for a stake on the left, -1 on the right: away from what runs beside the hookup; left if equal."""
+    here, left = square_to(line, setup.position_m)
+
+    def clearance(side: int) -> float:
+        at = (here + side * setup.stake.away_m * left)[None]
+        if line.course is None:
+            return min(
+                (float(np.hypot(n.offset_m - at[0, 1], max(n.start_m, -n.end_m, 0.0))) for n in line.neighbours),
+                default=np.inf,
+            )
+        others = (d for i, d in enumerate(line.course.plan.drawn) if i != line.course.own)
+        return min((float(off_line(d, at)[1][0]) for d in others), default=np.inf)
+
+    return 1 if clearance(1) >= clearance(-1) else -1
+
+
+def hookup_on(line: Line, setup: Setup) -> Hookup:
+    """Return `setup` placed on the site of `line`: stake off its connection, clamp or coil along the line."""
+    here, left = square_to(line, setup.position_m)
+    stake = (0.0, 0.0)
+    if setup.method == "direct" and line.course is not None and setup.stake_at is not None:
+        stake = setup.stake_at
+    elif setup.method == "direct":  # a place on the plan means nothing for a line that was taken off it
+        east, north = here + stake_side(line, setup) * setup.stake.away_m * left
+        stake = float(east), float(north)
+    return Hookup(
+        setup.method,
+        setup.freq_hz,
+        setup.output_a,
+        target_name(line),
+        0.0 if setup.method == "induction" else setup.position_m,
+        setup.stake,
+        stake,
+        setup.clip_ohm,
+        coil_at=(float(here[0]), float(here[1])),
+        # the line runs to the right of its left-hand normal
+        coil_heading_deg=float(np.degrees(np.arctan2(left[1], -left[0]))),
+    )

@@ -1,0 +1,52 @@
+"""What cannot be computed, said before it is tried."""
+
+from __future__ import annotations
+
+from itertools import combinations
+
+import numpy as np
+
+from vessel.core.base.errors import BadInput
+from vessel.core.model.network import Hookup, Site
+from vessel.core.signal.layout.closest_approach import approaches, bonded_there, closest
+
+STAKE_CLEAR_M = 0.1
+
+
+def check_site(site: Site) -> None:
+    """Refuse lines that lie in each other; raise `BadInput` naming both and the place."""
+    for a, b in combinations([line for line in site.lines if line.construction is not None], 2):
+        if a.construction is None or b.construction is None:
+            continue
+        reach = a.construction.outer_radius_m + b.construction.outer_radius_m
+        for distance, at_a, at_b in approaches(a, b, limit_m=reach * (1 - 1e-9)):
+            if not bonded_there(site.bonds, a, b, at_a, at_b):
+                raise BadInput(
+                    f"{a.name} and {b.name} lie in each other: {distance:.3g} m apart at {at_a:.4g} m of {a.name}, "
+                    f"where their metal and covering need {reach:.3g} m.",
+                    field="route",
+                    fix="Correct a depth or a route, or enter the bond where they touch.",
+                )
+
+
+def check_stake(site: Site, hookup: Hookup) -> None:
+    """Refuse a stake driven into a line, or standing where its lead is attached."""
+    top = np.array([*hookup.stake_at, 0.0])
+    rod = (top, top - np.array([0.0, 0.0, hookup.stake.length_m]))
+    for line in site.lines:
+        radius = 0.05 if line.construction is None else line.construction.outer_radius_m
+        for k in range(len(line.route) - 1):
+            distance, _, _ = closest(rod, (line.corners_m[k], line.corners_m[k + 1]))
+            if distance < radius + STAKE_CLEAR_M:
+                raise BadInput(
+                    f"The stake stands on {line.name}: {distance:.2f} m from its middle.",
+                    field="stake_at",
+                    fix="Never drive a stake over a line. Move it well off, and off every other line.",
+                )
+    access = site.line(hookup.line).places(np.array([hookup.at_m]))[0]
+    if np.hypot(*(access[:2] - top[:2])) < 0.5:
+        raise BadInput(
+            "The stake stands at the access point: the signal would return where it starts.",
+            field="stake_at",
+            fix="Set it as far off as the lead allows, at about 90 degrees to the line.",
+        )

@@ -1,0 +1,1 @@
+"""One phenomenon a module: impedances, potentials, fields."""

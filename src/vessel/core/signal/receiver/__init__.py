@@ -1,0 +1,1 @@
+"""What the receiver shows of a field."""

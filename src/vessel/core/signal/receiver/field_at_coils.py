@@ -1,0 +1,263 @@
+"""The field of a site's currents at a receiver's coils, anywhere on it: worked out once, used for every setup.
+
+The receiver's horizontal coils lie across its heading.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from vessel.core.base.arrays import Complex, Floats, Index
+from vessel.core.base.cached import lazy
+from vessel.core.model.kit import Receiver
+from vessel.core.signal.physics.inductive_coupling import Segments
+from vessel.core.signal.physics.magnetic_field import axis_fields, dipole_field
+from vessel.core.signal.receiver.instrument import LIFT_M, Trace, peak_and_null, shown
+
+_SCAN = np.sinh(np.linspace(-2.2, 2.2, 19)) / np.sinh(2.2)  # across the line, denser over it: good to a centimetre
+_UP = np.array([0.0, 0.0, 1.0])
+
+
+def across_of(headings: Floats) -> Floats:
+    """Return the horizontal axis (n, 3) to the left of headings (n, 2): that of the horizontal coils."""
+    return np.column_stack([-headings[:, 1], headings[:, 0], np.zeros(len(headings))])
+
+
+@dataclass(frozen=True)
+class Gains:
+    """Field along one axis at a set of places per ampere at the start and at the end of each segment, (p, s) [T/A].
+
+    Several sets of places (k, p, s) stand as well, each with currents of its own.
+    """
+
+    start: Floats
+    end: Floats
+
+    @classmethod
+    def of(cls, points_m: Floats, axes: Sequence[Floats], segments: Segments) -> list[Gains]:
+        """Return the gains along each of `axes` (p, 3) at `points_m` (p, 3)."""
+        return [cls(*each) for each in axis_fields(points_m, axes, segments.start_m, segments.end_m)]
+
+    def field(self, into: Complex, out: Complex) -> Complex:
+        """Return the field (p, c) [T] of currents (s, c) [A] at the segments' starts and ends in c cases.
+
+        Or (k, p, c) of (k, s, c).
+        """
+        # real gains: real and imaginary parts as columns, or the gains would be copied as complex numbers
+        first, last = (
+            np.concatenate([i.real, i.imag], axis=-1).astype(self.start.dtype, copy=False) for i in (into, out)
+        )
+        total = self.start @ first + self.end @ last
+        half = into.shape[-1]
+        field = np.empty((*total.shape[:-1], half), dtype=np.complex128)
+        field.real, field.imag = total[..., :half], total[..., half:]
+        return field
+
+    def rows(self, rows: slice) -> Gains:
+        """Return the gains of some of the places."""
+        return Gains(self.start[rows], self.end[rows])
+
+    def sets(self, count: int, which: Index) -> Gains:
+        """Return (k, p, s) those `which` (k,) of `count` equal sets that the places are in."""
+        return Gains(*(g.reshape(count, -1, g.shape[1])[which] for g in (self.start, self.end)))
+
+    def coarse(self) -> Gains:
+        """Return the gains with seven digits: where a field peaks needs no more, and there are many of them."""
+        return Gains(self.start.astype(np.float32), self.end.astype(np.float32))
+
+
+class OwnField:
+    """The transmitter's own field at a geometry's places, per ampere in its lead or per unit of its coil's moment.
+
+    Worked out when it is first wanted: fields (p,) [T] along the axes `over` the stations, and `across` them along
+    the horizontal axis and up. `air`: it comes through the air from a coil, not from a lead on the ground.
+    """
+
+    def __init__(self, over: Callable[[], Floats], across: Callable[[], tuple[Floats, Floats]], *, air: bool) -> None:
+        self._work_out_over, self._work_out_across, self.air = over, across, air
+
+    @lazy
+    def over(self) -> Floats:
+        """Over the stations, at every height."""
+        return self._work_out_over()
+
+    @lazy
+    def across(self) -> tuple[Floats, Floats]:
+        """At the offsets: horizontal and vertical."""
+        return self._work_out_across()
+
+
+Own = tuple[OwnField, float]
+"""The transmitter's own field and how many units of it."""
+
+
+@dataclass(frozen=True)
+class UnitField:
+    """Field phasors per unit of transmitter drive: `over_t` (n, 4) [T] at both coils, on the ground and lifted.
+
+    `across_t`: horizontal and vertical (n, k) [T] at the offsets. `peak_m`, `null_m` (n,): where across the line the
+    field peaks and where its vertical part vanishes.
+    """
+
+    receiver: Receiver
+    over_t: Complex
+    across_t: tuple[Complex, Complex]
+    peak_m: Floats
+    null_m: Floats
+    air_share: Floats
+
+    def read(self, drive: float, *, noise_t: float) -> Trace:
+        """Return the readings at `drive` with `noise_t` [T rms] in each coil."""
+        return Trace(
+            **vars(shown(self.over_t, drive, noise_t=noise_t, receiver=self.receiver)),
+            peak_null_m=np.abs(self.peak_m - self.null_m),
+            air_share=self.air_share,
+        )
+
+
+class ReceiverGeometry:
+    """Fields per unit source at the coil positions of a set of stations; built once, used for every setup.
+
+    Stations stand at `at_m` (n, 2), the receiver heading along `headings` (n, 2), over a line `depths_m` (n,) down.
+    Peak and null are looked for at `offsets_m` (n, k), by default 1.5 depths to either side.
+    """
+
+    def __init__(
+        self,
+        segments: Segments,
+        *,
+        at_m: Floats,
+        headings: Floats,
+        depths_m: Floats,
+        receiver: Receiver,
+        offsets_m: Floats | None = None,
+    ) -> None:
+        self.receiver = receiver
+        heights = np.array([receiver.low_m, receiver.high_m, receiver.low_m + LIFT_M, receiver.high_m + LIFT_M])
+        scan = 1.5 * np.maximum(depths_m, 0.5)[:, None] * _SCAN
+        self.offsets_m = scan if offsets_m is None else offsets_m
+        n, side = len(at_m), across_of(headings)
+        ground = np.column_stack([at_m, np.zeros(n)])
+        over = ground[:, None] + heights[None, :, None] * _UP
+        across = ground[:, None] + self.offsets_m[..., None] * side[:, None] + receiver.low_m * _UP
+        self._points = over.reshape(-1, 3), across.reshape(-1, 3)
+        self._axes = np.repeat(side, over.shape[1], 0), np.repeat(side, across.shape[1], 0)
+        self._shapes = over.shape[:2], across.shape[:2]
+        self._segments = segments
+
+    @lazy
+    def _over(self) -> Gains:
+        return self._gains_over(self._segments)
+
+    @lazy
+    def _across(self) -> tuple[Gains, Gains]:
+        horizontal, vertical = self._gains_across(self._segments)
+        return horizontal.coarse(), vertical.coarse()
+
+    def _gains_over(self, segments: Segments) -> Gains:
+        return Gains.of(self._points[0], [self._axes[0]], segments)[0]
+
+    def _gains_across(self, segments: Segments) -> tuple[Gains, Gains]:
+        points = self._points[1]
+        horizontal, vertical = Gains.of(points, [self._axes[1], np.tile(_UP, (len(points), 1))], segments)
+        return horizontal, vertical
+
+    def lead(self, segments: Segments) -> OwnField:
+        """Return the own field of a lead that carries 1 A."""
+
+        def across() -> tuple[Floats, Floats]:
+            horizontal, vertical = self._gains_across(segments)
+            return _carrying(horizontal), _carrying(vertical)
+
+        return OwnField(lambda: _carrying(self._gains_over(segments)), across, air=False)
+
+    def coil(self, at_m: Floats, moment_a_m2: Floats) -> OwnField:
+        """Return the own field of a transmitter coil of moment (3,) [A m2] at (3,) [m]."""
+
+        def at(points: Floats) -> Floats:
+            return dipole_field(points, at_m=at_m, moment_a_m2=moment_a_m2)
+
+        def across() -> tuple[Floats, Floats]:
+            field = at(self._points[1])
+            return (field * self._axes[1]).sum(1), field[:, 2]
+
+        return OwnField(lambda: np.asarray((at(self._points[0]) * self._axes[0]).sum(1)), across, air=True)
+
+    def over(self, into: Complex, out: Complex, own: Sequence[Own | None]) -> tuple[Complex, Floats]:
+        """Return the field (h, c, n, 4) [T] at both coils, down and lifted, and what of it comes through air (h, c, n).
+
+        Of currents (s, h, c) [A] of h hookups in c cases, with each hookup's own field. The latter is against the
+        lines', NaN where the transmitter has no coil.
+        """
+        field = _by_case(self._over.field(*_columns(into, out)), into.shape[1:], self._shapes[0])
+        added = _own_fields([each and (each[0].over, each[1]) for each in own], self._shapes[0])
+        air = np.array([each is not None and each[0].air for each in own])
+        share = np.full(field.shape[:-1], np.nan)
+        lines = np.maximum(np.abs(field[air, ..., 0]), 1e-30)
+        share[air] = np.abs(added[air, None, :, 0]) / lines
+        return field + added[:, None], share
+
+    def across(
+        self, into: Complex, out: Complex, own: Sequence[Own | None], *, stations: Index | None = None
+    ) -> tuple[Complex, Complex]:
+        """Return the horizontal and the vertical field (h, c, n, k) [T] at the offsets, as `over` does.
+
+        Of `stations` (n,) only, in rising order, where they are given.
+        """
+        n, k = self._shapes[1]
+        # a run of stations is looked at where it lies: to pick them out would cost more than those between
+        first, last = (0, n) if stations is None else (int(stations[0]), int(stations[-1]) + 1)
+        rows, found = slice(first * k, last * k), []
+        for axis, gains in enumerate(self._across):
+            field = _by_case(gains.rows(rows).field(*_columns(into, out)), into.shape[1:], (last - first, k))
+            own_unit = [each and (each[0].across[axis][rows], each[1]) for each in own]
+            field += _own_fields(own_unit, (last - first, k))[:, None]
+            found.append(field if stations is None or len(stations) == last - first else field[:, :, stations - first])
+        return found[0], found[1]
+
+    def over_at(self, stations: Index) -> tuple[Gains, Floats, Floats]:
+        """Return the gains (k, 4, s), points (k, 4, 3) [m] and axis (k, 3) of the coils at each of `stations` (k,)."""
+        n, heights = self._shapes[0]
+        points, axes = (each.reshape(n, heights, 3)[stations] for each in (self._points[0], self._axes[0]))
+        return self._over.sets(n, stations), points, axes[:, 0]
+
+    def across_at(self, stations: Index) -> tuple[tuple[Gains, Gains], Floats, Floats]:
+        """Return the same at the offsets (k, offsets, ...): horizontal and vertical gains."""
+        n, offsets = self._shapes[1]
+        points, axes = (each.reshape(n, offsets, 3)[stations] for each in (self._points[1], self._axes[1]))
+        horizontal, vertical = (g.sets(n, stations) for g in self._across)
+        return (horizontal, vertical), points, axes[:, 0]
+
+    def unit_field(self, into: Complex, out: Complex, own: Own | None = None) -> UnitField:
+        """Return the field of the site's currents (s,) [A] and of the transmitter itself."""
+        columns = into[:, None, None], out[:, None, None]
+        over, air = self.over(*columns, [own])
+        horizontal, vertical = (f[0, 0] for f in self.across(*columns, [own]))
+        peak, null = peak_and_null(self.offsets_m, horizontal, vertical)
+        return UnitField(self.receiver, over[0, 0], (horizontal, vertical), peak, null, air[0, 0])
+
+
+def _own_fields(units: Sequence[tuple[Floats, float] | None], places: tuple[int, int]) -> Floats:
+    """Each hookup's own field (h, n, k) [T] from the field of a unit and how many there are, zero where it has none."""
+    found = np.zeros((len(units), *places))
+    for mine, each in zip(found, units, strict=True):
+        if each is not None:
+            mine += each[1] * each[0].reshape(places)
+    return found
+
+
+def _columns(into: Complex, out: Complex) -> tuple[Complex, Complex]:
+    return into.reshape(len(into), -1), out.reshape(len(out), -1)
+
+
+def _by_case(field: Complex, cases: tuple[int, ...], places: tuple[int, int]) -> Complex:
+    """Fields (p, columns) as (h, c, n, k)."""
+    return field.T.reshape(*cases, *places)
+
+
+def _carrying(gains: Gains) -> Floats:
+    """Field (p,) [T] of 1 A all along."""
+    return np.asarray((gains.start + gains.end).sum(1))

@@ -1,0 +1,44 @@
+"""A coil carried along a line with the receiver: each place of the coil is read at one station and nowhere else."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from vessel.core.base.arrays import Complex, Floats, Index
+from vessel.core.signal.physics.magnetic_field import dipole_field
+from vessel.core.signal.receiver.field_at_coils import ReceiverGeometry
+
+
+class CarriedCoil:
+    """Coils at `at_m` (k, 3) [m] of moments (k, 3) [A m2], each read at one of `stations` (k,).
+
+    Fields are those of `ReceiverGeometry`, worked out only where they are read.
+    """
+
+    def __init__(self, geometry: ReceiverGeometry, *, stations: Index, at_m: Floats, moment_a_m2: Floats) -> None:
+        self._geometry, self._stations, self._at_m, self._moment = geometry, stations, at_m, moment_a_m2
+
+    def over(self, into: Complex, out: Complex) -> tuple[Complex, Floats]:
+        """Return the field (k, c, 4) [T] at both coils, down and lifted, and what of it comes through air (k, c).
+
+        Of currents (s, k, c) [A] in c cases of each place, with the coil's own field.
+        """
+        gains, points, sides = self._geometry.over_at(self._stations)
+        field = gains.field(*(np.moveaxis(i, 1, 0) for i in (into, out))).swapaxes(1, 2)
+        own = (self._own(points, slice(None)) * sides[:, None]).sum(-1)
+        air = np.abs(own[:, None, 0]) / np.maximum(np.abs(field[..., 0]), 1e-30)
+        return field + own[:, None], air
+
+    def across(self, into: Complex, out: Complex, which: Index) -> tuple[Complex, Complex]:
+        """Return the horizontal and the vertical field (i, c, offsets) [T] across the line at the places `which` (i,).
+
+        Of currents (s, k, c) [A] at all of them.
+        """
+        gains, points, sides = self._geometry.across_at(self._stations[which])
+        currents = [np.moveaxis(i[:, which], 1, 0) for i in (into, out)]
+        horizontal, vertical = (g.field(*currents).swapaxes(1, 2) for g in gains)
+        own = self._own(points, which)
+        return horizontal + (own * sides[:, None]).sum(-1)[:, None], vertical + own[:, None, :, 2]
+
+    def _own(self, points_m: Floats, which: Index | slice) -> Floats:
+        return dipole_field(points_m, at_m=self._at_m[which, None], moment_a_m2=self._moment[which, None])

@@ -1,0 +1,193 @@
+"""A whole site under one hookup: what the transmitter shows, what every line carries, what a receiver reads."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+
+from vessel.core.base.arrays import Complex, Floats
+from vessel.core.base.errors import BadInput
+from vessel.core.model.kit import Kit
+from vessel.core.model.network import Hookup, Site
+from vessel.core.signal.circuit.limits import Validity, passivity, validity
+from vessel.core.signal.circuit.mesh import lay_mesh
+from vessel.core.signal.circuit.shared_geometry import SiteGeometry
+from vessel.core.signal.circuit.site_circuit import SiteCircuit
+from vessel.core.signal.circuit.sources import Excitation, Output, coil_geometry, excite, output, stake_lead
+from vessel.core.signal.layout.site_checks import check_site, check_stake
+from vessel.core.signal.receiver.field_at_coils import ReceiverGeometry, UnitField
+
+FULL_SCALE_T = 1e-6
+"""Horizontal field that fills a receiver's display at 0 dB gain [T]."""
+_CLEAR_COS = 0.3  # a current within 17 degrees of 90 shows no direction
+
+
+@dataclass(frozen=True)
+class LineCurrent:
+    """Current along a line: `distance_m` (n,) [m] from its first corner, `amps` (n,) [A].
+
+    Phasors against the drive. A jump stands as two values at one distance.
+    """
+
+    name: str
+    distance_m: Floats
+    amps: Complex
+
+
+@dataclass(frozen=True)
+class PointReading:
+    """What a receiver shows at one place, SI; NaN where it would show nothing.
+
+    `level` is the share of full scale at the gain used, `over_range` whether it is exceeded. `direction`: +1 with the
+    heading, -1 against it, None where the frequency or the phase does not tell. `peak_m`, `null_m`: where across the
+    heading (left positive) the field peaks and its vertical part vanishes.
+    """
+
+    b_low_t: float
+    level: float
+    over_range: bool
+    noise_share: float
+    depth_m: float
+    current_a: float
+    depth_lifted_m: float
+    direction: int | None
+    peak_m: float
+    null_m: float
+
+
+class SolvedSite:
+    """`site` under `hookup` with `kit`; ends said to be unknown all open ("open") or all earthed ("earthed").
+
+    Raises `BadInput` or `OutOfRange` for what cannot be computed; `flags` tells where the model reaches its limits.
+    """
+
+    def __init__(self, site: Site, hookup: Hookup, kit: Kit, *, unknown: str = "open", refine: float = 1.0) -> None:
+        check_site(site)
+        kit.frequency(hookup.freq_hz)
+        if hookup.method == "direct":
+            site.index(hookup.line)
+            check_stake(site, hookup)
+        elif hookup.method == "induction":
+            coil_geometry(hookup, kit)
+        self.site, self.hookup, self.kit = site, hookup, kit
+        self.circuit = _circuit(site, hookup, refine)
+        ends = [(i, name) for i, line in enumerate(site.lines) for name in ("start", "end")
+                if getattr(line, name).kind == "unknown" and line.construction is not None]  # fmt: skip
+        joined = [(self.circuit.far(*end), 0j) for end in ends] if unknown == "earthed" else []
+        self.excitation: Excitation = excite(self.circuit, hookup, kit, variants=[joined])[0]
+        self.output: Output = output(self.excitation.load_ohm, hookup, kit)
+
+    @cached_property
+    def flags(self) -> list[Validity]:
+        """Limits of the model that this answer touches."""
+        return [*validity(self.site, freq_hz=self.hookup.freq_hz), *passivity(self.circuit)]
+
+    @cached_property
+    def _ends(self) -> tuple[Complex, Complex]:
+        into, out = self.circuit.ends(self.excitation.response)
+        return into * self.output.drive, out * self.output.drive
+
+    def line_current(self, name: str) -> LineCurrent:
+        """Return the current along a line, none where it has no metal."""
+        x, amps = self.circuit.along(self.excitation.response, self.site.index(name))
+        return LineCurrent(name, x, amps * self.output.drive)
+
+    def current_at(self, name: str, distances_m: Floats) -> Complex:
+        """Return the current (n,) [A] at distances (n,) [m] along a line that has metal."""
+        line = self.site.index(name)
+        return self.circuit.current_on(self._ends, line, distances_m)
+
+    def field(self, at_m: Floats, headings: Floats) -> UnitField:
+        """Return the field at the receiver's coils at places (n, 2) [m] and headings (n, 2), at this output."""
+        geometry = ReceiverGeometry(
+            self.circuit.geometry.segments,
+            at_m=at_m,
+            headings=headings,
+            depths_m=self._depths_near(at_m),
+            receiver=self.kit.receiver,
+        )
+        own = None
+        if self.hookup.method == "direct":
+            own = geometry.lead(stake_lead(self.circuit, self.hookup)), self.output.drive
+        elif self.hookup.method == "induction":
+            own = geometry.coil(*coil_geometry(self.hookup, self.kit)), self.output.drive
+        return geometry.unit_field(*self._ends, own)
+
+    def _depths_near(self, at_m: Floats) -> Floats:
+        """Depth of the branch nearest in plan to each place: how far to either side a peak is looked for."""
+        s = self.circuit.geometry.segments
+        mid = 0.5 * (s.start_m + s.end_m)
+        nearest = np.linalg.norm(at_m[:, None] - mid[None, :, :2], axis=2).argmin(1)
+        return np.asarray(-mid[nearest, 2])
+
+    def read(self, at_m: Floats, headings: Floats, *, gain_db: float = 0.0) -> list[PointReading]:
+        """Return what the receiver shows at places (n, 2) [m] and headings (n, 2), with the kit's noise in it."""
+        if at_m.ndim != 2 or at_m.shape[1:] != (2,) or headings.shape != at_m.shape:
+            raise BadInput("A place needs east and north.", field="points", fix="Give (east, north) and a heading.")
+        frequency = self.kit.frequency(self.hookup.freq_hz)
+        field = self.field(at_m, headings)
+        shown = field.read(1.0, noise_t=frequency.noise_t)
+        # without a depth there is no current either: it is reckoned from both
+        told = 1.0 if frequency.reads_depth else np.nan
+        found = []
+        for i, low in enumerate(shown.b_low_t):
+            level = float(low / FULL_SCALE_T * 10 ** (gain_db / 20))
+            found.append(
+                PointReading(
+                    float(low),
+                    min(level, 1.0),
+                    level > 1.0,
+                    float(shown.noise_share[i]),
+                    float(shown.depth_m[i] * told),
+                    float(shown.current_a[i] * told),
+                    float(shown.depth_lifted_m[i] * told),
+                    self._direction(complex(field.over_t[i, 0]), frequency.reads_direction),
+                    float(field.peak_m[i]),
+                    float(field.null_m[i]),
+                )
+            )
+        return found
+
+    def _direction(self, horizontal: complex, told: bool) -> int | None:
+        # above a current along the heading the field points to the right, against the coils' axis
+        size = abs(horizontal)
+        if not told or size == 0 or abs(horizontal.real) < _CLEAR_COS * size:
+            return None
+        return 1 if horizontal.real < 0 else -1
+
+
+def _circuit(site: Site, hookup: Hookup, refine: float) -> SiteCircuit:
+    access: dict[int, list[float]] = {}
+    places: list[tuple[float, float]] = []
+    if hookup.method == "induction":
+        places.append(hookup.coil_at)
+    else:
+        access[site.index(hookup.line)] = [hookup.at_m]
+        if hookup.method == "pair":
+            access.setdefault(site.index(hookup.other, field="other"), []).append(hookup.other_m)
+        if hookup.method == "direct":
+            places.append(hookup.stake_at)
+    mesh = lay_mesh(site, top_hz=hookup.freq_hz, access=access, attend=places, refine=refine)
+    if not mesh.metal:
+        raise BadInput(
+            "Nothing on the site has metal: no signal can be put on anything.",
+            field="lines",
+            fix="Use a rod or a sonde, or enter what carries the signal.",
+        )
+    return SiteCircuit(SiteGeometry(mesh), freq_hz=hookup.freq_hz)
+
+
+def convergence(coarse: SolvedSite, fine: SolvedSite, names: Sequence[str]) -> dict[str, float]:
+    """Return per line the greatest change of current from `coarse` to `fine`, against the greatest current on it."""
+    changes = {}
+    for name in names:
+        own = coarse.circuit.mesh.of_line(coarse.site.index(name))
+        if not len(own):
+            continue
+        middles = 0.5 * (coarse.circuit.mesh.s_start[own] + coarse.circuit.mesh.s_end[own])
+        first, second = (each.current_at(name, middles) for each in (coarse, fine))
+        changes[name] = float(np.abs(first - second).max() / max(np.abs(first).max(), 1e-30))
+    return changes

@@ -1,0 +1,1 @@
+"""A site solved for every setup, and read as a technician would."""

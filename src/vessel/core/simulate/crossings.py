@@ -1,0 +1,74 @@
+"""Where lines of a plan cross, and whether the depths read on them can both be true."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from itertools import combinations
+
+import numpy as np
+
+from vessel.core.model.network import Bond
+from vessel.core.model.site_plan import Drawn
+from vessel.core.signal.layout.closest_approach import bonded_there, closest
+
+_READ_WITHIN_M = 6.0
+"""A depth read further from the crossing than this says nothing about it [m]."""
+_LEAST_SOIL_M = 0.1
+
+
+@dataclass(frozen=True)
+class Crossing:
+    """Two lines (numbers among those drawn) that cross, where along each [m], and the depth read near there [m]."""
+
+    first: int
+    second: int
+    first_m: float
+    second_m: float
+    first_depth_m: float | None
+    second_depth_m: float | None
+
+    @property
+    def contradicts(self) -> bool:
+        """Whether both depths were read and put the two lines into each other."""
+        a, b = self.first_depth_m, self.second_depth_m
+        return a is not None and b is not None and abs(a - b) < _LEAST_SOIL_M
+
+
+def crossings(
+    drawn: Sequence[Drawn], depths: Mapping[int, Sequence[tuple[float, float]]], bonds: Sequence[Bond] = ()
+) -> tuple[Crossing, ...]:
+    """Return the crossings of `drawn`; `depths`: (distance along, depth) [m] read on each, by its number.
+
+    Where a bond or a tee joins two lines they meet and do not cross.
+    """
+    found = []
+    for (i, a), (k, b) in combinations(enumerate(drawn), 2):
+        for at_a, at_b in _crossing_places(a, b):
+            if bonded_there(bonds, a, b, at_a, at_b):
+                continue
+            found.append(Crossing(i, k, at_a, at_b, _near(depths.get(i, ()), at_a), _near(depths.get(k, ()), at_b)))
+    return tuple(found)
+
+
+def _crossing_places(a: Drawn, b: Drawn) -> list[tuple[float, float]]:
+    """Distances along both [m] at which their routes cross in plan."""
+    found: list[tuple[float, float]] = []
+    for i in range(len(a.corners) - 1):
+        for k in range(len(b.corners) - 1):
+            legs = [(np.array(d.corners[n]), np.array(d.corners[n + 1])) for d, n in ((a, i), (b, k))]
+            apart, s, t = closest(*legs)
+            if apart < 1e-6:
+                at = [
+                    float(d.corner_distances_m[n] + share * np.linalg.norm(leg[1] - leg[0]))
+                    for d, n, share, leg in zip((a, b), (i, k), (s, t), legs, strict=True)
+                ]
+                # a corner on the other line is met by both of its legs
+                if not any(abs(at[0] - x) < 1e-6 for x, _ in found):
+                    found.append((at[0], at[1]))
+    return found
+
+
+def _near(read: Sequence[tuple[float, float]], at_m: float) -> float | None:
+    within = [(abs(x - at_m), depth) for x, depth in read if abs(x - at_m) <= _READ_WITHIN_M]
+    return min(within)[1] if within else None

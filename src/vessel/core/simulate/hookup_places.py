@@ -1,0 +1,115 @@
+"""Where on a line each hookup could be made, and what rules a place out before anything is computed."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from vessel.core.base.errors import BadInput
+from vessel.core.model.kit import Frequency, Kit
+from vessel.core.model.line import AccessPoint, Line
+from vessel.core.model.setup import METHODS, Method
+from vessel.core.simulate.stake_spots import best_spots
+
+NEAR_END = "near end"
+_CLAMP_OFF_M = 0.5  # a clamp sits this far from the earth bonded at an access point
+_AT_ACCESS_M = 1.0
+_COIL_OFF_M = 10.0
+_COIL_EVERY_M = 40.0
+_MOST_COILS = 5
+
+
+@dataclass(frozen=True)
+class Place:
+    """A hookup's place: `position_m` along the line [m], at the access point called `access`; its stake's spot.
+
+    `disturbs`: what is connected to there is in service.
+    """
+
+    method: Method
+    position_m: float
+    access: str
+    stake_at: tuple[float, float] | None = None
+    stake_away_m: float | None = None
+    disturbs: bool = False
+
+
+def access_points(line: Line) -> tuple[tuple[str, float, AccessPoint], ...]:
+    """Return (name, distance [m], what it is like) of every access point, the near end first."""
+    further = ((a.name, a.at_m, a.point) for a in line.accesses if 0 <= a.at_m <= line.length_m)
+    return ((NEAR_END, 0.0, line.near), *further)
+
+
+def safety_rejection(method: Method, point: AccessPoint, kit: Kit) -> str | None:
+    """Return why a hookup at an access point is out of the question before any computation, or None."""
+    if method == "direct" and point.live:
+        return "live"
+    if method == "direct" and not point.bare_metal:
+        return "no_metal"
+    if method == "clamp":
+        if kit.clamp is None:
+            return "no_clamp"
+        if point.cased:
+            return "cased"
+    if method == "induction" and kit.coil is None:
+        return "no_coil"
+    return None
+
+
+def nearest_access(line: Line, at_m: float) -> tuple[str, float, AccessPoint]:
+    """Return the access point nearest to `at_m` along the line [m]."""
+    return min(access_points(line), key=lambda a: abs(a[1] - at_m))
+
+
+def access_at(line: Line, at_m: float) -> AccessPoint:
+    """Return the access point at `at_m` along the line [m]; raise `BadInput` where there is none."""
+    name, where, point = nearest_access(line, at_m)
+    if abs(where - at_m) > _AT_ACCESS_M:
+        raise BadInput(
+            f"There is no access point at {at_m:g} m: the nearest is the {name} at {where:g} m.",
+            field="position",
+            fix="Connect at an access point, or enter one there.",
+        )
+    return point
+
+
+def kit_rejection(method: Method, frequency: Frequency, kit: Kit) -> str | None:
+    """Return why nothing could be proved with the kit by a hookup at a frequency, whatever it does, or None."""
+    tool = kit.clamp if method == "clamp" else kit.coil if method == "induction" else None
+    if tool is not None and frequency.freq_hz < tool.min_freq_hz:
+        return "too_low_for_tool"
+    # no depth, no proof: what cannot be marked by need not be computed
+    return None if frequency.reads_depth else "no_depth"
+
+
+def places(line: Line, kit: Kit) -> tuple[tuple[Place, str | None], ...]:
+    """Return every place for a hookup with why safety or the kit rules it out, None where nothing does."""
+    found: list[tuple[Place, str | None]] = []
+    for name, at, point in access_points(line):
+        why = safety_rejection("direct", point, kit)
+        if why is None and line.course is not None:
+            for s in best_spots(line, at_m=at, lead_m=kit.lead_m):
+                found.append((Place("direct", at, name, s.at, s.away_m, disturbs=point.in_service), None))
+        else:
+            found.append((Place("direct", at, name, disturbs=point.in_service), why))
+    for name, at, point in access_points(line):
+        why = safety_rejection("clamp", point, kit)
+        found += [(Place("clamp", c, name), why) for c in _clamps(line, at)]
+    why = safety_rejection("induction", line.near, kit)
+    found += [(Place("induction", at, ""), why) for at in _coils(line)]
+    return tuple(sorted(found, key=lambda f: (METHODS.index(f[0].method), f[0].position_m)))
+
+
+def _clamps(line: Line, at_m: float) -> list[float]:
+    """Both sides of an access point, so that a bonded earth there can be passed; one side at an end."""
+    off = min(_CLAMP_OFF_M, 0.25 * line.length_m)
+    return [c for c in (at_m - off, at_m + off) if 0 < c < line.length_m]
+
+
+def _coils(line: Line) -> list[float]:
+    """Near the start and, on a long line, on along it to near the end."""
+    first = min(_COIL_OFF_M, 0.25 * line.length_m)
+    span = line.length_m - 2 * first
+    count = min(_MOST_COILS, 1 + int(span / _COIL_EVERY_M))
+    return [float(x) for x in np.linspace(first, line.length_m - first, count)] if count > 1 else [first]

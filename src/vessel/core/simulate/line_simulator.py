@@ -1,0 +1,277 @@
+"""One line of a world under any setup: currents and fields at the stations of a simulated trace."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from copy import copy
+from dataclasses import replace
+from functools import cache, partial
+from itertools import groupby
+from typing import Any
+
+import numpy as np
+
+from vessel.core.base.arrays import Floats, Index
+from vessel.core.base.cached import lazy
+from vessel.core.model.line import Line
+from vessel.core.model.line_ends import FarEnd
+from vessel.core.model.network import Hookup
+from vessel.core.model.setup import Setup
+from vessel.core.signal.circuit.line_circuit import LineCircuit
+from vessel.core.signal.circuit.site_circuit import Ends, SiteCircuit
+from vessel.core.signal.circuit.sources import Excitations, Group, Joined, coil_geometry, excite_all, stake_lead
+from vessel.core.signal.layout.line_on_site import Aside, LineFault, hookup_on, look_aside, target_of
+from vessel.core.signal.receiver.field_at_coils import Own, OwnField, ReceiverGeometry
+from vessel.core.signal.receiver.instrument import peak_and_null
+from vessel.core.signal.receiver.moving_coil import CarriedCoil
+from vessel.core.simulate.currents import Carried, Cases, Currents
+from vessel.core.simulate.disturbances import crossed_m, nearest_m, turns_m
+from vessel.core.simulate.solved_world import World
+
+_NEAR_M = (0.5, 1.5, 2.5, 4.0, 6.0, 9.0, 13.0, 18.0)
+_ROUND_ACCESS_M = (1.5, 4.0)
+_CLOSEST_M, _MOST_INNER = 1.5, 32  # stations on the way: no closer than anybody takes them, and no more than these
+Solved = list[tuple[int, list[Excitations]]]
+"""One line's setups of each method in turn: how many, and their excitations for each of its far ends."""
+
+
+def end_distance(line: Line, hookup_m: Any, at_m: Any) -> Any:
+    """Return the distance [m] from `at_m` to the hookup at `hookup_m` along the line or the nearer end."""
+    ends = np.minimum(np.abs(at_m), np.abs(line.length_m - at_m))
+    return np.minimum(np.abs(at_m - hookup_m), ends)
+
+
+def station_grid(length_m: float, access_m: Sequence[float] = ()) -> tuple[Floats, Floats]:
+    """Return stations (n,) [m] and the edges (n+1,) [m] of the stretch each stands for.
+
+    Denser at both ends and round the access points `access_m` on the way.
+    """
+    near = [d for d in _NEAR_M if d < 0.4 * length_m]
+    inner = np.linspace(0, length_m, int(np.clip(length_m / _CLOSEST_M + 2, 4, _MOST_INNER)))[1:-1]
+    inner = inner[(inner > max(near)) & (inner < length_m - max(near))]
+    round_access = [a + s * d for a in access_m for d in _ROUND_ACCESS_M for s in (-1, 1)]
+    extra = [x for x in round_access if max(near) < x < length_m - max(near)]
+    points = np.unique(np.concatenate([near, inner, extra, length_m - np.array(near)]))
+    edges = np.concatenate([[0.0], 0.5 * (points[1:] + points[:-1]), [length_m]])
+    return points, edges
+
+
+class Simulator:
+    """One line of a world under any setup: stations, fields per geometry, currents per frequency."""
+
+    def __init__(
+        self, line: Line, world: World, *, stations_m: Floats | None = None, faults: Sequence[LineFault] = ()
+    ) -> None:
+        self.line, self.world, self.kit, self.faults = line, world, world.kit, tuple(faults)
+        self.far_cases = line.far_cases()
+        grid, self.edges_m = station_grid(line.length_m, [a.at_m for a in line.accesses])
+        self.stations_m = grid if stations_m is None else stations_m
+        self.depth_m = line.depth_max_m  # the least favourable of what is expected
+        self._circuits: dict[float, LineCircuit] = {}
+        self._own_fields: dict[tuple[float, ...], OwnField] = {}
+        self._hookups: dict[tuple[object, ...], Hookup] = {}
+        self._on_site = world.geometry.mesh.site.lines[target_of(line)]
+
+    @lazy
+    def wanted_m(self) -> Floats:
+        """Length (n,) [m] to be located of the stretch each station stands for."""
+        a, b = self.edges_m[:-1], self.edges_m[1:]
+        lengths = [np.clip(np.minimum(b, end) - np.maximum(a, start), 0, None) for start, end in self.line.wanted_m]
+        return np.asarray(np.sum(lengths, axis=0) if lengths else np.zeros(len(a)))
+
+    @lazy
+    def turn_m(self) -> Floats:
+        """Distance (n,) [m] from each station to the nearest bend or tee, NaN without any."""
+        return np.asarray(nearest_m(turns_m(self.line), self.stations_m))
+
+    @lazy
+    def crossing_m(self) -> Floats:
+        """Distance (n,) [m] from each station to the nearest line that crosses, NaN without any."""
+        return np.asarray(nearest_m(crossed_m(self.line), self.stations_m))
+
+    @lazy
+    def geometry(self) -> ReceiverGeometry:
+        """The receiver's fields at the stations, shared by every frequency and hookup."""
+        return ReceiverGeometry(
+            self.world.geometry.segments,
+            at_m=self._on_site.places(self.stations_m)[:, :2],
+            headings=self._on_site.headings(self.stations_m),
+            depths_m=np.full(len(self.stations_m), self.depth_m),
+            receiver=self.kit.receiver,
+        )
+
+    def with_far(self, far: FarEnd) -> Simulator:
+        """Return the same line on the same site, its far end told otherwise."""
+        found = copy(self)
+        found.line, found._circuits = replace(self.line, far=replace(far, earth_ohm=self.line.far.earth_ohm)), {}
+        found.far_cases = found.line.far_cases()
+        return found
+
+    def also_earthed(self) -> Simulator:
+        """Return the same with its far end as told and earthed as well, where it is told to be open."""
+        _ = self.geometry, self.asides  # the same for both
+        found, earthed = copy(self), ("earthed", self.line.far.earth_ohm)
+        found.far_cases = (*self.line.far_cases(), *(() if earthed in self.line.far_cases() else (earthed,)))
+        return found
+
+    def in_world(self, world: World) -> Simulator:
+        """Return the same line on the same site in other soil: a world of the same mesh."""
+        found = copy(self)
+        found.world, found._circuits = world, {}
+        return found
+
+    def hookup(self, setup: Setup) -> Hookup:
+        """Return `setup` placed on the site; of one place it is worked out once for every frequency and output."""
+        key = (setup.method, setup.position_m, setup.stake, setup.stake_at, setup.clip_ohm)
+        at, of = (*key, 0.0, 0.0), (*key, setup.freq_hz, setup.output_a)
+        if of not in self._hookups:
+            if at not in self._hookups:
+                self._hookups[at] = hookup_on(self.line, setup)
+            self._hookups[of] = replace(self._hookups[at], freq_hz=setup.freq_hz, output_a=setup.output_a)
+        return self._hookups[of]
+
+    def circuit(self, freq_hz: float) -> LineCircuit:
+        """Return the line's circuit at `freq_hz` [Hz]."""
+        if freq_hz not in self._circuits:
+            shared = self.world.circuit(freq_hz)
+            self._circuits[freq_hz] = LineCircuit(self.line, self.world.soil, freq_hz=freq_hz, circuit=shared)
+        return self._circuits[freq_hz]
+
+    def joined(self, freq_hz: float) -> list[Joined]:
+        """Return what joins the line's ports at `freq_hz` [Hz] for each of its far ends, with what is wrong on it."""
+        circuit = self.circuit(freq_hz)
+        wrong = [circuit.joined_fault(f) for f in self.faults]
+        return [(*circuit.joined_far(ohm), *wrong) for _, ohm in self.far_cases]
+
+    def cases(self, setups: Sequence[Setup]) -> Cases:
+        """Return what setups do; those at one frequency, and of them those of one method, are solved together."""
+        return self.read([self.currents(list(alike)) for _, alike in groupby(setups, key=lambda s: s.freq_hz)])
+
+    def currents(self, setups: Sequence[Setup], solved: Solved | None = None) -> Currents:
+        """Return the currents of setups at one frequency, method by method, already `solved` or not.
+
+        Outputs do not matter here.
+        """
+        circuit = self.circuit(setups[0].freq_hz)
+        if solved is None:
+            (solved,) = solve_together([self], [setups])
+        none = complex("nan")
+        ends_a = _ends(circuit.site_circuit, solved)
+        return Currents(
+            tuple(setups),
+            np.array(
+                [
+                    [none if e.load_ohm is None else e.load_ohm[k] for e in each]
+                    for count, each in solved
+                    for k in range(count)
+                ]
+            ),
+            circuit.currents_at(ends_a, self.stations_m),
+            circuit.currents_beside(ends_a, self.asides, len(self.stations_m)),
+            ends_a,
+            tuple(self._own(circuit.site_circuit, self.hookup(s)) for s in setups),
+        )
+
+    def read(self, currents: Sequence[Currents]) -> Cases:
+        """Return what the receiver meets of all `currents`, whatever frequency and soil each is of."""
+        joined = Currents.joined(currents)
+        over_t, air_share = self.geometry.over(*joined.ends_a, joined.own)
+        told = len(self.line.far_cases())
+        return Cases(tuple(name for name, _ in self.far_cases), told, joined, over_t, air_share)
+
+    @lazy
+    def asides(self) -> tuple[Aside, ...]:
+        """What a look aside from each station meets."""
+        return look_aside(self.line, self.world.geometry.mesh.site, self.stations_m)
+
+    def _own(self, site: SiteCircuit, h: Hookup) -> Own | None:
+        """The transmitter's own field; of one place it is the same at every frequency but for the coil's moment."""
+        if h.method == "direct":
+            key = (h.at_m, *h.stake_at)
+            if key not in self._own_fields:
+                self._own_fields[key] = self.geometry.lead(stake_lead(site, h))
+            return self._own_fields[key], 1.0
+        if h.method != "induction":
+            return None
+        at, moment = coil_geometry(h, self.kit)
+        size, key = float(np.linalg.norm(moment)), (*h.coil_at, h.coil_heading_deg)
+        if key not in self._own_fields:
+            self._own_fields[key] = self.geometry.coil(at, moment / size)
+        return self._own_fields[key], size
+
+    def peak_null(self, c: Currents, hookups: Index, stations: Index) -> Floats:
+        """Return the distance between peak and null (h, c, n) [m] of some of the hookups.
+
+        Looked for at `stations` only, NaN elsewhere.
+        """
+        into, out = (i[:, hookups] for i in c.ends_a)
+        fields = self.geometry.across(into, out, [c.own[h] for h in hookups], stations=stations)
+        peak, null = peak_and_null(self.geometry.offsets_m[stations], *fields)
+        found = np.full((*into.shape[1:], len(self.stations_m)), np.nan)
+        found[..., stations] = np.abs(peak - null)
+        return found
+
+    def carried(self, solved: Sequence[tuple[Sequence[Setup], Solved]], stations: Index) -> Carried:
+        """Return what is read of each of k places of the coil at its own station (k,), frequency by frequency."""
+        parts, first = [], 0
+        for setups, each in solved:
+            circuit, own = self.circuit(setups[0].freq_hz), stations[first : first + len(setups)]
+            ends_a = _ends(circuit.site_circuit, each)
+            along = circuit.currents_at_own(ends_a, self.stations_m, own)
+            parts.append((*ends_a, along, circuit.loudest_beside_own(ends_a, self.asides, own)))
+            first += len(setups)
+        into, out = (np.concatenate([p[k] for p in parts], axis=1) for k in range(2))
+        current_a, beside_a = (np.concatenate([p[k] for p in parts]) for k in (2, 3))
+        hookups = [self.hookup(s) for setups, _ in solved for s in setups]
+        at_m, moment = (np.array(x) for x in zip(*(coil_geometry(h, self.kit) for h in hookups), strict=True))
+        coil = CarriedCoil(self.geometry, stations=stations, at_m=at_m, moment_a_m2=moment)
+
+        def peak_null_m(which: Index) -> Floats:
+            offsets_m = self.geometry.offsets_m[stations[which]][:, None]
+            peak, null = peak_and_null(offsets_m, *coil.across(into, out, which))
+            return np.asarray(np.abs(peak - null))
+
+        return Carried(current_a, beside_a, *coil.over(into, out), peak_null_m)
+
+
+def _ends(site: SiteCircuit, solved: Solved) -> Ends:
+    """Currents (w, h, c) into and out of every branch, hookup by hookup for each far end."""
+    amps, leak = (
+        np.concatenate([np.stack([getattr(e.response, name) for e in each], axis=2) for _, each in solved], axis=1)
+        for name in ("amps", "leak")
+    )
+    into, out = site.ends_of(*(i.reshape(len(i), -1) for i in (amps, leak)))
+    return into.reshape(-1, *amps.shape[1:]), out.reshape(-1, *amps.shape[1:])
+
+
+def solve_together(sims: Sequence[Simulator], setups: Sequence[Sequence[Setup]]) -> list[Solved]:
+    """Return the excitations of each line's setups (all at one frequency) for each of its far ends.
+
+    What lines of one world need is one right-hand side: solved one by one, reading the matrices would take the time.
+    """
+    worlds = {id(sim.world): sim.world for sim in sims}
+    found: dict[int, Solved] = {}
+    for key in worlds:
+        mine = [k for k, sim in enumerate(sims) if id(sim.world) == key and setups[k]]
+        if not mine:
+            continue
+        circuits = [sims[k].circuit(setups[k][0].freq_hz) for k in mine]
+        site = circuits[0].site_circuit
+        site.prepare_inside([branch for c in circuits if (branch := c.far_branch) is not None])
+        site.prepare_far([(c.target, "end") for c in circuits if c.far_branch is None])
+        groups: list[Group] = []
+        of: list[int] = []
+        for k, circuit in zip(mine, circuits, strict=True):
+            joined = cache(partial(sims[k].joined, circuit.freq_hz))
+            for _, alike in groupby(map(sims[k].hookup, setups[k]), key=lambda h: h.method):
+                groups.append((list(alike), joined))
+                of.append(k)
+        for k, (hookups, _), each in zip(of, groups, excite_all(site, groups, sims[mine[0]].kit), strict=True):
+            found.setdefault(k, []).append((len(hookups), each))
+    return [found.get(k, []) for k in range(len(sims))]
+
+
+def currents_together(sims: Sequence[Simulator], setups: Sequence[Sequence[Setup]]) -> list[list[Currents]]:
+    """Return the currents of each line's setups (all at one frequency), solved together; none of a line without any."""
+    solved = solve_together(sims, setups)
+    return [[sim.currents(mine, each)] if mine else [] for sim, mine, each in zip(sims, setups, solved, strict=True)]

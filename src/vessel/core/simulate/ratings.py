@@ -1,0 +1,297 @@
+"""Simulated traces along one line, rated by the judge: the planner's only measure of an option."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from vessel.core.base.arrays import Codes, Complex, Floats, Index, Mask
+from vessel.core.base.cached import lazy
+from vessel.core.judge.station.crew_bounds import rules_of
+from vessel.core.judge.station.measures import Batch
+from vessel.core.judge.station.verdict import VERDICTS, also_judged, judge_codes
+from vessel.core.model.kit import Kit
+from vessel.core.model.setup import Setup
+from vessel.core.signal.circuit.sources import coil_share, drives, output
+from vessel.core.signal.receiver.instrument import LIFT_M, Shown, shown
+from vessel.core.simulate.currents import Cases
+from vessel.core.simulate.forecast import PROVED_CODES, Forecast
+from vessel.core.simulate.line_simulator import Simulator, end_distance
+
+NOISE_MARGIN = 3.0
+"""Forecasts assume this many times the kit's noise: a bad day, so that a plan holds on an ordinary one."""
+_REPEATS = (-1.2, 1.2)  # furthest of five repeated readings, in standard deviations
+
+
+@dataclass(frozen=True, eq=False)
+class Ratings:
+    """Simulated traces of a line's hookups (h), every output step (o), far end (c) and station (n), judged.
+
+    Plain arrays, so that they pass quickly from one process to another: see `Forecast` for what they hold. `loads_ohm`
+    (h, c): what the transmitter drives into, NaN for induction; `drive` (h, o, c). The first `told` of the far ends are
+    those the line may have; what a setup proves it proves whichever of them it has.
+    """
+
+    freqs_hz: tuple[float, ...]
+    kit: Kit
+    far_cases: tuple[str, ...]
+    told: int
+    beside: tuple[str, ...]
+    stations_m: Floats
+    edges_m: Floats
+    wanted_m: Floats
+    outputs_a: tuple[float, ...]
+    loads_ohm: Complex
+    drive: Floats
+    current_a: Floats
+    beside_a: Floats
+    codes: Codes
+    decided_by: Index
+    peak_null_m: Floats
+
+    def of(self, h: int, o: int) -> Rating:
+        """Return that of one hookup at one output step."""
+        return Rating(self, h, o)
+
+    @lazy
+    def lengths_m(self) -> Floats:
+        """Length to be located (h, o, c, 4) [m] by verdict."""
+        return np.stack([(self.codes == k) @ self.wanted_m for k in range(len(VERDICTS))], axis=-1)
+
+    @lazy
+    def loudest(self) -> Index:
+        """The station (h, c, k) at which each line beside takes most, where the line is to be located."""
+        counted = (self.wanted_m > 0) | ~(self.wanted_m > 0).any()
+        return np.asarray(np.where(counted, self.beside_a, -1.0).argmax(-1))
+
+    @lazy
+    def worst_m(self) -> Floats:
+        """Length to be located (h, o, 2) [m] that is Mark, and Mark or Mark with care, whichever way the far end is."""
+        lengths_m = self.lengths_m[:, :, : self.told]
+        proved = lengths_m[..., PROVED_CODES].sum(-1).min(-1)
+        return np.stack([lengths_m[..., VERDICTS.index("mark")].min(-1), proved], axis=-1)
+
+    @property
+    def earthed(self) -> int | None:
+        """Which of the far ends is the earthed one, None where that was not rated."""
+        return self.far_cases.index("earthed") if "earthed" in self.far_cases else None
+
+    @lazy
+    def earthed_m(self) -> Floats:
+        """Length to be located (h, o) [m] that is Mark with the far end earthed, NaN where that was not rated."""
+        if self.earthed is None:
+            return np.full(self.lengths_m.shape[:2], np.nan)
+        return np.asarray(self.lengths_m[:, :, self.earthed, VERDICTS.index("mark")])
+
+    @lazy
+    def useful(self) -> Mask:
+        """Whether anything to be located is Mark or Mark with care with any far end (h, o)."""
+        return np.asarray((self.lengths_m[:, :, : self.told, PROVED_CODES] > 0).any((2, 3)))
+
+    @lazy
+    def bleed_share(self) -> Floats:
+        """Greatest share (h,) of the line's own current that a neighbour takes."""
+        if not self.beside:
+            return np.zeros(len(self.codes))
+        taken = np.take_along_axis(self.beside_a, self.loudest[..., None], -1)[..., 0]
+        own = np.take_along_axis(self.current_a, self.loudest, -1)
+        return np.asarray((taken / np.maximum(own, 1e-12))[:, : self.told].max((1, 2)))
+
+    def forecasts(self, h: int, o: int) -> tuple[Forecast, ...]:
+        """Return the forecasts of one hookup at one output step, by far end."""
+        at = Setup("direct", self.freqs_hz[h], self.outputs_a[o])
+        found = []
+        for c, name in enumerate(self.far_cases[: self.told]):
+            load, drive = complex(self.loads_ohm[h, c]), float(self.drive[h, o, c])
+            found.append(
+                Forecast(
+                    name,
+                    output(None if np.isnan(load) else load, at, self.kit),
+                    self.stations_m,
+                    self.edges_m,
+                    self.current_a[h, c] * drive,
+                    self.beside,
+                    self.beside_a[h, c] * drive,
+                    self.loudest[h, c],
+                    self.codes[h, o, c],
+                    self.decided_by[h, o, c],
+                    self.lengths_m[h, o, c],
+                    self.peak_null_m[h, c],
+                    self.wanted_m,
+                )
+            )
+        return tuple(found)
+
+
+@dataclass(frozen=True, eq=False)
+class Rating:
+    """What one setup would do: a hookup of `Ratings` at one output step."""
+
+    of: Ratings
+    hookup: int
+    step: int
+
+    @lazy
+    def forecasts(self) -> tuple[Forecast, ...]:
+        """The forecast of each far-end case."""
+        return self.of.forecasts(self.hookup, self.step)
+
+    @property
+    def proved_m(self) -> float:
+        """Length to be located [m] that is **Mark** whichever way the far end is."""
+        return float(self.of.worst_m[self.hookup, self.step, 0])
+
+    @property
+    def usable_m(self) -> float:
+        """Length to be located [m] that is Mark or Mark with care whichever way the far end is."""
+        return float(self.of.worst_m[self.hookup, self.step, 1])
+
+    @property
+    def earthed_m(self) -> float:
+        """Length to be located [m] that is **Mark** with the far end earthed, NaN where that was not rated."""
+        return float(self.of.earthed_m[self.hookup, self.step])
+
+    @property
+    def proved(self) -> Mask:
+        """Which stations (n,) a mark may rest on whichever way the far end is."""
+        return np.asarray(PROVED_CODES[self.of.codes[self.hookup, self.step, : self.of.told]].all(0))
+
+    @property
+    def proved_earthed(self) -> Mask:
+        """Which stations (n,) a mark may rest on with the far end earthed; none where that was not rated."""
+        if self.of.earthed is None:
+            return np.zeros(len(self.of.stations_m), dtype=bool)
+        return np.asarray(PROVED_CODES[self.of.codes[self.hookup, self.step, self.of.earthed]])
+
+    @property
+    def bleed_share(self) -> float:
+        """Greatest share of the line's own current that a neighbour takes."""
+        return float(self.of.bleed_share[self.hookup])
+
+
+def ratings(sim: Simulator, cases: Cases, outputs_a: Sequence[float]) -> Ratings:
+    """Return what hookups do at every output step [A] and far end of the line.
+
+    Rated station by station by the judge; the simulated trace carries the forecast's noise margin.
+    """
+    traces = _Traces(sim, cases, outputs_a)
+    codes, decided_by = traces.judge()
+    peak_null_m = np.full(cases.currents.current_a.shape, np.nan)
+    # where nothing would be proved even with peak and null together, nobody need look for them
+    proved = np.any(PROVED_CODES[codes], axis=(1, 2))
+    hopeful, stations = (np.flatnonzero(proved.any(axis)) for axis in (1, 0))
+    if len(hopeful):
+        looked = sim.peak_null(cases.currents, hopeful, stations)
+        peak_null_m[hopeful] = np.where(proved[hopeful, None], looked, np.nan)
+        codes, decided_by = also_judged(
+            "peak_null", peak_null_m[:, None], codes, decided_by, rules=rules_of(sim.kit.bounds)
+        )
+    return Ratings(
+        tuple(s.freq_hz for s in cases.currents.setups),
+        sim.kit,
+        cases.far_cases,
+        cases.told,
+        tuple(a.beside.name for a in sim.asides),
+        sim.stations_m,
+        sim.edges_m,
+        sim.wanted_m,
+        tuple(outputs_a),
+        cases.currents.loads_ohm,
+        traces.drive[..., 0],
+        cases.currents.current_a,
+        cases.currents.beside_a,
+        codes,
+        decided_by,
+        peak_null_m,
+    )
+
+
+class _Traces:
+    """Simulated traces of hookups (h) at output steps (o) for each far end (c) and station (n), not yet judged."""
+
+    def __init__(self, sim: Simulator, cases: Cases, outputs_a: Sequence[float]) -> None:
+        self.sim, self.cases = sim, cases
+        setups, loads = cases.currents.setups, cases.currents.loads_ohm[:, None]
+        used = [sim.kit.frequency(s.freq_hz) for s in setups]
+        self.noise_t, self.reads_depth, watts = (
+            np.array(each)[:, None, None]
+            for each in zip(*((f.noise_t, f.reads_depth, f.watts) for f in used), strict=True)
+        )
+        steps = np.array(outputs_a, dtype=float)[:, None]
+        by_ports = np.minimum.reduce(drives(loads, steps, watts=watts, kit=sim.kit))
+        self.drive = np.where(np.isnan(loads), coil_share(steps, sim.kit), by_ports)[..., None]
+        self.end_m = np.stack([end_distance(sim.line, s.position_m, sim.stations_m) for s in setups])
+
+    def judge(self) -> tuple[Codes, Index]:
+        """Return verdict and deciding rule (h, o, c, n), with peak and null together everywhere."""
+        sim, cases, currents = self.sim, self.cases, self.cases.currents
+        noise_t = NOISE_MARGIN * self.noise_t[..., None]
+        batch = simulated(
+            shown(cases.over_t[:, None], self.drive, noise_t=noise_t, receiver=sim.kit.receiver),
+            neighbour_a=currents.beside_a.max(2, initial=0.0)[:, None] * self.drive,
+            peak_null_m=np.zeros(1),
+            reads_depth=self.reads_depth[..., None],
+            noise_t=noise_t,
+            kit=sim.kit,
+            depth_range_m=(sim.line.depth_min_m, sim.line.depth_max_m),
+            end_m=self.end_m[:, None, None],
+            forecast_a=currents.current_a[:, None] * self.drive,
+            air_share=cases.air_share[:, None],
+            turn_m=sim.turn_m,
+            crossing_m=sim.crossing_m,
+        )
+        codes, decided_by = judge_codes(batch)
+        shape = np.broadcast_shapes(codes.shape, self.drive.shape, currents.current_a[:, None].shape)
+        return np.broadcast_to(codes, shape), np.broadcast_to(decided_by, shape)
+
+
+def simulated(
+    s: Shown,
+    *,
+    neighbour_a: Floats,
+    peak_null_m: Floats,
+    reads_depth: Any,
+    noise_t: Any,
+    kit: Kit,
+    depth_range_m: tuple[float, float],
+    end_m: Floats,
+    forecast_a: Floats,
+    air_share: Any,
+    turn_m: Any,
+    crossing_m: Any,
+) -> Batch:
+    """Return stations as a technician would read them off the display, five repeats spread by the noise.
+
+    `neighbour_a` is the best current a look to both sides would find [A].
+    """
+    with np.errstate(invalid="ignore"):
+        # comparisons with NaN are false: an instrument that shows nothing gives no reading
+        usable = (s.depth_m >= 0.01) & (s.depth_m <= 15.0) & (s.current_a <= 10.0)
+        lifted = usable & (s.depth_lifted_m >= 0.01) & (s.depth_lifted_m <= 20.0)
+    # where noise drowns the signal the instrument still shows a current: none
+    amps = np.where(usable, s.current_a, 0.0)
+    low, high = (np.clip(amps * (1 + k * s.noise_share), 0.0, 10.0) for k in _REPEATS)
+    return Batch(
+        amps=amps,
+        spread=np.where(usable, (high - low) / np.where(usable, amps, 1.0), np.inf),
+        depth_m=np.where(usable & reads_depth, s.depth_m, np.nan),
+        lift_m=LIFT_M,
+        lifted_m=np.where(lifted, s.depth_lifted_m, np.nan),
+        peak_null_m=np.minimum(peak_null_m, 10.0),
+        neighbour_a=np.minimum(neighbour_a, 10.0),
+        freq_gap=0.0,
+        noise_t=noise_t,
+        receiver=kit.receiver,
+        depth_range_m=depth_range_m,
+        end_m=end_m,
+        loop_gap=0.0,
+        loop_silent=False,
+        forecast_a=(forecast_a, forecast_a),
+        air_share=air_share,
+        turn_m=turn_m,
+        crossing_m=crossing_m,
+        rules=rules_of(kit.bounds),
+    )

@@ -1,0 +1,88 @@
+"""Routes as the trade says them: legs walked from a place, or corners, typed as text."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+
+import numpy as np
+
+from vessel.core.base.errors import BadInput
+from vessel.core.text.entry import understand
+from vessel.core.text.units import FOOT_M, Units
+
+Xy = tuple[float, float]
+_POINTS = {name: 22.5 * k for k, name in enumerate(
+    ["n", "nne", "ne", "ene", "e", "ese", "se", "sse", "s", "ssw", "sw", "wsw", "w", "wnw", "nw", "nnw"])}  # fmt: skip
+_SPLIT = re.compile(r"[;\n]|,?\s*\bthen\b", re.IGNORECASE)
+_LEG = re.compile(r"(?P<length>.+?)\s*(?:\bat\b|@|\btowards?\b)\s*(?P<bearing>.+)", re.IGNORECASE)
+_PLACE = re.compile(r"(?:from\s+)?\(?\s*(?P<east>[^,()]+?)\s*,\s*(?P<north>[^,()]+?)\s*\)?", re.IGNORECASE)
+_FIX = "Write legs as “38 m at 60, then 20 m at 150” (bearing clockwise from north), or corners as “0, 0; 38, 12”."
+
+
+def understand_route(text: str, *, units: Units, field: str = "route", start: Xy = (0.0, 0.0)) -> tuple[Xy, ...]:
+    """Return the corners (east, north [m]) that `text` describes; legs go on from the corner before.
+
+    Bare numbers are metres, or feet for `units` imperial. Raises `BadInput` naming the part that is not understood.
+    """
+    corners: list[Xy] = []
+    for part in (p.strip(" ,.\t\r") for p in _SPLIT.split(text)):
+        if not part:
+            continue
+        place, leg = _PLACE.fullmatch(part), _LEG.fullmatch(part)
+        if leg:
+            if not corners:
+                corners.append(start)
+            length = understand(leg["length"], quantity="distance", units=units, field=field).value
+            turn = np.radians(_bearing(leg["bearing"], field))
+            east, north = corners[-1]
+            corners.append((float(east + length * np.sin(turn)), float(north + length * np.cos(turn))))
+        elif place:
+            corners.append(
+                (
+                    coordinate(place["east"], units=units, field=field),
+                    coordinate(place["north"], units=units, field=field),
+                )
+            )
+        else:
+            raise BadInput(f"“{part}” is not understood as a leg or a corner.", field=field, fix=_FIX)
+    return tuple(corners)
+
+
+def understand_place(text: str, *, units: Units, field: str) -> Xy:
+    """Return the one place (east, north [m]) that `text` describes; raise `BadInput` where it is none or several."""
+    corners = understand_route(text, units=units, field=field)
+    if len(corners) != 1:
+        raise BadInput(f"“{text}” is not one place.", field=field, fix="Give east and north, such as 12.5, -3.")
+    return corners[0]
+
+
+def coordinate(text: str, *, units: Units, field: str) -> float:
+    """Return a coordinate [m], which may lie below zero."""
+    clean = text.strip().replace("−", "-")
+    negative = clean.startswith("-")
+    value = understand(clean.lstrip("+-").strip(), quantity="distance", units=units, field=field).value
+    return -value if negative else value
+
+
+def _bearing(text: str, field: str) -> float:
+    clean = text.strip().lower().replace("°", "").replace("degrees", "").replace("deg", "").strip()
+    if clean in _POINTS:
+        return _POINTS[clean]
+    try:
+        value = float(clean)
+    except ValueError:
+        raise BadInput(f"“{text.strip()}” is not a bearing.", field=field, fix=_FIX) from None
+    if not 0 <= value <= 360:
+        raise BadInput(f"{value:g} degrees is not a bearing.", field=field, fix="Give 0 to 360, clockwise from north.")
+    return value
+
+
+def show_route(corners: Sequence[Xy], *, units: Units) -> str:
+    """Return corners as text that `understand_route` reads back, to the centimetre."""
+    per = 1.0 if units == "metric" else FOOT_M
+    return "; ".join(f"{_trim(x / per)}, {_trim(y / per)}" for x, y in corners)
+
+
+def _trim(value: float) -> str:
+    return f"{round(value, 2) + 0.0:g}" if abs(value) < 1e4 else f"{value:.2f}"

@@ -1,0 +1,1 @@
+"""Results to sentences, one module a subject, in the user's units."""

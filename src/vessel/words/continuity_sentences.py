@@ -1,0 +1,35 @@
+"""The proof at low frequency in words."""
+
+from __future__ import annotations
+
+from vessel.core.hookup.continuity import Continuity
+from vessel.core.signal.circuit.sources import Output
+from vessel.core.text.figures import show_hz, show_ma
+
+
+def _shows(out: Output) -> str:
+    return f"{out.volts or 0.0:.1f} V, {show_ma(out.amps or 0.0)}"
+
+
+def continuity_text(c: Continuity) -> str:
+    """Return what the reading at low frequency proves, or what to read and to expect."""
+    at = show_hz(c.freq_hz)
+    read = "" if c.read is None else f"At {at} the transmitter drives {show_ma(c.read.amps)} at {c.read.volts:g} V"
+    return {
+        "not_read": (
+            f"First read at {at}. Whole, with the far end earthed, it should show about {_shows(c.earthed)}; with an "
+            f"open end or a break about {_shows(c.opened)}."
+        ),
+        "proved": f"{read}, as through metal that goes all the way to an earth. A bond on the way would read the same.",
+        "not_proved": (
+            f"{read}: the far end is not earthed, or the metal is broken before it. Have the far end earthed and read "
+            "again. Without that nothing proves that the line is whole; go on only at a frequency that it leaks."
+        ),
+        "between": (
+            f"{read}, neither as a whole earthed line ({_shows(c.earthed)}) nor as an open one ({_shows(c.opened)}): "
+            "look at stake and clip first, then read again."
+        ),
+        "says_nothing": (
+            f"At {at} this line reads alike whether it goes all the way or not: the proof must come from the trace."
+        ),
+    }[c.state]

@@ -1,0 +1,92 @@
+"""Sentences for findings and verdicts, in the user's units. No wording is ever a permission to dig."""
+
+from __future__ import annotations
+
+from vessel.core.base.errors import BadInput
+from vessel.core.judge.station.criteria import Rule
+from vessel.core.judge.station.verdict import Finding, Judgement
+from vessel.core.text.entry import understand
+from vessel.core.text.figures import show_length
+from vessel.core.text.units import Units
+
+
+def show_measure(rule: Rule, value: float, units: Units) -> str:
+    """Return a measure with its unit: percent, times, depths, or a length in the user's system."""
+    if value == float("inf"):
+        return "beyond measure"
+    if rule.unit == "ratio":
+        return f"{100 * value:.2g} %" if value < 0.1 else f"{100 * value:.0f} %"
+    if rule.unit == "times":
+        return f"{value:.3g} times"
+    if rule.unit == "depths":
+        return f"{value:.1f} depths"
+    return show_length(value, units, fine=True)
+
+
+def bounds_text(rule: Rule, units: Units) -> str:
+    """Return the rule's bounds in words: `care above 10 %, hold above 25 %`."""
+    bounds = (("care", rule.care), ("hold", rule.hold))
+    return ", ".join(f"{word} {rule.sense} {show_measure(rule, at, units)}" for word, at in bounds if at is not None)
+
+
+_BOUND_UNIT = {"ratio": "%", "times": "times", "length": "", "depths": "depths"}
+
+
+def bound_typed(rule: Rule, value: float | None) -> str:
+    """Return a bound as it is typed: percent, times, depths, or a length with its unit; empty for none."""
+    if value is None:
+        return ""
+    return f"{value:g}m" if rule.unit == "length" else f"{100 * value if rule.unit == 'ratio' else value:g}"
+
+
+def understand_bound(rule: Rule, text: str, units: Units, *, field: str) -> float | None:
+    """Return a typed bound in the rule's own measure, None where nothing is typed; raise `BadInput`."""
+    clean = text.strip().lower()
+    if not clean:
+        return None
+    if rule.unit == "length":
+        return understand(clean, quantity="offset", units=units, field=field).value
+    number = clean.removesuffix(_BOUND_UNIT[rule.unit]).strip()
+    try:
+        value = float(number)
+    except ValueError:
+        unit = _BOUND_UNIT[rule.unit]
+        raise BadInput(f"“{text.strip()}” is not a number.", field=field, fix=f"Type it in {unit}.") from None
+    return value / 100 if rule.unit == "ratio" else value
+
+
+def explain(finding: Finding, units: Units) -> str:
+    """Return one sentence for a finding, with the number and the bounds that decided it."""
+    rule = finding.rule
+    if finding.carried_m is not None:
+        where = show_length(finding.carried_m, units)
+        return f"{rule.title}: not checked here; carried from {where}, current and depth are quiet from there to here."
+    if finding.value is None:
+        return rule.ask or f"{rule.title}: not checked, nothing to compare with."
+    if finding.value != finding.value:
+        return f"{rule.title}: does not apply to this hookup."
+    return f"{rule.title}: {rule.measures} is {show_measure(rule, finding.value, units)} ({bounds_text(rule, units)})."
+
+
+def headline(judgement: Judgement, units: Units) -> str:
+    """Return the sentence under a verdict."""
+    deciding = judgement.deciding
+    if judgement.verdict == "mark":
+        carried = [f.carried_m for f in judgement.findings if f.carried_m is not None]
+        where = f" Some checks carry over from {show_length(carried[0], units)}." if carried else ""
+        return f"Every check passed.{where} The mark shows where the line was found, not that digging is safe."
+    first = explain(deciding[0], units)
+    more = len(deciding) - 1
+    return first if not more else f"{first} {more} more {'check' if more == 1 else 'checks'} did not pass."
+
+
+def next_step(judgement: Judgement) -> str:
+    """Return what to do next."""
+    if judgement.verdict == "mark":
+        return "Paint the mark, then go on to the next station."
+    first = judgement.deciding[0]
+    if judgement.verdict == "need_more":
+        return first.rule.ask
+    if judgement.verdict == "mark_with_care":
+        return first.rule.ask if first.value is None else first.rule.care_step or first.rule.next_step
+    return first.rule.next_step

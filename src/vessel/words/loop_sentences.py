@@ -1,0 +1,47 @@
+"""The loop at the transmitter: what its readings say, and what to do next."""
+
+from __future__ import annotations
+
+from vessel.core.diagnose.ranking import SOUND
+from vessel.core.hookup.loop_verdict import LoopVerdict
+from vessel.words.diagnosis_sentences import advice
+
+
+def loop_headline(verdict: LoopVerdict) -> str:
+    """Return what the transmitter's readings say of the loop."""
+    d = verdict.diagnosis
+    if d is None:
+        if verdict.state == "not_read":
+            return "The hookup is not proved."
+        if verdict.method == "induction":
+            return "With induction the transmitter cannot show whether signal is on the line."
+        return "The clamp's own current hides what the line takes."
+    if verdict.state == "unexplained":
+        return (
+            f"Nothing this line can do explains {100 * d.gap:.0f} % difference in ohms: check the reading, the line "
+            "and the frequency."
+        )
+    lead = d.hypotheses[0].family
+    likely = lead.title[0].lower() + lead.title[1:]
+    if verdict.state == "as_forecast":
+        more = "" if d.told_apart else " Some more resistance at the stake or the clip would read the same."
+        return f"{likely}. Volts and milliamps fit.{more}"
+    if not d.told_apart:
+        doubt = f"Most likely: {likely}. But what was read does not prove it."
+        return doubt if lead.id in SOUND else f"Not as forecast. Perhaps: {likely}."
+    return f"Likely cause: {likely}."
+
+
+def loop_advice(verdict: LoopVerdict) -> str:
+    """Return what to do next about the loop."""
+    d = verdict.diagnosis
+    if d is None:
+        if verdict.state == "not_read":
+            return "Enter the volts and milliamps that the transmitter shows."
+        if verdict.method == "induction":
+            return "Prove it with the receiver: lift it straight up, the signal must fall smoothly."
+        return "Prove the current with the receiver a few metres along the line."
+    if verdict.state == "unexplained":
+        return "Switch off, go over stake, clip and leads, and read again."
+    lead = d.hypotheses[0].family
+    return lead.remedy if d.sound or d.told_apart else advice(d)

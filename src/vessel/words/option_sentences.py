@@ -1,0 +1,133 @@
+"""Why an option ranks where it does, what to watch with it, and why others are rejected; in the user's units."""
+
+from __future__ import annotations
+
+from vessel.core.judge.station.criteria import BY_ID
+from vessel.core.model.kit import Kit
+from vessel.core.model.line import Line
+from vessel.core.model.setup import METHOD_LABEL
+from vessel.core.plan.options import Option
+from vessel.core.signal.layout.line_on_site import lines_beside
+from vessel.core.simulate.forecast import BleedOff, Forecast
+from vessel.core.text.figures import show_hz, show_length, show_ma
+from vessel.core.text.units import Units
+
+REJECTED = {
+    "live": "Live: no direct connection. Use clamp or induction, or the owner's staff isolate it and prove it dead.",
+    "no_metal": "No bare metal to connect to at this access point.",
+    "no_clamp": "This kit has no clamp.",
+    "cased": "Metal casing round the line here: the clamp would put its signal on the casing.",
+    "no_coil": "This kit has no induction coil.",
+}
+
+
+def reason(option: Option, line: Line, units: Units) -> str:
+    """Return the one-sentence reason for a ranked option."""
+    lengths = [(f, f.length_m("mark")) for f in option.forecasts]
+    wanted_m = sum(b - a for a, b in line.wanted_m)
+    whole = show_length(wanted_m, units) + (" in the dig area" if wanted_m < 0.999 * line.length_m else "")
+    worst, best = min(lengths, key=lambda p: p[1]), max(lengths, key=lambda p: p[1])
+    if len(lengths) > 1 and best[1] - worst[1] > 0.05 * wanted_m:
+        span = (
+            f"{show_length(worst[1], units)} of {whole} markable if the far end is {worst[0].far_case}, "
+            f"{show_length(best[1], units)} if it is {best[0].far_case}"
+        )
+    else:
+        whichever = ", whichever way the far end is" if len(lengths) > 1 else ""
+        span = f"{show_length(worst[1], units)} of {whole} markable{whichever}"
+    case = f"with it {worst[0].far_case}, " if len(lengths) > 1 else ""
+    return f"{span}; {case}{_drive_text(worst[0])}"
+
+
+def _drive_text(f: Forecast) -> str:
+    end = show_ma(f.current_a[-1])
+    out = f.output
+    if out.volts is None or out.amps is None:
+        return f"induction puts up to {show_ma(max(f.current_a))} on the line, {end} at its end."
+    limit = {"asked": "", "volts": ", all the volts it has", "watts": ", all the power it has"}[out.limited_by]
+    return f"{out.volts:.1f} V drives {show_ma(out.amps)}{limit}, {end} left at the end."
+
+
+def cautions(option: Option, line: Line, kit: Kit, units: Units) -> list[str]:
+    """Return what to watch with an option."""
+    s, found = option.setup, []
+    frequency = kit.frequency(s.freq_hz)
+    if option.disturbs:
+        found.append("In service: connect only with the owner's consent, never to a live conductor.")
+    live = [a.name for a in line.accesses if a.point.live]
+    if s.method == "direct" and live:
+        found.append(f"LIVE at {', '.join(live)}: connect here only when the owner's staff have proved this line dead.")
+    if s.method == "clamp":
+        found.append("The line must be earthed on both sides of the clamp; the signal ends at the next earth.")
+    if s.method == "induction":
+        clear = max((f.first_good_m or line.length_m) for f in option.forecasts) - s.position_m
+        if clear > 0:
+            found.append(
+                f"Stand off at least {show_length(clear, units)} from the transmitter: nearer, the receiver hears "
+                "it through the air. Every conductor around is energised too."
+            )
+    found += bleed_off_cautions(option, units)
+    if s.freq_hz >= 30e3 and not lines_beside(line):
+        found.append("High frequency bleeds onto neighbours, and none is entered: look sideways at every station.")
+    if not frequency.reads_direction:
+        found.append(f"No current direction at {show_hz(s.freq_hz)}.")
+    if any(f.output.limited_by != "asked" for f in option.forecasts):
+        asked, got = s.output_a, min(f.output.drive for f in option.forecasts)
+        found.append(f"Asks for {show_ma(asked)}, may get only {show_ma(got)}.")
+    return found
+
+
+def bleed_off_text(b: BleedOff, units: Units) -> str:
+    """Return what a neighbour takes: `4.1 mA at 60 m, 14 % of the line's own`."""
+    share = "more than the line's own"
+    if b.share < 1:
+        share = f"{f'{100 * b.share:.0f}' if b.share >= 0.01 else 'under 1'}\u00a0% of the line's own"
+    return f"{show_ma(b.current_a)} at {show_length(b.at_m, units)}, {share}"
+
+
+def bleed_off_cautions(option: Option, units: Units) -> list[str]:
+    """Return what is to be said of neighbours that take more than the judge lets pass, worst case of each."""
+    found = []
+    for each in zip(*(f.bleed_off for f in option.forecasts), strict=True):
+        worst = max(each, key=lambda b: b.share)
+        if option.loud(worst.share):
+            found.append(f"{worst.name} takes {bleed_off_text(worst, units)}: the louder line there may not be yours.")
+    return found
+
+
+def rejection(option: Option, kit: Kit, units: Units) -> str:
+    """Return why an option is rejected."""
+    s, why = option.setup, option.rejected or ""
+    if why in REJECTED:
+        return REJECTED[why]
+    if why == "too_low_for_tool":
+        tool = kit.clamp if s.method == "clamp" else kit.coil
+        low = show_hz(tool.min_freq_hz) if tool else ""
+        return f"{METHOD_LABEL[s.method]} needs at least {low} with this kit."
+    if why == "no_depth":
+        return (
+            f"The receiver gives no depth at {show_hz(s.freq_hz)}: nothing would be proved there. "
+            "Use it to look for a line, not to mark it."
+        )
+    return _rated_in_vain(option) + _if_earthed(option, units)
+
+
+def _rated_in_vain(option: Option) -> str:
+    """Why an option that was rated is rejected."""
+    s, worst = option.setup, max(option.forecasts, key=lambda f: max(f.current_a))
+    if option.rejected == "no_more_current":
+        return (
+            f"No more current than the {show_ma(option.same_as_a or 0)} step: the loop takes "
+            f"{show_ma(worst.output.drive)} at most."
+        )
+    obstacle = BY_ID[worst.main_obstacle].title.lower() if worst.main_obstacle else "no stretch passes"
+    if len(option.forecasts) == 1 and worst.far_case == "open" and max(worst.current_a) < 0.005:
+        return f"Open far end: {show_hz(s.freq_hz)} carries only {show_ma(max(worst.current_a))}."
+    return f"Nothing would be markable: at best {show_ma(max(worst.current_a))} on the line; fails on “{obstacle}”."
+
+
+def _if_earthed(option: Option, units: Units) -> str:
+    """What an option would be worth with the far end earthed, where it is not told that it may be."""
+    if not option.earthed_besides or option.earthed_m < option.proved_m + 0.5:
+        return ""
+    return f" With the far end earthed, {show_length(option.earthed_m, units)} would be markable."

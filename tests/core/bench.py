@@ -1,0 +1,58 @@
+"""A bench for the tests: one line driven at its near end, or read above, without any transmitter."""
+
+import numpy as np
+
+from vessel.core.model.kit import SAMPLE_KIT
+from vessel.core.signal.circuit.line_circuit import LineCircuit
+from vessel.core.signal.circuit.ports import drive
+from vessel.core.signal.circuit.sources import direct_port, stake_lead
+from vessel.core.signal.physics.inductive_coupling import Segments
+from vessel.core.signal.physics.magnetic_field import axis_fields
+from vessel.core.signal.physics.stake_resistance import lead_impedance, stake_ohm
+from vessel.core.signal.receiver.field_at_coils import ReceiverGeometry
+
+
+def driven(circuit: LineCircuit, far_ohm=None):
+    """Response to 1 A into the near end, returned far away; the far end earthed to remote soil or open."""
+    site = circuit.site_circuit
+    near, far = circuit.mesh.node_at(circuit.target, 0.0), circuit.mesh.node_at(circuit.target, circuit.line.length_m)
+    joined = [] if far_ohm is None else [(site.between(far, None), far_ohm)]
+    return drive(site.between(near, None), joined)
+
+
+def straight(*, length_m=1600.0, depth_m=1.0, pieces=800):
+    """Segments of a straight line along east, centred on the origin."""
+    x = np.linspace(-length_m / 2, length_m / 2, pieces + 1)
+    nodes = np.column_stack([x, 0 * x, 0 * x - depth_m])
+    return Segments(nodes[:-1], nodes[1:], np.full(pieces, 1e-3))
+
+
+def geometry(segments, stations=(0.0,), *, depth_m=1.0, kit=SAMPLE_KIT):
+    """Receiver at distances along east, heading east."""
+    n = len(stations)
+    return ReceiverGeometry(
+        segments,
+        at_m=np.column_stack([stations, np.zeros(n)]),
+        headings=np.tile([1.0, 0.0], (n, 1)),
+        depths_m=np.full(n, depth_m),
+        receiver=kit.receiver,
+    )
+
+
+def segment_fields(points_m, starts_m, ends_m):
+    """B per ampere (p, s, 3) [T/A] at points (p, 3) of segments from starts to ends (s, 3) [m]."""
+    parts = axis_fields(points_m, [np.tile(axis, (len(points_m), 1)) for axis in np.eye(3)], starts_m, ends_m)
+    return np.stack([a + b for a, b in parts], axis=-1)
+
+
+def power_lost(circuit, hookup, response):
+    """Watts lost per ampere squared of a direct connection: metal, soil, coupled soil, stake, clip, lead."""
+    amps, leak = response.amps, response.leak
+    inside = (np.conj(amps) @ circuit.series @ amps).real + (np.conj(leak) @ circuit.potentials @ leak).real
+    port = direct_port(circuit, hookup)
+    reach = float(np.hypot(*stake_lead(circuit, hookup).along_m[0, :2]))
+    own = stake_ohm(hookup.stake, circuit.soil) + hookup.clip_ohm
+    own += lead_impedance(circuit.soil, freq_hz=circuit.freq_hz, length_m=reach).real
+    # stake and leakage share soil, lead and branches share flux: both ways round
+    shared = 2 * (port.spec.stake.real * leak.real).sum()
+    return inside + own + shared - 2 * (port.spec.emf.real * amps.real).sum()

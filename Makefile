@@ -41,7 +41,7 @@ check: $(VENV)/installed web/node_modules/installed ## Style, types and floors
 	$(BIN)/ruff format --check --quiet src tests benchmarks tools
 	$(BIN)/mypy
 	$(BIN)/lint-imports
-	cd web && npx biome check --error-on-warnings . && npx tsc -b
+	cd web && npx biome check --error-on-warnings . && npx tsc -b && npx depcruise src
 	$(BIN)/python tools/notice.py --check
 
 bench: $(VENV)/installed ## Measure speed

@@ -15,8 +15,8 @@ from vessel.core.model.setup import Stake
 from vessel.core.model.site_plan import Course, Drawn, SitePlan
 from vessel.core.model.soil import Soil
 from vessel.formats import job_file
+from vessel.formats.adapters import kit_on, lines_of, soil_of
 from vessel.formats.site_plan import drawn_lines as lines_drawn
-from vessel.formats.to_core import kit_on, lines_of, soil_of
 
 MIX = ("tracer_wire", "coated_steel_pipe", "armoured_cable", "tracer_wire", "pair_cable", "bare_copper_service")
 

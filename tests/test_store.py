@@ -45,7 +45,7 @@ def test_sqlite_runs_in_wal_mode_with_foreign_keys(engine):
 
 
 def test_a_failed_request_leaves_nothing_behind(tmp_path, client, job, monkeypatch):
-    from vessel.api.routes import jobs
+    from vessel.api.jobs import routes as jobs
 
     def broken(*_):
         raise RuntimeError("disk on fire")

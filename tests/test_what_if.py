@@ -3,8 +3,8 @@
 from tests.conftest import sent
 from vessel.demo.seed import JOBS, demo_text
 from vessel.formats import job_file
+from vessel.formats.adapters import line_of
 from vessel.formats.plan_doc import AccessDoc
-from vessel.formats.to_core import line_of
 
 
 def test_a_told_line_has_what_ifs_too_but_no_spots(client, line):

@@ -14,28 +14,50 @@ from sqlalchemy.orm import Session, sessionmaker
 
 from vessel import __version__
 from vessel.api import errors
-from vessel.api.routes import (
-    before,
-    catalogue,
-    columns,
-    hookups,
-    jobs,
-    kits,
-    lines,
-    marking,
-    places,
-    rules,
-    site,
-    stations,
-    sweep,
-    what_if,
-)
+from vessel.api.catalogue.routes import router as catalogue_router
+from vessel.api.hookup.routes import router as hookup_router
+from vessel.api.jobs.routes import router as jobs_router
+from vessel.api.kits.routes import router as kits_router
+from vessel.api.lines.routes import router as lines_router
+from vessel.api.marking.routes import router as marking_router
+from vessel.api.marks.routes import router as marks_router
+from vessel.api.plan.routes import router as plan_router
+from vessel.api.prestart.routes import router as prestart_router
+from vessel.api.record.routes import router as record_router
+from vessel.api.rules.routes import router as rules_router
 from vessel.api.security import LOOPBACK, LocalGuard
+from vessel.api.site.routes import router as site_router
+from vessel.api.stations.columns import router as columns_router
+from vessel.api.stations.places import router as places_router
+from vessel.api.stations.routes import router as stations_router
+from vessel.api.sweep.routes import router as sweep_router
+from vessel.api.what_if.routes import router as what_if_router
+from vessel.api.work.routes import router as work_router
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.formats.kit_doc import KitDoc
 from vessel.store.database import open_engine, sessions
 from vessel.store.tables import KitRow
 
+ROUTERS = (
+    catalogue_router,
+    jobs_router,
+    prestart_router,
+    marking_router,
+    lines_router,
+    plan_router,
+    site_router,
+    work_router,
+    what_if_router,
+    hookup_router,
+    sweep_router,
+    stations_router,
+    places_router,
+    columns_router,
+    marks_router,
+    record_router,
+    kits_router,
+    rules_router,
+)
 WEB = Path(__file__).parents[1] / "web"
 
 
@@ -60,9 +82,8 @@ def create_app(database: Path, *, hosts: Iterable[str] = LOOPBACK, web: Path = W
     app.state.sessions = open_store(database)
     app.add_middleware(LocalGuard, hosts=tuple(hosts))
     errors.install(app)
-    jobs_and_lines = (jobs, before, marking, lines, site, what_if)
-    for module in (catalogue, *jobs_and_lines, hookups, sweep, stations, places, columns, kits, rules):
-        app.include_router(module.router)
+    for router in ROUTERS:
+        app.include_router(router)
     _serve_interface(app, web)
     return app
 

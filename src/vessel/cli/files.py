@@ -9,8 +9,8 @@ from typing import Any
 
 from vessel.core.base.errors import BadInput, NotFound
 from vessel.formats import job_file
+from vessel.formats.adapters import check
 from vessel.formats.job_file import JobDoc, LineDoc
-from vessel.formats.to_core import check
 
 
 def read_text(path: str, *, field: str) -> str:

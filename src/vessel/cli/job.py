@@ -12,7 +12,7 @@ from vessel.core.judge.station.verdict import VERDICT_LABEL
 from vessel.core.plan.options import Option, Plan
 from vessel.core.plan.plan_site import plan_lines
 from vessel.core.text.units import Units
-from vessel.formats.to_core import kit_on, line_of, readings_of, setup_of, soil_measured, soil_of, station_of
+from vessel.formats.adapters import kit_on, line_of, readings_of, setup_of, soil_measured, soil_of, station_of
 from vessel.words.finding_sentences import explain, headline, next_step
 from vessel.words.option_sentences import cautions, reason, rejection
 from vessel.words.work_sentences import if_earthed_text

@@ -17,8 +17,8 @@ from vessel.core.model.setup import Setup, usual_stake
 from vessel.core.signal.layout.line_on_site import TARGET_NAME, hookup_on, lay_out
 from vessel.core.signal.solved_site import SolvedSite, convergence
 from vessel.formats import job_file, site_file
+from vessel.formats.adapters import kit_on, line_of, soil_of
 from vessel.formats.document import as_json
-from vessel.formats.to_core import kit_on, line_of, soil_of
 
 
 @dataclass(frozen=True)

@@ -8,7 +8,7 @@ from pathlib import Path
 from sqlalchemy import select
 
 from vessel.api.app import open_store
-from vessel.api.jobs_io import import_job
+from vessel.api.jobs.transfer import import_job
 from vessel.formats import job_file
 from vessel.store.tables import JobRow
 

@@ -13,9 +13,9 @@ from vessel.core.model.line_ends import TYPICAL_FAR_EARTH_OHM, FarEnd
 from vessel.core.model.network import Bond, Feature, Hookup, Site, SiteLine
 from vessel.core.model.setup import Stake
 from vessel.core.model.soil import Soil
+from vessel.formats.adapters import kit_of
 from vessel.formats.document import Doc, Name, Number, parse, schema_of
 from vessel.formats.kit_doc import ConstructionDoc, KitDoc
-from vessel.formats.to_core import kit_of
 
 FORMAT: Final = "vessel-site"
 VERSION: Final = 1

@@ -21,7 +21,7 @@ from shapely import LineString
 from vessel.core.base.errors import BadInput
 from vessel.core.model.network import MAX_LEGS
 from vessel.core.model.site_plan import Xy, check_corners
-from vessel.formats.earth import local_system
+from vessel.formats.projection import local_system
 
 SIMPLIFY_M = 0.1
 """A track is drawn with fewer corners where none is moved by more than this [m]."""

@@ -3,6 +3,13 @@ import type { components, paths } from "./schema";
 
 export type Schemas = components["schemas"];
 export type Verdict = Schemas["StationView"]["verdict"];
+/** What most of the interface is about, by the names it uses. */
+export type Job = Schemas["JobView"];
+export type LineState = Schemas["LineState"];
+export type Trace = Schemas["TraceView"];
+export type Station = Schemas["StationDetail"];
+export type Hookup = Schemas["HookupView"];
+export type Before = Schemas["BeforeView"];
 export type Units = Schemas["JobView"]["units"];
 
 export const api = createClient<paths>({ baseUrl: "/" });

@@ -2,9 +2,9 @@ import { Keyboard, Moon, Sun, SunDim } from "lucide-react";
 import { useEffect, useState } from "react";
 import { Link, NavLink, Outlet } from "react-router";
 import { Button } from "../ui/Button";
+import { useKeys } from "../ui/keys";
 import { Sheet } from "../ui/Sheet";
 import { Toasts } from "../ui/Toasts";
-import { useKeys } from "./keys";
 
 const THEMES = ["light", "dark", "sun"] as const;
 type Theme = (typeof THEMES)[number];

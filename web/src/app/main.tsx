@@ -5,13 +5,13 @@ import { createBrowserRouter, RouterProvider } from "react-router";
 import { BeforePage } from "../features/before/BeforePage";
 import { JobsPage } from "../features/jobs/JobsPage";
 import { KitPage } from "../features/kit/KitPage";
-import { JobPage } from "../features/line/JobPage";
 import { MarkingPage } from "../features/marking/MarkingPage";
 import { ProgressPage } from "../features/progress/ProgressPage";
 import { RecordPage } from "../features/record/RecordPage";
 import { RulesPage } from "../features/rules/RulesPage";
 import { SitePage } from "../features/site/SitePage";
 import { Broken } from "./Broken";
+import { JobPage } from "./JobPage";
 import { Shell } from "./Shell";
 import "./style.css";
 

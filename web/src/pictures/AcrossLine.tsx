@@ -1,7 +1,7 @@
 import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
 import type { Schemas } from "../api/client";
-import type { Formatter } from "../app/units";
+import type { Formatter } from "../api/units";
 import { useWidth } from "./shared";
 
 const TOP = 26;

@@ -1,6 +1,6 @@
 import { scaleLinear } from "d3-scale";
 import type { Schemas, Verdict } from "../api/client";
-import type { Formatter } from "../app/units";
+import type { Formatter } from "../api/units";
 import { useWidth, ZoneLegend, ZonePatterns } from "./shared";
 
 type Option = Pick<

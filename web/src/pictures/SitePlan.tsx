@@ -1,6 +1,6 @@
 import { type KeyboardEvent, type MouseEvent, useRef } from "react";
 import type { Schemas } from "../api/client";
-import type { Formatter } from "../app/units";
+import type { Formatter } from "../api/units";
 import { AccessPoints, DraftCorners, DraftWay, DrawnLine, Ground, Hits } from "./siteplan/Drawn";
 import { FoundPoints, FoundStretches, SweepCircle } from "./siteplan/Found";
 import { Controls, Grid } from "./siteplan/Frame";

@@ -1,7 +1,7 @@
 import { scaleLinear } from "d3-scale";
 import { area, line } from "d3-shape";
 import type { Schemas } from "../api/client";
-import { type Formatter, milliamps } from "../app/units";
+import { type Formatter, milliamps } from "../api/units";
 import { Crowd, StationFlag } from "./ribbon/Stations";
 import { BOTTOM, CURRENT_TOP, DEPTH, GROUND, HAPPENED, LEFT, type Scale } from "./ribbon/sizes";
 import { useWidth } from "./shared";

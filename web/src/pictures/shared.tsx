@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from "react";
 import type { Verdict } from "../api/client";
-import { VERDICTS } from "../ui/Verdict";
+import { VERDICTS } from "./Verdict";
 
 /** Patterns of marking colours, so that no line is told by colour alone. */
 export const DASHES: Record<string, string> = {

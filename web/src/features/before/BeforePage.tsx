@@ -1,14 +1,12 @@
 import { useParams } from "react-router";
-import type { Schemas } from "../../api/client";
+import type { Before, Job } from "../../api/client";
 import { useBefore, useJob } from "../../api/queries";
 import { PageTop } from "../../ui/PageTop";
 import { Wait } from "../../ui/Wait";
-import type { Job } from "../line/JobPage";
+
 import { Checks } from "./Checks";
 import { NoiseCheck } from "./NoiseCheck";
 import { PassiveSweep } from "./PassiveSweep";
-
-export type Before = Schemas["BeforeView"];
 
 /** What is done before anything is switched on: the sheet, the noise, the receiver alone. */
 export function BeforePage() {

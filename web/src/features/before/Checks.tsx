@@ -1,10 +1,9 @@
 import { useState } from "react";
-import { api, asRefusal, type Schemas, take } from "../../api/client";
+import { api, asRefusal, type Job, type Schemas, take } from "../../api/client";
 import { useChange } from "../../api/queries";
-import { when } from "../../app/units";
+import { when } from "../../api/units";
 import { Button } from "../../ui/Button";
 import { Field } from "../../ui/Field";
-import type { Job } from "../line/JobPage";
 
 type Check = Schemas["CheckView"];
 type Answer = Check["answer"];

@@ -1,12 +1,10 @@
 import { type FormEvent, useState } from "react";
-import { api, asRefusal, type Refusal, take } from "../../api/client";
+import { api, asRefusal, type Before, type Job, type Refusal, take } from "../../api/client";
 import { useChange } from "../../api/queries";
-import { useDraft } from "../../app/draft";
 import { Button } from "../../ui/Button";
+import { useDraft } from "../../ui/draft";
 import { FormError } from "../../ui/Field";
 import { useToast } from "../../ui/Toasts";
-import type { Job } from "../line/JobPage";
-import type { Before } from "./BeforePage";
 
 const TONE = {
   quiet: "text-mark",

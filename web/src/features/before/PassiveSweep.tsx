@@ -1,13 +1,13 @@
 import { CircleQuestionMark } from "lucide-react";
 import { type FormEvent, useState } from "react";
-import { api, asRefusal, type Refusal, type Schemas, take } from "../../api/client";
+import { api, asRefusal, type Job, type Refusal, type Schemas, take } from "../../api/client";
 import { useChange, useSite } from "../../api/queries";
-import { useDraft } from "../../app/draft";
-import { formatter } from "../../app/units";
+import { formatter } from "../../api/units";
 import { Button } from "../../ui/Button";
+import { useDraft } from "../../ui/draft";
 import { Choice, Field, FormError, Tick } from "../../ui/Field";
 import { useToast } from "../../ui/Toasts";
-import type { Job } from "../line/JobPage";
+
 import { PlanPicture } from "../site/PlanPicture";
 
 type Passive = Schemas["PassiveView"];

@@ -1,11 +1,10 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { ArrowLeft, Check, ShieldCheck } from "lucide-react";
 import { useState } from "react";
-import { api, asRefusal, take } from "../../api/client";
+import { api, asRefusal, type Hookup, take } from "../../api/client";
 import { HookupPicture } from "../../pictures/HookupPicture";
 import { Button } from "../../ui/Button";
 import { Tick } from "../../ui/Field";
-import type { Hookup } from "./HookupPage";
 
 /**
  * The safe order, one step at a time. A step that protects a person must be done before anything after it. A tick

@@ -1,17 +1,15 @@
 import { Link } from "react-router";
-import type { Schemas } from "../../api/client";
+import type { Hookup, Job, LineState } from "../../api/client";
 import { useHookup } from "../../api/queries";
 import { VoltsLoop } from "../../pictures/VoltsLoop";
 import { buttonClass } from "../../ui/Button";
 import { Wait } from "../../ui/Wait";
-import type { Job, LineState } from "../line/JobPage";
+
 import { Checklist } from "./Checklist";
 import { ReadingForm } from "./ReadingForm";
 import { Readings } from "./Readings";
 import { Remedies } from "./Remedies";
 import { SetupDetails } from "./SetupDetails";
-
-export type Hookup = Schemas["HookupView"];
 
 export function HookupPage({ job, line }: { job: Job; line: LineState }) {
   const hookup = useHookup(line.setup_id);

@@ -1,12 +1,11 @@
 import { type FormEvent, useState } from "react";
-import { api, asRefusal, type Refusal, type Schemas, take } from "../../api/client";
+import { api, asRefusal, type Hookup, type Job, type Refusal, type Schemas, take } from "../../api/client";
 import { useChange, useKits } from "../../api/queries";
-import { useDraft } from "../../app/draft";
-import { hertz } from "../../app/units";
+import { hertz } from "../../api/units";
 import { Button } from "../../ui/Button";
+import { useDraft } from "../../ui/draft";
 import { Choice, Field, FormError } from "../../ui/Field";
-import type { Job } from "../line/JobPage";
-import type { Hookup } from "./HookupPage";
+
 import { usePreview } from "./usePreview";
 
 const EMPTY = { volts: "", milliamps: "", freq: "", change: "", note: "" };

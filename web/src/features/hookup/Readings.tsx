@@ -1,9 +1,8 @@
-import { api, take } from "../../api/client";
+import { api, type Hookup, take } from "../../api/client";
 import { useChange } from "../../api/queries";
-import { when } from "../../app/units";
+import { when } from "../../api/units";
 import { Button } from "../../ui/Button";
 import { useToast } from "../../ui/Toasts";
-import type { Hookup } from "./HookupPage";
 
 export function Readings({ hookup: h }: { hookup: Hookup }) {
   const toast = useToast();

@@ -1,9 +1,9 @@
 import { ArrowRight, TriangleAlert } from "lucide-react";
-import type { Schemas } from "../../api/client";
+import type { Job, Schemas } from "../../api/client";
 import { useRemedies } from "../../api/queries";
 import { Button } from "../../ui/Button";
 import { Wait } from "../../ui/Wait";
-import type { Job } from "../line/JobPage";
+
 import { useStart } from "../plan/useStart";
 
 type Remedy = Schemas["RemedyView"];

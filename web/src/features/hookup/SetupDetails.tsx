@@ -1,11 +1,9 @@
 import { useState } from "react";
-import { api, asRefusal, type Refusal, take } from "../../api/client";
+import { api, asRefusal, type Hookup, type Job, type Refusal, take } from "../../api/client";
 import { useChange, useKits } from "../../api/queries";
-import { hertz } from "../../app/units";
+import { hertz } from "../../api/units";
 import { Button } from "../../ui/Button";
 import { Choice, Field } from "../../ui/Field";
-import type { Job } from "../line/JobPage";
-import type { Hookup } from "./HookupPage";
 
 type Patch = { rx_freq?: string; stake?: string; stake_away?: string };
 

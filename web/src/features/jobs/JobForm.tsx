@@ -1,8 +1,8 @@
 import { type FormEvent, useState } from "react";
 import { api, asRefusal, type Refusal, type Schemas, take } from "../../api/client";
 import { useCatalogue, useChange, useKits } from "../../api/queries";
-import { useDraft } from "../../app/draft";
 import { Button } from "../../ui/Button";
+import { useDraft } from "../../ui/draft";
 import { Choice, Field, FormError } from "../../ui/Field";
 
 type Form = Schemas["JobForm"];

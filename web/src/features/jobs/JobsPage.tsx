@@ -3,7 +3,7 @@ import { useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { api, asRefusal, type Refusal, type Schemas, take } from "../../api/client";
 import { useChange, useJobs } from "../../api/queries";
-import { when } from "../../app/units";
+import { when } from "../../api/units";
 import { Button } from "../../ui/Button";
 import { FormError } from "../../ui/Field";
 import { Sheet } from "../../ui/Sheet";
@@ -78,7 +78,7 @@ export function JobsPage() {
   );
 }
 
-function JobItem({ job }: { job: Schemas["JobRow"] }) {
+function JobItem({ job }: { job: Schemas["JobListed"] }) {
   const toast = useToast();
   const path = { params: { path: { job_id: job.id } } };
   const restore = useChange(() => take(api.POST("/api/jobs/{job_id}/restore", path)));

@@ -2,8 +2,8 @@ import { Plus, X } from "lucide-react";
 import { type FormEvent, useState } from "react";
 import { api, asRefusal, type Refusal, take } from "../../api/client";
 import { useChange } from "../../api/queries";
-import { useDraft } from "../../app/draft";
 import { Button } from "../../ui/Button";
+import { useDraft } from "../../ui/draft";
 import { Field, FormError, Tick } from "../../ui/Field";
 import { FIGURES, type Kit, type KitFormState, type Row, toForm, toKit } from "./kitForm";
 

@@ -2,7 +2,7 @@ import { Plus } from "lucide-react";
 import { useState } from "react";
 import { api, asRefusal, type Refusal, type Schemas, take } from "../../api/client";
 import { useChange, useKits } from "../../api/queries";
-import { hertz } from "../../app/units";
+import { hertz } from "../../api/units";
 import { Button } from "../../ui/Button";
 import { Sheet } from "../../ui/Sheet";
 import { useToast } from "../../ui/Toasts";

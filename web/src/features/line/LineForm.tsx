@@ -1,13 +1,13 @@
 import { type FormEvent, useState } from "react";
-import { api, asRefusal, type Refusal, type Schemas, take } from "../../api/client";
+import { api, asRefusal, type Job, type Refusal, type Schemas, take } from "../../api/client";
 import { useCatalogue, useChange, useLine } from "../../api/queries";
-import { useDraft } from "../../app/draft";
 import { Button } from "../../ui/Button";
+import { useDraft } from "../../ui/draft";
 import { Choice, Field, FormError, Tick } from "../../ui/Field";
 import { useToast } from "../../ui/Toasts";
 import { Wait } from "../../ui/Wait";
 import { ElectricalData } from "./ElectricalData";
-import type { Job } from "./JobPage";
+
 import { type Neighbour, Neighbours } from "./Neighbours";
 
 type Construction = Schemas["ConstructionDoc"];

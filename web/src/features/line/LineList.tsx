@@ -1,7 +1,7 @@
 import { Link } from "react-router";
+import type { Job } from "../../api/client";
 import { CoverStrip } from "../../pictures/CoverStrip";
 import { UtilityTag } from "../../pictures/UtilityTag";
-import type { Job } from "./JobPage";
 
 /** The lines of a job; on a phone `onlyCurrent` leaves room for the work. */
 export function LineList({

@@ -1,6 +1,6 @@
 import { Pencil, ShieldAlert } from "lucide-react";
+import type { Job, LineState } from "../../api/client";
 import { Button } from "../../ui/Button";
-import type { Job, LineState } from "./JobPage";
 
 /** The site as it is known: what every figure on the page rests on. */
 export function LineSide({ job, line, onEdit }: { job: Job; line: LineState; onEdit: () => void }) {

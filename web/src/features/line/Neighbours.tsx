@@ -1,10 +1,9 @@
 import { Plus, Trash2 } from "lucide-react";
 import { useState } from "react";
-import type { Refusal, Schemas } from "../../api/client";
+import type { Job, Refusal, Schemas } from "../../api/client";
 import { useBeside } from "../../api/queries";
 import { Button } from "../../ui/Button";
 import { Choice, Field } from "../../ui/Field";
-import type { Job } from "./JobPage";
 
 export type Neighbour = Schemas["NeighbourTyped"] & { key: string };
 

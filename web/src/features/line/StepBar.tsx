@@ -1,6 +1,6 @@
 import { Cable, Flag, Footprints, Map as MapIcon, RotateCw } from "lucide-react";
 import { NavLink } from "react-router";
-import type { LineState } from "./JobPage";
+import type { LineState } from "../../api/client";
 
 export const STEPS = [
   { id: "plan", label: "Plan", icon: MapIcon },

@@ -1,15 +1,15 @@
 import { type FormEvent, useState } from "react";
 import { useParams } from "react-router";
-import { api, asRefusal, type Refusal, type Schemas, take } from "../../api/client";
+import { api, asRefusal, type Job, type Refusal, type Schemas, take } from "../../api/client";
 import { useChange, useJob, useMarking } from "../../api/queries";
-import { useDraft } from "../../app/draft";
-import { when } from "../../app/units";
+import { when } from "../../api/units";
 import { Button } from "../../ui/Button";
+import { useDraft } from "../../ui/draft";
 import { Field, FormError } from "../../ui/Field";
 import { PageTop } from "../../ui/PageTop";
 import { useToast } from "../../ui/Toasts";
 import { Wait } from "../../ui/Wait";
-import type { Job } from "../line/JobPage";
+
 import { type Look, LookRow } from "./LookRow";
 
 type Marking = Schemas["MarkingView"];

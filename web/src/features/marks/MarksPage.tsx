@@ -1,14 +1,14 @@
 import { useState } from "react";
 import { Link } from "react-router";
-import { api, asRefusal, type Refusal, type Schemas, take } from "../../api/client";
+import { api, asRefusal, type Job, type LineState, type Refusal, type Schemas, take } from "../../api/client";
 import { useChange, useMarks, useTrace } from "../../api/queries";
-import { when } from "../../app/units";
+import { when } from "../../api/units";
 import { CoverCard } from "../../pictures/CoverStrip";
+import { VerdictBadge } from "../../pictures/Verdict";
 import { Button } from "../../ui/Button";
 import { Field } from "../../ui/Field";
-import { VerdictBadge } from "../../ui/Verdict";
 import { Wait } from "../../ui/Wait";
-import type { Job, LineState } from "../line/JobPage";
+
 import { MarkForm } from "./MarkForm";
 
 type Mark = Schemas["MarkView"];

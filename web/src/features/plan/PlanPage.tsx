@@ -1,11 +1,11 @@
 import { useState } from "react";
-import type { Schemas } from "../../api/client";
+import type { Job, LineState, Schemas } from "../../api/client";
 import { usePlan } from "../../api/queries";
-import { formatter } from "../../app/units";
+import { formatter } from "../../api/units";
 import { ReachBoard } from "../../pictures/ReachBoard";
 import { Button } from "../../ui/Button";
 import { Wait } from "../../ui/Wait";
-import type { Job, LineState } from "../line/JobPage";
+
 import { IfEarthed } from "./IfEarthed";
 import { OptionCard } from "./OptionCard";
 import { Rejected } from "./Rejected";

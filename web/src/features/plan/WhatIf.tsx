@@ -1,12 +1,12 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useState } from "react";
-import { api, asRefusal, type Schemas, take } from "../../api/client";
+import { api, asRefusal, type Job, type LineState, type Schemas, take } from "../../api/client";
 import { useSite } from "../../api/queries";
-import { formatter } from "../../app/units";
+import { formatter } from "../../api/units";
 import { ReachBoard } from "../../pictures/ReachBoard";
 import { Button } from "../../ui/Button";
 import { Choice, Field, Tick } from "../../ui/Field";
-import type { Job, LineState } from "../line/JobPage";
+
 import { PlanPicture } from "../site/PlanPicture";
 import { SoilSlide } from "./SoilSlide";
 

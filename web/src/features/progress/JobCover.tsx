@@ -1,8 +1,8 @@
 import { TriangleAlert } from "lucide-react";
 import { Link } from "react-router";
+import type { Job } from "../../api/client";
 import { CoverLengths, CoverStrip } from "../../pictures/CoverStrip";
 import { UtilityTag } from "../../pictures/UtilityTag";
-import type { Job } from "../line/JobPage";
 
 /** Every line with its strip and lengths, and the crossings at which two depths cannot both be true. */
 export function JobCover({ job, links = false }: { job: Job; links?: boolean }) {

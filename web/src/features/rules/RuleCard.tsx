@@ -1,9 +1,9 @@
 import { type FormEvent, useState } from "react";
 import { api, asRefusal, type Refusal, type Schemas, take, type Units } from "../../api/client";
 import { useChange } from "../../api/queries";
-import { useDraft } from "../../app/draft";
-import { when } from "../../app/units";
+import { when } from "../../api/units";
 import { Button } from "../../ui/Button";
+import { useDraft } from "../../ui/draft";
 import { Field, FormError } from "../../ui/Field";
 
 type Rule = Schemas["RuleView"];

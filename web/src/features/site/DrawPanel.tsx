@@ -1,52 +1,20 @@
 import { useEffect, useMemo, useState } from "react";
-import { asRefusal, type Refusal, type Schemas } from "../../api/client";
+import { asRefusal, type Job, type Refusal, type Schemas } from "../../api/client";
 import { useCatalogue } from "../../api/queries";
-import { useDraft } from "../../app/draft";
 import { Button } from "../../ui/Button";
+import { useDraft } from "../../ui/draft";
 import { FormError } from "../../ui/Field";
 import { useToast } from "../../ui/Toasts";
-import type { Job } from "../line/JobPage";
+
+import { type Corner, type Drawing, type PanelProps, type Target, tapping } from "./drawing";
 import { Bonds, Ground } from "./GroundThings";
 import { ImportTracks } from "./ImportTracks";
 import { AccessPoints, Structures } from "./PlanThings";
-import { draftOf, formOf, type PlanDraft, routed } from "./plan";
+import { draftOf, formOf, type PlanDraft, routed } from "./planDraft";
 import { RouteField, useRoute } from "./RouteField";
 import { useSaveSite } from "./save";
 
-type Corner = [number, number];
-
-export interface Drawing {
-  corners: Corner[];
-  closed: boolean;
-  onTap: (at: Corner) => void;
-}
-
-/** What is being tapped: which text of the draft the corners go into, whatever else has changed meanwhile. */
-export interface Target {
-  id: string;
-  one: boolean;
-  closed: boolean;
-  get: (draft: PlanDraft) => string;
-  put: (draft: PlanDraft, text: string) => Partial<PlanDraft>;
-}
-
-export interface PanelProps {
-  job: Job;
-  draft: PlanDraft;
-  change: (patch: Partial<PlanDraft>) => void;
-  error: Refusal | null;
-  target: Target | null;
-  setTarget: (t: Target | null) => void;
-  catalogue: Schemas["Catalogue"];
-  site: Schemas["SiteView"];
-}
-
 const FOOT = 0.3048;
-
-export const tapping = (panel: PanelProps, target: Target) => ({
-  drawing: panel.target?.id === target.id,
-  onDraw: (on: boolean) => panel.setTarget(on ? target : null),
-});
 
 export function DrawPanel(p: {
   job: Job;

@@ -1,7 +1,8 @@
+import type { Job } from "../../api/client";
 import { useFound, useSite } from "../../api/queries";
-import { formatter } from "../../app/units";
+import { formatter } from "../../api/units";
 import { Wait } from "../../ui/Wait";
-import type { Job } from "../line/JobPage";
+
 import { PlanPicture } from "./PlanPicture";
 
 /** The plan with what was found on it; of one line, it shows the surroundings of its hookup and the circle walked. */

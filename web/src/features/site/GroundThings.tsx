@@ -1,7 +1,7 @@
 import { Choice, Field } from "../../ui/Field";
-import { type PanelProps, tapping } from "./DrawPanel";
+import { type PanelProps, tapping } from "./drawing";
 import { Things } from "./PlanThings";
-import { NEW_AREA, NEW_BOND } from "./plan";
+import { NEW_AREA, NEW_BOND } from "./planDraft";
 import { RouteField } from "./RouteField";
 
 export function Ground(panel: PanelProps) {

@@ -3,7 +3,7 @@ import { useRef, useState } from "react";
 import { api, asRefusal, type Refusal, type Schemas, take } from "../../api/client";
 import { buttonClass } from "../../ui/Button";
 import { Choice, Field } from "../../ui/Field";
-import type { PanelProps } from "./DrawPanel";
+import type { PanelProps } from "./drawing";
 
 /** Lines of a GeoJSON or GPX file as routes: read, shown, and given to lines one by one. */
 export function ImportTracks({ job, draft, change }: PanelProps) {

@@ -4,8 +4,8 @@ import type { Schemas } from "../../api/client";
 import { Button } from "../../ui/Button";
 import { Choice, Field, Tick } from "../../ui/Field";
 import { useToast } from "../../ui/Toasts";
-import { type PanelProps, tapping } from "./DrawPanel";
-import { type Keyed, NEW_ACCESS, NEW_STRUCTURE, type PlanDraft } from "./plan";
+import { type PanelProps, tapping } from "./drawing";
+import { type Keyed, NEW_ACCESS, NEW_STRUCTURE, type PlanDraft } from "./planDraft";
 import { RouteField } from "./RouteField";
 
 type Lists = "access" | "structures" | "hard" | "bonds";

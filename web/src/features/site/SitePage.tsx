@@ -1,12 +1,13 @@
 import { useState } from "react";
 import { Link, NavLink, useParams } from "react-router";
-import type { Schemas } from "../../api/client";
+import type { Job, Schemas } from "../../api/client";
 import { useJob, useSite, useWork } from "../../api/queries";
-import { formatter } from "../../app/units";
+import { formatter } from "../../api/units";
 import { PageTop } from "../../ui/PageTop";
 import { Wait } from "../../ui/Wait";
-import type { Job } from "../line/JobPage";
-import { type Drawing, DrawPanel } from "./DrawPanel";
+
+import { DrawPanel } from "./DrawPanel";
+import type { Drawing } from "./drawing";
 import { PlanPicture } from "./PlanPicture";
 import { WorkPanel } from "./WorkPanel";
 

@@ -1,10 +1,10 @@
 import { Footprints, TriangleAlert } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { api, asRefusal, type Refusal, type Schemas, take } from "../../api/client";
+import { api, asRefusal, type Job, type Refusal, type Schemas, take } from "../../api/client";
 import { useChange } from "../../api/queries";
 import { Button } from "../../ui/Button";
-import type { Job } from "../line/JobPage";
+
 import { useSaveSite } from "./save";
 
 type Work = Schemas["WorkView"];

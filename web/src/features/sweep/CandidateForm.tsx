@@ -1,10 +1,9 @@
 import { type FormEvent, useRef, useState } from "react";
-import { api, asRefusal, type Refusal, type Schemas, take } from "../../api/client";
+import { api, asRefusal, type Job, type Refusal, type Schemas, take } from "../../api/client";
 import { useChange } from "../../api/queries";
-import { useDraft } from "../../app/draft";
 import { Button } from "../../ui/Button";
+import { useDraft } from "../../ui/draft";
 import { Choice, Field, FormError } from "../../ui/Field";
-import type { Job } from "../line/JobPage";
 
 const EMPTY = {
   bearing: "",

@@ -1,14 +1,14 @@
 import { Check, CircleHelp, OctagonX, TriangleAlert } from "lucide-react";
 import { useState } from "react";
 import { Link } from "react-router";
-import { api, type Schemas, take } from "../../api/client";
+import { api, type Job, type LineState, type Schemas, take } from "../../api/client";
 import { useChange, useSweep } from "../../api/queries";
-import { when } from "../../app/units";
+import { when } from "../../api/units";
 import { SweepStrip } from "../../pictures/SweepStrip";
 import { Button, buttonClass } from "../../ui/Button";
 import { useToast } from "../../ui/Toasts";
 import { Wait } from "../../ui/Wait";
-import type { Job, LineState } from "../line/JobPage";
+
 import { FoundPlan } from "../site/FoundPlan";
 import { CandidateForm } from "./CandidateForm";
 

@@ -1,9 +1,8 @@
+import type { Job, Station } from "../../api/client";
 import { useAcross } from "../../api/queries";
-import { formatter } from "../../app/units";
+import { formatter } from "../../api/units";
 import { AcrossLine } from "../../pictures/AcrossLine";
 import { Wait } from "../../ui/Wait";
-import type { Job } from "../line/JobPage";
-import type { Station } from "./TracePage";
 
 /** What the receiver should find going across the line at one place, if only what is entered lies there. */
 export function AcrossCard({

@@ -2,8 +2,8 @@ import { FileUp } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import { api, asRefusal, type Refusal, type Schemas, take } from "../../api/client";
 import { useChange } from "../../api/queries";
-import { useDraft } from "../../app/draft";
 import { Button, buttonClass } from "../../ui/Button";
+import { useDraft } from "../../ui/draft";
 import { Choice } from "../../ui/Field";
 import { useToast } from "../../ui/Toasts";
 

@@ -1,13 +1,12 @@
 import { useState } from "react";
-import { api, asRefusal, type Refusal, take } from "../../api/client";
+import { api, asRefusal, type Job, type Refusal, type Trace, take } from "../../api/client";
 import { useChange } from "../../api/queries";
 import { Button } from "../../ui/Button";
 import { Choice, Field, FormError } from "../../ui/Field";
 import { Sheet } from "../../ui/Sheet";
-import type { Job } from "../line/JobPage";
-import { NO_PLACE, type Place } from "./place";
+
 import { positionNow } from "./position";
-import type { Trace } from "./TracePage";
+import { NO_PLACE, type Place } from "./stationPlace";
 
 const HOW: { id: Place["by"]; label: string; short: string }[] = [
   { id: "tapes", label: "two tapes, from two points", short: "Placed by tapes" },

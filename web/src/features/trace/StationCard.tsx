@@ -1,15 +1,14 @@
 import { ArrowRight, Check, CircleHelp, Minus, OctagonX, TriangleAlert } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
-import { api, asRefusal, type Refusal, take } from "../../api/client";
+import { api, asRefusal, type Job, type Refusal, type Station, take } from "../../api/client";
 import { useChange } from "../../api/queries";
-import { formatter } from "../../app/units";
+import { formatter } from "../../api/units";
 import { AcrossLine } from "../../pictures/AcrossLine";
+import { VerdictBadge } from "../../pictures/Verdict";
 import { Button, buttonClass } from "../../ui/Button";
 import { useToast } from "../../ui/Toasts";
-import { VerdictBadge } from "../../ui/Verdict";
-import type { Job } from "../line/JobPage";
+
 import { MarkForm } from "../marks/MarkForm";
-import type { Station } from "./TracePage";
 
 const OUTCOME = {
   pass: { icon: Check, word: "passed", tone: "text-mark" },

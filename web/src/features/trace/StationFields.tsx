@@ -1,7 +1,7 @@
 import type { ReactNode, Ref } from "react";
 import type { Refusal, Units } from "../../api/client";
 import { Choice, Field, Tick } from "../../ui/Field";
-import type { Place } from "./place";
+import type { Place } from "./stationPlace";
 import type { TapField } from "./TapPad";
 
 export const FIELDS = {

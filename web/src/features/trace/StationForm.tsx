@@ -1,16 +1,25 @@
 import { type FormEvent, useRef, useState } from "react";
-import { api, asRefusal, type Refusal, type Schemas, take } from "../../api/client";
+import {
+  api,
+  asRefusal,
+  type Job,
+  type Refusal,
+  type Schemas,
+  type Station,
+  type Trace,
+  take,
+} from "../../api/client";
 import { traceKey, useChange } from "../../api/queries";
-import { useDraft } from "../../app/draft";
-import { useKeys } from "../../app/keys";
 import { Button } from "../../ui/Button";
+import { useDraft } from "../../ui/draft";
 import { FormError } from "../../ui/Field";
-import type { Job } from "../line/JobPage";
+import { useKeys } from "../../ui/keys";
+
 import { PlacePanel } from "./PlacePanel";
-import { placeOf } from "./place";
 import { FIELDS, type Form, LABELS, StationFields, type TextField } from "./StationFields";
+import { placeOf } from "./stationPlace";
 import { isTapField, type TapField, TapPad } from "./TapPad";
-import type { Station, Trace } from "./TracePage";
+
 import { useTapping } from "./useTapping";
 
 interface Props {

@@ -1,7 +1,7 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useEffect, useRef } from "react";
-import { VerdictBadge } from "../../ui/Verdict";
-import type { Trace } from "./TracePage";
+import type { Trace } from "../../api/client";
+import { VerdictBadge } from "../../pictures/Verdict";
 
 /** From so many on the table scrolls by itself and draws only what is seen. */
 const MANY = 60;

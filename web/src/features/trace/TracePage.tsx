@@ -1,22 +1,19 @@
 import { useState } from "react";
 import { Link } from "react-router";
-import type { Schemas } from "../../api/client";
+import type { Job, LineState, Trace } from "../../api/client";
 import { useStation, useTrace } from "../../api/queries";
-import { formatter } from "../../app/units";
+import { formatter } from "../../api/units";
 import { TraceRibbon } from "../../pictures/TraceRibbon";
 import { Button, buttonClass } from "../../ui/Button";
 import { Sheet } from "../../ui/Sheet";
 import { Wait } from "../../ui/Wait";
 import { Remedies } from "../hookup/Remedies";
-import type { Job, LineState } from "../line/JobPage";
+
 import { AcrossCard } from "./AcrossCard";
 import { PasteColumns } from "./PasteColumns";
 import { StationCard } from "./StationCard";
 import { StationForm } from "./StationForm";
 import { StationTable } from "./StationTable";
-
-export type Trace = Schemas["TraceView"];
-export type Station = Schemas["StationDetail"];
 
 export function TracePage({ job, line }: { job: Job; line: LineState }) {
   const trace = useTrace(line.setup_id);

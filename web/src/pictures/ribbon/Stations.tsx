@@ -1,7 +1,7 @@
 import { bisector } from "d3-array";
 import { line } from "d3-shape";
 import type { Schemas } from "../../api/client";
-import { VERDICTS } from "../../ui/Verdict";
+import { VERDICTS } from "../Verdict";
 import { BOTTOM, CURRENT_TOP, GROUND, type Scale } from "./sizes";
 
 type Station = Schemas["TraceView"]["stations"][number];

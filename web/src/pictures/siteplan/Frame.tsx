@@ -1,5 +1,5 @@
 import { Maximize2, Minus, Plus } from "lucide-react";
-import type { Formatter } from "../../app/units";
+import type { Formatter } from "../../api/units";
 import type { Moves } from "./planView";
 import { usePlanView } from "./planView";
 

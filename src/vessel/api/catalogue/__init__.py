@@ -1,0 +1,1 @@
+"""What never changes: presets, soils, utilities, how typed text is understood."""

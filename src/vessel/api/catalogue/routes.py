@@ -1,0 +1,47 @@
+"""Fixed lists: presets, soils; and how a typed text is understood."""
+
+from __future__ import annotations
+
+from fastapi import APIRouter
+
+from vessel.api.catalogue.views import Catalogue, Understanding
+from vessel.api.requests import REFUSALS
+from vessel.core.base.errors import VesselError
+from vessel.core.model.construction import PRESETS, STRUCTURES, WITHOUT_METAL
+from vessel.core.model.soil import SOIL_KINDS
+from vessel.core.text.entry import Quantity, understand
+from vessel.core.text.units import Units
+
+router = APIRouter(prefix="/api", tags=["catalogue"], responses=REFUSALS)
+
+
+@router.get("/catalogue")
+def catalogue() -> Catalogue:
+    """Return what forms choose from."""
+    return Catalogue.model_validate(
+        {
+            **{
+                name: [
+                    {
+                        "id": k,
+                        "label": p.label,
+                        "note": p.note,
+                        "construction": p.construction and p.construction.__dict__,
+                    }
+                    for k, p in table.items()
+                ]
+                for name, table in (("presets", {**PRESETS, **WITHOUT_METAL}), ("structures", STRUCTURES))
+            },
+            "soils": [{"id": k, "label": label, "resistivity_ohm_m": rho} for k, (label, rho, _) in SOIL_KINDS.items()],
+        }
+    )
+
+
+@router.get("/understand")
+def understanding(text: str, quantity: Quantity, units: Units = "metric") -> Understanding:
+    """Return how a typed text would be understood; never an error, so that it can follow typing."""
+    try:
+        found = understand(text, quantity=quantity, units=units)
+    except VesselError as e:
+        return Understanding(ok=False, shown=e.message, fix=e.fix)
+    return Understanding(ok=True, shown=found.shown, fix="")

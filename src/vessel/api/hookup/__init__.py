@@ -1,0 +1,1 @@
+"""Hookups and transmitter readings."""

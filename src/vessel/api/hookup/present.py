@@ -1,0 +1,242 @@
+"""A hookup as a view: safe order, forecast, readings, diagnosis, where the volts go."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import cast
+
+from vessel.api.hookup.views import (
+    CauseView,
+    ContinuityView,
+    HookupView,
+    HypothesisView,
+    LoopView,
+    PreviewView,
+    ReadingView,
+    RemediesView,
+    RemedyView,
+    ShareView,
+    StepView,
+)
+from vessel.api.job_answers import (
+    continuity_of,
+    judged_of,
+    live_readings,
+    live_stations,
+    loops_of,
+    remedies_of,
+    sound_readings,
+    state_of,
+    state_with,
+    world,
+)
+from vessel.api.plan.present import CASE_TEXT, transmitter_text
+from vessel.core.diagnose.impossible_readings import doubt
+from vessel.core.diagnose.ranking import Diagnosis
+from vessel.core.hookup.loop_verdict import judge_loop
+from vessel.core.hookup.proof_ahead import ahead
+from vessel.core.hookup.safe_order import checklist, stake_on, stake_side_text
+from vessel.core.hookup.transmitter_forecast import PART_LABEL, explained_shares
+from vessel.core.model.line import Line
+from vessel.core.model.readings import Change, TransmitterReading
+from vessel.core.model.setup import METHOD_LABEL, Method, Setup
+from vessel.core.model.soil import Soil
+from vessel.core.remedies.remedy_search import Remedies, Remedy
+from vessel.core.signal.circuit.sources import Output
+from vessel.core.signal.circuit.volt_shares import VoltShare
+from vessel.core.signal.physics.stake_resistance import stake_ohm
+from vessel.core.text.figures import show_hz, show_length, show_ma
+from vessel.core.text.units import FOOT_M, Units
+from vessel.formats.adapters import kit_on, reading_of, setup_of
+from vessel.store.tables import ReadingRow, SetupRow
+from vessel.words.continuity_sentences import continuity_text
+from vessel.words.diagnosis_sentences import CHANGE_LABEL, explain
+from vessel.words.loop_sentences import loop_advice, loop_headline
+from vessel.words.proof_sentences import ahead_text
+from vessel.words.remedy_sentences import caution, expect_text, gain_text, headline, title
+
+_LIMIT = {
+    "asked": "The transmitter reaches the current asked for.",
+    "volts": "It stops at its volts ceiling, below the current asked for.",
+    "watts": "It stops at its power ceiling, below the current asked for.",
+}
+
+
+def setup_text(s: SetupRow) -> str:
+    """Return a setup in one phrase: `Direct connection, 35.84 kHz, 30 mA`."""
+    return f"{METHOD_LABEL[cast(Method, s.hookup)]}, {show_hz(s.freq_hz)}, {show_ma(s.output_a)}"
+
+
+def shares_view(shares: Sequence[VoltShare]) -> list[ShareView]:
+    """Return the volt shares, largest first."""
+    ordered = sorted(shares, key=lambda s: -abs(s.volts))
+    return [
+        ShareView(label=PART_LABEL[s.part], volts=s.volts, text=f"{s.volts:.1f} V".replace("-0.0", "0.0"))
+        for s in ordered
+    ]
+
+
+def _limit_text(out: Output) -> str:
+    return "" if out.volts is None else _LIMIT[out.limited_by]
+
+
+def reading_view(r: ReadingRow) -> ReadingView:
+    """Return a transmitter reading as a view."""
+    wrong = doubt(reading_of(r), setup_of(r.setup), kit_on(r.setup.line.job))
+    return ReadingView(
+        id=r.id,
+        volts_text=f"{r.volts:g} V",
+        amps_text=show_ma(r.amps),
+        ohms_text=f"{r.volts / r.amps:.0f} ohm",
+        freq_text=show_hz(r.freq_hz),
+        change_text=CHANGE_LABEL[cast(Change, r.change)] if r.change else "",
+        doubt_text="" if wrong is None else f"Not reckoned with: {wrong.message}",
+        note=r.note,
+        technician=r.technician,
+        taken_at=r.taken_at,
+    )
+
+
+def _stake_text(line: Line, setup: Setup, soil: Soil, units: Units) -> str:
+    if setup.method != "direct":
+        return ""
+    how = "measured" if setup.stake.measured_ohm is not None else "by the soil"
+    side = f"{text}, " if (text := stake_side_text(line, setup)) else ""
+    away, ohms = show_length(setup.stake.away_m, units), stake_ohm(setup.stake, soil)
+    return f"{away} off the line, {side}about {ohms:.0f} ohm {how}"
+
+
+def hookup_view(s: SetupRow) -> HookupView:
+    """Return a stored hookup as a view."""
+    line, soil, _ = world(s.line)
+    units = cast(Units, s.line.job.units)
+    setup, state = setup_of(s), state_of(s)
+    loop = judge_loop(setup.method, state, kit_on(s.line.job))
+    return HookupView(
+        id=s.id,
+        line_id=s.line_id,
+        hookup=setup.method,
+        hookup_label=METHOD_LABEL[setup.method],
+        title=setup_text(s),
+        freq_hz=s.freq_hz,
+        freq_text=show_hz(s.freq_hz),
+        output_text=show_ma(s.output_a),
+        rx_freq_hz=s.rx_freq_hz,
+        rx_freq_text="" if s.rx_freq_hz is None else show_hz(s.rx_freq_hz),
+        stake_text=_stake_text(line, setup, soil, units),
+        stake_side=stake_on(line, setup),
+        stake_away_text=show_length(setup.stake.away_m, units),
+        stake_away_typed=f"{round(s.stake_away_m if units == 'metric' else s.stake_away_m / FOOT_M, 1):g}",
+        stake_ohm_typed="" if s.stake_ohm is None else f"{s.stake_ohm:g}",
+        position_text=f"{show_length(s.position_m, units)} along the line" if setup.method != "direct" else "",
+        technician=s.technician,
+        created_at=s.created_at,
+        steps=[
+            StepView(id=x.id, text=x.text, protects=x.protects, part=x.part, done=x.id in s.steps_done)
+            for x in checklist(line, setup)
+        ],
+        forecasts=[
+            LoopView(
+                title=CASE_TEXT[f.far_case],
+                text=transmitter_text(f.output),
+                limit_text=_limit_text(f.output),
+                shares=shares_view(f.shares),
+            )
+            for f in loops_of(s)
+        ],
+        readings=[reading_view(r) for r in live_readings(s)],
+        state=loop.state,
+        headline=loop_headline(loop),
+        advice=loop_advice(loop),
+        continuity=_continuity_view(s),
+        explained=_explained(state.diagnosis, s) if state.diagnosis else None,
+        hypotheses=[
+            HypothesisView(
+                title=h.family.title,
+                sentence=explain(h, line_m=line.length_m, units=units),
+                remedy=h.family.remedy,
+                share=h.probability,
+                share_text=f"{100 * h.probability:.0f} %",
+            )
+            for h in (state.diagnosis.hypotheses if state.diagnosis else ())
+            if h.probability >= 0.01
+        ],
+    )
+
+
+def _explained(d: Diagnosis, s: SetupRow) -> LoopView | None:
+    last = next((r for r in reversed(sound_readings(s)) if r.freq_hz == s.freq_hz), None)
+    if last is None:
+        return None
+    line, soil, kit = world(s.line)
+    shares = explained_shares(d.hypotheses[0], line, soil, kit, setup_of(s), read=last)
+    return LoopView(
+        title=f"As read, if “{d.hypotheses[0].family.title.lower()}” is right",
+        text=f"{last.volts:g} V, {show_ma(last.amps)}, {last.volts / last.amps:.0f} ohm",
+        limit_text="",
+        shares=shares_view(shares),
+    )
+
+
+def _continuity_view(s: SetupRow) -> ContinuityView | None:
+    found = continuity_of(s)
+    if found is None:
+        return None
+    return ContinuityView(
+        freq_hz=found.freq_hz, freq_text=show_hz(found.freq_hz), state=found.state, text=continuity_text(found)
+    )
+
+
+def preview_view(s: SetupRow, more: TransmitterReading) -> PreviewView:
+    """Return what one more reading would say of a stored hookup."""
+    setup, kit = setup_of(s), kit_on(s.line.job)
+    wrong = doubt(more, setup, kit)
+    if wrong is not None:
+        return PreviewView(
+            state="unexplained", headline=wrong.message, advice=wrong.fix, doubt_text=wrong.message, causes=[]
+        )
+    state = state_with(s, more)
+    loop = judge_loop(setup.method, state, kit)
+    likely = state.diagnosis.hypotheses[:3] if state.diagnosis else ()
+    return PreviewView(
+        state=loop.state,
+        headline=loop_headline(loop),
+        advice=loop_advice(loop),
+        doubt_text="",
+        causes=[
+            CauseView(title=h.family.title, share_text=f"{100 * h.probability:.0f} %")
+            for h in likely
+            if h.probability >= 0.05
+        ],
+    )
+
+
+def remedies_view(s: SetupRow) -> RemediesView:
+    """Return what would help a stored hookup."""
+    found, units = remedies_of(s), cast(Units, s.line.job.units)
+    line, _, _ = world(s.line)
+    judged = judged_of(s)
+    stations = [(x.distance_m, j.verdict) for x, j in zip(live_stations(s), judged.judgements, strict=True)]
+    there = ahead(line, found.now[0].forecast, stations, hookup_m=s.position_m)
+    return RemediesView(
+        headline=headline(found, units),
+        ahead_text=ahead_text(there, judged.lesson, units),
+        helping=[_remedy(r, found, units) for r in found.helping],
+        useless=[title(r, units) for r in found.useless],
+    )
+
+
+def _remedy(r: Remedy, of: Remedies, units: Units) -> RemedyView:
+    return RemedyView(
+        kind=r.kind,
+        also=r.also,
+        title=title(r, units),
+        gain_text=gain_text(r, of, units),
+        expect_text=expect_text(r),
+        caution=caution(r),
+        hookup=r.setup.method,
+        freq_hz=r.setup.freq_hz,
+        output_a=r.setup.output_a,
+        position_m=r.setup.position_m,
+        stake_at=r.setup.stake_at,
+    )

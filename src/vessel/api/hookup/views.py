@@ -1,0 +1,150 @@
+"""A hookup: safe order, loop, readings, explanations."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import BaseModel
+
+from vessel.core.hookup.continuity import ContinuityState
+from vessel.core.hookup.loop_verdict import LoopState
+from vessel.core.model.setup import Method
+from vessel.core.remedies.trials import RemedyKind
+
+
+class StepView(BaseModel):
+    """One step of the safe order."""
+
+    id: str
+    text: str
+    protects: bool
+    part: str
+    done: bool
+
+
+class ShareView(BaseModel):
+    """A part of the loop and its share of the volts."""
+
+    label: str
+    volts: float
+    text: str
+
+
+class LoopView(BaseModel):
+    """A loop: forecast of one far-end case, or as explained by the leading hypothesis."""
+
+    title: str
+    text: str
+    limit_text: str
+    shares: list[ShareView]
+
+
+class ReadingView(BaseModel):
+    """A transmitter reading."""
+
+    id: int
+    volts_text: str
+    amps_text: str
+    ohms_text: str
+    freq_text: str
+    change_text: str
+    doubt_text: str
+    note: str
+    technician: str
+    taken_at: str
+
+
+class HypothesisView(BaseModel):
+    """An explanation of the transmitter readings."""
+
+    title: str
+    sentence: str
+    remedy: str
+    share_text: str
+    share: float
+
+
+class ContinuityView(BaseModel):
+    """The proof at low frequency: at which, how it stands, and in words."""
+
+    freq_hz: float
+    freq_text: str
+    state: ContinuityState
+    text: str
+
+
+class CauseView(BaseModel):
+    """One explanation and how likely it is."""
+
+    title: str
+    share_text: str
+
+
+class PreviewView(BaseModel):
+    """What a reading would say if it were entered; it is not stored. `doubt_text`: why it cannot be."""
+
+    state: LoopState
+    headline: str
+    advice: str
+    doubt_text: str
+    causes: list[CauseView]
+
+
+class HookupView(BaseModel):
+    """A hookup: setup, safe order, forecast, readings, diagnosis."""
+
+    id: int
+    line_id: int
+    hookup: Method
+    hookup_label: str
+    title: str
+    freq_hz: float
+    freq_text: str
+    output_text: str
+    rx_freq_hz: float | None
+    rx_freq_text: str
+    stake_text: str
+    stake_side: Literal["left", "right"]
+    stake_away_text: str
+    stake_ohm_typed: str
+    stake_away_typed: str
+    position_text: str
+    technician: str
+    created_at: str
+    steps: list[StepView]
+    forecasts: list[LoopView]
+    readings: list[ReadingView]
+    state: LoopState
+    headline: str
+    advice: str
+    explained: LoopView | None
+    continuity: ContinuityView | None
+    hypotheses: list[HypothesisView]
+
+
+class RemedyView(BaseModel):
+    """One thing that would help: what it would gain, what the transmitter should show then, the setup it makes.
+
+    `also`: what `kind` says is done first, then the setup is changed.
+    """
+
+    kind: RemedyKind
+    also: bool
+    title: str
+    gain_text: str
+    expect_text: str
+    caution: str
+    hookup: Method
+    freq_hz: float
+    output_a: float
+    position_m: float
+    stake_at: tuple[float, float] | None
+
+
+class RemediesView(BaseModel):
+    """How a hookup stands, what lies ahead of its last station, what would help, best first, and what would not."""
+
+    headline: str
+    ahead_text: str
+    helping: list[RemedyView]
+    useless: list[str]

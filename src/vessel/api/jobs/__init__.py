@@ -1,0 +1,1 @@
+"""Jobs: list, create, import and export."""

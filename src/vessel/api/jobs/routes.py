@@ -1,0 +1,111 @@
+"""Jobs: list, create, change, remove and restore, export and import, record."""
+
+from __future__ import annotations
+
+from fastapi import APIRouter
+from fastapi.responses import Response
+from sqlalchemy import select
+
+from vessel.api.jobs import transfer
+from vessel.api.jobs.forms import ImportForm, JobForm
+from vessel.api.jobs.present import job_row, job_view
+from vessel.api.jobs.views import JobListed, JobView
+from vessel.api.lines.present import beside_choices
+from vessel.api.lines.views import NeighbourTyped
+from vessel.api.requests import REFUSALS, Created, Db, get
+from vessel.core.base.errors import BadInput
+from vessel.core.model.soil import Soil
+from vessel.core.prestart.checks_and_noise import kit_here
+from vessel.formats import job_file
+from vessel.formats.adapters import kit_of
+from vessel.formats.before_doc import ambients_of, before_doc
+from vessel.store.database import now
+from vessel.store.tables import JobRow, KitRow
+
+router = APIRouter(prefix="/api/jobs", tags=["jobs"], responses=REFUSALS)
+
+
+def _apply(db: Db, job: JobRow, form: JobForm) -> None:
+    values = form.values()
+    Soil.of_kind(values["soil_kind"], values["soil_resistivity_ohm_m"])
+    kit = db.get(KitRow, form.kit_id) if form.kit_id else db.scalars(select(KitRow).order_by(KitRow.id)).first()
+    if kit is None or (kit.deleted_at is not None and kit.id != job.kit_id):
+        raise BadInput("That kit does not exist.", field="kit_id", fix="Choose one of the list.")
+    core_kit = kit_of(kit.data)
+    if job.before is not None:  # a new job has nothing yet
+        kit_here(core_kit, ambients_of(before_doc(job)))
+    for line in job.lines:
+        for setup in line.setups:
+            core_kit.require(setup.hookup, setup.freq_hz)
+    for key, value in values.items():
+        setattr(job, key, value)
+    job.kit = kit
+
+
+@router.get("")
+def jobs(db: Db) -> list[JobListed]:
+    """Return all jobs, newest first."""
+    rows = db.scalars(select(JobRow).where(JobRow.deleted_at.is_(None)).order_by(JobRow.id.desc()))
+    return [job_row(j) for j in rows]
+
+
+@router.post("", status_code=201)
+def create_job(form: JobForm, db: Db) -> Created:
+    """Create a job."""
+    job = JobRow(created_at=now())
+    _apply(db, job, form)
+    db.add(job)
+    db.flush()
+    return Created(id=job.id)
+
+
+@router.get("/{job_id}/beside")
+def beside(job_id: int, db: Db) -> list[NeighbourTyped]:
+    """Return the job's lines as each would be told beside another."""
+    return beside_choices(get(db, JobRow, job_id, "job"))
+
+
+@router.post("/import", status_code=201)
+def import_job(form: ImportForm, db: Db) -> Created:
+    """Import a job file as a new job."""
+    job = transfer.import_job(db, job_file.load(form.text))
+    return Created(id=job.id)
+
+
+@router.get("/{job_id}")
+def job(job_id: int, db: Db) -> JobView:
+    """Return a job with its lines."""
+    return job_view(get(db, JobRow, job_id, "job"))
+
+
+@router.put("/{job_id}")
+def change_job(job_id: int, form: JobForm, db: Db) -> JobView:
+    """Change a job."""
+    row = get(db, JobRow, job_id, "job")
+    _apply(db, row, form)
+    db.flush()
+    return job_view(row)
+
+
+@router.delete("/{job_id}", status_code=204)
+def remove_job(job_id: int, db: Db) -> None:
+    """Remove a job from the list; it can be restored."""
+    get(db, JobRow, job_id, "job").deleted_at = now()
+
+
+@router.post("/{job_id}/restore", status_code=204)
+def restore_job(job_id: int, db: Db) -> None:
+    """Undo the removal of a job."""
+    get(db, JobRow, job_id, "job", removed=True).deleted_at = None
+
+
+@router.get("/{job_id}/export", response_class=Response)
+def export_job(job_id: int, db: Db) -> Response:
+    """Return the whole job as a job file."""
+    row = get(db, JobRow, job_id, "job")
+    name = "".join(c if c.isalnum() and c.isascii() else "-" for c in row.name).strip("-").lower() or "job"
+    return Response(
+        job_file.dump(transfer.export_job(row)),
+        media_type="application/json",
+        headers={"Content-Disposition": f'attachment; filename="{name}.vessel.json"'},
+    )

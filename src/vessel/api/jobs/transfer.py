@@ -1,0 +1,57 @@
+"""Between the store and the open job file: the field names are the same, so nothing is re-listed here."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from vessel.formats.adapters import check
+from vessel.formats.document import Doc
+from vessel.formats.job_file import JobDoc, JobFile
+from vessel.formats.kit_doc import KitDoc
+from vessel.store.tables import CandidateRow, JobRow, KitRow, LineRow, MarkRow, ReadingRow, SetupRow, StationRow
+
+
+def export_job(job: JobRow) -> JobFile:
+    """Return a stored job as a file, its kit included."""
+    fields = {k: getattr(job, k) for k in JobDoc.model_fields if k != "kit"}
+    return JobFile(job=JobDoc.model_validate({**fields, "kit": KitDoc.model_validate(job.kit.data)}))
+
+
+def import_job(db: Session, file: JobFile) -> JobRow:
+    """Store a file as a new job; raises before anything is stored if a value is out of range."""
+    check(file.job)
+    doc = file.job
+    row = JobRow(**_plain(doc, "kit", "lines"), deleted_at=None, kit=_kit(db, doc.kit))
+    for line_doc in doc.lines:
+        line = LineRow(**_plain(line_doc, "setups"))
+        row.lines.append(line)
+        for setup_doc in line_doc.setups:
+            setup = SetupRow(**_plain(setup_doc, "readings", "candidates", "stations"))
+            line.setups.append(setup)
+            setup.readings += [ReadingRow(**_plain(r)) for r in setup_doc.readings]
+            setup.candidates += [CandidateRow(**_plain(c)) for c in setup_doc.candidates]
+            for station_doc in setup_doc.stations:
+                station = StationRow(**_plain(station_doc, "marks"))
+                station.marks += [MarkRow(**_plain(m)) for m in station_doc.marks]
+                setup.stations.append(station)
+    db.add(row)
+    db.flush()
+    return row
+
+
+def _plain(doc: Doc, *nested: str) -> dict[str, Any]:
+    return doc.model_dump(exclude=set(nested))
+
+
+def _kit(db: Session, doc: KitDoc) -> KitRow:
+    """Return the stored kit with exactly this data, or store it beside the others."""
+    data = doc.model_dump()
+    for kit in db.scalars(select(KitRow).where(KitRow.deleted_at.is_(None))):
+        if KitDoc.model_validate(kit.data).model_dump() == data:  # stored before a field came, it has it by default
+            return kit
+    kit = KitRow(name=doc.name, data=data, deleted_at=None)
+    db.add(kit)
+    return kit

@@ -1,0 +1,1 @@
+"""Lines of a job."""

@@ -1,0 +1,108 @@
+"""What the form of a line sends."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import asdict
+from typing import Annotated, Any, Literal
+
+from pydantic import Field
+
+from vessel.api.form_reading import Form, LongText, NameText, Reader, Typed, need
+from vessel.core.base.errors import BadInput
+from vessel.core.model.construction import Construction, metal, preset
+from vessel.core.model.line_ends import TYPICAL_FAR_EARTH_OHM
+from vessel.core.model.utility import utility
+from vessel.core.text.units import Units
+
+
+class NeighbourForm(Form):
+    """What runs beside a line. `of_line` names a line of the job whose make-up is taken instead of a preset's."""
+
+    name: NameText
+    preset: Typed
+    of_line: int | None = None
+    side: Literal["left", "right"] = "left"
+    offset: Typed
+    start: Typed = ""
+    end: Typed = ""
+    depth: Typed
+    start_earth: Typed = ""
+    end_earth: Typed = ""
+    bond: Typed = ""
+
+    def values(self, units: Units, construction: dict[str, Any] | None) -> dict[str, Any]:
+        """Return stored data; `construction` as another line has it, None for the preset's. Raises `BadInput`."""
+        reader = Reader(self, units)
+        usual = asdict(metal(self.preset))
+        offset = reader.must("offset", "distance", "How far off")
+        return {
+            "name": need(self.name, field="name", name="Name"),
+            "preset": self.preset,
+            "construction": usual if construction is None else construction,
+            "offset_m": offset if self.side == "left" else -offset,
+            "start_m": reader.read("start", "distance"),
+            "end_m": reader.read("end", "distance"),
+            "depth_m": reader.must("depth", "depth", "Depth"),
+            "start_earth_ohm": reader.read("start_earth", "ohms"),
+            "end_earth_ohm": reader.read("end_earth", "ohms"),
+            "bond_m": reader.read("bond", "distance"),
+            "typed": reader.typed,
+        }
+
+
+class LineForm(Form):
+    """Create or change a line."""
+
+    name: NameText
+    utility: Typed
+    preset: Typed
+    overrides: dict[str, float] = Field(default_factory=dict)
+    length: Typed
+    depth_min: Typed
+    depth_max: Typed
+    bare_metal: bool = True
+    live: bool = False
+    in_service: bool = True
+    cased: bool = False
+    near_earth: Typed = ""
+    near_note: LongText = ""
+    far_kind: Literal["open", "earthed", "unknown"] = "unknown"
+    far_earth: Typed = ""
+    neighbours: Annotated[list[NeighbourForm], Field(max_length=12)] = Field(default_factory=list)
+
+    def values(self, units: Units) -> dict[str, Any]:
+        """Return column values; raises `BadInput`."""
+        reader = Reader(self, units)
+        utility(self.utility)
+        usual = preset(self.preset).construction
+        base: dict[str, Any] = {} if usual is None else asdict(usual)
+        for key, value in self.overrides.items():
+            if key not in base or key == "metal":
+                raise BadInput(f"“{key}” is not electrical data of a line.", field=f"construction.{key}")
+            if not math.isfinite(value):
+                raise BadInput(f"“{key}” is not a number.", field=f"construction.{key}", fix="Type a number.")
+            base[key] = value
+        if usual is not None:
+            Construction(**base)
+        far = reader.read("far_earth", "ohms")
+        return {
+            "name": need(self.name, field="name", name="Line name"),
+            "utility": self.utility,
+            "preset": self.preset,
+            "construction": base or None,
+            "length_m": reader.must("length", "distance", "Length"),
+            "depth_min_m": reader.must("depth_min", "depth", "Least depth"),
+            "depth_max_m": reader.must("depth_max", "depth", "Greatest depth"),
+            "near": {
+                "bare_metal": self.bare_metal,
+                "live": self.live,
+                "in_service": self.in_service,
+                "cased": self.cased,
+                "earth_ohm": reader.read("near_earth", "ohms"),
+            },
+            "near_note": self.near_note,
+            "far_kind": self.far_kind,
+            "far_earth_ohm": TYPICAL_FAR_EARTH_OHM if far is None else far,
+            "typed": reader.typed,
+        }

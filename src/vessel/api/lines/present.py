@@ -1,0 +1,209 @@
+"""Lines as views: state, cover, form."""
+
+from __future__ import annotations
+
+from typing import Any, cast
+
+from vessel.api.hookup.present import setup_text
+from vessel.api.job_answers import (
+    coverage_of,
+    due_of,
+    judgements_of,
+    live_candidates,
+    live_stations,
+    sound_readings,
+    standing_mark,
+)
+from vessel.api.lines.views import CoverLength, CoverStretch, CoverView, LineDetail, LineState, NeighbourTyped
+from vessel.api.literals import StepName
+from vessel.api.marking.present import utility_view
+from vessel.api.retyped_text import length_typed
+from vessel.core.judge.station.verdict import PROVED
+from vessel.core.judge.trace.coverage import COVER_STATES
+from vessel.core.model.construction import preset
+from vessel.core.text.entry import Quantity
+from vessel.core.text.figures import show_length
+from vessel.core.text.units import Units
+from vessel.formats.marking_doc import marking_of
+from vessel.store.tables import JobRow, LineRow, SetupRow
+from vessel.words.event_sentences import due_text
+
+_NEXT: dict[StepName, str] = {
+    "plan": "Choose a setup",
+    "hookup": "Read the transmitter",
+    "sweep": "Sweep round the hookup",
+    "trace": "Take stations",
+    "mark": "Mark what passed",
+}
+
+
+def live_lines(job: JobRow) -> list[LineRow]:
+    """Return the lines that were not removed."""
+    return [line for line in job.lines if line.deleted_at is None]
+
+
+def newest_setup(line: LineRow) -> SetupRow | None:
+    """Return the hookup in use: the newest one."""
+    return line.setups[-1] if line.setups else None
+
+
+def _step(setup: SetupRow | None, *, marked: int, stations: int) -> StepName:
+    if setup is None:
+        return "plan"
+    if not sound_readings(setup) and setup.hookup != "induction" and not stations:
+        return "hookup"
+    if not stations and not live_candidates(setup):
+        return "sweep"
+    return "mark" if marked else "trace"
+
+
+def near_text(line: LineRow) -> str:
+    """Return the access point in words."""
+    near = line.near
+    parts = ["bare metal in reach" if near["bare_metal"] else "no bare metal"]
+    parts += ["LIVE"] if near["live"] else ["in service"] if near["in_service"] else []
+    parts += ["in metal casing"] if near["cased"] else []
+    parts += [f"earthed, {near['earth_ohm']:g} ohm"] if near["earth_ohm"] is not None else []
+    return ", ".join(parts)
+
+
+def neighbour_text(n: dict[str, Any], units: Units) -> str:
+    """Return what runs beside a line in words: `Water main, 1.2 m right, from 10 m to 80 m`."""
+    side = "left" if n["offset_m"] > 0 else "right"
+    start, end = (None if n[k] is None else show_length(n[k], units) for k in ("start_m", "end_m"))
+    where = f"from {start or 'before the start'} to {end or 'past the end'}" if start or end else "all along"
+    bonded = "" if n["bond_m"] is None else f", bonded at {show_length(n['bond_m'], units)}"
+    return f"{n['name']}, {show_length(abs(n['offset_m']), units)} {side}, {where}{bonded}"
+
+
+def neighbour_typed(n: dict[str, Any], units: Units) -> dict[str, Any]:
+    """Return a stored neighbour as it was typed, for the form."""
+    typed = n["typed"]
+    lengths: dict[str, tuple[float | None, Quantity]] = {
+        "offset": (abs(n["offset_m"]), "distance"),
+        "start": (n["start_m"], "distance"),
+        "end": (n["end_m"], "distance"),
+        "depth": (n["depth_m"], "depth"),
+        "bond": (n["bond_m"], "distance"),
+    }
+    return {
+        "name": n["name"],
+        "preset": n["preset"],
+        "side": "left" if n["offset_m"] > 0 else "right",
+        **{
+            k: "" if value is None else length_typed(typed.get(k), value, quantity=q, units=units)
+            for k, (value, q) in lengths.items()
+        },
+        "start_earth": typed.get("start_earth", ""),
+        "end_earth": typed.get("end_earth", ""),
+    }
+
+
+def beside_choices(job: JobRow) -> list[NeighbourTyped]:
+    """Return the lines of a job as each would be told beside another: its make-up, depth and earths."""
+    found = []
+    for line in live_lines(job):
+        depth = 0.5 * (line.depth_min_m + line.depth_max_m)
+        near = line.near["earth_ohm"]
+        far = None if line.far_kind == "open" else line.far_earth_ohm
+        found.append(
+            NeighbourTyped(
+                name=line.name,
+                preset=line.preset,
+                of_line=line.id,
+                side="left",
+                offset="",
+                start="",
+                end="",
+                bond="",
+                depth=f"{depth:.3g}m",
+                start_earth="" if near is None else f"{near:g}",
+                end_earth="" if far is None else f"{far:g}",
+            )
+        )
+    return found
+
+
+def _beside_text(line: LineRow, units: Units) -> str:
+    told = [neighbour_text(n, units) for n in line.neighbours]
+    if line.route:
+        told = ["what the site plan has", *told]
+    return "; ".join(told) or "nothing entered"
+
+
+def line_state(line: LineRow) -> LineState:
+    """Return a line with where it stands; counts are over every hookup, verdicts of the one in use."""
+    units = cast(Units, line.job.units)
+    setup = newest_setup(line)
+    stations = [s for x in line.setups for s in live_stations(x)]
+    marks = sum(1 for s in stations if standing_mark(s))
+    held = sum(1 for j in judgements_of(setup) if j.verdict not in PROVED) if setup else 0
+    step = _step(setup, marked=marks, stations=len(stations))
+    low, high = (show_length(d, units, fine=True) for d in (line.depth_min_m, line.depth_max_m))
+    far = {"open": "open", "unknown": "unknown", "earthed": f"earthed, {line.far_earth_ohm:g} ohm"}[line.far_kind]
+    return LineState(
+        id=line.id,
+        name=line.name,
+        utility=utility_view(line.utility, marking_of(line.job)),
+        preset=line.preset,
+        preset_label=preset(line.preset).label,
+        length_m=line.length_m,
+        length_text=show_length(line.length_m, units),
+        depth_text=f"{low} to {high}",
+        far_text=far,
+        beside_text=_beside_text(line, units),
+        near_text=near_text(line) + (f" · {line.near_note}" if line.near_note else ""),
+        step=step,
+        setup_id=setup.id if setup else None,
+        setup_text=setup_text(setup) if setup else None,
+        stations=len(stations),
+        marks=marks,
+        held=held,
+        cover=cover_view(line),
+        due=[due_text(d, units) for d in due_of(line)],
+        next_text=_NEXT[step],
+    )
+
+
+def cover_view(line: LineRow) -> CoverView:
+    """Return how much of a line is marked, doubtful and not located."""
+    found, units = coverage_of(line), cast(Units, line.job.units)
+    lengths = {"marked": found.marked_m, "doubtful": found.doubtful_m, "missing": found.missing_m}
+    return CoverView(
+        length_m=line.length_m,
+        wanted_text=show_length(found.wanted_m, units),
+        lengths=[CoverLength(state=state, text=show_length(lengths[state], units)) for state in COVER_STATES],
+        stretches=[
+            CoverStretch(
+                start_m=s.start_m,
+                end_m=s.end_m,
+                state=s.state,
+                text=f"{show_length(s.start_m, units)} to {show_length(s.end_m, units)}",
+            )
+            for s in found.stretches
+        ],
+    )
+
+
+def line_detail(line: LineRow) -> LineDetail:
+    """Return a line as it was typed, for its form."""
+    typed, units = line.typed, cast(Units, line.job.units)
+    return LineDetail.model_validate(
+        {
+            "id": line.id,
+            "job_id": line.job_id,
+            "name": line.name,
+            "utility": line.utility,
+            "preset": line.preset,
+            "construction": line.construction,
+            "length": length_typed(typed.get("length"), line.length_m, quantity="distance", units=units),
+            "depth_min": length_typed(typed.get("depth_min"), line.depth_min_m, quantity="depth", units=units),
+            "depth_max": length_typed(typed.get("depth_max"), line.depth_max_m, quantity="depth", units=units),
+            **{k: line.near[k] for k in ("bare_metal", "live", "in_service", "cased")},
+            "near_earth": typed.get("near_earth", ""),
+            "near_note": line.near_note,
+            "far_kind": line.far_kind,
+            "far_earth": typed.get("far_earth", ""),
+            "neighbours": [neighbour_typed(n, units) for n in line.neighbours],
+        }
+    )

@@ -1,0 +1,88 @@
+"""Lines of a job: create, change, remove and restore; plan; hookups; marks."""
+
+from __future__ import annotations
+
+from typing import Any, cast
+
+from fastapi import APIRouter
+
+from vessel.api.errors import form_field
+from vessel.api.lines.forms import LineForm, NeighbourForm
+from vessel.api.lines.present import line_detail
+from vessel.api.lines.views import LineDetail
+from vessel.api.requests import REFUSALS, Created, Db, get
+from vessel.core.base.errors import VesselError
+from vessel.core.hookup.transmitter_forecast import require_sound
+from vessel.core.text.units import Units
+from vessel.formats.adapters import line_of, setup_of, soil_of
+from vessel.formats.site_plan import neighbour_of, route_length_m
+from vessel.store.database import now
+from vessel.store.tables import JobRow, LineRow
+
+router = APIRouter(prefix="/api", tags=["lines"], responses=REFUSALS)
+
+
+def _checked(row: LineRow, form: LineForm, job: JobRow) -> LineRow:
+    units = cast(Units, job.units)
+    for key, value in form.values(units).items():
+        setattr(row, key, value)
+    row.neighbours = []
+    if row.route:
+        row.length_m = route_length_m(row)
+    if row.construction is not None:
+        line_of(row, job)
+    row.neighbours = [_neighbour(n, k, job, row.length_m) for k, n in enumerate(form.neighbours)]
+    if row.construction is not None:
+        require_sound(line_of(row, job), soil_of(job))
+    return row
+
+
+def _neighbour(form: NeighbourForm, k: int, job: JobRow, length_m: float) -> dict[str, Any]:
+    """Return the stored data of the k-th neighbour; refusals name it."""
+    try:
+        other = next((x for x in job.lines if x.id == form.of_line and x.preset == form.preset), None)
+        data = form.values(cast(Units, job.units), None if other is None else other.construction)
+        neighbour_of(data, length_m=length_m)
+    except VesselError as e:
+        e.field = f"neighbours.{k}.{form_field(e.field)}"
+        raise
+    return data
+
+
+@router.post("/jobs/{job_id}/lines", status_code=201)
+def create_line(job_id: int, form: LineForm, db: Db) -> Created:
+    """Add a line to a job."""
+    job = get(db, JobRow, job_id, "job")
+    row = _checked(LineRow(created_at=now()), form, job)
+    row.job_id = job.id
+    db.add(row)
+    db.flush()
+    return Created(id=row.id)
+
+
+@router.get("/lines/{line_id}")
+def line(line_id: int, db: Db) -> LineDetail:
+    """Return a line as typed."""
+    return line_detail(get(db, LineRow, line_id, "line"))
+
+
+@router.put("/lines/{line_id}", status_code=204)
+def change_line(line_id: int, form: LineForm, db: Db) -> None:
+    """Change a line; hookups and stations stay and are judged anew."""
+    row = get(db, LineRow, line_id, "line")
+    with db.no_autoflush:
+        _checked(row, form, row.job)
+        for setup in row.setups:
+            setup_of(setup).require_on(row.length_m)
+
+
+@router.delete("/lines/{line_id}", status_code=204)
+def remove_line(line_id: int, db: Db) -> None:
+    """Remove a line from the job; it can be restored."""
+    get(db, LineRow, line_id, "line").deleted_at = now()
+
+
+@router.post("/lines/{line_id}/restore", status_code=204)
+def restore_line(line_id: int, db: Db) -> None:
+    """Undo the removal of a line."""
+    get(db, LineRow, line_id, "line", removed=True).deleted_at = None

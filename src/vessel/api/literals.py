@@ -1,0 +1,7 @@
+"""Kinds of things that only the interface tells apart."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+StepName = Literal["plan", "hookup", "sweep", "trace", "mark"]

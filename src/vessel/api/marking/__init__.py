@@ -1,0 +1,1 @@
+"""Marking by the local rule."""

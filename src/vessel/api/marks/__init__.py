@@ -1,0 +1,1 @@
+"""Marks on the ground."""

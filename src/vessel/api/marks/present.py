@@ -1,0 +1,134 @@
+"""Marks as views, and what is kept with them."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+from typing import Any, cast
+
+from vessel.api.hookup.present import setup_text
+from vessel.api.job_answers import estimate_of, sound_readings
+from vessel.api.marks.views import MarkView
+from vessel.api.stations.present import estimate_text, readings_text
+from vessel.api.sweep.present import sweep_headline
+from vessel.core.judge.station.verdict import PROVED, VERDICT_LABEL, Judgement, Verdict
+from vessel.core.text.figures import show_length, show_station
+from vessel.core.text.units import Units
+from vessel.formats.marking_doc import utility_of
+from vessel.store.tables import MarkRow, SetupRow, StationRow
+from vessel.words.finding_sentences import headline
+
+
+def _with_estimate(s: StationRow, j: Judgement, units: Units) -> str:
+    """Readings in one phrase, with what was made of them where the mark says that depth."""
+    best = estimate_text(s, units) if j.verdict in PROVED else ""
+    return readings_text(s, units) + (f". {best.rstrip('.')}" if best else "")
+
+
+def snapshot(s: StationRow, j: Judgement) -> dict[str, Any]:
+    """Return what led to a mark, in SI, to be kept with it unchanged."""
+    setup, line = s.setup, s.setup.line
+    last = next(reversed(sound_readings(setup)), None)
+    return {
+        "setup": {
+            k: getattr(setup, k)
+            for k in ("hookup", "freq_hz", "rx_freq_hz", "output_a", "position_m", "stake_away_m", "stake_ohm")
+        },
+        "transmitter": None if last is None else {"volts": last.volts, "amps": last.amps, "freq_hz": last.freq_hz},
+        "sweep": sweep_headline(setup),
+        "kit": line.job.kit.data,
+        "hex": utility_of(line).hex,
+        "line": {
+            k: getattr(line, k)
+            for k in (
+                "length_m",
+                "depth_min_m",
+                "depth_max_m",
+                "construction",
+                "near",
+                "far_kind",
+                "far_earth_ohm",
+                "neighbours",
+            )
+        },
+        "station": {
+            k: getattr(s, k)
+            for k in (
+                "distance_m",
+                "currents_a",
+                "depth_m",
+                "lift_height_m",
+                "depth_lifted_m",
+                "peak_null_m",
+                "neighbour_a",
+                "direction",
+                "lost",
+                "profile",
+                "signal",
+                "neighbours",
+                "place",
+                "note",
+                "taken_at",
+            )
+        },
+        "estimate": None if (best := estimate_of(s)) is None else asdict(best),
+        "findings": [
+            {
+                "rule": f.rule.id,
+                "outcome": f.outcome,
+                "carried_m": f.carried_m,
+                "value": None if f.value is None or f.value != f.value or f.value == float("inf") else f.value,
+            }
+            for f in j.findings
+        ],
+        "headline": headline(j, cast(Units, line.job.units)),
+        "readings_text": _with_estimate(s, j, cast(Units, line.job.units)),
+        "setup_text": setup_text(setup),
+    }
+
+
+def mark_view(m: MarkRow) -> MarkView:
+    """Return a mark; everything that led to it comes from its snapshot, not from today's rows."""
+    line = m.station.setup.line
+    at = m.snapshot["station"]["distance_m"]
+    verdict = cast(Verdict, m.verdict)
+    return MarkView(
+        id=m.id,
+        station_id=m.station_id,
+        distance_m=at,
+        distance_text=show_station(at, cast(Units, line.job.units)),
+        label=m.label,
+        painted_text=_painted(m.painted_off_m, cast(Units, line.job.units)),
+        colour=m.colour,
+        hex=m.snapshot.get("hex") or utility_of(line).hex,
+        verdict=verdict,
+        verdict_label=VERDICT_LABEL[verdict],
+        proved=verdict in PROVED,
+        criteria_version=m.criteria_version,
+        headline=m.snapshot["headline"],
+        reason=m.reason,
+        setup_text=m.snapshot["setup_text"],
+        readings_text=m.snapshot["readings_text"],
+        technician=m.technician,
+        marked_at=m.marked_at,
+        withdrawn_at=m.withdrawn_at,
+        withdrawn_by=m.withdrawn_by,
+        withdrawn_reason=m.withdrawn_reason,
+    )
+
+
+def _painted(off_m: float | None, units: Units) -> str:
+    """Where the paint stands beside the line, empty over it."""
+    if off_m is None:
+        return ""
+    side, back = ("left", "right") if off_m > 0 else ("right", "left")
+    off = show_length(abs(off_m), units, fine=True)
+    return (
+        f"Painted {off} {side} of the line, looking along it from its near end: the line lies {off} {back} of the "
+        "paint. Paint an arrow there that points to it."
+    )
+
+
+def marks_of(setups: list[SetupRow]) -> list[MarkView]:
+    """Return all marks of a line, by distance."""
+    rows = [m for setup in setups for s in setup.stations for m in s.marks]
+    return sorted((mark_view(m) for m in rows), key=lambda v: (v.distance_m, v.marked_at))

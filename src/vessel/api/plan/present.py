@@ -1,0 +1,162 @@
+"""The plan of a line as a view."""
+
+from __future__ import annotations
+
+from typing import cast
+
+from vessel.api.job_answers import plan_of, world
+from vessel.api.plan.views import (
+    BleedOffView,
+    FactView,
+    ForecastView,
+    IfEarthedView,
+    LandmarkView,
+    OptionView,
+    PlanView,
+    ZoneView,
+)
+from vessel.core.judge.station.crew_bounds import rule_of
+from vessel.core.judge.station.criteria import BY_ID
+from vessel.core.judge.station.verdict import outcomes_of
+from vessel.core.model.kit import Kit
+from vessel.core.model.landmarks import Landmark, landmarks
+from vessel.core.model.line import Line
+from vessel.core.model.setup import METHOD_LABEL
+from vessel.core.model.soil import Soil
+from vessel.core.plan.options import Option, Plan
+from vessel.core.signal.circuit.sources import Output
+from vessel.core.simulate.forecast import Forecast
+from vessel.core.simulate.ratings import NOISE_MARGIN
+from vessel.core.text.figures import show_hz, show_length, show_ma
+from vessel.core.text.units import Units
+from vessel.formats.adapters import soil_of
+from vessel.store.tables import LineRow
+from vessel.words.fact_sentences import against_best, facts, for_other_soil
+from vessel.words.option_sentences import bleed_off_text, cautions, reason, rejection
+from vessel.words.work_sentences import OTHERWISE, if_earthed_text, place_text
+
+CASE_TEXT = {"open": "far end open", "earthed": "far end earthed"}
+
+
+def transmitter_text(out: Output) -> str:
+    """Return what the transmitter shows: `16.1 V, 30 mA, 537 ohm`."""
+    if out.volts is None or out.amps is None or out.ohms is None:
+        return "nothing to read (induction)"
+    return f"{out.volts:.1f} V, {show_ma(out.amps)}, {out.ohms:.0f} ohm"
+
+
+def forecast_views(o: Option, units: Units) -> list[ForecastView]:
+    """Return the far-end cases of an option, none where it was ruled out."""
+    return [] if o.rating is None else [_forecast(f, o.rating.of.kit, units) for f in o.forecasts]
+
+
+def _forecast(f: Forecast, kit: Kit, units: Units) -> ForecastView:
+    return ForecastView(
+        far_case=CASE_TEXT[f.far_case],
+        transmitter_text=transmitter_text(f.output),
+        end_text=show_ma(f.current_a[-1]),
+        marked_text=show_length(f.length_m("mark"), units),
+        zones=[
+            ZoneView(
+                start_m=z.start_m,
+                end_m=z.end_m,
+                verdict=z.verdict,
+                why=BY_ID[z.rule_id].title if z.rule_id else "Every check would pass",
+            )
+            for z in f.zones
+        ],
+        bleed_off=[
+            BleedOffView(
+                name=b.name,
+                share=min(b.share, 10.0),
+                outcome=outcome,
+                text=bleed_off_text(b, units),
+            )
+            for b, outcome in zip(f.bleed_off, outcomes_of(rule_of(kit, "neighbour"), f.bleed_shares), strict=True)
+        ],
+    )
+
+
+def _option(
+    o: Option, w: tuple[Line, Soil, Kit], units: Units, best: Option | None, *, first: bool, soil_text: str = ""
+) -> OptionView:
+    line, soil, kit = w
+    s = o.setup
+    return OptionView(
+        key=option_key(o),
+        hookup=s.method,
+        hookup_label=METHOD_LABEL[s.method],
+        freq_hz=s.freq_hz,
+        freq_text=show_hz(s.freq_hz),
+        output_a=s.output_a,
+        output_text=show_ma(s.output_a),
+        place_text=place_text(o, units),
+        position_m=s.position_m,
+        stake_at=s.stake_at,
+        reason="" if o.rejected else reason(o, line, units),
+        cautions=[] if o.rejected else [t for t in (soil_text, *cautions(o, line, kit, units)) if t],
+        facts=[] if o.rejected else [FactView(label=a, text=b) for a, b in facts(o, line, soil, kit, units)],
+        against_best="" if o.rejected or best is None else against_best(o, best, units),
+        forecasts=forecast_views(o, units),
+        best_of_kind=first,
+        rejected=rejection(o, kit, units) if o.rejected else None,
+    )
+
+
+def _landmark(mark: Landmark, units: Units) -> LandmarkView:
+    name = mark.name or "Bend"
+    return LandmarkView(at_m=mark.at_m, kind=mark.kind, text=f"{name}, {show_length(mark.at_m, units)}")
+
+
+def option_key(o: Option) -> str:
+    """Return what tells an option from every other of its line."""
+    s = o.setup
+    where = "" if s.stake_at is None else f"-{s.stake_at[0]:.1f},{s.stake_at[1]:.1f}"
+    return f"{s.method}-{s.position_m:.1f}-{s.freq_hz:g}-{s.output_a:g}{where}"
+
+
+def plan_view(row: LineRow) -> PlanView:
+    """Return the plan of a stored line; the first option of each hookup and frequency is the best of its kind."""
+    units = cast(Units, row.job.units)
+    if row.construction is None:
+        return PlanView(
+            line_id=row.id,
+            length_m=row.length_m,
+            soil_ohm_m=soil_of(row.job).resistivity_ohm_m,
+            landmarks=[],
+            far_cases=[],
+            noise_margin=NOISE_MARGIN,
+            options=[],
+            rejected=[],
+            if_earthed=None,
+            no_signal=f"{row.name} has no metal: no signal can be put on it. {OTHERWISE}",
+        )
+    line, soil, kit = world(row)
+    plan = plan_of(row)
+    best = plan.ranked[0] if plan.ranked else None
+    seen = set[tuple[str, float]]()
+    options = []
+    for o in plan.ranked:
+        kind = (o.setup.method, o.setup.freq_hz)
+        soil_text = for_other_soil(plan, units) if o is best else ""
+        options.append(_option(o, (line, soil, kit), units, best, first=kind not in seen, soil_text=soil_text))
+        seen.add(kind)
+    return PlanView(
+        line_id=row.id,
+        length_m=line.length_m,
+        soil_ohm_m=soil.resistivity_ohm_m,
+        landmarks=[_landmark(mark, units) for mark in landmarks(line)],
+        far_cases=[CASE_TEXT[n] for n, _ in line.far_cases()],
+        noise_margin=NOISE_MARGIN,
+        options=options,
+        rejected=[_option(o, (line, soil, kit), units, best, first=False) for o in plan.rejected],
+        if_earthed=if_earthed_view(plan, units),
+        no_signal=None,
+    )
+
+
+def if_earthed_view(plan: Plan, units: Units) -> IfEarthedView | None:
+    """Return what having the far end earthed is worth, None where it would gain nothing to speak of."""
+    if plan.if_earthed is None:
+        return None
+    return IfEarthedView(key=option_key(plan.if_earthed), text=if_earthed_text(plan, units))

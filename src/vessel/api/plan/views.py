@@ -1,0 +1,98 @@
+"""The plan of a line."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import BaseModel
+
+from vessel.core.judge.station.verdict import Outcome, Verdict
+from vessel.core.model.setup import Method
+
+
+class ZoneView(BaseModel):
+    """A stretch of the line with one verdict."""
+
+    start_m: float
+    end_m: float
+    verdict: Verdict
+    why: str
+
+
+class BleedOffView(BaseModel):
+    """What a neighbour takes under an option: `share` of the line's own current there, and what the judge says."""
+
+    name: str
+    share: float
+    outcome: Outcome
+    text: str
+
+
+class ForecastView(BaseModel):
+    """One far-end case of an option."""
+
+    far_case: str
+    transmitter_text: str
+    end_text: str
+    marked_text: str
+    zones: list[ZoneView]
+    bleed_off: list[BleedOffView]
+
+
+class FactView(BaseModel):
+    """A figure of a setup in words."""
+
+    label: str
+    text: str
+
+
+class OptionView(BaseModel):
+    """One setup of the plan."""
+
+    key: str
+    hookup: Method
+    hookup_label: str
+    freq_hz: float
+    freq_text: str
+    output_a: float
+    output_text: str
+    place_text: str
+    position_m: float
+    stake_at: tuple[float, float] | None
+    reason: str
+    cautions: list[str]
+    facts: list[FactView]
+    against_best: str
+    forecasts: list[ForecastView]
+    best_of_kind: bool
+    rejected: str | None
+
+
+class LandmarkView(BaseModel):
+    """What stands along a line: a bend, an access point, a bond."""
+
+    at_m: float
+    kind: Literal["bend", "access", "bond"]
+    text: str
+
+
+class IfEarthedView(BaseModel):
+    """The setup to use once the far end is earthed, and what that is worth."""
+
+    key: str
+    text: str
+
+
+class PlanView(BaseModel):
+    """The plan of one line: ranked options, best first, and the rejected ones."""
+
+    line_id: int
+    length_m: float
+    soil_ohm_m: float
+    landmarks: list[LandmarkView]
+    far_cases: list[str]
+    noise_margin: float
+    options: list[OptionView]
+    rejected: list[OptionView]
+    if_earthed: IfEarthedView | None
+    no_signal: str | None

@@ -1,1 +1,0 @@
-"""From stored rows and core results to views."""

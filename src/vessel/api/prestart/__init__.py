@@ -1,0 +1,1 @@
+"""Before anything is switched on."""

@@ -1,0 +1,132 @@
+"""What is done before anything is switched on: the sheet, the noise, the passive sweep."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal, cast
+
+from fastapi import APIRouter
+from pydantic import Field
+
+from vessel.api.form_reading import Form, LongText, NameText, Reader, Typed
+from vessel.api.prestart.present import before_view
+from vessel.api.prestart.views import BeforeView
+from vessel.api.requests import REFUSALS, Db, get
+from vessel.core.base.errors import VesselError
+from vessel.core.model.pre_start import Ambient, Check, Hit, Source
+from vessel.core.prestart.checks_and_noise import kit_here, require_known
+from vessel.core.text.route_text import understand_place
+from vessel.core.text.units import Units
+from vessel.formats.adapters import kit_of
+from vessel.formats.before_doc import AmbientDoc, BeforeDoc, CheckDoc, HitDoc, PassiveDoc, before_doc, passive_of
+from vessel.store.database import now
+from vessel.store.tables import JobRow
+
+router = APIRouter(prefix="/api/jobs/{job_id}/before", tags=["before"], responses=REFUSALS)
+
+
+class CheckForm(Form):
+    """The answer to one check; an empty one takes it back."""
+
+    answer: Literal["", "yes", "no", "not_needed"]
+    note: LongText = ""
+    technician: NameText = ""
+
+
+class AmbientForm(Form):
+    """What the display shows at one frequency with the transmitter off, here and in a quiet place."""
+
+    freq_hz: float
+    here: Typed = ""
+    quiet: Typed = ""
+
+
+class NoiseForm(Form):
+    """The noise check as a whole; a frequency left empty was not read."""
+
+    rows: Annotated[list[AmbientForm], Field(max_length=50)]
+
+
+class HitForm(Form):
+    """A passive hit; `place` is east and north on the plan, empty where it is only told in words."""
+
+    source: Source
+    place: Typed = ""
+    note: LongText = ""
+
+
+class PassiveForm(Form):
+    """The passive sweep as a whole."""
+
+    first: bool = False
+    second: bool = False
+    spacing: Typed = ""
+    hits: Annotated[list[HitForm], Field(default_factory=list, max_length=200)]
+
+
+@router.get("")
+def before(job_id: int, db: Db) -> BeforeView:
+    """Return everything that is done before anything is switched on."""
+    return before_view(get(db, JobRow, job_id, "job"))
+
+
+@router.put("/checks/{check_id}")
+def answer(job_id: int, check_id: str, form: CheckForm, db: Db) -> BeforeView:
+    """Answer one check, or take the answer back."""
+    job = get(db, JobRow, job_id, "job")
+    doc = before_doc(job)
+    doc.checks = [c for c in doc.checks if c.id != check_id]
+    if form.answer:
+        require_known(Check(check_id, form.answer, form.note))
+        by = form.technician or job.technician
+        doc.checks.append(CheckDoc(id=check_id, answer=form.answer, note=form.note, technician=by, answered_at=now()))
+    return _saved(job, doc, db)
+
+
+@router.put("/noise")
+def noise(job_id: int, form: NoiseForm, db: Db) -> BeforeView:
+    """Save the noise check as a whole; nothing is stored if a row is refused."""
+    job = get(db, JobRow, job_id, "job")
+    doc, kit = before_doc(job), kit_of(job.kit.data)
+    read = []
+    for k, row in enumerate(form.rows):
+        reader = Reader(row, cast(Units, job.units))
+        try:
+            freq = kit.frequency(row.freq_hz).freq_hz
+            if not row.here and not row.quiet:
+                continue
+            here, quiet = reader.must("here", "signal", "The level here"), reader.read("quiet", "signal")
+            kit_here(kit, [Ambient(freq, here, quiet)])
+        except VesselError as e:
+            e.field = f"rows.{k}.{e.field if e.field in AmbientForm.model_fields else 'here'}"
+            raise
+        read.append(AmbientDoc(freq_hz=freq, here=here, quiet=quiet, typed=reader.typed))
+    # what was read with another kit stays on record
+    mine = {f.freq_hz for f in kit.frequencies}
+    doc.noise = [*(a for a in doc.noise if a.freq_hz not in mine), *read]
+    return _saved(job, doc, db)
+
+
+@router.put("/passive")
+def passive(job_id: int, form: PassiveForm, db: Db) -> BeforeView:
+    """Save the passive sweep as a whole; nothing is stored if a hit is refused."""
+    job = get(db, JobRow, job_id, "job")
+    doc, units = before_doc(job), cast(Units, job.units)
+    hits = []
+    for k, hit in enumerate(form.hits):
+        try:
+            at = understand_place(hit.place, units=units, field="place") if hit.place else None
+            made = Hit(hit.source, at, hit.note)
+        except VesselError as e:
+            e.field = f"hits.{k}.{'place' if e.field == 'at' else e.field}"
+            raise
+        hits.append(HitDoc(source=made.source, at=made.at, note=made.note))
+    spacing = Reader(form, units).read("spacing", "distance")
+    doc.passive = PassiveDoc(first=form.first, second=form.second, spacing_m=spacing, hits=hits)
+    passive_of(doc)
+    return _saved(job, doc, db)
+
+
+def _saved(job: JobRow, doc: BeforeDoc, db: Db) -> BeforeView:
+    job.before = doc.model_dump(mode="json")
+    db.flush()
+    return before_view(job)

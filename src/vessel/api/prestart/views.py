@@ -1,0 +1,75 @@
+"""What is done before anything is switched on."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import BaseModel
+
+from vessel.api.choices import ChoiceView
+
+
+class CheckView(BaseModel):
+    """One check of the sheet with its answer; empty while there is none."""
+
+    id: str
+    text: str
+    why: str
+    otherwise: str
+    answer: Literal["", "yes", "no", "not_needed"]
+    note: str
+    by: str
+    answered_at: str
+
+
+class CheckGroupView(BaseModel):
+    """Checks that are gone through together."""
+
+    id: str
+    title: str
+    checks: list[CheckView]
+
+
+class NoiseView(BaseModel):
+    """One frequency: what was typed, what it means, and how noisy it is here."""
+
+    freq_hz: float
+    freq_text: str
+    here: str
+    quiet: str
+    noisiness: Literal["quiet", "restless", "noisy", "unknown"]
+    text: str
+
+
+class HitView(BaseModel):
+    """A passive hit: as typed, what it is, and whether something drawn explains it."""
+
+    source: Literal["mains", "radio", "rectifier"]
+    place: str
+    note: str
+    text: str
+    explained: bool
+
+
+class PassiveView(BaseModel):
+    """The passive sweep."""
+
+    first: bool
+    second: bool
+    spacing: str
+    headline: str
+    advice: str
+    sources: list[ChoiceView]
+    hits: list[HitView]
+
+
+class BeforeView(BaseModel):
+    """Everything before, and whether the sheet is answered."""
+
+    state: Literal["open", "stop", "answered"]
+    headline: str
+    advice: str
+    groups: list[CheckGroupView]
+    noise: list[NoiseView]
+    noise_text: str
+    passive: PassiveView

@@ -1,0 +1,18 @@
+"""The printed record of a job."""
+
+from __future__ import annotations
+
+from fastapi import APIRouter
+
+from vessel.api.record.present import record_view
+from vessel.api.record.views import RecordView
+from vessel.api.requests import REFUSALS, Db, get
+from vessel.store.tables import JobRow
+
+router = APIRouter(prefix="/api", tags=["record"], responses=REFUSALS)
+
+
+@router.get("/jobs/{job_id}/record")
+def record(job_id: int, db: Db) -> RecordView:
+    """Return everything the printable page needs."""
+    return record_view(get(db, JobRow, job_id, "job"))

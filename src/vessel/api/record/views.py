@@ -1,0 +1,30 @@
+"""The printed record as the interface gets it."""
+
+from __future__ import annotations
+
+from pydantic import BaseModel
+
+from vessel.api.hookup.views import HookupView
+from vessel.api.jobs.views import JobView
+from vessel.api.lines.views import LineState
+from vessel.api.marks.views import MarkView
+from vessel.api.prestart.views import BeforeView
+from vessel.api.stations.views import TraceView
+
+
+class LineRecord(BaseModel):
+    """A line on the printed record."""
+
+    line: LineState
+    hookups: list[HookupView]
+    traces: list[TraceView]
+    marks: list[MarkView]
+
+
+class RecordView(BaseModel):
+    """The printable page of a job."""
+
+    job: JobView
+    printed_at: str
+    before: BeforeView
+    lines: list[LineRecord]

@@ -1,0 +1,1 @@
+"""The criteria, and a crew's own limits."""

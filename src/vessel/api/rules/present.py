@@ -1,0 +1,50 @@
+"""The judge's table as a view."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from vessel.api.rules.views import RulesView, RuleView
+from vessel.core.judge.station.crew_bounds import looser, rules_of, version_of
+from vessel.core.judge.station.criteria import BY_ID, RULES, Rule
+from vessel.core.model.kit import Bound
+from vessel.core.text.units import Units
+from vessel.formats.adapters import kit_of
+from vessel.store.tables import KitRow
+from vessel.words.finding_sentences import bound_typed, bounds_text
+
+_MISSING = {"need": "asked for: Need more", "care": "care", "skip": "left out"}
+_UNIT = {"ratio": "in percent", "times": "times", "length": "", "depths": "in depths of the line"}
+
+
+def _rule(r: Rule, own: Bound | None, units: Units) -> RuleView:
+    edited: Literal["", "stricter", "looser"] = "" if r == BY_ID[r.id] else "looser" if looser(r) else "stricter"
+    return RuleView(
+        id=r.id,
+        title=r.title,
+        measures=r.measures,
+        bounds=bounds_text(r, units),
+        when_missing=_MISSING[r.missing],
+        why=r.why,
+        next_step=r.next_step,
+        sense=r.sense,
+        unit_text=_UNIT[r.unit],
+        care_typed=bound_typed(r, r.care),
+        hold_typed=bound_typed(r, r.hold),
+        own_bounds=bounds_text(BY_ID[r.id], units),
+        edited=edited,
+        reason="" if own is None else own.reason,
+        by="" if own is None else own.by,
+        at="" if own is None else own.at,
+    )
+
+
+def rules_view(row: KitRow | None, units: Units) -> RulesView:
+    """Return the table as the crew of a stored kit uses it, Vessel's own without one."""
+    bounds = () if row is None else kit_of(row.data).bounds
+    table, own = rules_of(bounds) if bounds else RULES, {b.rule: b for b in bounds}
+    return RulesView(
+        kit_id=None if row is None else row.id,
+        criteria_version=version_of(table),
+        rules=[_rule(r, own.get(r.id), units) for r in table],
+    )

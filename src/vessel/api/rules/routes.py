@@ -1,0 +1,74 @@
+"""The judge's table, and a crew's own bounds in it."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import APIRouter
+from pydantic import Field
+
+from vessel.api.form_reading import Form, LongText, NameText, Typed, need
+from vessel.api.requests import REFUSALS, Db, get
+from vessel.api.rules.present import rules_view
+from vessel.api.rules.views import RulesView
+from vessel.core.base.errors import NotFound
+from vessel.core.judge.station.criteria import BY_ID
+from vessel.core.text.units import Units
+from vessel.formats.adapters import kit_of
+from vessel.formats.kit_doc import BoundDoc, KitDoc
+from vessel.store.database import now
+from vessel.store.tables import KitRow
+from vessel.words.finding_sentences import understand_bound
+
+router = APIRouter(prefix="/api", tags=["rules"], responses=REFUSALS)
+
+
+class BoundForm(Form):
+    """A crew's own bounds of one rule, and why; `units` say how a bare length is read."""
+
+    care: Typed = ""
+    hold: Typed = ""
+    reason: LongText = ""
+    technician: NameText = ""
+    units: Units = "metric"
+
+
+@router.get("/rules")
+def rules(db: Db, units: Units = "metric", kit_id: Annotated[int | None, Field(ge=1)] = None) -> RulesView:
+    """Return the judge's table with its bounds in words, as the crew of a kit uses it where one is named."""
+    return rules_view(None if kit_id is None else get(db, KitRow, kit_id, "kit"), units)
+
+
+@router.put("/kits/{kit_id}/bounds/{rule_id}")
+def change_bounds(kit_id: int, rule_id: str, form: BoundForm, db: Db) -> RulesView:
+    """Give one rule a crew's own bounds; marks on record keep the bounds they were made by."""
+    row, rule = get(db, KitRow, kit_id, "kit"), BY_ID.get(rule_id)
+    if rule is None:
+        raise NotFound(f"The judge has no rule “{rule_id}”.", fix="Choose one of its table.")
+    care, hold = (understand_bound(rule, getattr(form, k), form.units, field=k) for k in ("care", "hold"))
+    bound = BoundDoc(
+        rule=rule_id,
+        care=care,
+        hold=hold,
+        reason=need(form.reason, field="reason", name="The reason"),
+        by=form.technician,
+        at=now(),
+    )
+    _store(row, rule_id, bound)
+    return rules_view(row, form.units)
+
+
+@router.delete("/kits/{kit_id}/bounds/{rule_id}")
+def own_bounds(kit_id: int, rule_id: str, db: Db, units: Units = "metric") -> RulesView:
+    """Go back to Vessel's own bounds of one rule."""
+    row = get(db, KitRow, kit_id, "kit")
+    _store(row, rule_id, None)
+    return rules_view(row, units)
+
+
+def _store(row: KitRow, rule_id: str, bound: BoundDoc | None) -> None:
+    kit = KitDoc.model_validate(row.data)
+    others = [b for b in kit.bounds if b.rule != rule_id]
+    changed = kit.model_copy(update={"bounds": others if bound is None else [*others, bound]})
+    kit_of(changed)
+    row.data = changed.model_dump()

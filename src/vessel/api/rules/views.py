@@ -1,0 +1,36 @@
+"""The criteria as the interface gets them."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import BaseModel
+
+
+class RuleView(BaseModel):
+    """One rule of the judge."""
+
+    id: str
+    title: str
+    measures: str
+    bounds: str
+    when_missing: str
+    why: str
+    next_step: str
+    sense: Literal["above", "below"]
+    unit_text: str
+    care_typed: str
+    hold_typed: str
+    own_bounds: str
+    edited: Literal["", "stricter", "looser"]
+    reason: str
+    by: str
+    at: str
+
+
+class RulesView(BaseModel):
+    """The judge's table as the crew of a kit uses it (Vessel's own without one), and its version."""
+
+    kit_id: int | None
+    criteria_version: str
+    rules: list[RuleView]

@@ -1,0 +1,1 @@
+"""The site plan of a job."""

@@ -1,0 +1,120 @@
+"""What was found as a view: centre lines, stations, marks and marked stretches of drawn lines, placed on the plan."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Any, cast
+
+import numpy as np
+from shapely import LineString
+
+from vessel.api.job_answers import (
+    circle_of,
+    coverage_of,
+    judgements_of,
+    live_candidates,
+    live_stations,
+    standing_mark,
+    sweep_of,
+)
+from vessel.api.site.findings_views import FoundLine, FoundPoint, FoundStretch, FoundView
+from vessel.api.sweep.present import candidate_role
+from vessel.core.judge.station.verdict import VERDICT_LABEL
+from vessel.core.model.marking import Marking
+from vessel.core.model.site_plan import Drawn
+from vessel.core.model.station_place import painted_at
+from vessel.core.signal.receiver.sweep_circle import on_circle
+from vessel.core.text.figures import show_length, show_station
+from vessel.core.text.units import Units
+from vessel.formats.marking_doc import marking_of
+from vessel.formats.site_plan import drawn_lines, site_plan_of
+from vessel.store.tables import JobRow, LineRow, SetupRow, StationRow
+
+_STATE_TEXT = {"marked": "marked", "doubtful": "doubtful", "missing": "NOT LOCATED"}
+
+
+def _zone(corners: Sequence[tuple[float, float]], tolerance_m: float) -> list[tuple[float, float]]:
+    outline: Any = LineString(corners).buffer(tolerance_m, cap_style="flat", join_style="mitre")
+    return [(float(x), float(y)) for x, y in outline.exterior.coords]
+
+
+def _stretches(row: LineRow, d: Drawn, units: Units) -> list[FoundStretch]:
+    found, tolerance_m = [], marking_of(row.job).tolerance_m
+    for s in coverage_of(row).stretches:
+        corners = d.between(max(s.start_m, 0.0), min(s.end_m, d.length_m))
+        ends = " to ".join(show_length(x, units) for x in (s.start_m, s.end_m))
+        found.append(
+            FoundStretch(
+                state=s.state,
+                corners=list(corners),
+                zone=_zone(corners, tolerance_m) if s.state == "marked" else [],
+                text=f"{row.name}, {ends}: {_STATE_TEXT[s.state]}",
+            )
+        )
+    return found
+
+
+def _stations(setup: SetupRow, d: Drawn, units: Units, *, in_use: bool) -> list[FoundPoint]:
+    """Stations of the hookup in use; of earlier ones only what was marked."""
+    found: list[FoundPoint] = []
+    for s, j in zip(live_stations(setup), judgements_of(setup), strict=True):
+        mark, where = standing_mark(s), show_station(s.distance_m, units)
+        if mark is not None:
+            text = f"Mark {mark.label} at {where} along {setup.line.name}"
+            at = _stands(s, d, painted_off_m=mark.painted_off_m or 0.0)
+            found.append(FoundPoint(kind="mark", at=at, state=mark.verdict, label=mark.label, text=text))
+        elif in_use:
+            text = f"Station at {where} along {setup.line.name}: {VERDICT_LABEL[j.verdict]}"
+            found.append(FoundPoint(kind="station", at=_stands(s, d), state=j.verdict, label="", text=text))
+    return found
+
+
+def _stands(s: StationRow, d: Drawn, *, painted_off_m: float = 0.0) -> tuple[float, float]:
+    """Where a station is drawn, or paint so far left of it [m]: as taped, else on the line at its distance."""
+    taped = None if s.place is None or s.place["by"] == "device" else (s.place["at"][0], s.place["at"][1])
+    return painted_at(d, s.distance_m, taped, painted_off_m)
+
+
+def _centre_lines(setup: SetupRow) -> list[FoundPoint]:
+    rows = live_candidates(setup)
+    if not rows:
+        return []
+    circle, verdict = circle_of(setup), sweep_of(setup)
+    bearings = np.array([r.bearing_deg for r in rows])
+    places = on_circle(circle.centre_m, circle.radius_m, bearings, zero=circle.zero)
+    found = []
+    for k, (row, (x, y), role) in enumerate(zip(rows, places, verdict.roles, strict=True)):
+        state = candidate_role(role, circle.expected, chosen=k == verdict.target)
+        text = f"Centre line at {row.bearing_deg:.0f} degrees round the hookup of {setup.line.name}"
+        found.append(FoundPoint(kind="centre_line", at=(float(x), float(y)), state=state, label="", text=text))
+    return found
+
+
+def _line(row: LineRow, d: Drawn, units: Units) -> FoundLine:
+    points: list[FoundPoint] = []
+    centre, radius = None, 0.0
+    if row.construction is not None:
+        for setup in row.setups:
+            points += _stations(setup, d, units, in_use=setup is row.setups[-1])
+        if row.setups:
+            points += _centre_lines(row.setups[-1])
+            circle = circle_of(row.setups[-1])
+            centre, radius = (float(circle.centre_m[0]), float(circle.centre_m[1])), circle.radius_m
+    return FoundLine(line_id=row.id, stretches=_stretches(row, d, units), points=points, centre=centre, radius_m=radius)
+
+
+def _zone_rule(rule: Marking) -> str:
+    return f"By the local rule: {rule.source}." if rule.source else "Local rules may ask for more."
+
+
+def found_view(job: JobRow) -> FoundView:
+    """Return what was found on the drawn lines of a job."""
+    units, plan, rows = cast(Units, job.units), site_plan_of(job), drawn_lines(job)
+    drawn = () if plan is None else plan.drawn[: len(rows)]
+    rule = marking_of(job)
+    width = show_length(rule.tolerance_m, units, fine=True)
+    return FoundView(
+        job_id=job.id,
+        lines=[_line(row, d, units) for row, d in zip(rows, drawn, strict=True)],
+        zone_text=f"Tolerance zone: {width} to either side of what is marked. {_zone_rule(rule)}",
+    )

@@ -1,0 +1,116 @@
+"""The site plan of a job: read it, save it as a whole, read tracks of a file."""
+
+from __future__ import annotations
+
+from typing import Annotated, cast
+
+from fastapi import APIRouter
+from pydantic import Field
+
+from vessel.api.form_reading import Form
+from vessel.api.requests import REFUSALS, Db, get
+from vessel.api.site.findings_views import FoundView
+from vessel.api.site.forms import RouteText, SiteForm
+from vessel.api.site.plan_findings import found_view
+from vessel.api.site.present import site_view, tracks_view
+from vessel.api.site.views import RouteUnderstood, SiteView, TracksView
+from vessel.core.base.errors import BadInput, VesselError
+from vessel.core.hookup.transmitter_forecast import require_sound
+from vessel.core.model.site_plan import check_corners, length_m, snapped
+from vessel.core.text.figures import show_length
+from vessel.core.text.route_text import understand_route
+from vessel.core.text.units import Units
+from vessel.formats.adapters import line_of, setup_of, soil_of
+from vessel.formats.site_plan import drawn_lines, plan_doc, route_length_m, site_plan_of
+from vessel.formats.tracks import read_tracks
+from vessel.store.tables import JobRow
+
+router = APIRouter(prefix="/api/jobs/{job_id}/site", tags=["site"], responses=REFUSALS)
+
+
+class TracksForm(Form):
+    """The text of a GeoJSON or GPX file; `system` empty: as the file says."""
+
+    text: Annotated[str, Field(max_length=20_000_000)]
+    system: Annotated[str, Field(max_length=60)] = ""
+
+
+class RouteTextForm(Form):
+    """A route as typed."""
+
+    text: RouteText
+
+
+@router.get("")
+def site(job_id: int, db: Db) -> SiteView:
+    """Return the plan of a job."""
+    return site_view(get(db, JobRow, job_id, "job"))
+
+
+@router.put("")
+def save_site(job_id: int, form: SiteForm, db: Db) -> SiteView:
+    """Save the plan as a whole; nothing is stored if any part of it is refused."""
+    job = get(db, JobRow, job_id, "job")
+    units = cast(Units, job.units)
+    corners, document = form.corners(units), form.document(units)
+    lines = {line.id: line for line in job.lines if line.deleted_at is None}
+    unknown = set(corners) - set(lines)
+    if unknown:
+        raise BadInput("A route is given for a line not in the job.", field="routes", fix="Load the plan again.")
+    points = [(a.name, a.at) for a in document.access]
+    done: list[str] = []
+    with db.no_autoflush:
+        job.site = document.model_dump(mode="json")
+        for line in lines.values():
+            route, text = corners.get(line.id, ((), ""))
+            on_plan, where = snapped(route, points)
+            if where:
+                done.append(f"{line.name}: a corner was moved onto {', '.join(where)}.")
+            line.route = [list(c) for c in on_plan]
+            line.typed = {**line.typed, "route": text}
+            if on_plan:
+                line.length_m = route_length_m(line)
+        _require_computable(job, [r.line_id for r in form.routes])
+    db.flush()
+    return site_view(job, done=tuple(done))
+
+
+def _require_computable(job: JobRow, sent: list[int]) -> None:
+    """Refuse a plan on which a line of the job could no longer be computed, naming the line and its entry."""
+    site_plan_of(job)
+    for line in drawn_lines(job):
+        try:
+            for setup in line.setups:
+                setup_of(setup).require_on(line.length_m)
+            if line.construction is not None:
+                require_sound(line_of(line, job), soil_of(job))
+        except VesselError as e:
+            raise BadInput(f"{line.name}: {e.message}", field=f"routes.{sent.index(line.id)}.route", fix=e.fix) from e
+
+
+@router.post("/understand")
+def understand(job_id: int, form: RouteTextForm, db: Db) -> RouteUnderstood:
+    """Return how a route's text is understood; never an error, so that it can follow typing and tapping."""
+    units = cast(Units, get(db, JobRow, job_id, "job").units)
+    try:
+        corners = understand_route(form.text, units=units)
+        if len(corners) > 1:
+            check_corners(corners, what="The route", field="route")
+    except VesselError as e:
+        return RouteUnderstood(ok=False, corners=[], shown=e.message, fix=e.fix)
+    legs = max(len(corners) - 1, 0)
+    shown = f"{legs} {'leg' if legs == 1 else 'legs'}, {show_length(length_m(corners), units)}" if corners else ""
+    return RouteUnderstood(ok=True, corners=list(corners), shown=shown, fix="")
+
+
+@router.get("/found")
+def found(job_id: int, db: Db) -> FoundView:
+    """Return what was found so far, where it lies on the plan."""
+    return found_view(get(db, JobRow, job_id, "job"))
+
+
+@router.post("/tracks")
+def tracks(job_id: int, form: TracksForm, db: Db) -> TracksView:
+    """Read the tracks of a file as routes on this plan; nothing is stored."""
+    job = get(db, JobRow, job_id, "job")
+    return tracks_view(read_tracks(form.text, system=form.system, origin=plan_doc(job).origin), cast(Units, job.units))

@@ -1,0 +1,1 @@
+"""Stations and their traces."""

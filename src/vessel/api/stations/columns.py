@@ -1,0 +1,116 @@
+"""Stations pasted or imported as columns."""
+
+from __future__ import annotations
+
+from bisect import bisect_left, insort
+from typing import Annotated, cast
+
+from fastapi import APIRouter
+from pydantic import Field, ValidationError
+
+from vessel.api.form_reading import Form
+from vessel.api.job_answers import live_stations
+from vessel.api.requests import REFUSALS, Db, get
+from vessel.api.stations.columns_views import ColumnField, ColumnProblem, ColumnsView, ColumnView
+from vessel.api.stations.entry_checks import SAME_STATION_M, refuse_beyond, same_station
+from vessel.api.stations.forms import StationForm
+from vessel.core.base.errors import BadInput, VesselError
+from vessel.core.text.units import Units
+from vessel.formats.adapters import station_of
+from vessel.formats.columns import COLUMN_FIELDS, Columns, doubts, guessed, read_columns, station_texts
+from vessel.store.database import now
+from vessel.store.tables import SetupRow, StationRow
+
+router = APIRouter(prefix="/api/setups/{setup_id}/columns", tags=["stations"], responses=REFUSALS)
+_SAMPLES = 3
+
+
+class ColumnsForm(Form):
+    """Text in columns and what each holds; `mapping` None: as the names say. `store`: keep the good ones."""
+
+    text: Annotated[str, Field(max_length=1_000_000)]
+    mapping: Annotated[list[str], Field(max_length=40)] | None = None
+    store: bool = False
+
+
+@router.post("")
+def columns(setup_id: int, form: ColumnsForm, db: Db) -> ColumnsView:
+    """Say how pasted readings are understood; with `store` keep the good ones and give the others back."""
+    setup = get(db, SetupRow, setup_id, "hookup")
+    table = read_columns(form.text)
+    mapping = guessed(table) if form.mapping is None else form.mapping
+    _require_known(mapping)
+    good, problems, asked = _stations(setup, table, mapping)
+    left = form.text
+    if form.store:
+        if "distance" not in mapping:
+            raise BadInput("No column holds the distance.", field="mapping", fix="Say which one it is.")
+        setup.stations.extend(good)
+        db.flush()
+        lines = form.text.splitlines()
+        left = "\n".join(lines[p.line - 1] for p in problems)
+    return ColumnsView(
+        columns=[_column(table, mapping, k) for k in range(table.count)],
+        fields=[ColumnField(id=k, label=label) for k, label in COLUMN_FIELDS.items()],
+        good=len(good),
+        problems=problems,
+        doubts=asked,
+        taken=len(good) if form.store else 0,
+        left=left,
+    )
+
+
+def _require_known(mapping: list[str]) -> None:
+    for field in mapping:
+        if field and field not in COLUMN_FIELDS:
+            raise BadInput(f"“{field}” is nothing a station has.", field="mapping", fix="Choose from the list.")
+        if field and field != "currents" and mapping.count(field) > 1:
+            raise BadInput(
+                f"Two columns would hold “{COLUMN_FIELDS[field]}”.", field="mapping", fix="Leave one of them out."
+            )
+
+
+def _column(table: Columns, mapping: list[str], k: int) -> ColumnView:
+    cells = [row[k] for _, row in table.rows[:_SAMPLES] if k < len(row)]
+    return ColumnView(
+        name=table.names[k] if k < len(table.names) else f"Column {k + 1}",
+        sample=", ".join(cells),
+        field=mapping[k] if k < len(mapping) else "",
+    )
+
+
+def _stations(
+    setup: SetupRow, table: Columns, mapping: list[str]
+) -> tuple[list[StationRow], list[ColumnProblem], list[str]]:
+    """Return the stations that can be taken, what is wrong with each other line, and what one would ask about."""
+    units = cast(Units, setup.line.job.units)
+    good, problems = list[StationRow](), list[ColumnProblem]()
+    there = sorted(s.distance_m for s in live_stations(setup))
+    taken: list[float] = []
+    rows: list[tuple[int, dict[str, str]]] = []
+    for number, cells in table.rows:
+        try:
+            texts = station_texts(cells, mapping)
+            form = StationForm.model_validate(texts)
+            row = StationRow(**form.values(units), technician=setup.line.job.technician, taken_at=now())
+            station_of(row)
+            refuse_beyond(setup, row)
+            if _close_to(there, row.distance_m):
+                raise same_station(row.distance_m, units)
+            if _close_to(taken, row.distance_m):
+                raise BadInput("Another line above has the same distance.", fix="Keep one of the two.")
+        except VesselError as e:
+            problems.append(ColumnProblem(line=number, text=e.sentence()))
+        except ValidationError as e:
+            problems.append(ColumnProblem(line=number, text=f"{e.errors()[0]['msg']}."))
+        else:
+            good.append(row)
+            rows.append((number, texts))
+            insort(taken, row.distance_m)
+    return good, problems, doubts(rows, [row.distance_m for row in good])
+
+
+def _close_to(distances_m: list[float], at_m: float) -> bool:
+    """Whether one of sorted distances is the same station."""
+    k = bisect_left(distances_m, at_m)
+    return any(abs(d - at_m) < SAME_STATION_M for d in distances_m[max(k - 1, 0) : k + 1])

@@ -1,0 +1,68 @@
+"""What is asked or refused before a station is kept."""
+
+from __future__ import annotations
+
+from typing import cast
+
+from vessel.api.job_answers import live_stations
+from vessel.core.base.errors import BadInput, Conflict
+from vessel.core.judge.across.cross_section import fit_across
+from vessel.core.judge.station.entry_slips import slip
+from vessel.core.text.figures import show_length, show_station
+from vessel.core.text.units import Units
+from vessel.formats.adapters import kit_on, station_of
+from vessel.store.tables import SetupRow, StationRow
+
+_LOOKED_BACK = 40  # stations
+
+
+def _units(setup: SetupRow) -> Units:
+    return cast(Units, setup.line.job.units)
+
+
+SAME_STATION_M = 0.05
+
+
+def check_station(setup: SetupRow, row: StationRow) -> None:
+    """Refuse readings that cannot be, or that tell no place across the line."""
+    kit = kit_on(setup.line.job)
+    fit_across(station_of(row), noise_t=kit.frequency(setup.freq_hz).noise_t, receiver=kit.receiver)
+
+
+def ask_about_slips(setup: SetupRow, row: StationRow) -> None:
+    """Raise what one would ask about a station's readings, beside those taken before it."""
+    before = sorted((s for s in live_stations(setup) if s is not row), key=lambda s: s.id)
+    if row.id is not None:
+        before = [s for s in before if s.id < row.id]
+    asked = slip(station_of(row), [station_of(s) for s in before[-_LOOKED_BACK:]], _units(setup))
+    if asked is not None:
+        raise asked
+
+
+def refuse_twice(setup: SetupRow, row: StationRow) -> None:
+    """Refuse a station far beyond the line, or where there is one already."""
+    refuse_beyond(setup, row)
+    for other in live_stations(setup):
+        if other.id != row.id and abs(other.distance_m - row.distance_m) < SAME_STATION_M:
+            raise same_station(other.distance_m, _units(setup))
+
+
+def refuse_beyond(setup: SetupRow, row: StationRow) -> None:
+    """Refuse a station far beyond the line."""
+    length = setup.line.length_m
+    if row.distance_m > 1.5 * length:
+        raise BadInput(
+            f"{show_length(row.distance_m, _units(setup))} is far beyond the line's "
+            f"{show_length(length, _units(setup))}.",
+            field="distance",
+            fix="Correct the distance, or first make the line longer.",
+        )
+
+
+def same_station(at_m: float, units: Units) -> Conflict:
+    """Return what is said where there is a station at `at_m` [m] already."""
+    return Conflict(
+        f"There is a station at {show_station(at_m, units)} already.",
+        field="distance",
+        fix="Open that one and correct it, or enter another distance.",
+    )

@@ -1,0 +1,39 @@
+"""Where stations stand: placed by tapes or by the device on the job's plan."""
+
+from __future__ import annotations
+
+from typing import cast
+
+from fastapi import APIRouter
+
+from vessel.api.requests import REFUSALS, Db, get
+from vessel.api.site.present import site_view
+from vessel.api.site.views import SiteView
+from vessel.api.stations.station_place_form import PlaceForm, TieForm, point_of
+from vessel.api.stations.views import PlaceView
+from vessel.core.text.units import FOOT_M, Units
+from vessel.formats.projection import tied
+from vessel.formats.site_plan import plan_doc
+from vessel.store.tables import JobRow, SetupRow
+
+router = APIRouter(prefix="/api", tags=["stations"], responses=REFUSALS)
+
+
+@router.post("/setups/{setup_id}/place")
+def place(setup_id: int, form: PlaceForm, db: Db) -> PlaceView:
+    """Say where that is along the line, as the distance would be typed; nothing is stored."""
+    line = get(db, SetupRow, setup_id, "hookup").line
+    along_m, doc = form.placed(line)
+    per = 1.0 if cast(Units, line.job.units) == "metric" else FOOT_M
+    return PlaceView(distance=f"{along_m / per:.2f}", text=doc.text)
+
+
+@router.post("/jobs/{job_id}/site/tie")
+def tie(job_id: int, form: TieForm, db: Db) -> SiteView:
+    """Tie the plan to the earth: the device stands at a known point of it."""
+    job = get(db, JobRow, job_id, "job")
+    doc = plan_doc(job)
+    origin = tied((form.latitude, form.longitude), point_of(doc, form.point, "point"))
+    job.site = doc.model_copy(update={"origin": origin}).model_dump(mode="json")
+    db.flush()
+    return site_view(job)

@@ -1,0 +1,223 @@
+"""Stations, verdicts and marks as views."""
+
+from __future__ import annotations
+
+from statistics import median
+from typing import Any, Literal, cast
+
+from vessel.api.hookup.present import setup_text
+from vessel.api.job_answers import (
+    estimate_of,
+    events_of,
+    judged_of,
+    judgement_of,
+    live_stations,
+    standing_mark,
+    state_of,
+)
+from vessel.api.retyped_text import station_typed
+from vessel.api.stations.across import profile_view
+from vessel.api.stations.views import (
+    BandView,
+    BesideView,
+    EstimateView,
+    EventView,
+    FindingView,
+    StationDetail,
+    StationPlace,
+    StationView,
+    TraceView,
+)
+from vessel.api.sweep.present import sweep_warning
+from vessel.core.hookup.hookup_state import Band
+from vessel.core.hookup.judge_trace import learned_band
+from vessel.core.judge.station.crew_bounds import rules_of, version_of
+from vessel.core.judge.station.verdict import PROVED, Judgement
+from vessel.core.model.station_place import astray
+from vessel.core.signal.layout.line_on_site import Beside, lines_beside
+from vessel.core.text.figures import show_length, show_ma, show_station
+from vessel.core.text.units import FOOT_M, Units
+from vessel.formats.adapters import kit_on, line_of, station_of
+from vessel.formats.plan_doc import known_points
+from vessel.formats.site_plan import plan_doc
+from vessel.store.tables import SetupRow, StationRow
+from vessel.words.event_sentences import EVENT_LABEL, EVENT_STEP, event_text
+from vessel.words.finding_sentences import explain, headline, next_step
+from vessel.words.proof_sentences import taught_text
+
+_ORDER = {"hold": 0, "need": 1, "care": 2, "pass": 3, "skip": 4}
+
+
+def readings_text(s: StationRow, units: Units) -> str:
+    """Return a station's readings in one phrase."""
+    parts = [f"{show_ma(median(s.currents_a))} ({len(s.currents_a)}×)" if s.currents_a else "no current"]
+    parts.append(f"depth {show_length(s.depth_m, units, fine=True)}" if s.depth_m is not None else "no depth")
+    if s.depth_lifted_m is not None and s.lift_height_m is not None:
+        lifted, by = (show_length(v, units, fine=True) for v in (s.depth_lifted_m, s.lift_height_m))
+        parts.append(f"{lifted} lifted by {by}")
+    if s.peak_null_m is not None:
+        parts.append(f"peak to null {show_length(s.peak_null_m, units, fine=True)}")
+    if s.direction:
+        parts.append(f"current runs {s.direction}")
+    if s.lost:
+        parts.append("guidance gone")
+    if s.signal is not None:
+        parts.append(f"signal {s.signal:.4g}")
+    best = station_of(s).best_neighbour_a
+    if best is not None:
+        parts.append(f"neighbour {show_ma(best) if best else '0 mA'}")
+    return ", ".join(parts)
+
+
+def estimate_text(s: StationRow, units: Units) -> str:
+    """Return where the line most likely is at a station, in words; empty without a depth and a current."""
+    best = estimate_of(s)
+    if best is None:
+        return ""
+    depth, off = (show_length(v, units, fine=True) for v in (best.depth_m, best.depth_pm_m))
+    how = "" if best.lifted else " A lift would narrow it."
+    if best.offset_pm_m is None:
+        return f"Most likely {depth} deep, ± {off}.{how}"
+    beside = show_length(best.offset_pm_m, units, fine=True)
+    if not best.across:
+        return f"Most likely {depth} deep, ± {off}, within {beside} of the peak.{how}"
+    side = "left" if best.offset_m > 0 else "right"
+    place = f"{show_length(abs(best.offset_m), units, fine=True)} {side} of the peak"
+    return f"Most likely {depth} deep, ± {off}, {place}, ± {beside}: the readings across count in this.{how}"
+
+
+def _estimate_view(s: StationRow) -> EstimateView | None:
+    best = estimate_of(s)
+    if best is None:
+        return None
+    return EstimateView(
+        offset_m=best.offset_m, offset_pm_m=best.offset_pm_m, depth_m=best.depth_m, depth_pm_m=best.depth_pm_m
+    )
+
+
+def _place_view(s: StationRow) -> StationPlace | None:
+    if s.place is None:
+        return None
+    off = astray(s.place["off_m"], s.place["pm_m"] or 0.0)
+    more = ". Is the drawing wrong there, or is this another line? Find that out before you mark" if off else ""
+    return StationPlace(by=s.place["by"], text=f"{s.place['text']}{more}.", astray=off, typed=s.place["typed"])
+
+
+def findings_view(j: Judgement, units: Units) -> list[FindingView]:
+    """Return the findings, gravest first; of what is missing the most valuable first."""
+    ordered = sorted(j.findings, key=lambda f: (_ORDER[f.outcome], f.to_ask))
+    return [
+        FindingView(
+            rule_id=f.rule.id, title=f.rule.title, outcome=f.outcome, sentence=explain(f, units), why=f.rule.why
+        )
+        for f in ordered
+    ]
+
+
+def _station(s: StationRow, j: Judgement, units: Units) -> dict[str, Any]:
+    mark, beside = standing_mark(s), station_of(s).best_neighbour_a
+    return {
+        "id": s.id,
+        "distance_m": s.distance_m,
+        "distance_text": show_station(s.distance_m, units),
+        "current_a": median(s.currents_a) if s.currents_a else None,
+        "current_text": show_ma(median(s.currents_a)) if s.currents_a else "–",
+        "depth_m": s.depth_m,
+        "depth_text": "–" if s.depth_m is None else show_length(s.depth_m, units, fine=True),
+        "peak_null_text": "–" if s.peak_null_m is None else show_length(s.peak_null_m, units, fine=True),
+        "neighbour_text": "–" if beside is None else show_ma(beside) if beside else "none",
+        "lost": s.lost,
+        "verdict": j.verdict,
+        "proved": j.verdict in PROVED,
+        "headline": headline(j, units),
+        "note": s.note,
+        "technician": s.technician,
+        "taken_at": s.taken_at,
+        "mark_id": mark.id if mark else None,
+    }
+
+
+def station_detail(s: StationRow) -> StationDetail:
+    """Return one station whole."""
+    units = cast(Units, s.setup.line.job.units)
+    j = judgement_of(s)
+    return StationDetail(
+        **_station(s, j, units),
+        typed=station_typed(s, units),
+        place=_place_view(s),
+        next_step=next_step(j),
+        # where the field is judged distorted a best estimate would lend it a trust it does not have
+        estimate_text="" if j.verdict == "hold" else estimate_text(s, units),
+        estimate=None if j.verdict == "hold" else _estimate_view(s),
+        findings=findings_view(j, units),
+        across=profile_view(s, units),
+    )
+
+
+def _next_distance(stations: list[StationRow], length_m: float, units: Units) -> str:
+    """Suggest the next station: as far again as the last two were apart, not past the end; empty at the end."""
+    if not stations:
+        return ""
+    gap = stations[-1].distance_m - (stations[-2].distance_m if len(stations) > 1 else 0.0)
+    at = stations[-1].distance_m + max(gap, 1.0)
+    return "" if at > length_m else f"{at if units == 'metric' else at / FOOT_M:.4g}"
+
+
+def _band(band: Band) -> BandView:
+    return BandView(distance_m=list(band.distance_m), low_a=list(band.low_a), high_a=list(band.high_a))
+
+
+def _beside(n: Beside, band: Band, units: Units) -> BesideView:
+    most = max(band.high_a)
+    where = show_length(band.distance_m[band.high_a.index(most)], units)
+    off = ("" if n.follows else "at its nearest ") + show_length(abs(n.offset_m), units)
+    side: Literal["left", "right"] = "left" if n.offset_m > 0 else "right"
+    text = f"{n.name}, {off} to the {side}: up to {show_ma(most)}, at {where}"
+    return BesideView(name=n.name, side=side, band=_band(band), text=text)
+
+
+def trace_view(setup: SetupRow) -> TraceView:
+    """Return the trace under one hookup."""
+    line, units = setup.line, cast(Units, setup.line.job.units)
+    stations, state, beside = live_stations(setup), state_of(setup), lines_beside(line_of(line, line.job))
+    judged = judged_of(setup)
+    taught = judged.lesson
+    based = (
+        "what the transmitter reading leaves possible"
+        if state.diagnosis is not None
+        else "the forecast only: the transmitter reading does not narrow it"
+    )
+    return TraceView(
+        setup_id=setup.id,
+        line_id=line.id,
+        title=setup_text(setup),
+        length_m=line.length_m,
+        units=units,
+        depth_min_m=line.depth_min_m,
+        depth_max_m=line.depth_max_m,
+        criteria_version=version_of(rules_of(kit_on(line.job).bounds)),
+        band=_band(state.band),
+        band_text=f"Expected current from {based}.",
+        learned=None if taught is None or not taught.narrows else _band(learned_band(state, taught)),
+        learned_text=taught_text(taught, state.possible, state.soil),
+        sweep_text=sweep_warning(setup),
+        beside=[_beside(n, band, units) for n, band in zip(beside, state.beside, strict=True)],
+        next_distance=_next_distance(stations, line.length_m, units),
+        drawn=bool(line.route),
+        points=list(known_points(plan_doc(line.job))) if line.route else [],
+        tied=plan_doc(line.job).origin is not None,
+        reads_direction=kit_on(line.job).frequency(setup.freq_hz).reads_direction,
+        events=[
+            EventView(
+                kind=e.kind,
+                label=EVENT_LABEL[e.kind],
+                at_m=e.at_m,
+                start_m=e.start_m,
+                end_m=e.end_m,
+                text=event_text(e, units),
+                next_step=EVENT_STEP[e.kind],
+            )
+            for e in events_of(setup)
+        ],
+        stations=[StationView(**_station(s, j, units)) for s, j in zip(stations, judged.judgements, strict=True)],
+    )

@@ -1,0 +1,113 @@
+"""The first sweep as a view."""
+
+from __future__ import annotations
+
+from typing import Literal, cast
+
+from vessel.api.job_answers import circle_of, live_candidates, sweep_of, world
+from vessel.api.retyped_text import length_typed
+from vessel.api.sweep.views import CandidateView, ConcernView, ExpectedView, SweepView
+from vessel.core.judge.sweep_verdict import UNSWEPT, Role, SweepVerdict
+from vessel.core.model.first_sweep import Candidate, Crossing
+from vessel.core.text.figures import show_length, show_ma
+from vessel.core.text.units import Units
+from vessel.formats.adapters import candidate_of
+from vessel.store.tables import CandidateRow, SetupRow
+from vessel.words.sweep_sentences import circle_text, concerns, expected_text, headline, proved_text, role_text
+
+
+def _state(verdict: SweepVerdict, met: int) -> Literal["not_swept", "sure", "doubt", "not_met"]:
+    if not met:
+        return "not_swept"
+    return "sure" if verdict.sure else "not_met" if verdict.target is None else "doubt"
+
+
+def candidate_role(
+    role: Role, expected: tuple[Crossing, ...], *, chosen: bool
+) -> Literal["target", "beside", "unknown", "maybe"]:
+    """Return what a centre line is taken for."""
+    if chosen:
+        return "target"
+    if role.crossing is None:
+        return "unknown"
+    return "maybe" if expected[role.crossing].ours else "beside"
+
+
+def _typed(row: CandidateRow, units: Units) -> dict[str, str]:
+    found = {k: v for k, v in row.typed.items() if k not in ("depth", "lift_height")}
+    if row.depth_m is not None:
+        found["depth"] = length_typed(row.typed.get("depth"), row.depth_m, quantity="depth", units=units)
+    if row.lift_m is not None:
+        found["lift_height"] = length_typed(row.typed.get("lift_height"), row.lift_m, quantity="offset", units=units)
+    return {**found, "direction": {1: "away", -1: "towards", 0: ""}[row.direction]}
+
+
+def _readings_text(c: Candidate, units: Units) -> str:
+    parts = [] if c.current_a is None else [show_ma(c.current_a)]
+    parts += [] if c.depth_m is None else [f"{show_length(c.depth_m, units, fine=True)} deep"]
+    parts += [] if c.signal is None else [f"signal {c.signal:.4g}"]
+    if c.signal_lifted is not None and c.lift_m is not None:
+        parts.append(f"{c.signal_lifted:.4g} lifted {show_length(c.lift_m, units, fine=True)}")
+    parts += {1: ["running away"], -1: ["coming back"], 0: []}[c.direction]
+    return ", ".join(parts) or "nothing read yet"
+
+
+def sweep_view(setup: SetupRow) -> SweepView:
+    """Return the first sweep of a stored hookup with its verdict."""
+    line, _, _ = world(setup.line)
+    units, circle, verdict = cast(Units, setup.line.job.units), circle_of(setup), sweep_of(setup)
+    rows = live_candidates(setup)
+    met = [candidate_of(r) for r in rows]
+    most = max((x.current_a[1] for x in circle.expected), default=0.0)
+    most = max([most, *(c.current_a or 0.0 for c in met)]) or 1.0
+    return SweepView(
+        setup_id=setup.id,
+        line_id=setup.line_id,
+        state=_state(verdict, len(met)),
+        headline=headline(verdict, met),
+        reason=proved_text(verdict, met, circle.expected, units),
+        concerns=[ConcernView(text=c.text, do=c.do) for c in concerns(verdict)] if met else [],
+        circle_text=circle_text(circle, units, drawn=line.course is not None),
+        from_north=line.course is not None,
+        told_beside=len({x.name for x in circle.expected}) > 1,
+        expected=[
+            ExpectedView(
+                name=x.name,
+                ours=x.ours,
+                bearing_deg=x.bearing_deg,
+                share=x.current_a[1] / most,
+                text=expected_text(x, units),
+            )
+            for x in circle.expected
+        ],
+        candidates=[
+            CandidateView(
+                id=row.id,
+                bearing_deg=row.bearing_deg,
+                role=candidate_role(role, circle.expected, chosen=k == verdict.target),
+                share=(c.current_a or 0.0) / most,
+                title=f"{row.bearing_deg:.0f} degrees",
+                readings_text=_readings_text(c, units),
+                role_text=role_text(role, c, circle.expected, chosen=k == verdict.target),
+                note=row.note,
+                technician=row.technician,
+                taken_at=row.taken_at,
+                typed=_typed(row, units),
+            )
+            for k, (row, c, role) in enumerate(zip(rows, met, verdict.roles, strict=True))
+        ],
+    )
+
+
+def sweep_headline(setup: SetupRow) -> str:
+    """Return the verdict on the first sweep of a stored hookup in a sentence."""
+    rows = live_candidates(setup)
+    return headline(sweep_of(setup), [candidate_of(r) for r in rows]) if rows else headline(UNSWEPT, [])
+
+
+def sweep_warning(setup: SetupRow) -> str:
+    """Return what the first sweep leaves in doubt, empty where it proved the signal to be on the line."""
+    if not live_candidates(setup):
+        return "No first sweep on record: nothing proves yet that the signal is on this line."
+    verdict = sweep_of(setup)
+    return "" if verdict.sure else f"First sweep: {sweep_headline(setup)} {concerns(verdict)[0].text}"

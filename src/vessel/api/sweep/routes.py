@@ -1,0 +1,63 @@
+"""The first sweep: centre lines met on the circle round a hookup."""
+
+from __future__ import annotations
+
+from typing import cast
+
+from fastapi import APIRouter
+
+from vessel.api.requests import REFUSALS, Db, get
+from vessel.api.sweep.forms import CandidateForm
+from vessel.api.sweep.present import sweep_view
+from vessel.api.sweep.views import SweepView
+from vessel.core.text.units import Units
+from vessel.formats.adapters import candidate_of
+from vessel.store.database import now
+from vessel.store.tables import CandidateRow, SetupRow
+
+router = APIRouter(prefix="/api", tags=["sweep"], responses=REFUSALS)
+
+
+@router.get("/setups/{setup_id}/sweep")
+def sweep(setup_id: int, db: Db) -> SweepView:
+    """Return the first sweep of a hookup with its verdict."""
+    return sweep_view(get(db, SetupRow, setup_id, "hookup"))
+
+
+@router.post("/setups/{setup_id}/candidates", status_code=201)
+def add_candidate(setup_id: int, form: CandidateForm, db: Db) -> SweepView:
+    """Add a centre line that was met; the verdict comes back."""
+    setup = get(db, SetupRow, setup_id, "hookup")
+    units = cast(Units, setup.line.job.units)
+    row = CandidateRow(
+        **form.values(units), technician=form.technician or setup.line.job.technician, taken_at=now(), deleted_at=None
+    )
+    candidate_of(row)
+    setup.candidates.append(row)
+    db.flush()
+    return sweep_view(setup)
+
+
+@router.put("/candidates/{candidate_id}")
+def change_candidate(candidate_id: int, form: CandidateForm, db: Db) -> SweepView:
+    """Correct a centre line in place."""
+    row = get(db, CandidateRow, candidate_id, "centre line")
+    values = form.values(cast(Units, row.setup.line.job.units))
+    with db.no_autoflush:
+        for key, value in values.items():
+            setattr(row, key, value)
+        candidate_of(row)
+    db.flush()
+    return sweep_view(row.setup)
+
+
+@router.delete("/candidates/{candidate_id}", status_code=204)
+def remove_candidate(candidate_id: int, db: Db) -> None:
+    """Remove a centre line; it can be restored."""
+    get(db, CandidateRow, candidate_id, "centre line").deleted_at = now()
+
+
+@router.post("/candidates/{candidate_id}/restore", status_code=204)
+def restore_candidate(candidate_id: int, db: Db) -> None:
+    """Undo the removal of a centre line."""
+    get(db, CandidateRow, candidate_id, "centre line", removed=True).deleted_at = None

@@ -1,0 +1,1 @@
+"""What if: one setup asked again."""

@@ -15,8 +15,7 @@ from vessel.core.model.setup import Stake
 from vessel.core.model.site_plan import Course, Drawn, SitePlan
 from vessel.core.model.soil import Soil
 from vessel.formats import job_file
-from vessel.formats.adapters import kit_on, lines_of, soil_of
-from vessel.formats.site_plan import drawn_lines as lines_drawn
+from vessel.formats.loaded_job import LoadedJob
 
 MIX = ("tracer_wire", "coated_steel_pipe", "armoured_cable", "tracer_wire", "pair_cable", "bare_copper_service")
 
@@ -77,5 +76,5 @@ def hookups_on(site: Site, freq_hz: float) -> list[Hookup]:
 def demo_site() -> tuple[tuple[Line, ...], Soil, Kit]:
     """The lines of the demo's larger job that carry a signal: long ones with many access points, bonds and steel."""
     job = job_file.load((files("vessel.demo") / "ostrel-bay-berth-2.vessel.json").read_text()).job
-    lines = [line for line in lines_drawn(job) if line.construction is not None]
-    return lines_of(lines, job), soil_of(job), kit_on(job)
+    loaded = LoadedJob(job)
+    return tuple(x.line for x in loaded.drawn if x.has_metal), loaded.soil, loaded.kit

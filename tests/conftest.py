@@ -1,8 +1,11 @@
 """Shared fixtures: a client on an empty database, and the demo job as text."""
 
+import os
 from collections.abc import Iterator
 from pathlib import Path
 from shutil import copy
+
+os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")  # tests share the cores out among themselves
 
 import pytest
 from sqlalchemy import text

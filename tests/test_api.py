@@ -57,10 +57,10 @@ def test_whatever_is_removed_can_be_restored(client, job, line, setup, thing):
     def shown():
         trace, hookup = (sent(client.get(f"/api/setups/{setup}{x}")) for x in ("/trace", ""))
         return {
-            "job": [j["id"] for j in sent(client.get("/api/jobs"))],
+            "job": [j["id"] for j in sent(client.get("/api/jobs"))["jobs"]],
             "line": [
                 x["id"]
-                for j in sent(client.get("/api/jobs"))
+                for j in sent(client.get("/api/jobs"))["jobs"]
                 for x in sent(client.get(f"/api/jobs/{j['id']}"))["lines"]
             ],
             "reading": [r["id"] for r in hookup["readings"]],

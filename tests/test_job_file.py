@@ -67,13 +67,13 @@ def test_a_spoilt_file_is_refused_whole(client, demo, spoil, says):
     assert r.status_code == 422
     assert says in r.json()["message"]
     assert r.json()["fix"]
-    assert sent(client.get("/api/jobs")) == []
+    assert sent(client.get("/api/jobs"))["jobs"] == []
 
 
 def test_a_file_cut_in_half(client, demo):
     r = client.post("/api/jobs/import", json={"text": demo[: len(demo) // 2]})
     assert "breaks off at line" in r.json()["message"]
-    assert sent(client.get("/api/jobs")) == []
+    assert sent(client.get("/api/jobs"))["jobs"] == []
 
 
 @pytest.fixture
@@ -154,4 +154,4 @@ def test_a_reading_at_no_frequency_is_refused_before_anything_is_stored(client, 
     refused = client.post("/api/jobs/import", json={"text": json.dumps(doc)})
     assert refused.status_code == 422
     assert "Frequency is 0 Hz" in refused.json()["message"]
-    assert client.get("/api/jobs").json() == []
+    assert client.get("/api/jobs").json()["jobs"] == []

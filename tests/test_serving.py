@@ -1,16 +1,23 @@
 """The server as started from the command line, and its guards."""
 
+import json
+import re
 import socket
 import subprocess
 import sys
 import time
 import urllib.error
 import urllib.request
+from collections.abc import Iterator
+from contextlib import contextmanager
 
 import pytest
+from starlette.testclient import TestClient
 
+from vessel.api.app import create_app
 from vessel.api.security import LOOPBACK, LocalGuard, host_name
 from vessel.cli import _parser, main
+from vessel.settings import Settings
 
 
 def free_port() -> int:
@@ -28,33 +35,94 @@ def fetch(url: str, **headers: str) -> tuple[int, str]:
             return e.code, e.read().decode()
 
 
-def test_serve_prints_its_address_and_shows_the_demo_job(tmp_path):
+@contextmanager
+def running(*command: str) -> Iterator[str]:
+    """Run a server until the block ends; yield its address once it answers."""
     port = free_port()
-    command = [sys.executable, "-m", "vessel.cli", "serve", "--demo", "--port", str(port)]
     with subprocess.Popen(
-        [*command, "--database", str(tmp_path / "x.sqlite3")], stdout=subprocess.PIPE, text=True
+        [sys.executable, "-m", *command, "--port", str(port)], stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True
     ) as server:
         try:
-            assert f"http://127.0.0.1:{port}/" in server.stdout.readline()
-            for _ in range(100):
+            for _ in range(200):
                 try:
-                    status, body = fetch(f"http://127.0.0.1:{port}/api/jobs")
+                    fetch(f"http://127.0.0.1:{port}/api/jobs")
                     break
                 except OSError:  # not listening yet, or slow to answer at first
                     time.sleep(0.1)
-            assert status == 200
-            assert "Ostrel Bay" in body
-            assert fetch(f"http://127.0.0.1:{port}/api/jobs", Host="ostrel.example")[0] == 400
-            assert "<div id=" in fetch(f"http://127.0.0.1:{port}/jobs/1/lines/1/plan")[1]
+            yield f"http://127.0.0.1:{port}"
         finally:
             server.terminate()
+            said = server.communicate()
+            print(*said)
 
 
-def test_the_server_binds_to_loopback_unless_told_otherwise():
-    args = _parser().parse_args(["serve"])
-    assert args.host == "127.0.0.1"
-    assert args.allow_host == []
+def test_serve_prints_its_address_and_shows_the_demo_job(tmp_path, capsys):
+    with running("vessel.cli", "serve", "--demo", "--database", str(tmp_path / "x.sqlite3")) as url:
+        status, body = fetch(f"{url}/api/jobs")
+        assert status == 200
+        assert "Ostrel Bay" in body
+        assert fetch(f"{url}/api/jobs", Host="ostrel.example")[0] == 400
+        assert "<div id=" in fetch(f"{url}/jobs/1/lines/1/plan")[1]
+    assert f"{url}/" in capsys.readouterr().out
+
+
+def test_several_processes_serve_one_database_and_each_sees_what_others_store(tmp_path, monkeypatch):
+    monkeypatch.setenv("VESSEL_DATABASE", str(tmp_path / "x.sqlite3"))
+    with running("uvicorn", "--factory", "vessel.api.app:served", "--workers", "2") as url:
+        body = json.dumps({"name": "Apron", "technician": "R. Tallow"}).encode()
+        headers = {"Content-Type": "application/json"}
+        for _ in range(6):
+            with urllib.request.urlopen(urllib.request.Request(f"{url}/api/jobs", body, headers), timeout=30) as r:
+                assert r.status == 201
+        for _ in range(6):
+            assert len(json.loads(fetch(f"{url}/api/jobs")[1])["jobs"]) == 6
+        assert len(json.loads(fetch(f"{url}/api/kits")[1])) == 1
+
+
+def test_settings_come_from_flags_then_the_environment_then_their_defaults(monkeypatch):
+    usual = Settings()
+    assert (usual.host, usual.allow_host, usual.port) == ("127.0.0.1", [], 8420)
+    monkeypatch.setenv("VESSEL_ALLOW_HOST", "vessel.local, yard.local")
+    monkeypatch.setenv("VESSEL_PORT", "9000")
+    assert Settings().allow_host == ["vessel.local", "yard.local"]
+    assert Settings(port=9100).port == 9100
+    args = vars(_parser().parse_args(["serve"]))
+    assert set(Settings.model_fields) <= set(args)
+    assert all(args[name] is None for name in Settings.model_fields)
     assert LocalGuard(None).hosts == set(LOOPBACK)
+
+
+def test_answers_are_compressed_tagged_and_not_sent_again(client, demo):
+    job = client.post("/api/jobs/import", json={"text": demo}).json()["id"]
+    first = client.get(f"/api/jobs/{job}/record")
+    assert first.headers["content-encoding"] == "gzip"
+    again = client.get(f"/api/jobs/{job}", headers={"If-None-Match": client.get(f"/api/jobs/{job}").headers["etag"]})
+    assert (again.status_code, again.content) == (304, b"")
+    client.put(f"/api/jobs/{job}", json={"name": "Other", "technician": "R. Tallow"})
+    assert client.get(f"/api/jobs/{job}", headers={"If-None-Match": again.headers["etag"]}).status_code == 200
+
+
+def test_assets_are_kept_for_good_and_the_page_is_asked_for_again(client):
+    page = client.get("/jobs/1")
+    assert page.headers["cache-control"] == "no-cache"
+    asset = re.search(r'src="\./(assets/[^"]+\.js)"', page.text).group(1)
+    answer = client.get(f"/{asset}")
+    assert "immutable" in answer.headers["cache-control"]
+    assert answer.headers["content-encoding"] == "gzip"
+
+
+@pytest.mark.parametrize("path", ["/vessel/jobs/1/record", "/jobs/1/record"])
+def test_behind_a_path_prefix_the_page_finds_its_own(tmp_path, path):
+    """A proxy may pass the prefix on or strip it."""
+    app = create_app(tmp_path / "x.sqlite3", root_path="/vessel")
+    with TestClient(app, base_url="http://localhost", root_path="/vessel") as client:
+        assert '<base href="/vessel/" />' in client.get(path).text
+        assert client.get("/vessel/api/jobs").status_code == 200
+
+
+def test_help_loads_nothing_that_computes():
+    code = "import sys, vessel.cli; vessel.cli._parser().format_help(); print({'numpy', 'fastapi'} & set(sys.modules))"
+    assert subprocess.run([sys.executable, "-c", code], capture_output=True, text=True).stdout == "set()\n"
 
 
 @pytest.mark.parametrize(
@@ -71,10 +139,6 @@ def test_the_schema_can_be_printed(capsys):
 
 
 def test_an_interface_that_is_not_built_is_said(tmp_path):
-    from starlette.testclient import TestClient
-
-    from vessel.api.app import create_app
-
     app = create_app(tmp_path / "x.sqlite3", web=tmp_path / "nowhere")
     with TestClient(app, base_url="http://localhost") as client:
         answer = client.get("/")

@@ -104,12 +104,16 @@ def test_a_jump_in_depth_and_current_is_another_line(client, setup):
 
 def test_the_plan_sums_up_what_it_rejects(client, job):
     made = sent(client.post(f"/api/jobs/{job}/lines", json={**SERVICE, "bare_metal": False, "cased": True}))["id"]
-    plan = sent(client.get(f"/api/lines/{made}/plan"))
+    plan, first = (sent(client.get(f"/api/lines/{made}/plan{part}")) for part in ("/rest", ""))
     kinds = {(o["hookup"], o["rejected"]) for o in plan["rejected"]}
     assert ("direct", "No bare metal to connect to at this access point.") in kinds
     assert any(h == "clamp" and "casing" in why for h, why in kinds)
     best = [o for o in plan["options"] if o["best_of_kind"]]
     assert len({(o["hookup"], o["freq_hz"]) for o in best}) == len(best)
+    # what is looked at first is in the first answer, whole and in order
+    assert [o for o in first["options"] if o["best_of_kind"]] == best
+    assert (first["ranked_count"], first["rejected_count"]) == (len(plan["options"]), len(plan["rejected"]))
+    assert len(first["options"]) < first["ranked_count"]
 
 
 KIT_FAULTS = [

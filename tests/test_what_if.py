@@ -3,7 +3,7 @@
 from tests.conftest import sent
 from vessel.demo.seed import JOBS, demo_text
 from vessel.formats import job_file
-from vessel.formats.adapters import line_of
+from vessel.formats.loaded_job import LoadedJob
 from vessel.formats.plan_doc import AccessDoc
 
 
@@ -28,7 +28,7 @@ def test_a_power_cable_live_at_one_place_is_live_all_along_and_its_neighbours_ar
         here, there = AccessDoc(name="Here", at=start, kind="pillar"), AccessDoc(name="There", at=end, kind="pillar")
         there.live = True
         file.job.site.access = [here, there]
-        found = line_of(line, file.job)
+        found = LoadedJob(file.job).line(line).line
         everywhere = {a.name: a.point.live for a in found.accesses}
         assert everywhere["There"]
         assert found.near.live == (line is cable)

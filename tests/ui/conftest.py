@@ -58,3 +58,18 @@ def page(page):
     yield page
     assert errors == []
     assert "NaN" not in page.inner_text("body")
+
+
+SETTLED = """() => new Promise((done) => {
+  let calm = 0;
+  const look = () => {
+    calm = document.querySelector("main") && !document.querySelector('[aria-busy="true"]') ? calm + 1 : 0;
+    calm < 4 ? setTimeout(look, 25) : done(true);
+  };
+  look();
+})"""
+
+
+def settled(page):
+    """Wait until every answer that the page asked for is there and shown."""
+    page.evaluate(SETTLED)

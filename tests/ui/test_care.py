@@ -3,7 +3,7 @@
 import pytest
 from playwright.sync_api import expect
 
-from tests.ui.conftest import DESK, PHONE, ROOT
+from tests.ui.conftest import DESK, PHONE, ROOT, settled
 
 pytestmark = pytest.mark.ui
 LINE = "/jobs/1/lines/1"
@@ -127,7 +127,7 @@ def test_axe_finds_nothing(page, shown_address, theme, size, rules):
     axe = (ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text(encoding="utf-8")
     for view in VIEWS:
         page.goto(shown_address + view)
-        page.wait_for_load_state("networkidle")
+        settled(page)
         page.evaluate(axe)
         found = page.evaluate(f"axe.run({rules}).then(r => r.violations.map(v => v.id + ': ' + v.nodes[0].html))")
         assert found == [], view

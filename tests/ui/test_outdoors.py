@@ -5,7 +5,7 @@ import re
 import pytest
 from playwright.sync_api import expect
 
-from tests.ui.conftest import PHONE, ROOT
+from tests.ui.conftest import PHONE, ROOT, settled
 
 pytestmark = pytest.mark.ui
 LINE = "/jobs/1/lines/1"
@@ -27,7 +27,7 @@ SMALL_TARGETS = """() => [...document.querySelectorAll('a, button, input, select
 def test_everything_to_touch_is_at_least_44_pixels(page, shown_address, view):
     page.set_viewport_size(PHONE)
     page.goto(f"{shown_address}{view}")
-    page.wait_for_load_state("networkidle")
+    settled(page)
     page.evaluate(OPEN)
     assert page.evaluate(SMALL_TARGETS) == []
 
@@ -39,7 +39,7 @@ def test_what_is_read_outdoors_has_seven_to_one_contrast(page, shown_address, th
     axe = (ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text(encoding="utf-8")
     for view in WALKED:
         page.goto(f"{shown_address}{view}")
-        page.wait_for_load_state("networkidle")
+        settled(page)
         page.evaluate(OPEN)
         page.evaluate(axe)
         found = page.evaluate(

@@ -5,7 +5,7 @@ import json
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.ui.conftest import DESK, PHONE
+from tests.ui.conftest import DESK, PHONE, settled
 from vessel.demo.serving import serving
 
 pytestmark = pytest.mark.ui
@@ -42,7 +42,7 @@ def plan_and_choose(page: Page) -> None:
     chosen = page.get_by_label("Chosen setup")
     expect(chosen).to_contain_text("Direct connection at the near end, 35.84 kHz, 30 mA")
     expect(chosen).to_contain_text("whichever way the far end is")
-    page.wait_for_load_state("networkidle")  # what comes in above would move it from under the click
+    settled(page)  # what comes in above would move it from under the click
     page.get_by_text("Rejected setups and why").click()
     expect(page.get_by_text("Clamp needs at least 4 kHz with this kit.").first).to_be_visible()
     board = page.get_by_label("Reach board")

@@ -2,18 +2,21 @@
 
 from __future__ import annotations
 
+import logging
 from collections.abc import Iterable
 from dataclasses import asdict
+from html import escape
 from pathlib import Path
 
-from fastapi import FastAPI
-from fastapi.responses import FileResponse, JSONResponse, Response
-from fastapi.staticfiles import StaticFiles
+from fastapi import FastAPI, Request
+from fastapi.responses import HTMLResponse, JSONResponse, Response
 from sqlalchemy import select
 from sqlalchemy.orm import Session, sessionmaker
+from starlette.middleware.gzip import GZipMiddleware
 
 from vessel import __version__
 from vessel.api import errors
+from vessel.api.answering import HashedFiles, RequestLog, Tagged
 from vessel.api.catalogue.routes import router as catalogue_router
 from vessel.api.hookup.routes import router as hookup_router
 from vessel.api.jobs.routes import router as jobs_router
@@ -33,9 +36,11 @@ from vessel.api.stations.routes import router as stations_router
 from vessel.api.sweep.routes import router as sweep_router
 from vessel.api.what_if.routes import router as what_if_router
 from vessel.api.work.routes import router as work_router
+from vessel.core.base.parallel import one_thread_each
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.formats.kit_doc import KitDoc
-from vessel.store.database import open_engine, sessions
+from vessel.settings import Settings
+from vessel.store.database import begin_writing, open_engine, sessions
 from vessel.store.tables import KitRow
 
 ROUTERS = (
@@ -72,15 +77,23 @@ def open_store(database: Path) -> sessionmaker[Session]:
     """Open and migrate the database; the sample kit is there afterwards."""
     make = sessions(open_engine(database))
     with make() as db, db.begin():
+        begin_writing(db.connection())
         ship_sample_kit(db)
     return make
 
 
-def create_app(database: Path, *, hosts: Iterable[str] = LOOPBACK, web: Path = WEB) -> FastAPI:
-    """Return the application on the SQLite file `database`, answering to `hosts` only."""
-    app = FastAPI(title="Vessel", version=__version__, docs_url=None, redoc_url=None)
+def create_app(database: Path, *, hosts: Iterable[str] = LOOPBACK, web: Path = WEB, root_path: str = "") -> FastAPI:
+    """Return the application on the SQLite file `database`, answering to `hosts` only.
+
+    `root_path` is the path it is reached under behind a reverse proxy, such as `/vessel`.
+    """
+    app = FastAPI(title="Vessel", version=__version__, docs_url=None, redoc_url=None, root_path=root_path)
     app.state.sessions = open_store(database)
+    # the last one added is the outermost
+    app.add_middleware(Tagged)
+    app.add_middleware(GZipMiddleware, minimum_size=1000, compresslevel=6)
     app.add_middleware(LocalGuard, hosts=tuple(hosts))
+    app.add_middleware(RequestLog)
     errors.install(app)
     for router in ROUTERS:
         app.include_router(router)
@@ -88,16 +101,36 @@ def create_app(database: Path, *, hosts: Iterable[str] = LOOPBACK, web: Path = W
     return app
 
 
+def served() -> FastAPI:
+    """Return the application as the environment sets it up: `uvicorn --factory vessel.api.app:served --workers 2`."""
+    return application(Settings())
+
+
+def application(settings: Settings) -> FastAPI:
+    """Return the application for these settings."""
+    logging.basicConfig(format="%(asctime)s %(levelname)s %(name)s %(message)s")
+    logging.getLogger("vessel").setLevel(settings.log_level.upper())
+    one_thread_each()
+    hosts = {*LOOPBACK, *settings.allow_host}
+    if settings.host not in ("0.0.0.0", "::"):
+        hosts.add(settings.host)
+    return create_app(settings.database, hosts=hosts, root_path=settings.root_path.rstrip("/"))
+
+
 def _serve_interface(app: FastAPI, web: Path) -> None:
     if (web / "assets").is_dir():
-        app.mount("/assets", StaticFiles(directory=web / "assets"), name="assets")
+        app.mount("/assets", HashedFiles(directory=web / "assets"), name="assets")
 
     @app.get("/{path:path}", include_in_schema=False)
-    def page(path: str) -> Response:
+    def page(path: str, request: Request) -> Response:
         """Serve the single page for every address that is not an API address."""
         if path.startswith("api/"):
             body = {"code": "not_found", "field": "", "message": "There is no such address.", "fix": ""}
             return JSONResponse(body, 404)
-        if not (web / "index.html").is_file():
+        index = web / "index.html"
+        if not index.is_file():
             return Response("The interface is not built: run `make demo`.", 503, media_type="text/plain")
-        return FileResponse(web / "index.html", headers={"Cache-Control": "no-cache"})
+        # addresses in the page are relative to where the application is mounted
+        base = f'<base href="{escape(request.scope.get("root_path", ""))}/" />'
+        text = index.read_text(encoding="utf-8").replace("<head>", f"<head>\n    {base}", 1)
+        return HTMLResponse(text, headers={"Cache-Control": "no-cache"})

@@ -1,4 +1,4 @@
-"""The core's answers for stored rows, remembered while nothing they depend on changes."""
+"""What core answers about a loaded job: asked once a request, and remembered between requests while nothing changes."""
 
 from __future__ import annotations
 
@@ -28,19 +28,7 @@ from vessel.core.plan.plan_site import plan_lines
 from vessel.core.plan.work_order import Order, in_sequence
 from vessel.core.remedies.remedy_search import Remedies, remedies
 from vessel.core.simulate.crossings import Crossing, crossings
-from vessel.formats.adapters import (
-    candidate_of,
-    kit_on,
-    line_of,
-    lines_of,
-    readings_of,
-    setup_of,
-    soil_measured,
-    soil_of,
-    station_of,
-)
-from vessel.formats.site_plan import drawn_lines, plan_doc, site_plan_of
-from vessel.store.tables import CandidateRow, JobRow, LineRow, MarkRow, ReadingRow, SetupRow, StationRow
+from vessel.formats.loaded_job import LoadedJob, LoadedLine, LoadedSetup, LoadedStation, asked_once
 
 _plans = lru_cache(maxsize=64)(plan_lines)
 _state = lru_cache(maxsize=256)(hookup_state)
@@ -81,203 +69,166 @@ def _happened(
     return events_along(setup, _state(line, soil, kit, setup, readings, measured=measured), stations)
 
 
-def world(line: LineRow) -> tuple[Line, Soil, Kit]:
-    """Return line, soil and kit of a stored line."""
-    return line_of(line, line.job), soil_of(line.job), kit_on(line.job)
+def _ground(s: LoadedSetup) -> tuple[Line, Soil, Kit]:
+    return s.line.line, s.job.soil, s.job.kit
 
 
-def live_readings(setup: SetupRow) -> list[ReadingRow]:
-    """Return the transmitter readings that were not removed."""
-    return [r for r in setup.readings if r.deleted_at is None]
-
-
-def sound_readings(setup: SetupRow) -> tuple[TransmitterReading, ...]:
-    """Return the transmitter readings of a stored hookup that can be reckoned with."""
-    return readings_of(setup, kit_on(setup.line.job))
-
-
-def standing_mark(s: StationRow) -> MarkRow | None:
-    """Return the mark of a station that was not withdrawn."""
-    return next((m for m in s.marks if m.withdrawn_at is None), None)
-
-
-def live_stations(setup: SetupRow) -> list[StationRow]:
-    """Return the stations that were not removed, by distance."""
-    return sorted((s for s in setup.stations if s.deleted_at is None), key=lambda s: s.distance_m)
-
-
-def plan_of(line: LineRow) -> Plan:
-    """Return the plan of a stored line; drawn lines are planned together, on one site."""
+@asked_once
+def plan_of(line: LoadedLine) -> Plan:
+    """Return the plan of a line; drawn lines are planned together, on one site."""
     return planned_together(line.job, *lines_together(line))
 
 
-def planned_together(job: JobRow, lines: tuple[Line, ...], own: int) -> Plan:
-    """Return the plan of one of the lines that share a site of a stored job."""
-    measured = soil_measured(job)
-    return _plans(lines, soil_of(job), kit_on(job), school=plan_doc(job).school, measured=measured)[own]
+def planned_together(job: LoadedJob, lines: tuple[Line, ...], own: int) -> Plan:
+    """Return the plan of one of the lines that share a site of a job."""
+    return _plans(lines, job.soil, job.kit, school=job.drawing.school, measured=job.measured)[own]
 
 
-def lines_together(line: LineRow) -> tuple[tuple[Line, ...], int]:
-    """Return the lines with metal that share a site with a stored line, and its own place among them."""
-    together = [x for x in drawn_lines(line.job) if x.construction is not None] if line.route else [line]
-    return lines_of(together, line.job), next(k for k, x in enumerate(together) if x is line)
+def lines_together(line: LoadedLine) -> tuple[tuple[Line, ...], int]:
+    """Return the lines with metal that share a site with a line, and its own place among them."""
+    together = [x for x in line.job.drawn if x.has_metal] if line.row.route else [line]
+    return tuple(x.line for x in together), next(k for k, x in enumerate(together) if x is line)
 
 
-def order_of(rows: list[LineRow]) -> Order:
-    """Return the order of work for stored lines of one job that have metal."""
-    job = rows[0].job
-    lines = lines_of(rows, job)
-    drawn = tuple(line for line in lines if line.course is not None)
-    plans = [
-        planned_together(job, drawn, drawn.index(line)) if line in drawn else planned_together(job, (line,), 0)
-        for line in lines
-    ]
-    return in_sequence(lines, plans)
+def order_of(lines: list[LoadedLine]) -> Order:
+    """Return the order of work for lines of one job that have metal."""
+    return in_sequence([x.line for x in lines], [plan_of(x) for x in lines])
 
 
-def state_of(setup: SetupRow) -> HookupState:
-    """Return what a stored hookup is known to do."""
-    measured = soil_measured(setup.line.job)
-    return _state(*world(setup.line), setup_of(setup), sound_readings(setup), measured=measured)
+@asked_once
+def state_of(s: LoadedSetup) -> HookupState:
+    """Return what a hookup is known to do."""
+    return _state(*_ground(s), s.setup, s.readings, measured=s.job.measured)
 
 
-def live_candidates(setup: SetupRow) -> list[CandidateRow]:
-    """Return the centre lines of the first sweep that were not removed, by bearing."""
-    return sorted((c for c in setup.candidates if c.deleted_at is None), key=lambda c: c.bearing_deg)
+@asked_once
+def circle_of(s: LoadedSetup) -> Circle:
+    """Return the circle of a hookup's first sweep, from what the transmitter last read if it was read."""
+    read = [r.amps for r in s.readings if r.freq_hz == s.setup.freq_hz]
+    return _circle(*_ground(s), s.setup, measured=s.job.measured, amps=read[-1] if read else None)
 
 
-def circle_of(setup: SetupRow) -> Circle:
-    """Return the circle of a stored hookup's first sweep, from what the transmitter last read if it was read."""
-    line, soil, kit = world(setup.line)
-    read = [r.amps for r in sound_readings(setup) if r.freq_hz == setup.freq_hz]
-    measured = soil_measured(setup.line.job)
-    return _circle(line, soil, kit, setup_of(setup), measured=measured, amps=read[-1] if read else None)
+@asked_once
+def sweep_of(s: LoadedSetup) -> SweepVerdict:
+    """Return the verdict on the first sweep of a hookup."""
+    circle = circle_of(s)
+    induction = s.setup.method == "induction"
+    return judge_sweep(s.candidates, circle.expected, radius_m=circle.radius_m, induction=induction)
 
 
-def sweep_of(setup: SetupRow) -> SweepVerdict:
-    """Return the verdict on the first sweep of a stored hookup."""
-    circle, met = circle_of(setup), [candidate_of(c) for c in live_candidates(setup)]
-    induction = setup.hookup == "induction"
-    return judge_sweep(met, circle.expected, radius_m=circle.radius_m, induction=induction)
+@asked_once
+def loops_of(s: LoadedSetup) -> tuple[LoopForecast, ...]:
+    """Return the forecast at the transmitter of a hookup."""
+    return _loops(*_ground(s), s.setup)
 
 
-def loops_of(setup: SetupRow) -> tuple[LoopForecast, ...]:
-    """Return the forecast at the transmitter of a stored hookup."""
-    return _loops(*world(setup.line), setup_of(setup))
+@asked_once
+def continuity_of(s: LoadedSetup) -> Continuity | None:
+    """Return the proof at low frequency of a hookup."""
+    return _continuity(*_ground(s), s.setup, s.readings)
 
 
-def continuity_of(setup: SetupRow) -> Continuity | None:
-    """Return the proof at low frequency of a stored hookup."""
-    return _continuity(*world(setup.line), setup_of(setup), sound_readings(setup))
+def state_with(s: LoadedSetup, more: TransmitterReading) -> HookupState:
+    """Return what a hookup would be known to do after one more reading; nothing is kept."""
+    return hookup_state(*_ground(s), s.setup, (*s.readings, more))
 
 
-def state_with(setup: SetupRow, more: TransmitterReading) -> HookupState:
-    """Return what a stored hookup would be known to do after one more reading; nothing is kept."""
-    return hookup_state(*world(setup.line), setup_of(setup), (*sound_readings(setup), more))
+@asked_once
+def remedies_of(s: LoadedSetup) -> Remedies:
+    """Return what would help a hookup, on its line as its readings and stations explain it."""
+    lines, own = lines_together(s.line)
+    return _remedies(lines, own, s.job.soil, s.job.kit, s.setup, state_of(s), judged_of(s).lesson)
 
 
-def remedies_of(setup: SetupRow) -> Remedies:
-    """Return what would help a stored hookup, on its line as its readings and stations explain it."""
-    lines, own = lines_together(setup.line)
-    soil, kit = soil_of(setup.line.job), kit_on(setup.line.job)
-    return _remedies(lines, own, soil, kit, setup_of(setup), state_of(setup), judged_of(setup).lesson)
+@asked_once
+def across_of(s: LoadedSetup, at_m: float) -> Across:
+    """Return the forecast across the line at one place under a hookup."""
+    return _across(*_ground(s), s.setup, state_of(s), s.readings, at_m=at_m)
 
 
-def across_of(setup: SetupRow, at_m: float) -> Across:
-    """Return the forecast across the line at one place under a stored hookup."""
-    readings = sound_readings(setup)
-    return _across(*world(setup.line), setup_of(setup), state_of(setup), readings, at_m=at_m)
+@asked_once
+def judged_of(s: LoadedSetup) -> Judged:
+    """Return the judgements of the stations of a hookup, by distance, and what they taught."""
+    stations = tuple(x.reading for x in s.stations)
+    return _judged(*_ground(s), s.setup, s.readings, stations, s.row.rx_freq_hz, measured=s.job.measured)
 
 
-def coverage_of(line: LineRow) -> Coverage:
-    """Return how much of a stored line is marked; stations without a mark count under the hookup in use."""
+@asked_once
+def events_of(s: LoadedSetup) -> tuple[Event, ...]:
+    """Return what happened along the stations of a hookup."""
+    stations = tuple(x.reading for x in s.stations)
+    return _happened(*_ground(s), s.setup, s.readings, stations, measured=s.job.measured)
+
+
+def judged_stations(s: LoadedSetup) -> list[tuple[LoadedStation, Judgement]]:
+    """Return the stations of a hookup with their judgements, by distance."""
+    return list(zip(s.stations, judged_of(s).judgements, strict=True))
+
+
+def judgement_of(station: LoadedStation) -> Judgement:
+    """Return the judgement of one station."""
+    return next(j for s, j in judged_stations(station.setup) if s is station)
+
+
+@asked_once
+def estimate_of(station: LoadedStation) -> Estimate | None:
+    """Return the best estimate of depth and position at a station."""
+    kit = station.setup.job.kit
+    noise_t = kit.frequency(station.setup.setup.freq_hz).noise_t
+    return best_estimate(station.reading, noise_t=noise_t, receiver=kit.receiver)
+
+
+@asked_once
+def profile_of(station: LoadedStation) -> AcrossFit | None:
+    """Return the fit of the readings across the line at a station, None without any that fix a place."""
+    kit = station.setup.job.kit
+    noise_t = kit.frequency(station.setup.setup.freq_hz).noise_t
+    return placed_across(station.reading, noise_t=noise_t, receiver=kit.receiver)
+
+
+@asked_once
+def coverage_of(line: LoadedLine) -> Coverage:
+    """Return how much of a line is marked; stations without a mark count under the hookup in use."""
     placed = [
-        Placed(s.distance_m, mark is None or mark.verdict in PROVED, mark is not None)
+        Placed(s.row.distance_m, mark is None or mark.verdict in PROVED, mark is not None)
         for setup in line.setups
-        for s in live_stations(setup)
-        if (mark := standing_mark(s)) is not None or setup is line.setups[-1]
+        for s in setup.stations
+        if (mark := s.mark) is not None or setup is line.in_use
     ]
-    wanted = ((0.0, line.length_m),) if line.construction is None else line_of(line, line.job).wanted_m
-    return coverage(placed, length_m=line.length_m, wanted=wanted)
+    wanted = line.line.wanted_m if line.has_metal else ((0.0, line.row.length_m),)
+    return coverage(placed, length_m=line.row.length_m, wanted=wanted)
 
 
-def due_of(line: LineRow) -> tuple[Due, ...]:
-    """Return the marks that a stored line still lacks; of what happened along it the hookup in use tells."""
-    marks = [s.distance_m for setup in line.setups for s in live_stations(setup) if standing_mark(s) is not None]
-    if line.construction is None:
-        return marks_due(marks, Places(line.length_m, ((0.0, line.length_m),)))
-    known = line_of(line, line.job)
-    stands = landmarks(known)
+@asked_once
+def due_of(line: LoadedLine) -> tuple[Due, ...]:
+    """Return the marks that a line still lacks; events along it are those of the hookup in use."""
+    marks = [s.row.distance_m for setup in line.setups for s in setup.stations if s.mark is not None]
+    if not line.has_metal:
+        return marks_due(marks, Places(line.row.length_m, ((0.0, line.row.length_m),)))
+    stands = landmarks(line.line)
     places = Places(
-        known.length_m,
-        known.wanted_m,
+        line.line.length_m,
+        line.line.wanted_m,
         [m.at_m for m in stands if m.kind == "bend"],
         [m.at_m for m in stands if m.kind == "bond"],
     )
-    return marks_due(marks, places, events_of(line.setups[-1]) if line.setups else ())
+    return marks_due(marks, places, () if line.in_use is None else events_of(line.in_use))
 
 
-def crossings_of(job: JobRow) -> list[tuple[LineRow, LineRow, Crossing]]:
+def crossings_of(job: LoadedJob) -> list[tuple[LoadedLine, LoadedLine, Crossing]]:
     """Return the crossings of a job's drawn lines, with the depths read near them where a mark may rest on them."""
-    rows = drawn_lines(job)
-    plan = site_plan_of(job)
-    if plan is None:
+    if job.site is None:
         return []
-    depths = {k: _depths_read(row) for k, row in enumerate(rows)}
-    found = crossings(plan.drawn[: len(rows)], depths, plan.bonds)
-    return [(rows[c.first], rows[c.second], c) for c in found]
+    depths = {k: _depths_read(line) for k, line in enumerate(job.drawn)}
+    found = crossings(job.site.drawn[: len(job.drawn)], depths, job.site.bonds)
+    return [(job.drawn[c.first], job.drawn[c.second], c) for c in found]
 
 
-def _depths_read(line: LineRow) -> list[tuple[float, float]]:
+def _depths_read(line: LoadedLine) -> list[tuple[float, float]]:
     """Depths of stations that passed, under every hookup of a line."""
     return [
-        (s.distance_m, s.depth_m)
+        (s.row.distance_m, s.row.depth_m)
         for setup in line.setups
-        for s, j in zip(live_stations(setup), judgements_of(setup), strict=True)
-        if s.depth_m is not None and j.verdict in PROVED
+        for s, j in judged_stations(setup)
+        if s.row.depth_m is not None and j.verdict in PROVED
     ]
-
-
-def events_of(setup: SetupRow) -> tuple[Event, ...]:
-    """Return what happened along the live stations of a hookup."""
-    stations = tuple(station_of(s) for s in live_stations(setup))
-    measured = soil_measured(setup.line.job)
-    return _happened(*world(setup.line), setup_of(setup), sound_readings(setup), stations, measured=measured)
-
-
-def estimate_of(station: StationRow) -> Estimate | None:
-    """Return the best estimate of depth and position at a stored station."""
-    setup = station.setup
-    kit = kit_on(setup.line.job)
-    noise_t = kit.frequency(setup.freq_hz).noise_t
-    return best_estimate(station_of(station), noise_t=noise_t, receiver=kit.receiver)
-
-
-def profile_of(station: StationRow) -> AcrossFit | None:
-    """Return the fit of the readings across the line at a stored station, None without any that tell a place."""
-    setup = station.setup
-    kit = kit_on(setup.line.job)
-    return placed_across(station_of(station), noise_t=kit.frequency(setup.freq_hz).noise_t, receiver=kit.receiver)
-
-
-def judgements_of(setup: SetupRow) -> tuple[Judgement, ...]:
-    """Return the judgements of the live stations of a hookup, by distance."""
-    return judged_of(setup).judgements
-
-
-def judged_of(setup: SetupRow) -> Judged:
-    """Return the judgements of the live stations of a hookup, by distance, and what they taught."""
-    return _judged(
-        *world(setup.line),
-        setup_of(setup),
-        sound_readings(setup),
-        tuple(station_of(s) for s in live_stations(setup)),
-        setup.rx_freq_hz,
-        measured=soil_measured(setup.line.job),
-    )
-
-
-def judgement_of(station: StationRow) -> Judgement:
-    """Return the judgement of one live station."""
-    stations = live_stations(station.setup)
-    return judgements_of(station.setup)[stations.index(station)]

@@ -1,17 +1,18 @@
-"""Routers, one a thing."""
+"""What every route needs: the session, rows by id, and jobs loaded with one statement a table."""
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from typing import Annotated, Any, TypeVar
 
 from fastapi import Depends, Request
 from pydantic import BaseModel
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session, joinedload, subqueryload
 
 from vessel.api.errors import ErrorBody
 from vessel.core.base.errors import NotFound
-from vessel.store.tables import Base
+from vessel.formats.loaded_job import LoadedJob, LoadedLine, LoadedSetup, LoadedStation
+from vessel.store.tables import Base, JobRow, LineRow, SetupRow, StationRow
 
 REFUSALS: dict[int | str, dict[str, Any]] = {
     code: {"model": ErrorBody, "description": text}
@@ -36,15 +37,63 @@ def session(request: Request) -> Iterator[Session]:
 Db = Annotated[Session, Depends(session, scope="function")]
 
 
-def get(db: Session, table: type[Row], key: int, name: str, *, removed: bool = False) -> Row:
-    """Return a row by id; raise `NotFound` when it is missing, or removed unless `removed`."""
-    row = db.get(table, key) if abs(key) < 2**62 else None
+def get(db: Session, table: type[Row], key: int, name: str, *, removed: bool = False, load: Sequence[Any] = ()) -> Row:
+    """Return a row by id; raise `NotFound` when it is missing, or removed unless `removed`.
+
+    `load`: what is read along with it.
+    """
+    row = db.get(table, key, options=load) if abs(key) < 2**62 else None
     if row is None or (not removed and getattr(row, "deleted_at", None) is not None):
         raise NotFound(f"There is no such {name}.", fix="Go back to the list; it may have been removed.")
     return row
 
 
+def _under_setups(setups: Any) -> list[Any]:
+    """Everything read under hookups, one statement a table however many there are."""
+    stations = setups.subqueryload(SetupRow.stations)
+    return [
+        setups.subqueryload(SetupRow.readings),
+        setups.subqueryload(SetupRow.candidates),
+        stations.subqueryload(StationRow.marks),
+    ]
+
+
+_JOB_OF_LINE = [
+    joinedload(LineRow.job).joinedload(JobRow.kit),
+    joinedload(LineRow.job).subqueryload(JobRow.lines),
+]
+
+
+def load_job(db: Session, key: int) -> LoadedJob:
+    """Return a job with everything in it; raise `NotFound` when it is missing or removed."""
+    all_of_it = _under_setups(subqueryload(JobRow.lines).subqueryload(LineRow.setups))
+    return LoadedJob(get(db, JobRow, key, "job", load=[joinedload(JobRow.kit), *all_of_it]))
+
+
+def load_line(db: Session, key: int) -> LoadedLine:
+    """Return a line with everything under it, on its job; raise `NotFound` when it is missing or removed."""
+    row = get(db, LineRow, key, "line", load=[*_JOB_OF_LINE, *_under_setups(subqueryload(LineRow.setups))])
+    return LoadedJob(row.job).line(row)
+
+
+def load_setup(db: Session, key: int) -> LoadedSetup:
+    """Return a hookup on its line and job; raise `NotFound` when it is missing."""
+    row = get(db, SetupRow, key, "hookup")
+    return LoadedJob(_line_of(db, row).job).setup(row)
+
+
+def load_station(db: Session, key: int, *, removed: bool = False) -> LoadedStation:
+    """Return a station under its hookup; raise `NotFound` when it is missing, or removed unless `removed`."""
+    row = get(db, StationRow, key, "station", removed=removed)
+    return LoadedJob(_line_of(db, row.setup).job).setup(row.setup).station(row)
+
+
+def _line_of(db: Session, setup: SetupRow) -> LineRow:
+    """The line of a hookup with its job, removed or not."""
+    return get(db, LineRow, setup.line_id, "line", removed=True, load=_JOB_OF_LINE)
+
+
 class Created(BaseModel):
-    """The id of a new thing."""
+    """The id of what was created."""
 
     id: int

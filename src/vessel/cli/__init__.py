@@ -1,75 +1,121 @@
-"""The command line: serve the application, or ask the core without a browser."""
+"""The command line: serve the application, or ask the core without a browser.
+
+A command's module is loaded when it is run, so that help and mistakes answer at once. What each command answers is a
+contract: docs/cli.md.
+"""
 
 from __future__ import annotations
 
 import argparse
+import json
+import math
+import os
 import sys
-from collections.abc import Sequence
-from pathlib import Path
+from collections.abc import Callable, Sequence
+from importlib import import_module
+from typing import Any
 
-from vessel.cli.files import as_json
-from vessel.cli.job import judge_command, plan_command
-from vessel.cli.site import add_site_commands
 from vessel.core.base.errors import VesselError
-from vessel.formats import job_file, site_file
 
-DEFAULT_DATABASE = Path("var/vessel.sqlite3")
-SCHEMAS = {"job": job_file.schema_text, "site": site_file.schema_text}
-
-
-def serve_command(args: argparse.Namespace) -> None:
-    """`vessel serve`: the application on loopback unless told otherwise."""
-    import uvicorn
-
-    from vessel.api.app import create_app
-    from vessel.api.security import LOOPBACK
-    from vessel.core.base.parallel import close_workers, open_workers
-    from vessel.demo.seed import seed
-
-    database = Path(args.database)
-    if args.demo:
-        seed(database)
-    hosts = {*LOOPBACK, *args.allow_host}
-    if args.host not in ("0.0.0.0", "::"):
-        hosts.add(args.host)
-    app = create_app(database, hosts=hosts)
-    open_workers()
-    print(f"Vessel is at http://{args.host}:{args.port}/  (stop with Ctrl+C)", flush=True)
-    try:
-        uvicorn.run(app, host=args.host, port=args.port, log_level="warning")
-    finally:
-        close_workers()
-
-
-def _parser() -> argparse.ArgumentParser:
-    parser = argparse.ArgumentParser(prog="vessel", description="Plan, prove, trace and record buried lines.")
-    commands = parser.add_subparsers(dest="command", required=True)
-    for name, run in (("plan", plan_command), ("judge", judge_command)):
-        command = commands.add_parser(name, help=run.__doc__)
-        command.add_argument("job", metavar="JOB.json")
-        command.set_defaults(run=run)
-    add_site_commands(commands)
-    schema = commands.add_parser("schema", help="print the JSON Schema of a file format")
-    schema.add_argument("format", nargs="?", default="job", choices=sorted(SCHEMAS))
-    schema.set_defaults(run=lambda args: SCHEMAS[args.format]())
-    serve = commands.add_parser("serve", help=serve_command.__doc__)
-    serve.add_argument("--host", default="127.0.0.1")
-    serve.add_argument("--port", default=8420, type=int)
-    serve.add_argument("--database", default=str(DEFAULT_DATABASE))
-    serve.add_argument("--allow-host", action="append", default=[], help="further host name to answer to")
-    serve.add_argument("--demo", action="store_true", help="import the demo job into an empty database")
-    serve.set_defaults(run=serve_command)
-    return parser
+METHODS = ("direct", "clamp", "induction")
 
 
 def main(argv: Sequence[str] | None = None) -> int:
     """Run the command line; return the exit code (2: refused input, said on standard error)."""
     args = _parser().parse_args(argv)
+    # this process is ours: matrices of a few hundred rows are solved faster by one thread than by several
+    os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
     try:
-        result = args.run(args)
+        result = _command(args.run)(args)
+    except ModuleNotFoundError as e:
+        if (e.name or "").startswith("vessel"):
+            raise
+        print(f"{e.name} is not installed. Install the whole of Vessel: pip install 'vessel[server]'", file=sys.stderr)
+        return 2
     except VesselError as e:
         print(f"{e.field}: {e.sentence()}" if e.field else e.sentence(), file=sys.stderr)
         return 2
     if result is not None:
         print(result if isinstance(result, str) else as_json(result))
     return 0
+
+
+def _command(path: str) -> Callable[[argparse.Namespace], Any]:
+    module, _, name = path.partition(":")
+    return getattr(import_module(module), name)  # type: ignore[no-any-return]
+
+
+def as_json(result: Any) -> str:
+    """Return a result as JSON; what JSON cannot say (NaN, infinity) as null."""
+    return json.dumps(_finite(result), indent=1, allow_nan=False)
+
+
+def _finite(value: Any) -> Any:
+    if isinstance(value, float):
+        return value if math.isfinite(value) else None
+    if isinstance(value, dict):
+        return {k: _finite(v) for k, v in value.items()}
+    return [_finite(v) for v in value] if isinstance(value, (list, tuple)) else value
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(prog="vessel", description="Plan, prove, trace and record buried lines.")
+    commands = parser.add_subparsers(dest="command", required=True)
+
+    def add(name: str, run: str, what: str) -> argparse.ArgumentParser:
+        command = commands.add_parser(name, help=what, description=what)
+        command.set_defaults(run=run)
+        return command
+
+    _job_command(add("plan", "vessel.cli.job:plan_command", "the plan of every line of a job"))
+    _job_command(add("judge", "vessel.cli.job:judge_command", "the verdict on every station of a job"))
+    _solve_arguments(add("solve", "vessel.cli.site:solve_command", "transmitter and currents along every line"))
+    _read_arguments(add("read", "vessel.cli.site:read_command", "what a receiver shows at given places"))
+    schema = add("schema", "vessel.cli.schema:schema_command", "the JSON Schema of a file format")
+    schema.add_argument("format", nargs="?", default="job", choices=("job", "site"))
+    _serve_arguments(
+        add("serve", "vessel.cli.serve:serve_command", "the application, on loopback unless told otherwise")
+    )
+    return parser
+
+
+def _job_command(command: argparse.ArgumentParser) -> None:
+    command.add_argument("job", metavar="JOB.json", help="an exported job")
+
+
+def _site_arguments(command: argparse.ArgumentParser) -> None:
+    command.add_argument("file", metavar="FILE.json", help="a site file, or an exported job")
+    command.add_argument("--freq-hz", type=float, help="another frequency than the site file's")
+    command.add_argument("--output-ma", type=float, help="another output than the site file's")
+    job = command.add_argument_group("of a job file")
+    job.add_argument("--line", help="name of the line")
+    job.add_argument("--hookup", choices=METHODS)
+    job.add_argument("--position-m", default=0.0, type=float, help="clamp or coil along the line [m]")
+
+
+def _solve_arguments(command: argparse.ArgumentParser) -> None:
+    _site_arguments(command)
+    command.add_argument("--refine", action="store_true", help="also solve with half the segments' length")
+
+
+def _read_arguments(command: argparse.ArgumentParser) -> None:
+    _site_arguments(command)
+    command.add_argument("--at", action="append", default=[], metavar="EAST,NORTH,HEADING", help="a place")
+    command.add_argument("--along", metavar="LINE:STEP", help="every STEP m along a line, heading along it")
+    command.add_argument("--across", metavar="LINE:AT", help="a profile across a line, AT m along it")
+    command.add_argument("--half-width-m", type=float, default=2.0, help="of the profile")
+    command.add_argument("--gain-db", type=float, default=0.0)
+
+
+def _serve_arguments(command: argparse.ArgumentParser) -> None:
+    """Flags of the settings table (vessel.settings); what is not given comes from the environment."""
+    command.add_argument("--host", help="address to listen on (127.0.0.1)")
+    command.add_argument("--port", type=int, help="port to listen on (8420)")
+    command.add_argument("--database", help="SQLite file; made if missing (var/vessel.sqlite3)")
+    command.add_argument("--allow-host", action="append", help="further host name to answer to; repeat for more")
+    command.add_argument("--root-path", help="path prefix behind a reverse proxy, such as /vessel")
+    command.add_argument("--log-level", choices=("debug", "info", "warning", "error"), help="what is logged (info)")
+    command.add_argument("--cores", type=int, help="worker processes for plans; 0: none (one a further core)")
+    command.add_argument(
+        "--demo", action="store_true", default=None, help="import the demo jobs into an empty database"
+    )

@@ -5,14 +5,12 @@ from __future__ import annotations
 import argparse
 from typing import Any
 
-from vessel.cli.files import kept_lines, read_job
-from vessel.core.hookup.hookup_state import hookup_state
-from vessel.core.hookup.judge_trace import judge_stations
+from vessel.api.job_answers import judged_stations
+from vessel.cli.files import read_job
 from vessel.core.judge.station.verdict import VERDICT_LABEL
 from vessel.core.plan.options import Option, Plan
 from vessel.core.plan.plan_site import plan_lines
 from vessel.core.text.units import Units
-from vessel.formats.adapters import kit_on, line_of, readings_of, setup_of, soil_measured, soil_of, station_of
 from vessel.words.finding_sentences import explain, headline, next_step
 from vessel.words.option_sentences import cautions, reason, rejection
 from vessel.words.work_sentences import if_earthed_text
@@ -55,52 +53,42 @@ def _if_earthed(plan: Plan, units: Units) -> dict[str, Any] | None:
 def plan_command(args: argparse.Namespace) -> dict[str, Any]:
     """`vessel plan JOB.json`: the plan of every line."""
     job = read_job(args.job)
-    kit, soil = kit_on(job), soil_of(job)
-    lines = []
-    docs = [doc for doc in kept_lines(job) if doc.construction is not None]
-    core_lines = [line_of(doc, job) for doc in docs]
-    plans = plan_lines(core_lines, soil, kit, school=job.site.school, measured=job.soil_resistivity_ohm_m is not None)
-    for doc, line, plan in zip(docs, core_lines, plans, strict=True):
+    lines, kit, units = [], job.kit, job.units
+    loaded = [x for x in job.lines if x.has_metal]
+    core_lines = [x.line for x in loaded]
+    plans = plan_lines(core_lines, job.soil, kit, school=job.drawing.school, measured=job.measured)
+    for x, line, plan in zip(loaded, core_lines, plans, strict=True):
         lines.append(
             {
-                "line": doc.name,
+                "line": x.row.name,
                 "options": [
                     {
                         **_option(o),
-                        "reason": reason(o, line, job.units),
-                        "cautions": cautions(o, line, kit, job.units),
+                        "reason": reason(o, line, units),
+                        "cautions": cautions(o, line, kit, units),
                     }
                     for o in plan.ranked
                 ],
-                "rejected": [{**_option(o), "why": rejection(o, kit, job.units)} for o in plan.rejected],
-                "if_far_end_earthed": _if_earthed(plan, job.units),
+                "rejected": [{**_option(o), "why": rejection(o, kit, units)} for o in plan.rejected],
+                "if_far_end_earthed": _if_earthed(plan, units),
             }
         )
-    return {"job": job.name, "lines": lines}
+    return {"job": job.row.name, "lines": lines}
 
 
 def judge_command(args: argparse.Namespace) -> dict[str, Any]:
     """`vessel judge JOB.json`: the verdict on every station."""
     job = read_job(args.job)
-    kit, soil = kit_on(job), soil_of(job)
     found = []
-    for doc in kept_lines(job):
-        line = line_of(doc, job)
-        for setup_doc in doc.setups:
-            setup = setup_of(setup_doc)
-            readings = readings_of(setup_doc, kit)
-            stations = sorted((s for s in setup_doc.stations if s.deleted_at is None), key=lambda s: s.distance_m)
-            state = hookup_state(line, soil, kit, setup, readings, measured=soil_measured(job))
-            judged = judge_stations(
-                line, soil, kit, setup, state, [station_of(s) for s in stations], rx_freq_hz=setup_doc.rx_freq_hz
-            )
-            for s, j in zip(stations, judged.judgements, strict=True):
+    for line in job.lines:
+        for setup in line.setups:
+            for s, j in judged_stations(setup):
                 found.append(
                     {
-                        "line": doc.name,
-                        "hookup": setup.method,
-                        "freq_hz": setup.freq_hz,
-                        "distance_m": s.distance_m,
+                        "line": line.row.name,
+                        "hookup": setup.setup.method,
+                        "freq_hz": setup.setup.freq_hz,
+                        "distance_m": s.row.distance_m,
                         "verdict": j.verdict,
                         "label": VERDICT_LABEL[j.verdict],
                         "criteria_version": j.criteria_version,
@@ -117,4 +105,4 @@ def judge_command(args: argparse.Namespace) -> dict[str, Any]:
                         ],
                     }
                 )
-    return {"job": job.name, "stations": found}
+    return {"job": job.row.name, "stations": found}

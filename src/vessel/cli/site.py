@@ -17,7 +17,6 @@ from vessel.core.model.setup import Setup, usual_stake
 from vessel.core.signal.layout.line_on_site import TARGET_NAME, hookup_on, lay_out
 from vessel.core.signal.solved_site import SolvedSite, convergence
 from vessel.formats import job_file, site_file
-from vessel.formats.adapters import kit_on, line_of, soil_of
 from vessel.formats.document import as_json
 
 
@@ -27,28 +26,6 @@ class _Asked:
     site: Site
     hookup: Hookup
     kit: Kit
-
-
-def add_site_commands(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
-    """Add `solve` and `read` to the parser."""
-    for name, run in (("solve", solve_command), ("read", read_command)):
-        command = commands.add_parser(name, help=run.__doc__)
-        command.add_argument("file", metavar="FILE.json", help="a site file, or an exported job")
-        command.add_argument("--freq-hz", type=float, help="another frequency than the site file's")
-        command.add_argument("--output-ma", type=float, help="another output than the site file's")
-        job = command.add_argument_group("of a job file")
-        job.add_argument("--line", help="name of the line")
-        job.add_argument("--hookup", choices=("direct", "clamp", "induction"))
-        job.add_argument("--position-m", default=0.0, type=float, help="clamp or coil along the line [m]")
-        command.set_defaults(run=run)
-        if name == "solve":
-            command.add_argument("--refine", action="store_true", help="also solve with half the segments' length")
-        else:
-            command.add_argument("--at", action="append", default=[], metavar="EAST,NORTH,HEADING", help="a place")
-            command.add_argument("--along", metavar="LINE:STEP", help="every STEP m along a line, heading along it")
-            command.add_argument("--across", metavar="LINE:AT", help="a profile across a line, AT m along it")
-            command.add_argument("--half-width-m", type=float, default=2.0, help="of the profile")
-            command.add_argument("--gain-db", type=float, default=0.0)
 
 
 def _asked(args: argparse.Namespace) -> _Asked:
@@ -71,13 +48,13 @@ def _of_job(text: str, args: argparse.Namespace) -> _Asked:
                           ("--output-ma", args.output_ma)):  # fmt: skip
         if value is None:
             raise BadInput(f"A job file needs {option}.", field=option, fix="Say which line, and how to put signal on.")
-    kit, line = kit_on(job), line_of(line_named(job, args.line), job)
+    kit, line = job.kit, line_named(job, args.line).line
     kit.frequency(args.freq_hz, at="--freq-hz")
     stake = usual_stake(kit.lead_m)
     setup = Setup(args.hookup, args.freq_hz, args.output_ma / 1e3, stake, position_m=args.position_m)
     if setup.method != "direct":
         setup.require_on(line.length_m)
-    return _Asked(f"{job.name}: {args.line}", lay_out(line, soil_of(job)), hookup_on(line, setup), kit)
+    return _Asked(f"{job.row.name}: {args.line}", lay_out(line, job.soil), hookup_on(line, setup), kit)
 
 
 def _cases(asked: _Asked, *, refine: float = 1.0) -> list[tuple[str, SolvedSite]]:

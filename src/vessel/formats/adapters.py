@@ -8,31 +8,23 @@ from typing import Any, cast
 
 from vessel.core.base.errors import BadInput
 from vessel.core.diagnose.impossible_readings import doubt
-from vessel.core.hookup.transmitter_forecast import require_sound
 from vessel.core.judge.station.crew_bounds import rules_of
-from vessel.core.model.construction import preset
 from vessel.core.model.first_sweep import Candidate, Direction
 from vessel.core.model.kit import Bound, Clamp, Coil, Frequency, Kit, Receiver
 from vessel.core.model.line import AccessPoint, Line
 from vessel.core.model.line_ends import FarEnd
 from vessel.core.model.readings import Change, Heading, NeighbourReading, StationReading, TransmitterReading
 from vessel.core.model.setup import Setup, Stake
-from vessel.core.model.site_plan import SitePlan
-from vessel.core.model.soil import Soil
+from vessel.core.model.site_plan import Course, SitePlan
 from vessel.core.model.utility import utility
-from vessel.core.prestart.checks_and_noise import kit_here
-from vessel.formats.before_doc import ambients_of, before_doc, checks_of, passive_of
 from vessel.formats.job_file import NearDoc
 from vessel.formats.kit_doc import KitDoc
-from vessel.formats.marking_doc import marking_of
+from vessel.formats.plan_doc import AccessDoc
 from vessel.formats.site_plan import (
     accesses_on,
-    course_of,
     live_at_start,
     metal_of,
     neighbour_of,
-    plan_doc,
-    site_plan_of,
 )
 
 
@@ -53,34 +45,11 @@ def kit_of(data: Any) -> Kit:
     )
 
 
-def kit_on(job: Any) -> Kit:
-    """Return the kit of a job (document or row) with the noise that was read on its site."""
-    kit = kit_of(getattr(job.kit, "data", job.kit))
-    return kit_here(kit, ambients_of(before_doc(job)))
+def line_of(line: Any, plan: SitePlan | None, own: int | None, access: Sequence[AccessDoc]) -> Line:
+    """Return a line (document or row); raise `BadInput` for one without metal, which carries no signal.
 
-
-def soil_of(job: Any) -> Soil:
-    """Return the soil of a job."""
-    return Soil.of_kind(job.soil_kind, job.soil_resistivity_ohm_m)
-
-
-def soil_measured(job: Any) -> bool:
-    """Return whether the resistivity of a job's soil was measured, not taken from its kind."""
-    return job.soil_resistivity_ohm_m is not None
-
-
-def line_of(line: Any, job: Any) -> Line:
-    """Return a line (document or row) of a job; raise `BadInput` for one without metal, which carries no signal."""
-    return lines_of([line], job)[0]
-
-
-def lines_of(lines: Sequence[Any], job: Any) -> tuple[Line, ...]:
-    """Return lines of one job, as `line_of` does; its plan is read once for all of them."""
-    plan = site_plan_of(job) if any(line.route for line in lines) else None
-    return tuple(_line(line, job, plan) for line in lines)
-
-
-def _line(line: Any, job: Any, plan: SitePlan | None) -> Line:
+    `own`: which of the lines drawn on `plan` it is, None where it is not drawn; `access`: the plan's access points.
+    """
     metal, near = metal_of(line), AccessPoint(**NearDoc.model_validate(line.near).model_dump())
     if metal is None:
         raise BadInput(
@@ -88,9 +57,8 @@ def _line(line: Any, job: Any, plan: SitePlan | None) -> Line:
             field="preset",
             fix="Use a rod or a sonde inside it, ask its owner, or dig by hand; until then it is not located.",
         )
-    course = course_of(line, job, plan)
+    course = None if own is None or plan is None else Course(plan, own)
     told = () if course else tuple(neighbour_of(n, length_m=line.length_m) for n in line.neighbours)
-    access = plan_doc(job).access
     if course is not None and live_at_start(course.drawn, access):
         near = replace(near, live=True)
     accesses = () if course is None else accesses_on(course.drawn, access)
@@ -128,18 +96,16 @@ def reading_of(r: Any) -> TransmitterReading:
     return TransmitterReading(r.volts, r.amps, r.freq_hz)
 
 
-def readings_of(setup: Any, kit: Kit) -> tuple[TransmitterReading, ...]:
-    """Return the standing readings of a hookup (document or row) in the order they were taken.
+def readings_of(live: Sequence[Any], setup: Setup, kit: Kit) -> tuple[TransmitterReading, ...]:
+    """Return readings of a hookup (documents or rows) in the order they were taken.
 
     A change holds for all that follow. What cannot be is left out, whoever insisted on keeping it.
     """
-    found, made, as_set = list[TransmitterReading](), set[Change](), setup_of(setup)
-    for r in setup.readings:
-        if r.deleted_at is not None:
-            continue
+    found, made = list[TransmitterReading](), set[Change]()
+    for r in live:
         made |= {cast(Change, r.change)} if r.change else set()
         reading = replace(reading_of(r), changes=tuple(sorted(made)))
-        if doubt(reading, as_set, kit) is None:
+        if doubt(reading, setup, kit) is None:
             found.append(reading)
     return tuple(found)
 
@@ -166,30 +132,3 @@ def candidate_of(c: Any) -> Candidate:
     """Return a centre line of the first sweep, of a document or row."""
     direction = cast(Direction, c.direction)
     return Candidate(c.bearing_deg, c.current_a, c.depth_m, c.signal, direction, c.signal_lifted, c.lift_m)
-
-
-def check(job: Any) -> None:
-    """Build every model object of a job once, so that a value out of range is refused before anything is stored."""
-    kit = kit_on(job)
-    before = before_doc(job)
-    checks_of(before)
-    passive_of(before)
-    soil = soil_of(job)
-    site_plan_of(job)
-    marking_of(job)
-    for line in lines_of([x for x in job.lines if metal_of(x) is not None], job):
-        require_sound(line, soil)
-    for line in job.lines:
-        utility(line.utility)
-        preset(line.preset)
-        for n in line.neighbours:
-            preset(n.preset)
-        for setup in line.setups:
-            setup_of(setup).require_on(line.length_m)
-            kit.require(setup.hookup, setup.freq_hz, at="kit")
-            for r in setup.readings:
-                reading_of(r)
-            for c in setup.candidates:
-                candidate_of(c)
-            for s in setup.stations:
-                station_of(s)

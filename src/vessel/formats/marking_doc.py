@@ -8,7 +8,6 @@ from pydantic import Field
 
 from vessel.core.base.errors import VesselError
 from vessel.core.model.marking import USUAL_TOLERANCE_M, Look, Marking
-from vessel.core.model.utility import Utility
 from vessel.formats.document import Doc, Number, Text
 
 
@@ -53,8 +52,3 @@ def told_marking(doc: MarkingDoc) -> Marking:
             e.field = f"looks.{key}.{e.field}"
             raise
     return Marking(looks, doc.tolerance_m, doc.source)
-
-
-def utility_of(line: Any) -> Utility:
-    """Return the kind of a stored line as its job marks it."""
-    return marking_of(line.job).utility(line.utility)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Any
 
 import numpy as np
@@ -11,7 +12,7 @@ from vessel.core.model.line import Access, AccessPoint
 from vessel.core.model.line_ends import OPEN_END, FarEnd
 from vessel.core.model.neighbour import Neighbour, stretch
 from vessel.core.model.network import Bond
-from vessel.core.model.site_plan import SNAP_M, Area, Course, Drawn, SitePlan, beside, length_m, nearest_on
+from vessel.core.model.site_plan import SNAP_M, Area, Drawn, SitePlan, beside, length_m, nearest_on
 from vessel.formats.job_file import NearDoc, NeighbourDoc
 from vessel.formats.kit_doc import ConstructionDoc
 from vessel.formats.plan_doc import AccessDoc, SitePlanDoc, StructureDoc, tuples
@@ -71,7 +72,7 @@ def neighbour_of(data: Any, *, length_m: float) -> Neighbour:
     )
 
 
-def _drawn(line: Any, name: str, access: list[AccessDoc]) -> Drawn:
+def _drawn(line: Any, name: str, access: Sequence[AccessDoc]) -> Drawn:
     route = Drawn(name, metal_of(line), tuples(line.route), line.depth_min_m, line.depth_max_m)
     near = NearDoc.model_validate(line.near)
     start = OPEN_END if near.earth_ohm is None else FarEnd("earthed", near.earth_ohm)
@@ -80,7 +81,7 @@ def _drawn(line: Any, name: str, access: list[AccessDoc]) -> Drawn:
     return Drawn(name, route.construction, route.corners, line.depth_min_m, line.depth_max_m, start, end, earths)
 
 
-def accesses_on(route: Drawn, access: list[AccessDoc]) -> tuple[Access, ...]:
+def accesses_on(route: Drawn, access: Sequence[AccessDoc]) -> tuple[Access, ...]:
     """Return the access points that a route passes, in order; that of its near end is the line's own."""
     found = []
     for a, at_m in _passed(route, access):
@@ -90,12 +91,12 @@ def accesses_on(route: Drawn, access: list[AccessDoc]) -> tuple[Access, ...]:
     return tuple(sorted(found, key=lambda f: f.at_m))
 
 
-def live_at_start(route: Drawn, access: list[AccessDoc]) -> bool:
+def live_at_start(route: Drawn, access: Sequence[AccessDoc]) -> bool:
     """Return whether an access point at the near end is said to be live."""
     return any(a.live and at_m <= SNAP_M for a, at_m in _passed(route, access))
 
 
-def _passed(route: Drawn, access: list[AccessDoc]) -> list[tuple[AccessDoc, float]]:
+def _passed(route: Drawn, access: Sequence[AccessDoc]) -> list[tuple[AccessDoc, float]]:
     """The access points that a route passes, each with how far along it [m] it stands."""
     if not access:
         return []
@@ -103,12 +104,14 @@ def _passed(route: Drawn, access: list[AccessDoc]) -> list[tuple[AccessDoc, floa
     return [(a, float(at)) for a, at, away in zip(access, along, off, strict=True) if away <= SNAP_M]
 
 
-def site_plan_of(job: Any) -> SitePlan | None:
-    """Return the plan of a job, its drawn lines first and in order; None where nothing is drawn."""
+def site_plan_of(job: Any, doc: SitePlanDoc) -> SitePlan | None:
+    """Return the plan of a job, its drawn lines first and in order; None where nothing is drawn.
+
+    `doc` is what stands on it besides lines.
+    """
     lines = drawn_lines(job)
     if not lines:
         return None
-    doc = plan_doc(job)
     drawn = [_drawn(line, name, doc.access) for line, name in zip(lines, names_of(job), strict=True)]
     told: list[Drawn] = []
     bonds: list[Bond] = []
@@ -133,12 +136,6 @@ def site_plan_of(job: Any) -> SitePlan | None:
 def _structure(s: StructureDoc, name: str) -> Drawn:
     made_of, start, end = metal(s.preset), _earth(s.start_earth_ohm), _earth(s.end_earth_ohm)
     return Drawn(name, made_of, tuples(s.corners), s.depth_m, s.depth_m, start, end)
-
-
-def course_of(line: Any, job: Any, plan: SitePlan | None) -> Course | None:
-    """Return where a line of a job runs on the job's plan, None if it is not drawn or was removed from the job."""
-    own = next((k for k, other in enumerate(drawn_lines(job)) if other is line), None)
-    return None if own is None or plan is None else Course(plan, own)
 
 
 def _earth(ohm: float | None) -> FarEnd:

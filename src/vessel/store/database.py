@@ -8,7 +8,7 @@ from typing import Any
 
 from alembic import command
 from alembic.config import Config
-from sqlalchemy import Engine, create_engine, event
+from sqlalchemy import Connection, Engine, create_engine, event
 from sqlalchemy.orm import Session, sessionmaker
 
 MIGRATIONS = Path(__file__).parent / "migrations"
@@ -36,11 +36,17 @@ def open_engine(path: Path) -> Engine:
     return engine
 
 
+def begin_writing(connection: Connection) -> None:
+    """Take the write lock before anything is read: of processes that start together one migrates, the others wait."""
+    connection.exec_driver_sql("BEGIN IMMEDIATE")
+
+
 def migrate(engine: Engine) -> None:
     """Bring the database to the newest revision."""
     config = Config()
     config.set_main_option("script_location", str(MIGRATIONS))
     with engine.begin() as connection:
+        begin_writing(connection)
         config.attributes["connection"] = connection
         command.upgrade(config, "head")
 

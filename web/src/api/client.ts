@@ -1,4 +1,5 @@
 import createClient from "openapi-fetch";
+import { BASE } from "./base";
 import type { components, paths } from "./schema";
 
 export type Schemas = components["schemas"];
@@ -12,7 +13,7 @@ export type Hookup = Schemas["HookupView"];
 export type Before = Schemas["BeforeView"];
 export type Units = Schemas["JobView"]["units"];
 
-export const api = createClient<paths>({ baseUrl: "/" });
+export const api = createClient<paths>({ baseUrl: `${BASE}/` });
 
 /** What the server refused, or that it could not be reached: always a sentence, a field and a fix. */
 export class Refusal extends Error {

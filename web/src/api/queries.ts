@@ -1,7 +1,14 @@
-import { hashKey, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { hashKey, useInfiniteQuery, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, type Refusal, type Schemas, take, type Units } from "./client";
+import { dependsOn, type Kind } from "./dependents";
 
-export const useJobs = () => useQuery({ queryKey: ["jobs"], queryFn: () => take(api.GET("/api/jobs")) });
+export const useJobs = () =>
+  useInfiniteQuery({
+    queryKey: ["jobs"],
+    initialPageParam: undefined as number | undefined,
+    queryFn: ({ pageParam }) => take(api.GET("/api/jobs", { params: { query: { before: pageParam } } })),
+    getNextPageParam: (page: Schemas["JobsView"]) => (page.more ? page.jobs.at(-1)?.id : undefined),
+  });
 
 export const useJob = (job_id: number) =>
   useQuery({
@@ -45,6 +52,16 @@ export const usePlan = (line_id: number) =>
     queryFn: () =>
       take(api.GET("/api/lines/{line_id}/plan", { params: { path: { line_id } } })) as Promise<
         Schemas["PlanView"]
+      >,
+  });
+
+export const usePlanRest = (line_id: number, enabled: boolean) =>
+  useQuery({
+    queryKey: ["line", line_id, "plan", "rest"],
+    enabled,
+    queryFn: () =>
+      take(api.GET("/api/lines/{line_id}/plan/rest", { params: { path: { line_id } } })) as Promise<
+        Schemas["PlanRestView"]
       >,
   });
 
@@ -146,12 +163,13 @@ export const useMarks = (line_id: number) =>
   });
 
 /**
- * A change to what is stored; everything shown is read again afterwards, since one reading can move many verdicts.
+ * A change to what is stored; what depends on that kind of thing is read again afterwards, and nothing else.
  * What the change removes may be gone from the page by then: follow up on `mutateAsync`, whose promise outlives it.
  * Changes of one `scope` are sent in turn, so that quick ones never overtake each other. Where the answer is itself what
  * is `shown` under a key, the form is free at once and only the rest is read again, behind it: readings are typed quickly.
  */
 export function useChange<In, Out>(
+  kind: Kind,
   run: (input: In) => Promise<Out>,
   { scope, shown }: { scope?: string; shown?: readonly unknown[] } = {},
 ) {
@@ -161,10 +179,12 @@ export function useChange<In, Out>(
     scope: scope ? { id: scope } : undefined,
     // a first answer still on its way was asked before the change: invalidating alone would let it stand as fresh
     onSuccess: async (answer) => {
-      await client.cancelQueries();
-      if (!shown) return client.invalidateQueries();
+      await client.cancelQueries({ predicate: (q) => dependsOn(q.queryKey, kind) });
+      if (!shown) return client.invalidateQueries({ predicate: (q) => dependsOn(q.queryKey, kind) });
       client.setQueryData(shown, answer);
-      void client.invalidateQueries({ predicate: (q) => q.queryHash !== hashKey(shown) });
+      void client.invalidateQueries({
+        predicate: (q) => q.queryHash !== hashKey(shown) && dependsOn(q.queryKey, kind),
+      });
     },
   });
 }

@@ -53,7 +53,7 @@ export interface paths {
         };
         /**
          * Jobs
-         * @description Return all jobs, newest first.
+         * @description Return a page of the jobs, newest first, each with how many lines and standing marks it has.
          */
         get: operations["jobs_api_jobs_get"];
         put?: never;
@@ -360,6 +360,26 @@ export interface paths {
          * @description Return the plan: every option, ranked, and the rejected ones with reasons.
          */
         get: operations["plan_api_lines__line_id__plan_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lines/{line_id}/plan/rest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Plan Rest
+         * @description Return every option of the plan: those that prove something in order, and the rejected ones with why.
+         */
+        get: operations["plan_rest_api_lines__line_id__plan_rest_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1854,7 +1874,7 @@ export interface components {
         };
         /**
          * Created
-         * @description The id of a new thing.
+         * @description The id of what was created.
          */
         Created: {
             /** Id */
@@ -2341,6 +2361,16 @@ export interface components {
             utilities: components["schemas"]["UtilityView"][];
             /** Lines */
             lines: components["schemas"]["LineState"][];
+        };
+        /**
+         * JobsView
+         * @description A page of the list of jobs, the newest first; `more`: there are older ones.
+         */
+        JobsView: {
+            /** Jobs */
+            jobs: components["schemas"]["JobListed"][];
+            /** More */
+            more: boolean;
         };
         /**
          * KitDoc
@@ -3128,8 +3158,20 @@ export interface components {
             insist?: boolean;
         };
         /**
+         * PlanRestView
+         * @description Every option of a plan that proves something, best first, and every rejected one.
+         */
+        PlanRestView: {
+            /** Options */
+            options: components["schemas"]["OptionView"][];
+            /** Rejected */
+            rejected: components["schemas"]["OptionView"][];
+        };
+        /**
          * PlanView
-         * @description The plan of one line: ranked options, best first, and the rejected ones.
+         * @description The plan of one line: the options to look at first, best first, and how many there are besides.
+         *
+         *     `options`: the best of each hookup and frequency, of each hookup and place, and the one for an earthed far end.
          */
         PlanView: {
             /** Line Id */
@@ -3146,8 +3188,10 @@ export interface components {
             noise_margin: number;
             /** Options */
             options: components["schemas"]["OptionView"][];
-            /** Rejected */
-            rejected: components["schemas"]["OptionView"][];
+            /** Ranked Count */
+            ranked_count: number;
+            /** Rejected Count */
+            rejected_count: number;
             if_earthed: components["schemas"]["IfEarthedView"] | null;
             /** No Signal */
             no_signal: string | null;
@@ -4309,7 +4353,11 @@ export interface operations {
     };
     jobs_api_jobs_get: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description only jobs older than this one */
+                before?: number | null;
+                limit?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -4322,7 +4370,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobListed"][];
+                    "application/json": components["schemas"]["JobsView"];
                 };
             };
             /** @description Refused */
@@ -5684,6 +5732,73 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlanView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    plan_rest_api_lines__line_id__plan_rest_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanRestView"];
                 };
             };
             /** @description Refused */

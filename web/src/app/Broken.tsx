@@ -1,3 +1,4 @@
+import { BASE } from "../api/base";
 import { buttonClass } from "../ui/Button";
 
 /** What is shown when the interface itself fails: drafts and everything saved are still there. */
@@ -13,7 +14,7 @@ export function Broken() {
         <button type="button" className={buttonClass("main")} onClick={() => window.location.reload()}>
           Load again
         </button>
-        <a href="/" className={buttonClass("plain")}>
+        <a href={`${BASE}/`} className={buttonClass("plain")}>
           To the jobs
         </a>
       </div>

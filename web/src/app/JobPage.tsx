@@ -1,25 +1,26 @@
 import { ClipboardCheck, Map as MapIcon, Pencil, Plus, Printer, Ruler } from "lucide-react";
-import { useState } from "react";
+import { lazy, Suspense, useState } from "react";
 import { Link, Navigate, useNavigate, useParams } from "react-router";
 import type { Job, LineState } from "../api/client";
 import { useJob } from "../api/queries";
 import { when } from "../api/units";
-import { HookupPage } from "../features/hookup/HookupPage";
-import { JobForm } from "../features/jobs/JobForm";
-import { LineForm } from "../features/line/LineForm";
 import { LineList } from "../features/line/LineList";
 import { LineSide } from "../features/line/LineSide";
 import { STEPS, StepBar } from "../features/line/StepBar";
-import { MarksPage } from "../features/marks/MarksPage";
-import { PlanPage } from "../features/plan/PlanPage";
-import { SweepPage } from "../features/sweep/SweepPage";
-import { TracePage } from "../features/trace/TracePage";
 import { Button } from "../ui/Button";
 import { useKeys } from "../ui/keys";
 import { Sheet } from "../ui/Sheet";
-import { Wait } from "../ui/Wait";
+import { Loading, Wait } from "../ui/Wait";
 
-export function JobPage() {
+const JobForm = lazy(() => import("../features/jobs/JobForm"));
+const LineForm = lazy(() => import("../features/line/LineForm"));
+const HookupPage = lazy(() => import("../features/hookup/HookupPage"));
+const MarksPage = lazy(() => import("../features/marks/MarksPage"));
+const PlanPage = lazy(() => import("../features/plan/PlanPage"));
+const SweepPage = lazy(() => import("../features/sweep/SweepPage"));
+const TracePage = lazy(() => import("../features/trace/TracePage"));
+
+export default function JobPage() {
   const { jobId } = useParams();
   const job = useJob(Number(jobId));
   return (
@@ -105,7 +106,9 @@ function JobView({ job }: { job: Job }) {
         <>
           <section aria-label={line.name} className="min-w-0">
             <StepBar line={line} current={step ?? ""} to={(s) => to(line, s)} />
-            <Work job={job} line={line} step={step ?? ""} />
+            <Suspense fallback={<Loading />}>
+              <Work job={job} line={line} step={step ?? ""} />
+            </Suspense>
           </section>
           <LineSide job={job} line={line} onEdit={() => setSheet("line")} />
         </>

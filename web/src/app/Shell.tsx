@@ -1,10 +1,14 @@
+import { useIsFetching } from "@tanstack/react-query";
 import { Keyboard, Moon, Sun, SunDim } from "lucide-react";
-import { useEffect, useState } from "react";
-import { Link, NavLink, Outlet } from "react-router";
+import { Suspense, useEffect, useState } from "react";
+import { ErrorBoundary } from "react-error-boundary";
+import { Link, NavLink, Outlet, useLocation } from "react-router";
 import { Button } from "../ui/Button";
 import { useKeys } from "../ui/keys";
 import { Sheet } from "../ui/Sheet";
 import { Toasts } from "../ui/Toasts";
+import { Loading } from "../ui/Wait";
+import { Broken } from "./Broken";
 
 const THEMES = ["light", "dark", "sun"] as const;
 type Theme = (typeof THEMES)[number];
@@ -30,6 +34,21 @@ function useTheme() {
     localStorage.setItem("vessel-theme", theme);
   }, [theme]);
   return [theme, () => setTheme((t) => THEMES[(THEMES.indexOf(t) + 1) % THEMES.length] ?? "light")] as const;
+}
+
+/** The page; `aria-busy` while an answer is on its way. */
+function Page() {
+  const { pathname } = useLocation();
+  const busy = useIsFetching() > 0;
+  return (
+    <main className="flex grow flex-col" aria-busy={busy}>
+      <ErrorBoundary FallbackComponent={Broken} resetKeys={[pathname]}>
+        <Suspense fallback={<Loading />}>
+          <Outlet />
+        </Suspense>
+      </ErrorBoundary>
+    </main>
+  );
 }
 
 export function Shell() {
@@ -82,9 +101,7 @@ export function Shell() {
             <Keyboard aria-hidden />
           </button>
         </header>
-        <main className="flex grow flex-col">
-          <Outlet />
-        </main>
+        <Page />
       </div>
       <Sheet title="Keyboard" open={help} onClose={() => setHelp(false)}>
         <dl className="mb-4 grid grid-cols-[auto_1fr] gap-x-6 gap-y-2">

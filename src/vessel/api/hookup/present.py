@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import cast
+from typing import Any, cast
 
 from vessel.api.hookup.views import (
     CauseView,
@@ -21,14 +21,11 @@ from vessel.api.hookup.views import (
 from vessel.api.job_answers import (
     continuity_of,
     judged_of,
-    live_readings,
-    live_stations,
+    judged_stations,
     loops_of,
     remedies_of,
-    sound_readings,
     state_of,
     state_with,
-    world,
 )
 from vessel.api.plan.present import CASE_TEXT, transmitter_text
 from vessel.core.diagnose.impossible_readings import doubt
@@ -47,8 +44,9 @@ from vessel.core.signal.circuit.volt_shares import VoltShare
 from vessel.core.signal.physics.stake_resistance import stake_ohm
 from vessel.core.text.figures import show_hz, show_length, show_ma
 from vessel.core.text.units import FOOT_M, Units
-from vessel.formats.adapters import kit_on, reading_of, setup_of
-from vessel.store.tables import ReadingRow, SetupRow
+from vessel.formats.adapters import reading_of
+from vessel.formats.loaded_job import LoadedSetup
+from vessel.store.tables import ReadingRow
 from vessel.words.continuity_sentences import continuity_text
 from vessel.words.diagnosis_sentences import CHANGE_LABEL, explain
 from vessel.words.loop_sentences import loop_advice, loop_headline
@@ -62,8 +60,8 @@ _LIMIT = {
 }
 
 
-def setup_text(s: SetupRow) -> str:
-    """Return a setup in one phrase: `Direct connection, 35.84 kHz, 30 mA`."""
+def setup_text(s: Any) -> str:
+    """Return a setup (document or row) in one phrase: `Direct connection, 35.84 kHz, 30 mA`."""
     return f"{METHOD_LABEL[cast(Method, s.hookup)]}, {show_hz(s.freq_hz)}, {show_ma(s.output_a)}"
 
 
@@ -80,9 +78,9 @@ def _limit_text(out: Output) -> str:
     return "" if out.volts is None else _LIMIT[out.limited_by]
 
 
-def reading_view(r: ReadingRow) -> ReadingView:
+def reading_view(r: ReadingRow, s: LoadedSetup) -> ReadingView:
     """Return a transmitter reading as a view."""
-    wrong = doubt(reading_of(r), setup_of(r.setup), kit_on(r.setup.line.job))
+    wrong = doubt(reading_of(r), s.setup, s.job.kit)
     return ReadingView(
         id=r.id,
         volts_text=f"{r.volts:g} V",
@@ -106,12 +104,11 @@ def _stake_text(line: Line, setup: Setup, soil: Soil, units: Units) -> str:
     return f"{away} off the line, {side}about {ohms:.0f} ohm {how}"
 
 
-def hookup_view(s: SetupRow) -> HookupView:
+def hookup_view(loaded: LoadedSetup) -> HookupView:
     """Return a stored hookup as a view."""
-    line, soil, _ = world(s.line)
-    units = cast(Units, s.line.job.units)
-    setup, state = setup_of(s), state_of(s)
-    loop = judge_loop(setup.method, state, kit_on(s.line.job))
+    s, line, units = loaded.row, loaded.line.line, loaded.job.units
+    setup, state = loaded.setup, state_of(loaded)
+    loop = judge_loop(setup.method, state, loaded.job.kit)
     return HookupView(
         id=s.id,
         line_id=s.line_id,
@@ -123,7 +120,7 @@ def hookup_view(s: SetupRow) -> HookupView:
         output_text=show_ma(s.output_a),
         rx_freq_hz=s.rx_freq_hz,
         rx_freq_text="" if s.rx_freq_hz is None else show_hz(s.rx_freq_hz),
-        stake_text=_stake_text(line, setup, soil, units),
+        stake_text=_stake_text(line, setup, loaded.job.soil, units),
         stake_side=stake_on(line, setup),
         stake_away_text=show_length(setup.stake.away_m, units),
         stake_away_typed=f"{round(s.stake_away_m if units == 'metric' else s.stake_away_m / FOOT_M, 1):g}",
@@ -142,14 +139,14 @@ def hookup_view(s: SetupRow) -> HookupView:
                 limit_text=_limit_text(f.output),
                 shares=shares_view(f.shares),
             )
-            for f in loops_of(s)
+            for f in loops_of(loaded)
         ],
-        readings=[reading_view(r) for r in live_readings(s)],
+        readings=[reading_view(r, loaded) for r in loaded.live_readings],
         state=loop.state,
         headline=loop_headline(loop),
         advice=loop_advice(loop),
-        continuity=_continuity_view(s),
-        explained=_explained(state.diagnosis, s) if state.diagnosis else None,
+        continuity=_continuity_view(loaded),
+        explained=_explained(state.diagnosis, loaded) if state.diagnosis else None,
         hypotheses=[
             HypothesisView(
                 title=h.family.title,
@@ -164,12 +161,11 @@ def hookup_view(s: SetupRow) -> HookupView:
     )
 
 
-def _explained(d: Diagnosis, s: SetupRow) -> LoopView | None:
-    last = next((r for r in reversed(sound_readings(s)) if r.freq_hz == s.freq_hz), None)
+def _explained(d: Diagnosis, s: LoadedSetup) -> LoopView | None:
+    last = next((r for r in reversed(s.readings) if r.freq_hz == s.setup.freq_hz), None)
     if last is None:
         return None
-    line, soil, kit = world(s.line)
-    shares = explained_shares(d.hypotheses[0], line, soil, kit, setup_of(s), read=last)
+    shares = explained_shares(d.hypotheses[0], s.line.line, s.job.soil, s.job.kit, s.setup, read=last)
     return LoopView(
         title=f"As read, if “{d.hypotheses[0].family.title.lower()}” is right",
         text=f"{last.volts:g} V, {show_ma(last.amps)}, {last.volts / last.amps:.0f} ohm",
@@ -178,7 +174,7 @@ def _explained(d: Diagnosis, s: SetupRow) -> LoopView | None:
     )
 
 
-def _continuity_view(s: SetupRow) -> ContinuityView | None:
+def _continuity_view(s: LoadedSetup) -> ContinuityView | None:
     found = continuity_of(s)
     if found is None:
         return None
@@ -187,9 +183,9 @@ def _continuity_view(s: SetupRow) -> ContinuityView | None:
     )
 
 
-def preview_view(s: SetupRow, more: TransmitterReading) -> PreviewView:
+def preview_view(s: LoadedSetup, more: TransmitterReading) -> PreviewView:
     """Return what one more reading would say of a stored hookup."""
-    setup, kit = setup_of(s), kit_on(s.line.job)
+    setup, kit = s.setup, s.job.kit
     wrong = doubt(more, setup, kit)
     if wrong is not None:
         return PreviewView(
@@ -211,16 +207,14 @@ def preview_view(s: SetupRow, more: TransmitterReading) -> PreviewView:
     )
 
 
-def remedies_view(s: SetupRow) -> RemediesView:
+def remedies_view(s: LoadedSetup) -> RemediesView:
     """Return what would help a stored hookup."""
-    found, units = remedies_of(s), cast(Units, s.line.job.units)
-    line, _, _ = world(s.line)
-    judged = judged_of(s)
-    stations = [(x.distance_m, j.verdict) for x, j in zip(live_stations(s), judged.judgements, strict=True)]
-    there = ahead(line, found.now[0].forecast, stations, hookup_m=s.position_m)
+    found, units = remedies_of(s), s.job.units
+    stations = [(x.row.distance_m, j.verdict) for x, j in judged_stations(s)]
+    there = ahead(s.line.line, found.now[0].forecast, stations, hookup_m=s.setup.position_m)
     return RemediesView(
         headline=headline(found, units),
-        ahead_text=ahead_text(there, judged.lesson, units),
+        ahead_text=ahead_text(there, judged_of(s).lesson, units),
         helping=[_remedy(r, found, units) for r in found.helping],
         useless=[title(r, units) for r in found.useless],
     )

@@ -11,80 +11,71 @@ from vessel.api.form_reading import Reader
 from vessel.api.hookup.forms import ReadingForm, SetupForm, SetupPatch
 from vessel.api.hookup.present import hookup_view, preview_view, remedies_view
 from vessel.api.hookup.views import HookupView, PreviewView, RemediesView
-from vessel.api.job_answers import live_readings
-from vessel.api.requests import REFUSALS, Created, Db, get
+from vessel.api.requests import REFUSALS, Created, Db, get, load_line, load_setup
 from vessel.core.base.errors import Conflict
 from vessel.core.diagnose.impossible_readings import doubt
 from vessel.core.hookup.safe_order import checklist, require_order
 from vessel.core.hookup.transmitter_forecast import require_clear_stake, require_place, stake_away_m, stake_moved
-from vessel.core.model.kit import Kit
+from vessel.core.model.line import Line
 from vessel.core.model.readings import Change
 from vessel.core.simulate.hookup_places import access_at, nearest_access, safety_rejection
-from vessel.core.text.units import Units
-from vessel.formats.adapters import kit_on, line_of, reading_of, setup_of, soil_of
+from vessel.formats.adapters import reading_of, setup_of
+from vessel.formats.loaded_job import LoadedSetup
 from vessel.store.database import now
-from vessel.store.tables import LineRow, ReadingRow, SetupRow
+from vessel.store.tables import ReadingRow, SetupRow
 from vessel.words.option_sentences import REJECTED
 
 _ROUNDING_M = 0.06
 router = APIRouter(prefix="/api", tags=["hookups"], responses=REFUSALS)
 
 
-def _units(setup: SetupRow) -> Units:
-    return cast(Units, setup.line.job.units)
-
-
-def _kit(setup: SetupRow) -> Kit:
-    return kit_on(setup.line.job)
-
-
 @router.get("/setups/{setup_id}")
 def hookup(setup_id: int, db: Db) -> HookupView:
     """Return a hookup with forecast, readings and diagnosis."""
-    return hookup_view(get(db, SetupRow, setup_id, "hookup"))
+    return hookup_view(load_setup(db, setup_id))
 
 
 @router.patch("/setups/{setup_id}")
 def change_hookup(setup_id: int, form: SetupPatch, db: Db) -> HookupView:
     """Tick steps, or record the receiver's frequency and what the stake measured."""
-    row = get(db, SetupRow, setup_id, "hookup")
-    values = form.values(_units(row))
+    loaded = load_setup(db, setup_id)
+    row, job = loaded.row, loaded.job
+    values = form.values(job.units)
     if values.get("rx_freq_hz") is not None:
-        values["rx_freq_hz"] = _kit(row).frequency(values["rx_freq_hz"], at="rx_freq").freq_hz
+        values["rx_freq_hz"] = job.kit.frequency(values["rx_freq_hz"], at="rx_freq").freq_hz
     before_m = row.stake_away_m
     with db.no_autoflush:
         for key, value in values.items():
             setattr(row, key, value)
         if row.stake_at is not None and row.stake_away_m != before_m:
-            _move_stake(row, before_m)
+            _move_stake(loaded.line.line, row, before_m)
         setup = setup_of(row)
         if form.steps_done is not None:
-            require_order(checklist(line_of(row.line, row.line.job), setup), row.steps_done)
-        _kit(row).require_lead(row.stake_away_m)
+            require_order(checklist(loaded.line.line, setup), row.steps_done)
+        job.kit.require_lead(row.stake_away_m)
     db.flush()
-    return hookup_view(row)
+    return hookup_view(loaded)
 
 
-def _move_stake(row: SetupRow, before_m: float) -> None:
+def _move_stake(line: Line, row: SetupRow, before_m: float) -> None:
     """Put a stake of the site plan at another distance on the same bearing; the form rounds, so a hair is no move."""
     if abs(row.stake_away_m - before_m) < _ROUNDING_M:
         row.stake_away_m = before_m
         return
-    line = line_of(row.line, row.line.job)
     row.stake_at = list(stake_moved(line, setup_of(row), before_m))
     require_place(line, setup_of(row))
 
 
-def _typed_reading(setup: SetupRow, form: ReadingForm) -> ReadingRow:
-    reader = Reader(form, _units(setup))
+def _typed_reading(setup: LoadedSetup, form: ReadingForm) -> ReadingRow:
+    reader = Reader(form, setup.job.units)
     freq = reader.read("freq", "frequency")
     return ReadingRow(
         volts=reader.must("volts", "volts", "Volts"),
         amps=reader.must("milliamps", "current", "Milliamps"),
-        freq_hz=setup.freq_hz if freq is None else _kit(setup).meant_hz(freq),
+        freq_hz=setup.row.freq_hz if freq is None else setup.job.kit.meant_hz(freq),
         change=form.change,
         note=form.note,
-        technician=form.technician or setup.line.job.technician,
+        technician=form.technician or setup.job.row.technician,
         taken_at=now(),
     )
 
@@ -92,8 +83,8 @@ def _typed_reading(setup: SetupRow, form: ReadingForm) -> ReadingRow:
 @router.post("/setups/{setup_id}/readings/preview")
 def preview(setup_id: int, form: ReadingForm, db: Db) -> PreviewView:
     """Return what a reading would say while it is being typed; nothing is stored."""
-    setup = get(db, SetupRow, setup_id, "hookup")
-    made = {cast(Change, c) for c in (form.change, *(r.change for r in live_readings(setup))) if c}
+    setup = load_setup(db, setup_id)
+    made = {cast(Change, c) for c in (form.change, *(r.change for r in setup.live_readings)) if c}
     reading = replace(reading_of(_typed_reading(setup, form)), changes=tuple(sorted(made)))
     return preview_view(setup, reading)
 
@@ -101,12 +92,12 @@ def preview(setup_id: int, form: ReadingForm, db: Db) -> PreviewView:
 @router.post("/setups/{setup_id}/readings", status_code=201)
 def add_reading(setup_id: int, form: ReadingForm, db: Db) -> HookupView:
     """Add a transmitter reading."""
-    setup = get(db, SetupRow, setup_id, "hookup")
+    setup = load_setup(db, setup_id)
     row = _typed_reading(setup, form)
-    wrong = doubt(reading_of(row), setup_of(setup), _kit(setup))
+    wrong = doubt(reading_of(row), setup.setup, setup.job.kit)
     if wrong is not None and not form.insist:
         raise wrong
-    setup.readings.append(row)
+    setup.row.readings.append(row)
     db.flush()
     return hookup_view(setup)
 
@@ -114,7 +105,7 @@ def add_reading(setup_id: int, form: ReadingForm, db: Db) -> HookupView:
 @router.get("/setups/{setup_id}/remedies")
 def remedies(setup_id: int, db: Db) -> RemediesView:
     """Return what would help a hookup, each remedy tried on the line as its readings explain it."""
-    return remedies_view(get(db, SetupRow, setup_id, "hookup"))
+    return remedies_view(load_setup(db, setup_id))
 
 
 @router.delete("/readings/{reading_id}", status_code=204)
@@ -132,28 +123,27 @@ def restore_reading(reading_id: int, db: Db) -> None:
 @router.post("/lines/{line_id}/setups", status_code=201)
 def create_setup(line_id: int, form: SetupForm, db: Db) -> Created:
     """Start a hookup; earlier ones stay on record with their readings."""
-    row = get(db, LineRow, line_id, "line")
-    kit = kit_on(row.job)
-    values = form.values(cast(Units, row.job.units), lead_m=kit.lead_m)
-    setup = SetupRow(
-        **values, line_id=row.id, steps_done=[], technician=form.technician or row.job.technician, created_at=now()
+    line = load_line(db, line_id)
+    job, kit = line.job, line.job.kit
+    values = form.values(job.units, lead_m=kit.lead_m)
+    row = SetupRow(
+        **values, line_id=line.row.id, steps_done=[], technician=form.technician or job.row.technician, created_at=now()
     )
-    setup_of(setup).require_on(row.length_m)
-    if setup.stake_at is not None:
-        setup.stake_away_m = stake_away_m(line_of(row, row.job), setup_of(setup))
-        require_place(line_of(row, row.job), setup_of(setup))
-    require_clear_stake(line_of(row, row.job), soil_of(row.job), setup_of(setup))
-    frequency = kit.frequency(setup_of(setup).freq_hz)
-    setup.freq_hz = frequency.freq_hz
-    kit.require_lead(setup.stake_away_m)
-    if setup.rx_freq_hz is not None:
-        setup.rx_freq_hz = kit.frequency(setup.rx_freq_hz, at="rx_freq").freq_hz
-    core_line, core_setup = line_of(row, row.job), setup_of(setup)
-    at = core_setup.position_m
-    point = access_at(core_line, at) if core_setup.method == "direct" else nearest_access(core_line, at)[2]
-    why = safety_rejection(core_setup.method, point, kit)
+    setup_of(row).require_on(line.row.length_m)
+    if row.stake_at is not None:
+        row.stake_away_m = stake_away_m(line.line, setup_of(row))
+        require_place(line.line, setup_of(row))
+    require_clear_stake(line.line, job.soil, setup_of(row))
+    row.freq_hz = kit.frequency(row.freq_hz).freq_hz
+    kit.require_lead(row.stake_away_m)
+    if row.rx_freq_hz is not None:
+        row.rx_freq_hz = kit.frequency(row.rx_freq_hz, at="rx_freq").freq_hz
+    setup = setup_of(row)
+    at = setup.position_m
+    point = access_at(line.line, at) if setup.method == "direct" else nearest_access(line.line, at)[2]
+    why = safety_rejection(setup.method, point, kit)
     if why is not None:
         raise Conflict(REJECTED[why], field="hookup", fix="Choose another hookup.")
-    db.add(setup)
+    db.add(row)
     db.flush()
-    return Created(id=setup.id)
+    return Created(id=row.id)

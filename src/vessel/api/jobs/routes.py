@@ -2,25 +2,28 @@
 
 from __future__ import annotations
 
-from fastapi import APIRouter
+from typing import Annotated
+
+from fastapi import APIRouter, Query
 from fastapi.responses import Response
-from sqlalchemy import select
+from sqlalchemy import distinct, func, select
 
 from vessel.api.jobs import transfer
 from vessel.api.jobs.forms import ImportForm, JobForm
-from vessel.api.jobs.present import job_row, job_view
-from vessel.api.jobs.views import JobListed, JobView
+from vessel.api.jobs.present import job_view, listed
+from vessel.api.jobs.views import JobsView, JobView
 from vessel.api.lines.present import beside_choices
 from vessel.api.lines.views import NeighbourTyped
-from vessel.api.requests import REFUSALS, Created, Db, get
+from vessel.api.requests import REFUSALS, Created, Db, get, load_job
 from vessel.core.base.errors import BadInput
 from vessel.core.model.soil import Soil
 from vessel.core.prestart.checks_and_noise import kit_here
 from vessel.formats import job_file
 from vessel.formats.adapters import kit_of
 from vessel.formats.before_doc import ambients_of, before_doc
+from vessel.formats.loaded_job import LoadedJob
 from vessel.store.database import now
-from vessel.store.tables import JobRow, KitRow
+from vessel.store.tables import JobRow, KitRow, LineRow, MarkRow, SetupRow, StationRow
 
 router = APIRouter(prefix="/api/jobs", tags=["jobs"], responses=REFUSALS)
 
@@ -43,10 +46,30 @@ def _apply(db: Db, job: JobRow, form: JobForm) -> None:
 
 
 @router.get("")
-def jobs(db: Db) -> list[JobListed]:
-    """Return all jobs, newest first."""
-    rows = db.scalars(select(JobRow).where(JobRow.deleted_at.is_(None)).order_by(JobRow.id.desc()))
-    return [job_row(j) for j in rows]
+def jobs(
+    db: Db,
+    before: Annotated[int | None, Query(description="only jobs older than this one")] = None,
+    limit: Annotated[int, Query(ge=1, le=200)] = 50,
+) -> JobsView:
+    """Return a page of the jobs, newest first, each with how many lines and standing marks it has."""
+    live = LineRow.job_id == JobRow.id, LineRow.deleted_at.is_(None)
+    lines = select(func.count()).select_from(LineRow).where(*live).scalar_subquery()
+    standing = StationRow.deleted_at.is_(None), MarkRow.withdrawn_at.is_(None)
+    marks = (
+        select(func.count(distinct(StationRow.id)))
+        .select_from(MarkRow)
+        .join(StationRow)
+        .join(SetupRow)
+        .join(LineRow)
+        .where(*live, *standing)
+        .correlate(JobRow)
+        .scalar_subquery()
+    )
+    asked = select(JobRow, lines, marks).where(JobRow.deleted_at.is_(None)).order_by(JobRow.id.desc())
+    if before is not None:
+        asked = asked.where(JobRow.id < before)
+    rows = db.execute(asked.limit(limit + 1)).all()
+    return JobsView(jobs=[listed(*row) for row in rows[:limit]], more=len(rows) > limit)
 
 
 @router.post("", status_code=201)
@@ -62,7 +85,7 @@ def create_job(form: JobForm, db: Db) -> Created:
 @router.get("/{job_id}/beside")
 def beside(job_id: int, db: Db) -> list[NeighbourTyped]:
     """Return the job's lines as each would be told beside another."""
-    return beside_choices(get(db, JobRow, job_id, "job"))
+    return beside_choices(load_job(db, job_id))
 
 
 @router.post("/import", status_code=201)
@@ -75,7 +98,7 @@ def import_job(form: ImportForm, db: Db) -> Created:
 @router.get("/{job_id}")
 def job(job_id: int, db: Db) -> JobView:
     """Return a job with its lines."""
-    return job_view(get(db, JobRow, job_id, "job"))
+    return job_view(load_job(db, job_id))
 
 
 @router.put("/{job_id}")
@@ -84,7 +107,7 @@ def change_job(job_id: int, form: JobForm, db: Db) -> JobView:
     row = get(db, JobRow, job_id, "job")
     _apply(db, row, form)
     db.flush()
-    return job_view(row)
+    return job_view(LoadedJob(row))
 
 
 @router.delete("/{job_id}", status_code=204)

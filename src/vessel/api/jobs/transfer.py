@@ -7,10 +7,10 @@ from typing import Any
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from vessel.formats.adapters import check
 from vessel.formats.document import Doc
 from vessel.formats.job_file import JobDoc, JobFile
 from vessel.formats.kit_doc import KitDoc
+from vessel.formats.loaded_job import checked
 from vessel.store.tables import CandidateRow, JobRow, KitRow, LineRow, MarkRow, ReadingRow, SetupRow, StationRow
 
 
@@ -22,7 +22,7 @@ def export_job(job: JobRow) -> JobFile:
 
 def import_job(db: Session, file: JobFile) -> JobRow:
     """Store a file as a new job; raises before anything is stored if a value is out of range."""
-    check(file.job)
+    checked(file.job)
     doc = file.job
     row = JobRow(**_plain(doc, "kit", "lines"), deleted_at=None, kit=_kit(db, doc.kit))
     for line_doc in doc.lines:

@@ -43,3 +43,10 @@ class JobListed(BaseModel):
     technician: str
     lines: int
     marks: int
+
+
+class JobsView(BaseModel):
+    """A page of the list of jobs, the newest first; `more`: there are older ones."""
+
+    jobs: list[JobListed]
+    more: bool

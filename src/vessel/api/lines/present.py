@@ -8,11 +8,7 @@ from vessel.api.hookup.present import setup_text
 from vessel.api.job_answers import (
     coverage_of,
     due_of,
-    judgements_of,
-    live_candidates,
-    live_stations,
-    sound_readings,
-    standing_mark,
+    judged_of,
 )
 from vessel.api.lines.views import CoverLength, CoverStretch, CoverView, LineDetail, LineState, NeighbourTyped
 from vessel.api.literals import StepName
@@ -24,8 +20,8 @@ from vessel.core.model.construction import preset
 from vessel.core.text.entry import Quantity
 from vessel.core.text.figures import show_length
 from vessel.core.text.units import Units
-from vessel.formats.marking_doc import marking_of
-from vessel.store.tables import JobRow, LineRow, SetupRow
+from vessel.formats.loaded_job import LoadedJob, LoadedLine, LoadedSetup
+from vessel.store.tables import LineRow
 from vessel.words.event_sentences import due_text
 
 _NEXT: dict[StepName, str] = {
@@ -37,22 +33,12 @@ _NEXT: dict[StepName, str] = {
 }
 
 
-def live_lines(job: JobRow) -> list[LineRow]:
-    """Return the lines that were not removed."""
-    return [line for line in job.lines if line.deleted_at is None]
-
-
-def newest_setup(line: LineRow) -> SetupRow | None:
-    """Return the hookup in use: the newest one."""
-    return line.setups[-1] if line.setups else None
-
-
-def _step(setup: SetupRow | None, *, marked: int, stations: int) -> StepName:
+def _step(setup: LoadedSetup | None, *, marked: int, stations: int) -> StepName:
     if setup is None:
         return "plan"
-    if not sound_readings(setup) and setup.hookup != "induction" and not stations:
+    if not setup.readings and setup.setup.method != "induction" and not stations:
         return "hookup"
-    if not stations and not live_candidates(setup):
+    if not stations and not setup.candidates:
         return "sweep"
     return "mark" if marked else "trace"
 
@@ -99,10 +85,10 @@ def neighbour_typed(n: dict[str, Any], units: Units) -> dict[str, Any]:
     }
 
 
-def beside_choices(job: JobRow) -> list[NeighbourTyped]:
+def beside_choices(job: LoadedJob) -> list[NeighbourTyped]:
     """Return the lines of a job as each would be told beside another: its make-up, depth and earths."""
     found = []
-    for line in live_lines(job):
+    for line in (x.row for x in job.lines):
         depth = 0.5 * (line.depth_min_m + line.depth_max_m)
         near = line.near["earth_ohm"]
         far = None if line.far_kind == "open" else line.far_earth_ohm
@@ -131,20 +117,19 @@ def _beside_text(line: LineRow, units: Units) -> str:
     return "; ".join(told) or "nothing entered"
 
 
-def line_state(line: LineRow) -> LineState:
+def line_state(loaded: LoadedLine) -> LineState:
     """Return a line with where it stands; counts are over every hookup, verdicts of the one in use."""
-    units = cast(Units, line.job.units)
-    setup = newest_setup(line)
-    stations = [s for x in line.setups for s in live_stations(x)]
-    marks = sum(1 for s in stations if standing_mark(s))
-    held = sum(1 for j in judgements_of(setup) if j.verdict not in PROVED) if setup else 0
+    line, setup, units = loaded.row, loaded.in_use, loaded.job.units
+    stations = [s for x in loaded.setups for s in x.stations]
+    marks = sum(1 for s in stations if s.mark)
+    held = sum(1 for j in judged_of(setup).judgements if j.verdict not in PROVED) if setup else 0
     step = _step(setup, marked=marks, stations=len(stations))
     low, high = (show_length(d, units, fine=True) for d in (line.depth_min_m, line.depth_max_m))
     far = {"open": "open", "unknown": "unknown", "earthed": f"earthed, {line.far_earth_ohm:g} ohm"}[line.far_kind]
     return LineState(
         id=line.id,
         name=line.name,
-        utility=utility_view(line.utility, marking_of(line.job)),
+        utility=utility_view(line.utility, loaded.job.marking),
         preset=line.preset,
         preset_label=preset(line.preset).label,
         length_m=line.length_m,
@@ -154,23 +139,23 @@ def line_state(line: LineRow) -> LineState:
         beside_text=_beside_text(line, units),
         near_text=near_text(line) + (f" · {line.near_note}" if line.near_note else ""),
         step=step,
-        setup_id=setup.id if setup else None,
-        setup_text=setup_text(setup) if setup else None,
+        setup_id=setup.row.id if setup else None,
+        setup_text=setup_text(setup.row) if setup else None,
         stations=len(stations),
         marks=marks,
         held=held,
-        cover=cover_view(line),
-        due=[due_text(d, units) for d in due_of(line)],
+        cover=cover_view(loaded),
+        due=[due_text(d, units) for d in due_of(loaded)],
         next_text=_NEXT[step],
     )
 
 
-def cover_view(line: LineRow) -> CoverView:
+def cover_view(line: LoadedLine) -> CoverView:
     """Return how much of a line is marked, doubtful and not located."""
-    found, units = coverage_of(line), cast(Units, line.job.units)
+    found, units = coverage_of(line), line.job.units
     lengths = {"marked": found.marked_m, "doubtful": found.doubtful_m, "missing": found.missing_m}
     return CoverView(
-        length_m=line.length_m,
+        length_m=line.row.length_m,
         wanted_text=show_length(found.wanted_m, units),
         lengths=[CoverLength(state=state, text=show_length(lengths[state], units)) for state in COVER_STATES],
         stretches=[

@@ -14,7 +14,8 @@ from vessel.api.requests import REFUSALS, Created, Db, get
 from vessel.core.base.errors import VesselError
 from vessel.core.hookup.transmitter_forecast import require_sound
 from vessel.core.text.units import Units
-from vessel.formats.adapters import line_of, setup_of, soil_of
+from vessel.formats.adapters import setup_of
+from vessel.formats.loaded_job import LoadedJob
 from vessel.formats.site_plan import neighbour_of, route_length_m
 from vessel.store.database import now
 from vessel.store.tables import JobRow, LineRow
@@ -29,12 +30,17 @@ def _checked(row: LineRow, form: LineForm, job: JobRow) -> LineRow:
     row.neighbours = []
     if row.route:
         row.length_m = route_length_m(row)
-    if row.construction is not None:
-        line_of(row, job)
+    _sound(row, job)
     row.neighbours = [_neighbour(n, k, job, row.length_m) for k, n in enumerate(form.neighbours)]
-    if row.construction is not None:
-        require_sound(line_of(row, job), soil_of(job))
+    _sound(row, job)
     return row
+
+
+def _sound(row: LineRow, job: JobRow) -> None:
+    """Refuse a line that could not be computed."""
+    loaded = LoadedJob(job).line(row)
+    if loaded.has_metal:
+        require_sound(loaded.line, loaded.job.soil)
 
 
 def _neighbour(form: NeighbourForm, k: int, job: JobRow, length_m: float) -> dict[str, Any]:

@@ -2,16 +2,14 @@
 
 from __future__ import annotations
 
-from typing import cast
-
 from vessel.api.catalogue.views import UtilityView
 from vessel.api.marking.views import LookView, MarkingView
 from vessel.core.model.marking import PATTERNS, USUAL_TOLERANCE_M, Marking
 from vessel.core.model.utility import UTILITIES
 from vessel.core.text.figures import show_length
-from vessel.core.text.units import FOOT_M, Units
-from vessel.formats.marking_doc import marking_doc, marking_of
-from vessel.store.tables import JobRow
+from vessel.core.text.units import FOOT_M
+from vessel.formats.loaded_job import LoadedJob
+from vessel.formats.marking_doc import marking_doc
 
 
 def utility_view(name: str, marking: Marking) -> UtilityView:
@@ -20,12 +18,12 @@ def utility_view(name: str, marking: Marking) -> UtilityView:
     return UtilityView(id=name, label=u.label, colour=u.colour, hex=u.hex, letter=u.letter, pattern=u.pattern)
 
 
-def marking_view(job: JobRow) -> MarkingView:
+def marking_view(job: LoadedJob) -> MarkingView:
     """Return how a job marks every kind of line."""
-    rule, doc, units, usual = marking_of(job), marking_doc(job), cast(Units, job.units), Marking()
+    rule, doc, units, usual = job.marking, marking_doc(job.row), job.units, Marking()
     in_unit = rule.tolerance_m if units == "metric" else rule.tolerance_m / FOOT_M
     return MarkingView(
-        job_id=job.id,
+        job_id=job.row.id,
         looks=[
             LookView(
                 id=key,

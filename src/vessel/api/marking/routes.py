@@ -10,10 +10,11 @@ from pydantic import Field
 from vessel.api.form_reading import Form, NameText, Reader, Typed
 from vessel.api.marking.present import marking_view
 from vessel.api.marking.views import MarkingView
-from vessel.api.requests import REFUSALS, Db, get
+from vessel.api.requests import REFUSALS, Db, get, load_job
 from vessel.core.model.marking import Look
 from vessel.core.model.utility import UTILITIES
 from vessel.core.text.units import Units
+from vessel.formats.loaded_job import LoadedJob
 from vessel.formats.marking_doc import LookDoc, MarkingDoc, told_marking
 from vessel.store.database import now
 from vessel.store.tables import JobRow
@@ -42,7 +43,7 @@ class MarkingForm(Form):
 @router.get("")
 def marking(job_id: int, db: Db) -> MarkingView:
     """Return how a job marks every kind of line."""
-    return marking_view(get(db, JobRow, job_id, "job"))
+    return marking_view(load_job(db, job_id))
 
 
 @router.put("")
@@ -62,4 +63,4 @@ def change_marking(job_id: int, form: MarkingForm, db: Db) -> MarkingView:
     told_marking(doc)
     job.marking = doc.model_dump(mode="json")
     db.flush()
-    return marking_view(job)
+    return marking_view(LoadedJob(job))

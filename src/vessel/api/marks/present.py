@@ -6,37 +6,38 @@ from dataclasses import asdict
 from typing import Any, cast
 
 from vessel.api.hookup.present import setup_text
-from vessel.api.job_answers import estimate_of, sound_readings
+from vessel.api.job_answers import estimate_of
 from vessel.api.marks.views import MarkView
 from vessel.api.stations.present import estimate_text, readings_text
 from vessel.api.sweep.present import sweep_headline
 from vessel.core.judge.station.verdict import PROVED, VERDICT_LABEL, Judgement, Verdict
 from vessel.core.text.figures import show_length, show_station
 from vessel.core.text.units import Units
-from vessel.formats.marking_doc import utility_of
-from vessel.store.tables import MarkRow, SetupRow, StationRow
+from vessel.formats.loaded_job import LoadedLine, LoadedStation
+from vessel.store.tables import MarkRow
 from vessel.words.finding_sentences import headline
 
 
-def _with_estimate(s: StationRow, j: Judgement, units: Units) -> str:
+def _with_estimate(s: LoadedStation, j: Judgement) -> str:
     """Readings in one phrase, with what was made of them where the mark says that depth."""
-    best = estimate_text(s, units) if j.verdict in PROVED else ""
-    return readings_text(s, units) + (f". {best.rstrip('.')}" if best else "")
+    best = estimate_text(s) if j.verdict in PROVED else ""
+    return readings_text(s) + (f". {best.rstrip('.')}" if best else "")
 
 
-def snapshot(s: StationRow, j: Judgement) -> dict[str, Any]:
+def snapshot(station: LoadedStation, j: Judgement) -> dict[str, Any]:
     """Return what led to a mark, in SI, to be kept with it unchanged."""
-    setup, line = s.setup, s.setup.line
-    last = next(reversed(sound_readings(setup)), None)
+    loaded = station.setup
+    s, setup, line = station.row, loaded.row, loaded.line.row
+    last = next(reversed(loaded.readings), None)
     return {
         "setup": {
             k: getattr(setup, k)
             for k in ("hookup", "freq_hz", "rx_freq_hz", "output_a", "position_m", "stake_away_m", "stake_ohm")
         },
         "transmitter": None if last is None else {"volts": last.volts, "amps": last.amps, "freq_hz": last.freq_hz},
-        "sweep": sweep_headline(setup),
+        "sweep": sweep_headline(loaded),
         "kit": line.job.kit.data,
-        "hex": utility_of(line).hex,
+        "hex": loaded.line.utility.hex,
         "line": {
             k: getattr(line, k)
             for k in (
@@ -70,7 +71,7 @@ def snapshot(s: StationRow, j: Judgement) -> dict[str, Any]:
                 "taken_at",
             )
         },
-        "estimate": None if (best := estimate_of(s)) is None else asdict(best),
+        "estimate": None if (best := estimate_of(station)) is None else asdict(best),
         "findings": [
             {
                 "rule": f.rule.id,
@@ -80,26 +81,26 @@ def snapshot(s: StationRow, j: Judgement) -> dict[str, Any]:
             }
             for f in j.findings
         ],
-        "headline": headline(j, cast(Units, line.job.units)),
-        "readings_text": _with_estimate(s, j, cast(Units, line.job.units)),
+        "headline": headline(j, loaded.job.units),
+        "readings_text": _with_estimate(station, j),
         "setup_text": setup_text(setup),
     }
 
 
-def mark_view(m: MarkRow) -> MarkView:
+def mark_view(m: MarkRow, line: LoadedLine) -> MarkView:
     """Return a mark; everything that led to it comes from its snapshot, not from today's rows."""
-    line = m.station.setup.line
+    units = line.job.units
     at = m.snapshot["station"]["distance_m"]
     verdict = cast(Verdict, m.verdict)
     return MarkView(
         id=m.id,
         station_id=m.station_id,
         distance_m=at,
-        distance_text=show_station(at, cast(Units, line.job.units)),
+        distance_text=show_station(at, units),
         label=m.label,
-        painted_text=_painted(m.painted_off_m, cast(Units, line.job.units)),
+        painted_text=_painted(m.painted_off_m, units),
         colour=m.colour,
-        hex=m.snapshot.get("hex") or utility_of(line).hex,
+        hex=m.snapshot.get("hex") or line.utility.hex,
         verdict=verdict,
         verdict_label=VERDICT_LABEL[verdict],
         proved=verdict in PROVED,
@@ -128,7 +129,7 @@ def _painted(off_m: float | None, units: Units) -> str:
     )
 
 
-def marks_of(setups: list[SetupRow]) -> list[MarkView]:
+def marks_of(line: LoadedLine) -> list[MarkView]:
     """Return all marks of a line, by distance."""
-    rows = [m for setup in setups for s in setup.stations for m in s.marks]
-    return sorted((mark_view(m) for m in rows), key=lambda v: (v.distance_m, v.marked_at))
+    rows = [m for setup in line.row.setups for s in setup.stations for m in s.marks]
+    return sorted((mark_view(m, line) for m in rows), key=lambda v: (v.distance_m, v.marked_at))

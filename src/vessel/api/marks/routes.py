@@ -2,57 +2,55 @@
 
 from __future__ import annotations
 
-from typing import cast
-
 from fastapi import APIRouter
 
 from vessel.api.form_reading import need
-from vessel.api.job_answers import estimate_of, judgement_of, standing_mark
+from vessel.api.job_answers import estimate_of, judgement_of
 from vessel.api.marks.forms import MarkForm, WithdrawForm
 from vessel.api.marks.present import mark_view, marks_of, snapshot
 from vessel.api.marks.views import MarkView
-from vessel.api.requests import REFUSALS, Db, get
+from vessel.api.requests import REFUSALS, Db, get, load_line, load_station
 from vessel.core.base.errors import BadInput, Conflict
 from vessel.core.judge.station.verdict import PROVED, VERDICT_LABEL
 from vessel.core.model.station_place import way_back
 from vessel.core.text.figures import show_length
-from vessel.core.text.units import Units
-from vessel.formats.adapters import line_of
-from vessel.formats.marking_doc import utility_of
+from vessel.formats.loaded_job import LoadedJob, LoadedStation
 from vessel.store.database import now
-from vessel.store.tables import LineRow, MarkRow, StationRow
+from vessel.store.tables import MarkRow
 
 router = APIRouter(prefix="/api", tags=["marks"], responses=REFUSALS)
 
 
-def _way_back(s: StationRow, painted_off_m: float) -> str:
+def _way_back(s: LoadedStation, painted_off_m: float) -> str:
     """What paint beside the line says of the way to it: by the compass where the line is drawn."""
-    course = line_of(s.setup.line, s.setup.line.job).course
+    course = s.setup.line.line.course
     if course is None:
         return f"{'RIGHT' if painted_off_m > 0 else 'LEFT'} FROM NEAR END"
-    return f"TO {way_back(course.drawn, s.distance_m, painted_off_m)}"
+    return f"TO {way_back(course.drawn, s.row.distance_m, painted_off_m)}"
 
 
 @router.post("/stations/{station_id}/marks", status_code=201)
 def mark(station_id: int, form: MarkForm, db: Db) -> MarkView:
     """Mark a station. One that did not pass needs a written reason, kept and shown with the mark."""
-    row = get(db, StationRow, station_id, "station")
-    if standing_mark(row):
+    station = load_station(db, station_id)
+    row, line = station.row, station.setup.line
+    if station.mark:
         raise Conflict("This station is marked already.", field="station", fix="Withdraw that mark first.")
-    j = judgement_of(row)
+    j = judgement_of(station)
     if j.verdict not in PROVED and len(form.reason) < 10:
         raise BadInput(
             f"The verdict here is {VERDICT_LABEL[j.verdict]}: a mark needs a written reason.",
             field="reason",
             fix="Say in a sentence why it is marked all the same.",
         )
-    line = row.setup.line
-    u, units = utility_of(line), cast(Units, line.job.units)
+    u, units = line.utility, line.job.units
     painted = form.painted_off_m(units)
-    best = estimate_of(row) if j.verdict in PROVED else None
+    best = estimate_of(station) if j.verdict in PROVED else None
     deep = row.depth_m if best is None else best.depth_m
     depth = "" if deep is None else f" {show_length(deep, units, fine=True)}"
-    beside = "" if painted is None else f" LINE {show_length(abs(painted), units, fine=True)} {_way_back(row, painted)}"
+    beside = (
+        "" if painted is None else f" LINE {show_length(abs(painted), units, fine=True)} {_way_back(station, painted)}"
+    )
     doubt = "" if j.verdict in PROVED else " NOT PROVED"
     made = MarkRow(
         label=f"{u.letter}{depth}{beside}{doubt}",
@@ -61,13 +59,13 @@ def mark(station_id: int, form: MarkForm, db: Db) -> MarkView:
         criteria_version=j.criteria_version,
         reason=form.reason,
         painted_off_m=painted,
-        snapshot=snapshot(row, j),
-        technician=form.technician or line.job.technician,
+        snapshot=snapshot(station, j),
+        technician=form.technician or line.job.row.technician,
         marked_at=now(),
     )
     row.marks.append(made)
     db.flush()
-    return mark_view(made)
+    return mark_view(made, line)
 
 
 @router.post("/marks/{mark_id}/withdraw")
@@ -79,10 +77,11 @@ def withdraw(mark_id: int, form: WithdrawForm, db: Db) -> MarkView:
     row.withdrawn_reason = need(form.reason, field="reason", name="The reason")
     row.withdrawn_by = form.technician or row.station.setup.line.job.technician
     row.withdrawn_at = now()
-    return mark_view(row)
+    line = row.station.setup.line
+    return mark_view(row, LoadedJob(line.job).line(line))
 
 
 @router.get("/lines/{line_id}/marks")
 def marks(line_id: int, db: Db) -> list[MarkView]:
     """Return all marks of a line, withdrawn ones included."""
-    return marks_of(get(db, LineRow, line_id, "line").setups)
+    return marks_of(load_line(db, line_id))

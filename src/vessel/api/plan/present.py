@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-from typing import cast
-
-from vessel.api.job_answers import plan_of, world
+from vessel.api.job_answers import plan_of
 from vessel.api.plan.views import (
     BleedOffView,
     FactView,
@@ -12,6 +10,7 @@ from vessel.api.plan.views import (
     IfEarthedView,
     LandmarkView,
     OptionView,
+    PlanRestView,
     PlanView,
     ZoneView,
 )
@@ -20,17 +19,14 @@ from vessel.core.judge.station.criteria import BY_ID
 from vessel.core.judge.station.verdict import outcomes_of
 from vessel.core.model.kit import Kit
 from vessel.core.model.landmarks import Landmark, landmarks
-from vessel.core.model.line import Line
 from vessel.core.model.setup import METHOD_LABEL
-from vessel.core.model.soil import Soil
 from vessel.core.plan.options import Option, Plan
 from vessel.core.signal.circuit.sources import Output
 from vessel.core.simulate.forecast import Forecast
 from vessel.core.simulate.ratings import NOISE_MARGIN
 from vessel.core.text.figures import show_hz, show_length, show_ma
 from vessel.core.text.units import Units
-from vessel.formats.adapters import soil_of
-from vessel.store.tables import LineRow
+from vessel.formats.loaded_job import LoadedLine
 from vessel.words.fact_sentences import against_best, facts, for_other_soil
 from vessel.words.option_sentences import bleed_off_text, cautions, reason, rejection
 from vessel.words.work_sentences import OTHERWISE, if_earthed_text, place_text
@@ -77,10 +73,8 @@ def _forecast(f: Forecast, kit: Kit, units: Units) -> ForecastView:
     )
 
 
-def _option(
-    o: Option, w: tuple[Line, Soil, Kit], units: Units, best: Option | None, *, first: bool, soil_text: str = ""
-) -> OptionView:
-    line, soil, kit = w
+def _option(loaded: LoadedLine, o: Option, best: Option | None, *, first: bool, soil_text: str = "") -> OptionView:
+    line, soil, kit, units = loaded.line, loaded.job.soil, loaded.job.kit, loaded.job.units
     s = o.setup
     return OptionView(
         key=option_key(o),
@@ -115,32 +109,24 @@ def option_key(o: Option) -> str:
     return f"{s.method}-{s.position_m:.1f}-{s.freq_hz:g}-{s.output_a:g}{where}"
 
 
-def plan_view(row: LineRow) -> PlanView:
-    """Return the plan of a stored line; the first option of each hookup and frequency is the best of its kind."""
-    units = cast(Units, row.job.units)
-    if row.construction is None:
+def plan_view(loaded: LoadedLine) -> PlanView:
+    """Return the plan of a line; the first option of each hookup and frequency is the best of its kind."""
+    row, units, soil = loaded.row, loaded.job.units, loaded.job.soil
+    if not loaded.has_metal:
         return PlanView(
             line_id=row.id,
             length_m=row.length_m,
-            soil_ohm_m=soil_of(row.job).resistivity_ohm_m,
+            soil_ohm_m=soil.resistivity_ohm_m,
             landmarks=[],
             far_cases=[],
             noise_margin=NOISE_MARGIN,
             options=[],
-            rejected=[],
+            ranked_count=0,
+            rejected_count=0,
             if_earthed=None,
             no_signal=f"{row.name} has no metal: no signal can be put on it. {OTHERWISE}",
         )
-    line, soil, kit = world(row)
-    plan = plan_of(row)
-    best = plan.ranked[0] if plan.ranked else None
-    seen = set[tuple[str, float]]()
-    options = []
-    for o in plan.ranked:
-        kind = (o.setup.method, o.setup.freq_hz)
-        soil_text = for_other_soil(plan, units) if o is best else ""
-        options.append(_option(o, (line, soil, kit), units, best, first=kind not in seen, soil_text=soil_text))
-        seen.add(kind)
+    line, plan = loaded.line, plan_of(loaded)
     return PlanView(
         line_id=row.id,
         length_m=line.length_m,
@@ -148,11 +134,43 @@ def plan_view(row: LineRow) -> PlanView:
         landmarks=[_landmark(mark, units) for mark in landmarks(line)],
         far_cases=[CASE_TEXT[n] for n, _ in line.far_cases()],
         noise_margin=NOISE_MARGIN,
-        options=options,
-        rejected=[_option(o, (line, soil, kit), units, best, first=False) for o in plan.rejected],
+        options=[_ranked(loaded, plan, o) for o in _looked_at_first(plan)],
+        ranked_count=len(plan.ranked),
+        rejected_count=len(plan.rejected),
         if_earthed=if_earthed_view(plan, units),
         no_signal=None,
     )
+
+
+def plan_rest_view(loaded: LoadedLine) -> PlanRestView:
+    """Return every option of a line's plan."""
+    if not loaded.has_metal:
+        return PlanRestView(options=[], rejected=[])
+    plan = plan_of(loaded)
+    return PlanRestView(
+        options=[_ranked(loaded, plan, o) for o in plan.ranked],
+        rejected=[_option(loaded, o, None, first=False) for o in plan.rejected],
+    )
+
+
+def _looked_at_first(plan: Plan) -> list[Option]:
+    """The best of each hookup and frequency, of each hookup and place, and the one for an earthed far end."""
+    seen = set[tuple[str, str, float]]()
+    found = []
+    for o in plan.ranked:
+        kinds = {(o.setup.method, "at", o.setup.position_m), (o.setup.method, "hz", o.setup.freq_hz)}
+        if o is plan.if_earthed or not kinds <= seen:
+            found.append(o)
+        seen |= kinds
+    return found
+
+
+def _ranked(loaded: LoadedLine, plan: Plan, o: Option) -> OptionView:
+    best = plan.ranked[0]
+    kind = (o.setup.method, o.setup.freq_hz)
+    first = next(x for x in plan.ranked if (x.setup.method, x.setup.freq_hz) == kind) is o
+    soil_text = for_other_soil(plan, loaded.job.units) if o is best else ""
+    return _option(loaded, o, best, first=first, soil_text=soil_text)
 
 
 def if_earthed_view(plan: Plan, units: Units) -> IfEarthedView | None:

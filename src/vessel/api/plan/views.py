@@ -84,7 +84,10 @@ class IfEarthedView(BaseModel):
 
 
 class PlanView(BaseModel):
-    """The plan of one line: ranked options, best first, and the rejected ones."""
+    """The plan of one line: the options to look at first, best first, and how many there are besides.
+
+    `options`: the best of each hookup and frequency, of each hookup and place, and the one for an earthed far end.
+    """
 
     line_id: int
     length_m: float
@@ -93,6 +96,14 @@ class PlanView(BaseModel):
     far_cases: list[str]
     noise_margin: float
     options: list[OptionView]
-    rejected: list[OptionView]
+    ranked_count: int
+    rejected_count: int
     if_earthed: IfEarthedView | None
     no_signal: str | None
+
+
+class PlanRestView(BaseModel):
+    """Every option of a plan that proves something, best first, and every rejected one."""
+
+    options: list[OptionView]
+    rejected: list[OptionView]

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import cast
 
 from vessel.api.choices import ChoiceView
 from vessel.api.prestart.views import BeforeView, CheckGroupView, CheckView, HitView, NoiseView, PassiveView
@@ -24,17 +23,15 @@ from vessel.core.prestart.checks_and_noise import (
 from vessel.core.text.figures import show_hz, show_ma
 from vessel.core.text.route_text import show_route
 from vessel.core.text.units import Units
-from vessel.formats.adapters import kit_of
-from vessel.formats.before_doc import BeforeDoc, ambients_of, before_doc, checks_of, passive_of
-from vessel.formats.site_plan import site_plan_of
-from vessel.store.tables import JobRow
+from vessel.formats.before_doc import BeforeDoc, ambients_of, checks_of, passive_of
+from vessel.formats.loaded_job import LoadedJob
 
 _TITLE: dict[Group, str] = {"safety": "Safety sheet", "function": "Function check"}
 
 
-def readiness_of(job: JobRow) -> Readiness:
+def readiness_of(job: LoadedJob) -> Readiness:
     """Return how far the sheet of a stored job is."""
-    return readiness(checks_of(before_doc(job)))
+    return readiness(checks_of(job.pre_start))
 
 
 def count_text(r: Readiness) -> str:
@@ -42,11 +39,11 @@ def count_text(r: Readiness) -> str:
     return f"{r.answered} of {r.asked}"
 
 
-def before_view(job: JobRow) -> BeforeView:
+def before_view(job: LoadedJob) -> BeforeView:
     """Return everything that is done before on a stored job."""
-    doc, units = before_doc(job), cast(Units, job.units)
+    doc = job.pre_start
     r = readiness(checks_of(doc))
-    noise = noise_here(kit_of(job.kit.data), ambients_of(doc))
+    noise = noise_here(job.stock_kit, ambients_of(doc))
     return BeforeView(
         state=r.state,
         headline=r.headline,
@@ -54,7 +51,7 @@ def before_view(job: JobRow) -> BeforeView:
         groups=[_group(g, doc) for g in _TITLE],
         noise=[_noise(f, doc) for f in noise],
         noise_text=noise_advice(noise),
-        passive=_passive(job, doc, units),
+        passive=_passive(job, doc),
     )
 
 
@@ -97,9 +94,9 @@ def _noise(f: FrequencyNoise, doc: BeforeDoc) -> NoiseView:
     )
 
 
-def hits_of(job: JobRow) -> tuple[Met, ...]:
+def hits_of(job: LoadedJob) -> tuple[Met, ...]:
     """Return the passive hits of a stored job against its plan."""
-    return against_plan(passive_of(before_doc(job)), site_plan_of(job))
+    return against_plan(passive_of(job.pre_start), job.site)
 
 
 def _hits(met: Sequence[Met], units: Units) -> list[HitView]:
@@ -115,16 +112,16 @@ def _hits(met: Sequence[Met], units: Units) -> list[HitView]:
     ]
 
 
-def _passive(job: JobRow, doc: BeforeDoc, units: Units) -> PassiveView:
+def _passive(job: LoadedJob, doc: BeforeDoc) -> PassiveView:
     passive, met = passive_of(doc), hits_of(job)
     headline, advice = passive_text(passive, met)
     spacing = passive.spacing_m
     return PassiveView(
         first=passive.first,
         second=passive.second,
-        spacing="" if spacing is None else length_typed(None, spacing, quantity="distance", units=units),
+        spacing="" if spacing is None else length_typed(None, spacing, quantity="distance", units=job.units),
         headline=headline,
         advice=advice,
         sources=[ChoiceView(id=s, label=label) for s, label in SOURCE_LABEL.items()],
-        hits=_hits(met, units),
+        hits=_hits(met, job.units),
     )

@@ -10,7 +10,7 @@ from pydantic import Field
 from vessel.api.form_reading import Form, LongText, NameText, Reader, Typed
 from vessel.api.prestart.present import before_view
 from vessel.api.prestart.views import BeforeView
-from vessel.api.requests import REFUSALS, Db, get
+from vessel.api.requests import REFUSALS, Db, get, load_job
 from vessel.core.base.errors import VesselError
 from vessel.core.model.pre_start import Ambient, Check, Hit, Source
 from vessel.core.prestart.checks_and_noise import kit_here, require_known
@@ -18,6 +18,7 @@ from vessel.core.text.route_text import understand_place
 from vessel.core.text.units import Units
 from vessel.formats.adapters import kit_of
 from vessel.formats.before_doc import AmbientDoc, BeforeDoc, CheckDoc, HitDoc, PassiveDoc, before_doc, passive_of
+from vessel.formats.loaded_job import LoadedJob
 from vessel.store.database import now
 from vessel.store.tables import JobRow
 
@@ -66,7 +67,7 @@ class PassiveForm(Form):
 @router.get("")
 def before(job_id: int, db: Db) -> BeforeView:
     """Return everything that is done before anything is switched on."""
-    return before_view(get(db, JobRow, job_id, "job"))
+    return before_view(load_job(db, job_id))
 
 
 @router.put("/checks/{check_id}")
@@ -129,4 +130,4 @@ def passive(job_id: int, form: PassiveForm, db: Db) -> BeforeView:
 def _saved(job: JobRow, doc: BeforeDoc, db: Db) -> BeforeView:
     job.before = doc.model_dump(mode="json")
     db.flush()
-    return before_view(job)
+    return before_view(LoadedJob(job))

@@ -4,16 +4,16 @@ from __future__ import annotations
 
 from vessel.api.hookup.present import hookup_view
 from vessel.api.jobs.present import job_view
-from vessel.api.lines.present import line_state, live_lines
+from vessel.api.lines.present import line_state
 from vessel.api.marks.present import marks_of
 from vessel.api.prestart.present import before_view
 from vessel.api.record.views import LineRecord, RecordView
 from vessel.api.stations.present import trace_view
+from vessel.formats.loaded_job import LoadedJob
 from vessel.store.database import now
-from vessel.store.tables import JobRow
 
 
-def record_view(job: JobRow) -> RecordView:
+def record_view(job: LoadedJob) -> RecordView:
     """Return everything the printable page needs."""
     return RecordView(
         job=job_view(job),
@@ -24,8 +24,8 @@ def record_view(job: JobRow) -> RecordView:
                 line=line_state(line),
                 hookups=[hookup_view(s) for s in line.setups],
                 traces=[trace_view(s) for s in line.setups],
-                marks=marks_of(line.setups),
+                marks=marks_of(line),
             )
-            for line in live_lines(job)
+            for line in job.lines
         ],
     )

@@ -6,8 +6,7 @@ from fastapi import APIRouter
 
 from vessel.api.record.present import record_view
 from vessel.api.record.views import RecordView
-from vessel.api.requests import REFUSALS, Db, get
-from vessel.store.tables import JobRow
+from vessel.api.requests import REFUSALS, Db, load_job
 
 router = APIRouter(prefix="/api", tags=["record"], responses=REFUSALS)
 
@@ -15,4 +14,4 @@ router = APIRouter(prefix="/api", tags=["record"], responses=REFUSALS)
 @router.get("/jobs/{job_id}/record")
 def record(job_id: int, db: Db) -> RecordView:
     """Return everything the printable page needs."""
-    return record_view(get(db, JobRow, job_id, "job"))
+    return record_view(load_job(db, job_id))

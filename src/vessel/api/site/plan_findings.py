@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Any, cast
+from typing import Any
 
 import numpy as np
 from shapely import LineString
@@ -11,10 +11,7 @@ from shapely import LineString
 from vessel.api.job_answers import (
     circle_of,
     coverage_of,
-    judgements_of,
-    live_candidates,
-    live_stations,
-    standing_mark,
+    judged_stations,
     sweep_of,
 )
 from vessel.api.site.findings_views import FoundLine, FoundPoint, FoundStretch, FoundView
@@ -26,9 +23,7 @@ from vessel.core.model.station_place import painted_at
 from vessel.core.signal.receiver.sweep_circle import on_circle
 from vessel.core.text.figures import show_length, show_station
 from vessel.core.text.units import Units
-from vessel.formats.marking_doc import marking_of
-from vessel.formats.site_plan import drawn_lines, site_plan_of
-from vessel.store.tables import JobRow, LineRow, SetupRow, StationRow
+from vessel.formats.loaded_job import LoadedJob, LoadedLine, LoadedSetup, LoadedStation
 
 _STATE_TEXT = {"marked": "marked", "doubtful": "doubtful", "missing": "NOT LOCATED"}
 
@@ -38,9 +33,9 @@ def _zone(corners: Sequence[tuple[float, float]], tolerance_m: float) -> list[tu
     return [(float(x), float(y)) for x, y in outline.exterior.coords]
 
 
-def _stretches(row: LineRow, d: Drawn, units: Units) -> list[FoundStretch]:
-    found, tolerance_m = [], marking_of(row.job).tolerance_m
-    for s in coverage_of(row).stretches:
+def _stretches(line: LoadedLine, d: Drawn, units: Units) -> list[FoundStretch]:
+    found, tolerance_m = [], line.job.marking.tolerance_m
+    for s in coverage_of(line).stretches:
         corners = d.between(max(s.start_m, 0.0), min(s.end_m, d.length_m))
         ends = " to ".join(show_length(x, units) for x in (s.start_m, s.end_m))
         found.append(
@@ -48,35 +43,35 @@ def _stretches(row: LineRow, d: Drawn, units: Units) -> list[FoundStretch]:
                 state=s.state,
                 corners=list(corners),
                 zone=_zone(corners, tolerance_m) if s.state == "marked" else [],
-                text=f"{row.name}, {ends}: {_STATE_TEXT[s.state]}",
+                text=f"{line.row.name}, {ends}: {_STATE_TEXT[s.state]}",
             )
         )
     return found
 
 
-def _stations(setup: SetupRow, d: Drawn, units: Units, *, in_use: bool) -> list[FoundPoint]:
+def _stations(setup: LoadedSetup, d: Drawn, units: Units, *, in_use: bool) -> list[FoundPoint]:
     """Stations of the hookup in use; of earlier ones only what was marked."""
     found: list[FoundPoint] = []
-    for s, j in zip(live_stations(setup), judgements_of(setup), strict=True):
-        mark, where = standing_mark(s), show_station(s.distance_m, units)
+    for s, j in judged_stations(setup):
+        mark, where = s.mark, show_station(s.row.distance_m, units)
         if mark is not None:
-            text = f"Mark {mark.label} at {where} along {setup.line.name}"
+            text = f"Mark {mark.label} at {where} along {setup.line.row.name}"
             at = _stands(s, d, painted_off_m=mark.painted_off_m or 0.0)
             found.append(FoundPoint(kind="mark", at=at, state=mark.verdict, label=mark.label, text=text))
         elif in_use:
-            text = f"Station at {where} along {setup.line.name}: {VERDICT_LABEL[j.verdict]}"
+            text = f"Station at {where} along {setup.line.row.name}: {VERDICT_LABEL[j.verdict]}"
             found.append(FoundPoint(kind="station", at=_stands(s, d), state=j.verdict, label="", text=text))
     return found
 
 
-def _stands(s: StationRow, d: Drawn, *, painted_off_m: float = 0.0) -> tuple[float, float]:
+def _stands(s: LoadedStation, d: Drawn, *, painted_off_m: float = 0.0) -> tuple[float, float]:
     """Where a station is drawn, or paint so far left of it [m]: as taped, else on the line at its distance."""
-    taped = None if s.place is None or s.place["by"] == "device" else (s.place["at"][0], s.place["at"][1])
-    return painted_at(d, s.distance_m, taped, painted_off_m)
+    taped = None if s.row.place is None or s.row.place["by"] == "device" else tuple(s.row.place["at"][:2])
+    return painted_at(d, s.row.distance_m, taped, painted_off_m)
 
 
-def _centre_lines(setup: SetupRow) -> list[FoundPoint]:
-    rows = live_candidates(setup)
+def _centre_lines(setup: LoadedSetup) -> list[FoundPoint]:
+    rows = setup.live_candidates
     if not rows:
         return []
     circle, verdict = circle_of(setup), sweep_of(setup)
@@ -85,36 +80,37 @@ def _centre_lines(setup: SetupRow) -> list[FoundPoint]:
     found = []
     for k, (row, (x, y), role) in enumerate(zip(rows, places, verdict.roles, strict=True)):
         state = candidate_role(role, circle.expected, chosen=k == verdict.target)
-        text = f"Centre line at {row.bearing_deg:.0f} degrees round the hookup of {setup.line.name}"
+        text = f"Centre line at {row.bearing_deg:.0f} degrees round the hookup of {setup.line.row.name}"
         found.append(FoundPoint(kind="centre_line", at=(float(x), float(y)), state=state, label="", text=text))
     return found
 
 
-def _line(row: LineRow, d: Drawn, units: Units) -> FoundLine:
+def _line(line: LoadedLine, d: Drawn, units: Units) -> FoundLine:
     points: list[FoundPoint] = []
     centre, radius = None, 0.0
-    if row.construction is not None:
-        for setup in row.setups:
-            points += _stations(setup, d, units, in_use=setup is row.setups[-1])
-        if row.setups:
-            points += _centre_lines(row.setups[-1])
-            circle = circle_of(row.setups[-1])
+    if line.has_metal:
+        for setup in line.setups:
+            points += _stations(setup, d, units, in_use=setup is line.in_use)
+        if line.in_use is not None:
+            points += _centre_lines(line.in_use)
+            circle = circle_of(line.in_use)
             centre, radius = (float(circle.centre_m[0]), float(circle.centre_m[1])), circle.radius_m
-    return FoundLine(line_id=row.id, stretches=_stretches(row, d, units), points=points, centre=centre, radius_m=radius)
+    return FoundLine(
+        line_id=line.row.id, stretches=_stretches(line, d, units), points=points, centre=centre, radius_m=radius
+    )
 
 
 def _zone_rule(rule: Marking) -> str:
     return f"By the local rule: {rule.source}." if rule.source else "Local rules may ask for more."
 
 
-def found_view(job: JobRow) -> FoundView:
+def found_view(job: LoadedJob) -> FoundView:
     """Return what was found on the drawn lines of a job."""
-    units, plan, rows = cast(Units, job.units), site_plan_of(job), drawn_lines(job)
-    drawn = () if plan is None else plan.drawn[: len(rows)]
-    rule = marking_of(job)
+    units, rule = job.units, job.marking
+    drawn = () if job.site is None else job.site.drawn[: len(job.drawn)]
     width = show_length(rule.tolerance_m, units, fine=True)
     return FoundView(
-        job_id=job.id,
-        lines=[_line(row, d, units) for row, d in zip(rows, drawn, strict=True)],
+        job_id=job.row.id,
+        lines=[_line(line, d, units) for line, d in zip(job.drawn, drawn, strict=True)],
         zone_text=f"Tolerance zone: {width} to either side of what is marked. {_zone_rule(rule)}",
     )

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any, cast
+from typing import Any
 
 from vessel.api.choices import ChoiceView
 from vessel.api.prestart.present import hits_of
@@ -25,11 +25,11 @@ from vessel.core.signal.layout.line_on_site import assumed
 from vessel.core.text.figures import show_length
 from vessel.core.text.route_text import show_route, understand_route
 from vessel.core.text.units import Units
-from vessel.formats.marking_doc import utility_of
+from vessel.formats.loaded_job import LoadedJob, LoadedLine
 from vessel.formats.plan_doc import ACCESS_LABEL, AccessDoc
-from vessel.formats.site_plan import accesses_on, drawn_lines, plan_doc, site_plan_of
+from vessel.formats.site_plan import accesses_on
 from vessel.formats.tracks import Tracks
-from vessel.store.tables import JobRow, LineRow
+from vessel.store.tables import LineRow
 
 _CLOSE_M = 0.02
 _LONG_M = 3.0
@@ -57,11 +57,11 @@ def _route(line: LineRow, units: Units) -> str:
     return text if same else show_route(corners, units=units)
 
 
-def site_typed(job: JobRow) -> SiteForm:
+def site_typed(job: LoadedJob) -> SiteForm:
     """Return the plan of a job as its form takes it."""
-    doc, units = plan_doc(job), cast(Units, job.units)
+    doc, units = job.drawing, job.units
     return SiteForm(
-        routes=[RouteForm(line_id=line.id, route=_route(line, units)) for line in drawn_lines(job)],
+        routes=[RouteForm(line_id=line.row.id, route=_route(line.row, units)) for line in job.drawn],
         access=[
             AccessForm(
                 name=a.name,
@@ -94,8 +94,8 @@ def site_typed(job: JobRow) -> SiteForm:
     )
 
 
-def _line(line: LineRow, units: Units) -> DrawnLineView:
-    u = utility_of(line)
+def _line(loaded: LoadedLine) -> DrawnLineView:
+    line, u, units = loaded.row, loaded.utility, loaded.job.units
     low, high = (show_length(d, units, fine=True) for d in (line.depth_min_m, line.depth_max_m))
     return DrawnLineView(
         id=line.id,
@@ -118,8 +118,8 @@ def access_text(a: AccessDoc) -> str:
     return ", ".join(parts)
 
 
-def _notices(job: JobRow, units: Units) -> list[str]:
-    plan = site_plan_of(job)
+def _notices(job: LoadedJob) -> list[str]:
+    plan, units = job.site, job.units
     if plan is None:
         return []
     found = []
@@ -134,26 +134,25 @@ def _notices(job: JobRow, units: Units) -> list[str]:
         else:
             found.append(f"{d.line} is taken to pass under {d.other} at {at}, {depth} deep: depths allow either.")
     names = {d.name for d in plan.drawn}
-    for b in plan_doc(job).bonds:
+    for b in job.drawing.bonds:
         lost = sorted({b.a, b.b} - names)
         if lost:
             found.append(f"The bond of {b.a} with {b.b} is left out: “{lost[0]}” is not on the plan.")
     return found
 
 
-def site_view(job: JobRow, *, done: tuple[str, ...] = ()) -> SiteView:
+def site_view(job: LoadedJob, *, done: tuple[str, ...] = ()) -> SiteView:
     """Return the plan of a job; `done` says what saving it changed."""
-    units, doc = cast(Units, job.units), plan_doc(job)
-    drawn, plan = drawn_lines(job), site_plan_of(job)
+    units, doc, plan = job.units, job.drawing, job.site
     reach: dict[str, list[str]] = {a.name: [] for a in doc.access}
-    for k, line in enumerate(drawn):
+    for k, line in enumerate(job.drawn):
         if plan is not None:
             for a in accesses_on(plan.drawn[k], doc.access):
-                reach[a.name].append(line.name)
+                reach[a.name].append(line.row.name)
     return SiteView(
-        job_id=job.id,
+        job_id=job.row.id,
         units=units,
-        lines=[_line(line, units) for line in drawn],
+        lines=[_line(line) for line in job.drawn],
         structures=[
             ThingView(name=s.name, text=preset(s.preset).label, corners=list(s.corners)) for s in doc.structures
         ],
@@ -168,10 +167,8 @@ def site_view(job: JobRow, *, done: tuple[str, ...] = ()) -> SiteView:
             for m in hits_of(job)
             if m.hit.at is not None
         ],
-        undrawn=[
-            UndrawnView(id=line.id, name=line.name) for line in job.lines if line.deleted_at is None and not line.route
-        ],
-        notices=[*done, *_notices(job, units)],
+        undrawn=[UndrawnView(id=line.row.id, name=line.row.name) for line in job.lines if not line.row.route],
+        notices=[*done, *_notices(job)],
         access_kinds=[ChoiceView(id=k, label=label) for k, label in ACCESS_LABEL.items()],
         schools=[ChoiceView(id=s, label=SCHOOL_LABEL[s], note=SCHOOL_NOTE[s]) for s in SCHOOLS],
         typed=site_typed(job),

@@ -8,7 +8,7 @@ from fastapi import APIRouter
 from pydantic import Field
 
 from vessel.api.form_reading import Form
-from vessel.api.requests import REFUSALS, Db, get
+from vessel.api.requests import REFUSALS, Db, get, load_job
 from vessel.api.site.findings_views import FoundView
 from vessel.api.site.forms import RouteText, SiteForm
 from vessel.api.site.plan_findings import found_view
@@ -20,8 +20,8 @@ from vessel.core.model.site_plan import check_corners, length_m, snapped
 from vessel.core.text.figures import show_length
 from vessel.core.text.route_text import understand_route
 from vessel.core.text.units import Units
-from vessel.formats.adapters import line_of, setup_of, soil_of
-from vessel.formats.site_plan import drawn_lines, plan_doc, route_length_m, site_plan_of
+from vessel.formats.loaded_job import LoadedJob
+from vessel.formats.site_plan import plan_doc, route_length_m
 from vessel.formats.tracks import read_tracks
 from vessel.store.tables import JobRow
 
@@ -44,7 +44,7 @@ class RouteTextForm(Form):
 @router.get("")
 def site(job_id: int, db: Db) -> SiteView:
     """Return the plan of a job."""
-    return site_view(get(db, JobRow, job_id, "job"))
+    return site_view(load_job(db, job_id))
 
 
 @router.put("")
@@ -70,22 +70,24 @@ def save_site(job_id: int, form: SiteForm, db: Db) -> SiteView:
             line.typed = {**line.typed, "route": text}
             if on_plan:
                 line.length_m = route_length_m(line)
-        _require_computable(job, [r.line_id for r in form.routes])
+        loaded = LoadedJob(job)
+        _require_computable(loaded, [r.line_id for r in form.routes])
     db.flush()
-    return site_view(job, done=tuple(done))
+    return site_view(loaded, done=tuple(done))
 
 
-def _require_computable(job: JobRow, sent: list[int]) -> None:
+def _require_computable(job: LoadedJob, sent: list[int]) -> None:
     """Refuse a plan on which a line of the job could no longer be computed, naming the line and its entry."""
-    site_plan_of(job)
-    for line in drawn_lines(job):
+    _ = job.site
+    for line in job.drawn:
         try:
             for setup in line.setups:
-                setup_of(setup).require_on(line.length_m)
-            if line.construction is not None:
-                require_sound(line_of(line, job), soil_of(job))
+                setup.setup.require_on(line.row.length_m)
+            if line.has_metal:
+                require_sound(line.line, job.soil)
         except VesselError as e:
-            raise BadInput(f"{line.name}: {e.message}", field=f"routes.{sent.index(line.id)}.route", fix=e.fix) from e
+            field = f"routes.{sent.index(line.row.id)}.route"
+            raise BadInput(f"{line.row.name}: {e.message}", field=field, fix=e.fix) from e
 
 
 @router.post("/understand")
@@ -106,7 +108,7 @@ def understand(job_id: int, form: RouteTextForm, db: Db) -> RouteUnderstood:
 @router.get("/found")
 def found(job_id: int, db: Db) -> FoundView:
     """Return what was found so far, where it lies on the plan."""
-    return found_view(get(db, JobRow, job_id, "job"))
+    return found_view(load_job(db, job_id))
 
 
 @router.post("/tracks")

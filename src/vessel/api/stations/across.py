@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import cast
-
 import numpy as np
 
 from vessel.api.job_answers import across_of, profile_of
@@ -12,25 +10,24 @@ from vessel.core.judge.across.conductor_fit import Conductor, field_across
 from vessel.core.judge.across.cross_section import across_step, across_text
 from vessel.core.text.figures import show_length, show_ma, show_station
 from vessel.core.text.units import Units
-from vessel.formats.adapters import kit_on
-from vessel.store.tables import SetupRow, StationRow
+from vessel.formats.loaded_job import LoadedSetup, LoadedStation
 
 _CURVE = 161
 
 
-def profile_view(s: StationRow, units: Units) -> AcrossView | None:
+def profile_view(s: LoadedStation) -> AcrossView | None:
     """Return the readings across the line at a station with what was fitted to them, None without any."""
-    found = profile_of(s)
+    found, units = profile_of(s), s.setup.job.units
     if found is None:
         return None
-    fit, low = found.fit, kit_on(s.setup.line.job).receiver.low_m
+    fit, low = found.fit, s.setup.job.kit.receiver.low_m
     reach = 1.15 * max(abs(p.offset_m) for p in found.points)
     offsets = np.linspace(-reach, reach, _CURVE)
     conductors = [(c.offset_m, c.depth_m, c.current_a) for c in fit.conductors]
     horizontal, vertical = field_across(offsets, conductors, low_m=low)
     greatest = float(max(horizontal.max(), 1e-30))
     return AcrossView(
-        title=f"Across the line as read at {show_station(s.distance_m, units)}",
+        title=f"Across the line as read at {show_station(s.row.distance_m, units)}",
         offsets_m=offsets.tolist(),
         horizontal=(horizontal / greatest).tolist(),
         vertical=(vertical / greatest).tolist(),
@@ -65,9 +62,9 @@ def _aside(offset_m: float, units: Units) -> str:
     return f"{show_length(abs(offset_m), units, fine=True)} {'left' if offset_m > 0 else 'right'} of it"
 
 
-def across_view(setup: SetupRow, at_m: float) -> AcrossView:
+def across_view(setup: LoadedSetup, at_m: float) -> AcrossView:
     """Return the forecast across the line at one place."""
-    units = cast(Units, setup.line.job.units)
+    units = setup.job.units
     found = across_of(setup, at_m)
     greatest = float(max(found.horizontal_t.max(), 1e-30))
     apart = show_length(abs(found.peak_m - found.null_m), units, fine=True)
@@ -82,7 +79,7 @@ def across_view(setup: SetupRow, at_m: float) -> AcrossView:
         next_step="",
         below=[
             BelowView(
-                name=b.name or setup.line.name,
+                name=b.name or setup.line.row.name,
                 target=b.name is None,
                 offset_m=b.offset_m,
                 depth_m=b.depth_m,

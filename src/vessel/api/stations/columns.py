@@ -3,23 +3,22 @@
 from __future__ import annotations
 
 from bisect import bisect_left, insort
-from typing import Annotated, cast
+from typing import Annotated
 
 from fastapi import APIRouter
 from pydantic import Field, ValidationError
 
 from vessel.api.form_reading import Form
-from vessel.api.job_answers import live_stations
-from vessel.api.requests import REFUSALS, Db, get
+from vessel.api.requests import REFUSALS, Db, load_setup
 from vessel.api.stations.columns_views import ColumnField, ColumnProblem, ColumnsView, ColumnView
 from vessel.api.stations.entry_checks import SAME_STATION_M, refuse_beyond, same_station
 from vessel.api.stations.forms import StationForm
 from vessel.core.base.errors import BadInput, VesselError
-from vessel.core.text.units import Units
 from vessel.formats.adapters import station_of
 from vessel.formats.columns import COLUMN_FIELDS, Columns, doubts, guessed, read_columns, station_texts
+from vessel.formats.loaded_job import LoadedSetup
 from vessel.store.database import now
-from vessel.store.tables import SetupRow, StationRow
+from vessel.store.tables import StationRow
 
 router = APIRouter(prefix="/api/setups/{setup_id}/columns", tags=["stations"], responses=REFUSALS)
 _SAMPLES = 3
@@ -36,7 +35,7 @@ class ColumnsForm(Form):
 @router.post("")
 def columns(setup_id: int, form: ColumnsForm, db: Db) -> ColumnsView:
     """Say how pasted readings are understood; with `store` keep the good ones and give the others back."""
-    setup = get(db, SetupRow, setup_id, "hookup")
+    setup = load_setup(db, setup_id)
     table = read_columns(form.text)
     mapping = guessed(table) if form.mapping is None else form.mapping
     _require_known(mapping)
@@ -45,7 +44,7 @@ def columns(setup_id: int, form: ColumnsForm, db: Db) -> ColumnsView:
     if form.store:
         if "distance" not in mapping:
             raise BadInput("No column holds the distance.", field="mapping", fix="Say which one it is.")
-        setup.stations.extend(good)
+        setup.row.stations.extend(good)
         db.flush()
         lines = form.text.splitlines()
         left = "\n".join(lines[p.line - 1] for p in problems)
@@ -80,19 +79,19 @@ def _column(table: Columns, mapping: list[str], k: int) -> ColumnView:
 
 
 def _stations(
-    setup: SetupRow, table: Columns, mapping: list[str]
+    setup: LoadedSetup, table: Columns, mapping: list[str]
 ) -> tuple[list[StationRow], list[ColumnProblem], list[str]]:
     """Return the stations that can be taken, what is wrong with each other line, and what one would ask about."""
-    units = cast(Units, setup.line.job.units)
+    units = setup.job.units
     good, problems = list[StationRow](), list[ColumnProblem]()
-    there = sorted(s.distance_m for s in live_stations(setup))
+    there = [s.row.distance_m for s in setup.stations]
     taken: list[float] = []
     rows: list[tuple[int, dict[str, str]]] = []
     for number, cells in table.rows:
         try:
             texts = station_texts(cells, mapping)
             form = StationForm.model_validate(texts)
-            row = StationRow(**form.values(units), technician=setup.line.job.technician, taken_at=now())
+            row = StationRow(**form.values(units), technician=setup.job.row.technician, taken_at=now())
             station_of(row)
             refuse_beyond(setup, row)
             if _close_to(there, row.distance_m):

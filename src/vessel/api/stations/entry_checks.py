@@ -2,58 +2,52 @@
 
 from __future__ import annotations
 
-from typing import cast
-
-from vessel.api.job_answers import live_stations
 from vessel.core.base.errors import BadInput, Conflict
 from vessel.core.judge.across.cross_section import fit_across
 from vessel.core.judge.station.entry_slips import slip
 from vessel.core.text.figures import show_length, show_station
 from vessel.core.text.units import Units
-from vessel.formats.adapters import kit_on, station_of
-from vessel.store.tables import SetupRow, StationRow
+from vessel.formats.adapters import station_of
+from vessel.formats.loaded_job import LoadedSetup
+from vessel.store.tables import StationRow
 
 _LOOKED_BACK = 40  # stations
-
-
-def _units(setup: SetupRow) -> Units:
-    return cast(Units, setup.line.job.units)
 
 
 SAME_STATION_M = 0.05
 
 
-def check_station(setup: SetupRow, row: StationRow) -> None:
+def check_station(setup: LoadedSetup, row: StationRow) -> None:
     """Refuse readings that cannot be, or that tell no place across the line."""
-    kit = kit_on(setup.line.job)
-    fit_across(station_of(row), noise_t=kit.frequency(setup.freq_hz).noise_t, receiver=kit.receiver)
+    kit = setup.job.kit
+    fit_across(station_of(row), noise_t=kit.frequency(setup.setup.freq_hz).noise_t, receiver=kit.receiver)
 
 
-def ask_about_slips(setup: SetupRow, row: StationRow) -> None:
+def ask_about_slips(setup: LoadedSetup, row: StationRow) -> None:
     """Raise what one would ask about a station's readings, beside those taken before it."""
-    before = sorted((s for s in live_stations(setup) if s is not row), key=lambda s: s.id)
+    before = sorted((s.row for s in setup.stations if s.row is not row), key=lambda s: s.id)
     if row.id is not None:
         before = [s for s in before if s.id < row.id]
-    asked = slip(station_of(row), [station_of(s) for s in before[-_LOOKED_BACK:]], _units(setup))
+    asked = slip(station_of(row), [station_of(s) for s in before[-_LOOKED_BACK:]], setup.job.units)
     if asked is not None:
         raise asked
 
 
-def refuse_twice(setup: SetupRow, row: StationRow) -> None:
+def refuse_twice(setup: LoadedSetup, row: StationRow) -> None:
     """Refuse a station far beyond the line, or where there is one already."""
     refuse_beyond(setup, row)
-    for other in live_stations(setup):
+    for other in (s.row for s in setup.stations):
         if other.id != row.id and abs(other.distance_m - row.distance_m) < SAME_STATION_M:
-            raise same_station(other.distance_m, _units(setup))
+            raise same_station(other.distance_m, setup.job.units)
 
 
-def refuse_beyond(setup: SetupRow, row: StationRow) -> None:
+def refuse_beyond(setup: LoadedSetup, row: StationRow) -> None:
     """Refuse a station far beyond the line."""
-    length = setup.line.length_m
+    length = setup.line.row.length_m
     if row.distance_m > 1.5 * length:
         raise BadInput(
-            f"{show_length(row.distance_m, _units(setup))} is far beyond the line's "
-            f"{show_length(length, _units(setup))}.",
+            f"{show_length(row.distance_m, setup.job.units)} is far beyond the line's "
+            f"{show_length(length, setup.job.units)}.",
             field="distance",
             fix="Correct the distance, or first make the line longer.",
         )

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from typing import Any, cast
+from typing import Any
 
 from vessel.api.form_reading import Form, LongText, NameText, Reader, Typed
 from vessel.api.stations.station_place_form import PlaceForm
 from vessel.core.model.readings import Heading
 from vessel.core.text.units import Units
-from vessel.store.tables import LineRow
+from vessel.formats.loaded_job import LoadedLine
 
 
 class StationForm(Form):
@@ -59,8 +59,8 @@ class PlacedStationForm(StationForm):
     place: PlaceForm | None = None
     insist: bool = False
 
-    def on(self, line: LineRow) -> dict[str, Any]:
+    def on(self, line: LoadedLine) -> dict[str, Any]:
         """Return column values of a station of a line; raises `BadInput`."""
-        found = self.values(cast(Units, line.job.units))
+        found = self.values(line.job.units)
         placed = None if self.place is None else self.place.placed(line)[1].model_dump(mode="json")
         return {**found, "place": placed}

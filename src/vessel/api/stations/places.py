@@ -2,19 +2,18 @@
 
 from __future__ import annotations
 
-from typing import cast
-
 from fastapi import APIRouter
 
-from vessel.api.requests import REFUSALS, Db, get
+from vessel.api.requests import REFUSALS, Db, get, load_setup
 from vessel.api.site.present import site_view
 from vessel.api.site.views import SiteView
 from vessel.api.stations.station_place_form import PlaceForm, TieForm, point_of
 from vessel.api.stations.views import PlaceView
-from vessel.core.text.units import FOOT_M, Units
+from vessel.core.text.units import FOOT_M
+from vessel.formats.loaded_job import LoadedJob
 from vessel.formats.projection import tied
 from vessel.formats.site_plan import plan_doc
-from vessel.store.tables import JobRow, SetupRow
+from vessel.store.tables import JobRow
 
 router = APIRouter(prefix="/api", tags=["stations"], responses=REFUSALS)
 
@@ -22,9 +21,9 @@ router = APIRouter(prefix="/api", tags=["stations"], responses=REFUSALS)
 @router.post("/setups/{setup_id}/place")
 def place(setup_id: int, form: PlaceForm, db: Db) -> PlaceView:
     """Say where that is along the line, as the distance would be typed; nothing is stored."""
-    line = get(db, SetupRow, setup_id, "hookup").line
+    line = load_setup(db, setup_id).line
     along_m, doc = form.placed(line)
-    per = 1.0 if cast(Units, line.job.units) == "metric" else FOOT_M
+    per = 1.0 if line.job.units == "metric" else FOOT_M
     return PlaceView(distance=f"{along_m / per:.2f}", text=doc.text)
 
 
@@ -36,4 +35,4 @@ def tie(job_id: int, form: TieForm, db: Db) -> SiteView:
     origin = tied((form.latitude, form.longitude), point_of(doc, form.point, "point"))
     job.site = doc.model_copy(update={"origin": origin}).model_dump(mode="json")
     db.flush()
-    return site_view(job)
+    return site_view(LoadedJob(job))

@@ -3,16 +3,15 @@
 from __future__ import annotations
 
 from statistics import median
-from typing import Any, Literal, cast
+from typing import Any, Literal
 
 from vessel.api.hookup.present import setup_text
 from vessel.api.job_answers import (
     estimate_of,
     events_of,
     judged_of,
+    judged_stations,
     judgement_of,
-    live_stations,
-    standing_mark,
     state_of,
 )
 from vessel.api.retyped_text import station_typed
@@ -37,10 +36,9 @@ from vessel.core.model.station_place import astray
 from vessel.core.signal.layout.line_on_site import Beside, lines_beside
 from vessel.core.text.figures import show_length, show_ma, show_station
 from vessel.core.text.units import FOOT_M, Units
-from vessel.formats.adapters import kit_on, line_of, station_of
+from vessel.formats.loaded_job import LoadedSetup, LoadedStation
 from vessel.formats.plan_doc import known_points
-from vessel.formats.site_plan import plan_doc
-from vessel.store.tables import SetupRow, StationRow
+from vessel.store.tables import StationRow
 from vessel.words.event_sentences import EVENT_LABEL, EVENT_STEP, event_text
 from vessel.words.finding_sentences import explain, headline, next_step
 from vessel.words.proof_sentences import taught_text
@@ -48,8 +46,9 @@ from vessel.words.proof_sentences import taught_text
 _ORDER = {"hold": 0, "need": 1, "care": 2, "pass": 3, "skip": 4}
 
 
-def readings_text(s: StationRow, units: Units) -> str:
+def readings_text(station: LoadedStation) -> str:
     """Return a station's readings in one phrase."""
+    s, units = station.row, station.setup.job.units
     parts = [f"{show_ma(median(s.currents_a))} ({len(s.currents_a)}×)" if s.currents_a else "no current"]
     parts.append(f"depth {show_length(s.depth_m, units, fine=True)}" if s.depth_m is not None else "no depth")
     if s.depth_lifted_m is not None and s.lift_height_m is not None:
@@ -63,15 +62,15 @@ def readings_text(s: StationRow, units: Units) -> str:
         parts.append("guidance gone")
     if s.signal is not None:
         parts.append(f"signal {s.signal:.4g}")
-    best = station_of(s).best_neighbour_a
+    best = station.reading.best_neighbour_a
     if best is not None:
         parts.append(f"neighbour {show_ma(best) if best else '0 mA'}")
     return ", ".join(parts)
 
 
-def estimate_text(s: StationRow, units: Units) -> str:
+def estimate_text(station: LoadedStation) -> str:
     """Return where the line most likely is at a station, in words; empty without a depth and a current."""
-    best = estimate_of(s)
+    best, units = estimate_of(station), station.setup.job.units
     if best is None:
         return ""
     depth, off = (show_length(v, units, fine=True) for v in (best.depth_m, best.depth_pm_m))
@@ -86,7 +85,7 @@ def estimate_text(s: StationRow, units: Units) -> str:
     return f"Most likely {depth} deep, ± {off}, {place}, ± {beside}: the readings across count in this.{how}"
 
 
-def _estimate_view(s: StationRow) -> EstimateView | None:
+def _estimate_view(s: LoadedStation) -> EstimateView | None:
     best = estimate_of(s)
     if best is None:
         return None
@@ -114,8 +113,9 @@ def findings_view(j: Judgement, units: Units) -> list[FindingView]:
     ]
 
 
-def _station(s: StationRow, j: Judgement, units: Units) -> dict[str, Any]:
-    mark, beside = standing_mark(s), station_of(s).best_neighbour_a
+def _station(station: LoadedStation, j: Judgement) -> dict[str, Any]:
+    s, units = station.row, station.setup.job.units
+    mark, beside = station.mark, station.reading.best_neighbour_a
     return {
         "id": s.id,
         "distance_m": s.distance_m,
@@ -137,29 +137,28 @@ def _station(s: StationRow, j: Judgement, units: Units) -> dict[str, Any]:
     }
 
 
-def station_detail(s: StationRow) -> StationDetail:
+def station_detail(station: LoadedStation) -> StationDetail:
     """Return one station whole."""
-    units = cast(Units, s.setup.line.job.units)
-    j = judgement_of(s)
+    s, units = station.row, station.setup.job.units
+    j = judgement_of(station)
     return StationDetail(
-        **_station(s, j, units),
+        **_station(station, j),
         typed=station_typed(s, units),
         place=_place_view(s),
         next_step=next_step(j),
         # where the field is judged distorted a best estimate would lend it a trust it does not have
-        estimate_text="" if j.verdict == "hold" else estimate_text(s, units),
-        estimate=None if j.verdict == "hold" else _estimate_view(s),
+        estimate_text="" if j.verdict == "hold" else estimate_text(station),
+        estimate=None if j.verdict == "hold" else _estimate_view(station),
         findings=findings_view(j, units),
-        across=profile_view(s, units),
+        across=profile_view(station),
     )
 
 
-def _next_distance(stations: list[StationRow], length_m: float, units: Units) -> str:
+def _next_distance(at_m: list[float], length_m: float, units: Units) -> str:
     """Suggest the next station: as far again as the last two were apart, not past the end; empty at the end."""
-    if not stations:
+    if not at_m:
         return ""
-    gap = stations[-1].distance_m - (stations[-2].distance_m if len(stations) > 1 else 0.0)
-    at = stations[-1].distance_m + max(gap, 1.0)
+    at = at_m[-1] + max(at_m[-1] - (at_m[-2] if len(at_m) > 1 else 0.0), 1.0)
     return "" if at > length_m else f"{at if units == 'metric' else at / FOOT_M:.4g}"
 
 
@@ -176,37 +175,36 @@ def _beside(n: Beside, band: Band, units: Units) -> BesideView:
     return BesideView(name=n.name, side=side, band=_band(band), text=text)
 
 
-def trace_view(setup: SetupRow) -> TraceView:
+def trace_view(setup: LoadedSetup) -> TraceView:
     """Return the trace under one hookup."""
-    line, units = setup.line, cast(Units, setup.line.job.units)
-    stations, state, beside = live_stations(setup), state_of(setup), lines_beside(line_of(line, line.job))
-    judged = judged_of(setup)
-    taught = judged.lesson
+    line, job, units = setup.line.row, setup.job, setup.job.units
+    stations, state, beside = judged_stations(setup), state_of(setup), lines_beside(setup.line.line)
+    taught = judged_of(setup).lesson
     based = (
         "what the transmitter reading leaves possible"
         if state.diagnosis is not None
         else "the forecast only: the transmitter reading does not narrow it"
     )
     return TraceView(
-        setup_id=setup.id,
+        setup_id=setup.row.id,
         line_id=line.id,
-        title=setup_text(setup),
+        title=setup_text(setup.row),
         length_m=line.length_m,
         units=units,
         depth_min_m=line.depth_min_m,
         depth_max_m=line.depth_max_m,
-        criteria_version=version_of(rules_of(kit_on(line.job).bounds)),
+        criteria_version=version_of(rules_of(job.kit.bounds)),
         band=_band(state.band),
         band_text=f"Expected current from {based}.",
         learned=None if taught is None or not taught.narrows else _band(learned_band(state, taught)),
         learned_text=taught_text(taught, state.possible, state.soil),
         sweep_text=sweep_warning(setup),
         beside=[_beside(n, band, units) for n, band in zip(beside, state.beside, strict=True)],
-        next_distance=_next_distance(stations, line.length_m, units),
+        next_distance=_next_distance([s.row.distance_m for s, _ in stations], line.length_m, units),
         drawn=bool(line.route),
-        points=list(known_points(plan_doc(line.job))) if line.route else [],
-        tied=plan_doc(line.job).origin is not None,
-        reads_direction=kit_on(line.job).frequency(setup.freq_hz).reads_direction,
+        points=list(known_points(job.drawing)) if line.route else [],
+        tied=job.drawing.origin is not None,
+        reads_direction=job.kit.frequency(setup.setup.freq_hz).reads_direction,
         events=[
             EventView(
                 kind=e.kind,
@@ -219,5 +217,5 @@ def trace_view(setup: SetupRow) -> TraceView:
             )
             for e in events_of(setup)
         ],
-        stations=[StationView(**_station(s, j, units)) for s, j in zip(stations, judged.judgements, strict=True)],
+        stations=[StationView(**_station(s, j)) for s, j in stations],
     )

@@ -4,22 +4,22 @@ from __future__ import annotations
 
 from fastapi import APIRouter
 
-from vessel.api.job_answers import standing_mark
-from vessel.api.requests import REFUSALS, Db, get
+from vessel.api.requests import REFUSALS, Db, load_setup, load_station
 from vessel.api.stations.across import across_view
 from vessel.api.stations.entry_checks import ask_about_slips, check_station, refuse_twice
 from vessel.api.stations.forms import PlacedStationForm
 from vessel.api.stations.present import station_detail, trace_view
 from vessel.api.stations.views import AcrossView, StationDetail, TraceView
 from vessel.core.base.errors import Conflict
+from vessel.formats.loaded_job import LoadedStation
 from vessel.store.database import now
-from vessel.store.tables import SetupRow, StationRow
+from vessel.store.tables import StationRow
 
 router = APIRouter(prefix="/api", tags=["stations"], responses=REFUSALS)
 
 
-def _unmarked(row: StationRow, doing: str) -> None:
-    if standing_mark(row):
+def _unmarked(station: LoadedStation, doing: str) -> None:
+    if station.mark:
         raise Conflict(
             f"This station carries a mark, so it cannot be {doing}.",
             field="station",
@@ -30,63 +30,64 @@ def _unmarked(row: StationRow, doing: str) -> None:
 @router.get("/stations/{station_id}")
 def station(station_id: int, db: Db) -> StationDetail:
     """Return one station with every finding."""
-    return station_detail(get(db, StationRow, station_id, "station"))
+    return station_detail(load_station(db, station_id))
 
 
 @router.put("/stations/{station_id}")
 def change_station(station_id: int, form: PlacedStationForm, db: Db) -> TraceView:
     """Correct a station in place."""
-    row = get(db, StationRow, station_id, "station")
-    _unmarked(row, "changed")
-    values = form.on(row.setup.line)
+    station = load_station(db, station_id)
+    row, setup = station.row, station.setup
+    _unmarked(station, "changed")
+    values = form.on(setup.line)
     with db.no_autoflush:
         for key, value in values.items():
             setattr(row, key, value)
-        check_station(row.setup, row)
-        refuse_twice(row.setup, row)
+        check_station(setup, row)
+        refuse_twice(setup, row)
         if not form.insist:
-            ask_about_slips(row.setup, row)
+            ask_about_slips(setup, row)
     db.flush()
-    return trace_view(row.setup)
+    return trace_view(setup)
 
 
 @router.delete("/stations/{station_id}", status_code=204)
 def remove_station(station_id: int, db: Db) -> None:
     """Remove a station; it can be restored."""
-    row = get(db, StationRow, station_id, "station")
-    _unmarked(row, "removed")
-    row.deleted_at = now()
+    station = load_station(db, station_id)
+    _unmarked(station, "removed")
+    station.row.deleted_at = now()
 
 
 @router.post("/stations/{station_id}/restore", status_code=204)
 def restore_station(station_id: int, db: Db) -> None:
     """Undo the removal of a station."""
-    row = get(db, StationRow, station_id, "station", removed=True)
-    refuse_twice(row.setup, row)
-    row.deleted_at = None
+    station = load_station(db, station_id, removed=True)
+    refuse_twice(station.setup, station.row)
+    station.row.deleted_at = None
 
 
 @router.get("/setups/{setup_id}/trace")
 def trace(setup_id: int, db: Db) -> TraceView:
     """Return the stations with their verdicts and the forecast."""
-    return trace_view(get(db, SetupRow, setup_id, "hookup"))
+    return trace_view(load_setup(db, setup_id))
 
 
 @router.get("/setups/{setup_id}/across")
 def across(setup_id: int, at_m: float, db: Db) -> AcrossView:
     """Return the forecast across the line at one place [m] along it."""
-    return across_view(get(db, SetupRow, setup_id, "hookup"), at_m)
+    return across_view(load_setup(db, setup_id), at_m)
 
 
 @router.post("/setups/{setup_id}/stations", status_code=201)
 def add_station(setup_id: int, form: PlacedStationForm, db: Db) -> TraceView:
     """Add a station; its verdict comes back with the trace."""
-    setup = get(db, SetupRow, setup_id, "hookup")
-    row = StationRow(**form.on(setup.line), technician=form.technician or setup.line.job.technician, taken_at=now())
+    setup = load_setup(db, setup_id)
+    row = StationRow(**form.on(setup.line), technician=form.technician or setup.job.row.technician, taken_at=now())
     check_station(setup, row)
     refuse_twice(setup, row)
     if not form.insist:
         ask_about_slips(setup, row)
-    setup.stations.append(row)
+    setup.row.stations.append(row)
     db.flush()
     return trace_view(setup)

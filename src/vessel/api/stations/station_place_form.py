@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal, cast
+from typing import Annotated, Literal
 
 from pydantic import Field
 
@@ -11,13 +11,10 @@ from vessel.core.base.errors import BadInput
 from vessel.core.model.site_plan import Drawn, Xy
 from vessel.core.model.station_place import FAR_OFF_M, Fix, Side, by_baseline, by_tapes, on_line
 from vessel.core.text.figures import show_length
-from vessel.core.text.units import Units
-from vessel.formats.adapters import line_of
 from vessel.formats.job_file import PlacedDoc
+from vessel.formats.loaded_job import LoadedLine
 from vessel.formats.plan_doc import SitePlanDoc, known_points
 from vessel.formats.projection import LatLon, on_plan
-from vessel.formats.site_plan import plan_doc
-from vessel.store.tables import LineRow
 
 Degrees = Annotated[float, Field(allow_inf_nan=False)]
 
@@ -39,12 +36,12 @@ class PlaceForm(Form):
     longitude: Degrees | None = None
     accuracy_m: Annotated[float, Field(ge=0, le=1e6)] | None = None
 
-    def placed(self, line: LineRow) -> tuple[float, PlacedDoc]:
+    def placed(self, line: LoadedLine) -> tuple[float, PlacedDoc]:
         """Return distance along a line [m] and where the station stands; raise `BadInput`."""
-        units = cast(Units, line.job.units)
+        units = line.job.units
         drawn = _drawn(line)
         reader = Reader(self, units)
-        fix = self._fix(reader, plan_doc(line.job))
+        fix = self._fix(reader, line.job.drawing)
         along_m, off_m = on_line(drawn, fix.at)
         if abs(off_m) > max(FAR_OFF_M, 2 * fix.pm_m):
             raise BadInput(
@@ -107,8 +104,8 @@ class TieForm(Form):
     longitude: Degrees
 
 
-def _drawn(line: LineRow) -> Drawn:
-    course = line_of(line, line.job).course if line.construction is not None and line.route else None
+def _drawn(line: LoadedLine) -> Drawn:
+    course = line.line.course if line.has_metal and line.row.route else None
     if course is None:
         raise BadInput(
             "This line is not drawn on the site plan.", field="by", fix="Draw it, or give the distance along it."

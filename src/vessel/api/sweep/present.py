@@ -2,17 +2,17 @@
 
 from __future__ import annotations
 
-from typing import Literal, cast
+from typing import Literal
 
-from vessel.api.job_answers import circle_of, live_candidates, sweep_of, world
+from vessel.api.job_answers import circle_of, sweep_of
 from vessel.api.retyped_text import length_typed
 from vessel.api.sweep.views import CandidateView, ConcernView, ExpectedView, SweepView
 from vessel.core.judge.sweep_verdict import UNSWEPT, Role, SweepVerdict
 from vessel.core.model.first_sweep import Candidate, Crossing
 from vessel.core.text.figures import show_length, show_ma
 from vessel.core.text.units import Units
-from vessel.formats.adapters import candidate_of
-from vessel.store.tables import CandidateRow, SetupRow
+from vessel.formats.loaded_job import LoadedSetup
+from vessel.store.tables import CandidateRow
 from vessel.words.sweep_sentences import circle_text, concerns, expected_text, headline, proved_text, role_text
 
 
@@ -52,17 +52,16 @@ def _readings_text(c: Candidate, units: Units) -> str:
     return ", ".join(parts) or "nothing read yet"
 
 
-def sweep_view(setup: SetupRow) -> SweepView:
+def sweep_view(setup: LoadedSetup) -> SweepView:
     """Return the first sweep of a stored hookup with its verdict."""
-    line, _, _ = world(setup.line)
-    units, circle, verdict = cast(Units, setup.line.job.units), circle_of(setup), sweep_of(setup)
-    rows = live_candidates(setup)
-    met = [candidate_of(r) for r in rows]
+    line, units = setup.line.line, setup.job.units
+    circle, verdict = circle_of(setup), sweep_of(setup)
+    rows, met = setup.live_candidates, setup.candidates
     most = max((x.current_a[1] for x in circle.expected), default=0.0)
     most = max([most, *(c.current_a or 0.0 for c in met)]) or 1.0
     return SweepView(
-        setup_id=setup.id,
-        line_id=setup.line_id,
+        setup_id=setup.row.id,
+        line_id=setup.line.row.id,
         state=_state(verdict, len(met)),
         headline=headline(verdict, met),
         reason=proved_text(verdict, met, circle.expected, units),
@@ -99,15 +98,15 @@ def sweep_view(setup: SetupRow) -> SweepView:
     )
 
 
-def sweep_headline(setup: SetupRow) -> str:
+def sweep_headline(setup: LoadedSetup) -> str:
     """Return the verdict on the first sweep of a stored hookup in a sentence."""
-    rows = live_candidates(setup)
-    return headline(sweep_of(setup), [candidate_of(r) for r in rows]) if rows else headline(UNSWEPT, [])
+    met = setup.candidates
+    return headline(sweep_of(setup), met) if met else headline(UNSWEPT, [])
 
 
-def sweep_warning(setup: SetupRow) -> str:
+def sweep_warning(setup: LoadedSetup) -> str:
     """Return what the first sweep leaves in doubt, empty where it proved the signal to be on the line."""
-    if not live_candidates(setup):
+    if not setup.candidates:
         return "No first sweep on record: nothing proves yet that the signal is on this line."
     verdict = sweep_of(setup)
     return "" if verdict.sure else f"First sweep: {sweep_headline(setup)} {concerns(verdict)[0].text}"

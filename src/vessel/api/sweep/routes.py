@@ -2,18 +2,16 @@
 
 from __future__ import annotations
 
-from typing import cast
-
 from fastapi import APIRouter
 
-from vessel.api.requests import REFUSALS, Db, get
+from vessel.api.requests import REFUSALS, Db, get, load_setup
 from vessel.api.sweep.forms import CandidateForm
 from vessel.api.sweep.present import sweep_view
 from vessel.api.sweep.views import SweepView
-from vessel.core.text.units import Units
 from vessel.formats.adapters import candidate_of
+from vessel.formats.loaded_job import LoadedJob
 from vessel.store.database import now
-from vessel.store.tables import CandidateRow, SetupRow
+from vessel.store.tables import CandidateRow
 
 router = APIRouter(prefix="/api", tags=["sweep"], responses=REFUSALS)
 
@@ -21,19 +19,21 @@ router = APIRouter(prefix="/api", tags=["sweep"], responses=REFUSALS)
 @router.get("/setups/{setup_id}/sweep")
 def sweep(setup_id: int, db: Db) -> SweepView:
     """Return the first sweep of a hookup with its verdict."""
-    return sweep_view(get(db, SetupRow, setup_id, "hookup"))
+    return sweep_view(load_setup(db, setup_id))
 
 
 @router.post("/setups/{setup_id}/candidates", status_code=201)
 def add_candidate(setup_id: int, form: CandidateForm, db: Db) -> SweepView:
     """Add a centre line that was met; the verdict comes back."""
-    setup = get(db, SetupRow, setup_id, "hookup")
-    units = cast(Units, setup.line.job.units)
+    setup = load_setup(db, setup_id)
     row = CandidateRow(
-        **form.values(units), technician=form.technician or setup.line.job.technician, taken_at=now(), deleted_at=None
+        **form.values(setup.job.units),
+        technician=form.technician or setup.job.row.technician,
+        taken_at=now(),
+        deleted_at=None,
     )
     candidate_of(row)
-    setup.candidates.append(row)
+    setup.row.candidates.append(row)
     db.flush()
     return sweep_view(setup)
 
@@ -42,13 +42,14 @@ def add_candidate(setup_id: int, form: CandidateForm, db: Db) -> SweepView:
 def change_candidate(candidate_id: int, form: CandidateForm, db: Db) -> SweepView:
     """Correct a centre line in place."""
     row = get(db, CandidateRow, candidate_id, "centre line")
-    values = form.values(cast(Units, row.setup.line.job.units))
+    setup = LoadedJob(row.setup.line.job).setup(row.setup)
+    values = form.values(setup.job.units)
     with db.no_autoflush:
         for key, value in values.items():
             setattr(row, key, value)
         candidate_of(row)
     db.flush()
-    return sweep_view(row.setup)
+    return sweep_view(setup)
 
 
 @router.delete("/candidates/{candidate_id}", status_code=204)

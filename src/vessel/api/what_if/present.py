@@ -3,9 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Literal, cast
+from typing import Literal
 
-from vessel.api.job_answers import world
 from vessel.api.plan.present import forecast_views, option_key
 from vessel.api.what_if.views import BoardRow, BoardView, BondChoice, SpotsView, SpotView, WhatIfView
 from vessel.core.model.line import Line
@@ -16,7 +15,7 @@ from vessel.core.signal.layout.line_on_site import hookup_on, square_to
 from vessel.core.simulate.stake_spots import Spot, spots
 from vessel.core.text.figures import show_hz, show_length, show_ma
 from vessel.core.text.units import Units
-from vessel.store.tables import LineRow
+from vessel.formats.loaded_job import LoadedLine
 from vessel.words.what_if_sentences import board_text, change_text, spot_advice, spot_text
 from vessel.words.work_sentences import place_text, setup_words
 
@@ -25,12 +24,11 @@ def _spot(s: Spot, best: Sequence[Spot], units: Units) -> SpotView:
     return SpotView(at=s.at, ok=s.against is None, best=s in best[:1], text=spot_text(s, units))
 
 
-def spots_view(row: LineRow, at_m: float) -> SpotsView:
+def spots_view(loaded: LoadedLine, at_m: float) -> SpotsView:
     """Return the places for the stake round a hookup of a stored line."""
-    line, _, kit = world(row)
-    units = cast(Units, row.job.units)
+    line, units = loaded.line, loaded.job.units
     here, _ = square_to(line, at_m)
-    found = spots(line, at_m=at_m, lead_m=kit.lead_m)
+    found = spots(line, at_m=at_m, lead_m=loaded.job.kit.lead_m)
     best = [s for s in found if s.against is None]
     return SpotsView(
         here=(float(here[0]), float(here[1])),
@@ -61,12 +59,11 @@ def board_view(ranked: Sequence[Option], asked: Option, units: Units) -> BoardVi
     return BoardView(rows=rows, text=board_text(ranked, asked, units))
 
 
-def what_if_view(row: LineRow, line: Line, planned: Option, asked: Option, *, stake: str, refused: bool) -> WhatIfView:
+def what_if_view(line: Line, planned: Option, asked: Option, units: Units, *, stake: str, refused: bool) -> WhatIfView:
     """Return a setup as planned and as asked.
 
     `stake` says what speaks against the stake, empty if nothing; `refused`: it cannot stand there.
     """
-    units = cast(Units, row.job.units)
     drawn = line.course is not None
     hookup = hookup_on(line, asked.setup)
     plan = None if line.course is None else line.course.plan

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from dataclasses import replace
 from functools import lru_cache
-from typing import Annotated, Literal, cast
+from typing import Annotated, Literal
 
 from fastapi import APIRouter, Query
 from pydantic import Field
 
 from vessel.api.form_reading import Form, Typed
-from vessel.api.job_answers import lines_together, planned_together
-from vessel.api.requests import REFUSALS, Db, get
+from vessel.api.job_answers import lines_together, plan_of
+from vessel.api.requests import REFUSALS, Db, load_line
 from vessel.api.what_if.present import board_view, spots_view, what_if_view
 from vessel.api.what_if.views import BoardView, SpotsView, UnknownsView, WhatIfView
 from vessel.core.base.errors import VesselError
@@ -27,10 +27,7 @@ from vessel.core.plan.unknowns import unknowns
 from vessel.core.plan.what_if import what_if, without_bonds
 from vessel.core.simulate.stake_spots import spot_at
 from vessel.core.text.entry import understand
-from vessel.core.text.units import Units
-from vessel.formats.adapters import kit_on, soil_measured, soil_of
-from vessel.formats.site_plan import plan_doc
-from vessel.store.tables import LineRow
+from vessel.formats.loaded_job import LoadedLine
 from vessel.words.what_if_sentences import find_out_text, sounder_text, spot_text, unknown_text
 
 _LEAST_AWAY_M = 0.5
@@ -74,21 +71,21 @@ def _setup(line: Line, kit: Kit, form: WhatIfForm, at_m: float, stake_at: tuple[
 @router.get("/spots")
 def spots(line_id: int, db: Db, at_m: Annotated[float, Query(ge=0, le=20000)] = 0.0) -> SpotsView:
     """Return the places for the stake round a hookup at a place along the line."""
-    return spots_view(get(db, LineRow, line_id, "line"), at_m)
+    return spots_view(load_line(db, line_id), at_m)
 
 
 @router.post("/unknowns")
 def find_out(line_id: int, form: WhatIfForm, db: Db) -> UnknownsView:
     """Return what is not known of a line and how much it matters to a setup as planned."""
-    row = get(db, LineRow, line_id, "line")
-    soil, kit = soil_of(row.job), kit_on(row.job)
-    lines, own = lines_together(row)
+    line = load_line(db, line_id)
+    job = line.job
+    soil, kit = job.soil, job.kit
+    lines, own = lines_together(line)
     setup = _planned(lines[own], kit, form)
-    measured = soil_measured(row.job)
-    found = unknowns(lines, own, soil, kit, setup, measured=measured)
-    units, plan = cast(Units, row.job.units), planned_together(row.job, lines, own)
+    found = unknowns(lines, own, soil, kit, setup, measured=job.measured)
+    units, plan = job.units, plan_of(line)
     others = rivals(plan, setup)
-    better = sounder(lines, own, soil, kit, setup, others, measured=measured, wanted_m=plan.wanted_m)
+    better = sounder(lines, own, soil, kit, setup, others, measured=job.measured, wanted_m=plan.wanted_m)
     return UnknownsView(
         find_out=find_out_text(found),
         each=[unknown_text(u, units) for u in found],
@@ -99,28 +96,28 @@ def find_out(line_id: int, form: WhatIfForm, db: Db) -> UnknownsView:
 @router.post("/what-if")
 def ask(line_id: int, form: WhatIfForm, db: Db) -> WhatIfView:
     """Return a setup as planned and as asked; nothing is stored."""
-    case = _Case(get(db, LineRow, line_id, "line"), form)
-    return what_if_view(case.row, case.line, case.before(), case.after(), stake=case.stake, refused=case.refused)
+    case = _Case(load_line(db, line_id), form)
+    return what_if_view(case.line, case.before(), case.after(), case.units, stake=case.stake, refused=case.refused)
 
 
 @router.post("/what-if/board")
 def board(line_id: int, form: WhatIfForm, db: Db) -> BoardView:
     """Return what else could be set up under the same change; where the stake is dragged to does not matter to it."""
-    case = _Case(get(db, LineRow, line_id, "line"), form)
-    plan = planned_together(case.row.job, case.together, case.own)
+    case = _Case(load_line(db, line_id), form)
+    plan = plan_of(case.loaded)
     others = [case.under_change(o.setup) for o in rivals(plan, case.asked)]
     after = case.after()
-    ranked = in_order([after, *others], wanted_m=plan.wanted_m, school=plan_doc(case.row.job).school)
+    ranked = in_order([after, *others], wanted_m=plan.wanted_m, school=case.loaded.job.drawing.school)
     return board_view(ranked, after, case.units)
 
 
 class _Case:
     """What is asked about a stored line, understood."""
 
-    def __init__(self, row: LineRow, form: WhatIfForm) -> None:
-        self.row, self.units = row, cast(Units, row.job.units)
-        self.soil, self.kit = soil_of(row.job), kit_on(row.job)
-        self.together, self.own = lines_together(row)
+    def __init__(self, loaded: LoadedLine, form: WhatIfForm) -> None:
+        self.loaded, self.units = loaded, loaded.job.units
+        self.soil, self.kit = loaded.job.soil, loaded.job.kit
+        self.together, self.own = lines_together(loaded)
         self.line = self.together[self.own]
         self.planned = _planned(self.line, self.kit, form)
         self.asked = _setup(self.line, self.kit, form, form.position_m, form.stake_at)

@@ -3,9 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import cast
 
-from vessel.api.job_answers import order_of, plan_of, world
+from vessel.api.job_answers import order_of, plan_of
 from vessel.api.plan.present import transmitter_text
 from vessel.api.work.views import LineWorkView, PieceView, SchoolPickView, VisitView, WorkView
 from vessel.core.model.line import Line
@@ -13,10 +12,7 @@ from vessel.core.plan.frequency_order import SCHOOL_LABEL, SCHOOLS
 from vessel.core.plan.work_order import Order, Remaining
 from vessel.core.signal.layout.line_on_site import hookup_on
 from vessel.core.text.figures import show_length
-from vessel.core.text.units import Units
-from vessel.formats.marking_doc import utility_of
-from vessel.formats.site_plan import drawn_lines, plan_doc, site_plan_of
-from vessel.store.tables import JobRow, LineRow
+from vessel.formats.loaded_job import LoadedJob, LoadedLine
 from vessel.words.option_sentences import cautions, reason
 from vessel.words.work_sentences import (
     OTHERWISE,
@@ -35,17 +31,17 @@ def _pieces(line: Line, stretches: Sequence[tuple[float, float]]) -> list[PieceV
     return [PieceView(corners=list(line.course.drawn.between(a, b))) for a, b in stretches]
 
 
-def _visit(order: Order, k: int, rows: Sequence[LineRow], names: Sequence[str], units: Units) -> VisitView:
+def _visit(order: Order, k: int, rows: Sequence[LoadedLine]) -> VisitView:
     visit = order.visits[k]
     row, option = rows[visit.line], visit.option
-    line, _, kit = world(row)
-    u, s, hookup = utility_of(row), option.setup, hookup_on(line, option.setup)
+    line, units, names = row.line, row.job.units, [r.row.name for r in rows]
+    u, s, hookup = row.utility, option.setup, hookup_on(line, option.setup)
     drawn = line.course is not None
     shown = sorted({transmitter_text(f.output) for f in option.forecasts})
     return VisitView(
         number=k + 1,
-        line_id=row.id,
-        line_name=row.name,
+        line_id=row.row.id,
+        line_name=row.row.name,
         letter=u.letter,
         hex=u.hex,
         hookup=s.method,
@@ -56,7 +52,7 @@ def _visit(order: Order, k: int, rows: Sequence[LineRow], names: Sequence[str], 
         walk_text="" if visit.walk_m is None else f"{show_length(visit.walk_m, units)} walk",
         rule_out=rule_out_text(visit, k, order, names),
         reason=reason(option, line, units),
-        cautions=cautions(option, line, kit, units),
+        cautions=cautions(option, line, row.job.kit, units),
         at=hookup.coil_at if drawn else None,
         stake_at=hookup.stake_at if drawn and s.method == "direct" else None,
         coil_heading_deg=hookup.coil_heading_deg,
@@ -67,14 +63,14 @@ def _visit(order: Order, k: int, rows: Sequence[LineRow], names: Sequence[str], 
     )
 
 
-def _line(row: LineRow, k: int, order: Order, units: Units) -> LineWorkView:
-    plan, line, u = plan_of(row), world(row)[0], utility_of(row)
+def _line(row: LoadedLine, k: int, order: Order) -> LineWorkView:
+    plan, line, u, units = plan_of(row), row.line, row.utility, row.job.units
     left: Remaining | None = next((r for r in order.remaining if r.line == k), None)
     visits = [v for v in order.visits if v.line == k]
     proved = sum(v.proved_m for v in visits)
     return LineWorkView(
-        line_id=row.id,
-        name=row.name,
+        line_id=row.row.id,
+        name=row.row.name,
         letter=u.letter,
         hex=u.hex,
         proved_m=proved,
@@ -91,17 +87,16 @@ def _line(row: LineRow, k: int, order: Order, units: Units) -> LineWorkView:
     )
 
 
-def _without_metal(row: LineRow, units: Units) -> LineWorkView:
-    plan = site_plan_of(row.job)
-    # one without metal is drawn all the same, by its own name
-    own = None if plan is None or not row.route else plan.drawn[drawn_lines(row.job).index(row)]
-    wanted = row.length_m
+def _without_metal(row: LoadedLine) -> LineWorkView:
+    plan, units = row.job.site, row.job.units
+    own = None if plan is None or row.own is None else plan.drawn[row.own]
+    wanted = row.row.length_m
     if own is not None and plan is not None and plan.dig is not None:
         wanted = sum(b - a for a, b in own.inside(plan.dig))
-    u, whole = utility_of(row), show_length(wanted, units)
+    u, whole = row.utility, show_length(wanted, units)
     return LineWorkView(
-        line_id=row.id,
-        name=row.name,
+        line_id=row.row.id,
+        name=row.row.name,
         letter=u.letter,
         hex=u.hex,
         proved_m=0.0,
@@ -110,26 +105,21 @@ def _without_metal(row: LineRow, units: Units) -> LineWorkView:
         none_proves_it=True,
         schools=[],
         remaining=f"It has no metal: no signal can be put on it. {OTHERWISE}",
-        missing=[PieceView(corners=[(x, y) for x, y in row.route])] if row.route else [],
+        missing=[PieceView(corners=[(x, y) for x, y in row.row.route])] if row.row.route else [],
     )
 
 
-def work_view(job: JobRow) -> WorkView:
+def work_view(job: LoadedJob) -> WorkView:
     """Return the order of work of a job."""
-    units = cast(Units, job.units)
-    rows = [row for row in job.lines if row.deleted_at is None]
-    with_metal = [row for row in rows if row.construction is not None]
-    names = [row.name for row in with_metal]
+    units, rows = job.units, job.lines
+    with_metal = [row for row in rows if row.has_metal]
     order = order_of(with_metal) if with_metal else Order((), ())
-    visits = [_visit(order, k, with_metal, names, units) for k in range(len(order.visits))]
-    lines = [
-        _without_metal(row, units) if row.construction is None else _line(row, with_metal.index(row), order, units)
-        for row in rows
-    ]
+    visits = [_visit(order, k, with_metal) for k in range(len(order.visits))]
+    lines = [_line(row, with_metal.index(row), order) if row.has_metal else _without_metal(row) for row in rows]
     walked = sum(v.walk_m or 0.0 for v in order.visits)
     proved, wanted = sum(x.proved_m for x in lines), sum(x.wanted_m for x in lines)
     setups = "1 setup" if len(visits) == 1 else f"{len(visits)} setups"
     total = f"{setups} should prove {show_length(proved, units)} of {show_length(wanted, units)}"
     if walked:
         total += f", with {show_length(walked, units)} to walk between them"
-    return WorkView(job_id=job.id, school=plan_doc(job).school, visits=visits, lines=lines, total_text=f"{total}.")
+    return WorkView(job_id=job.row.id, school=job.drawing.school, visits=visits, lines=lines, total_text=f"{total}.")

@@ -104,6 +104,14 @@ def _alone(work: Callable[[Sequence[A]], list[B]], part: Sequence[A]) -> list[B]
 _libraries = lru_cache(maxsize=1)(ThreadpoolController)
 
 
+def one_thread_each() -> None:
+    """Let linear algebra of this process run on one thread: matrices of a few hundred rows gain nothing by more.
+
+    For processes that are ours, such as a server; a library that is imported changes nothing of its user's.
+    """
+    _libraries().limit(limits=1, user_api="blas")
+
+
 def _begin(module: str) -> None:
     """What a worker does first: load what it will work with. Ctrl+C is for the process that opened it."""
     signal.signal(signal.SIGINT, signal.SIG_IGN)

@@ -9,7 +9,7 @@ import { NoiseCheck } from "./NoiseCheck";
 import { PassiveSweep } from "./PassiveSweep";
 
 /** What is done before anything is switched on: the sheet, the noise, the receiver alone. */
-export function BeforePage() {
+export default function BeforePage() {
   const { jobId } = useParams();
   const job = useJob(Number(jobId));
   const before = useBefore(Number(jobId));

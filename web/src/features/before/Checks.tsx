@@ -38,6 +38,7 @@ function Row({ job, check: c }: { job: Job; check: Check }) {
   const [note, setNote] = useState(c.note);
   const [why, setWhy] = useState(false);
   const send = useChange(
+    "checks",
     (body: { answer: Answer; note: string }) =>
       take(
         api.PUT("/api/jobs/{job_id}/before/checks/{check_id}", {

@@ -29,6 +29,7 @@ export function NoiseCheck({ job, before }: { job: Job; before: Before }) {
   const [error, setError] = useState<Refusal | null>(null);
   const toast = useToast();
   const save = useChange(
+    "noise",
     (values: Rows) =>
       take(
         api.PUT("/api/jobs/{job_id}/before/noise", {

@@ -28,6 +28,7 @@ export function PassiveSweep({ job, passive: p }: { job: Job; passive: Passive }
   const toast = useToast();
   const [error, setError] = useState<Refusal | null>(null);
   const save = useChange(
+    "passive",
     (body: Form) =>
       take(api.PUT("/api/jobs/{job_id}/before/passive", { params: { path: { job_id: job.id } }, body })),
     { scope: `before-${job.id}` },

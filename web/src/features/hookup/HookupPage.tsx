@@ -11,7 +11,7 @@ import { Readings } from "./Readings";
 import { Remedies } from "./Remedies";
 import { SetupDetails } from "./SetupDetails";
 
-export function HookupPage({ job, line }: { job: Job; line: LineState }) {
+export default function HookupPage({ job, line }: { job: Job; line: LineState }) {
   const hookup = useHookup(line.setup_id);
   if (line.setup_id === null)
     return (

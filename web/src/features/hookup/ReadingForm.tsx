@@ -22,7 +22,7 @@ export function ReadingForm({ hookup: h, job }: { hookup: Hookup; job: Job }) {
   const [form, change, clear] = useDraft(`reading-${h.id}`, EMPTY);
   const [error, setError] = useState<Refusal | null>(null);
   const kit = useKits().data?.find((k) => k.id === job.kit_id)?.kit;
-  const add = useChange((insist: boolean) =>
+  const add = useChange("reading", (insist: boolean) =>
     take(
       api.POST("/api/setups/{setup_id}/readings", {
         params: { path: { setup_id: h.id } },

@@ -7,8 +7,12 @@ import { useToast } from "../../ui/Toasts";
 export function Readings({ hookup: h }: { hookup: Hookup }) {
   const toast = useToast();
   const path = (reading_id: number) => ({ params: { path: { reading_id } } });
-  const restore = useChange((id: number) => take(api.POST("/api/readings/{reading_id}/restore", path(id))));
-  const remove = useChange((id: number) => take(api.DELETE("/api/readings/{reading_id}", path(id))));
+  const restore = useChange("reading", (id: number) =>
+    take(api.POST("/api/readings/{reading_id}/restore", path(id))),
+  );
+  const remove = useChange("reading", (id: number) =>
+    take(api.DELETE("/api/readings/{reading_id}", path(id))),
+  );
   if (!h.readings.length) return null;
   return (
     <ul className="grid gap-1">

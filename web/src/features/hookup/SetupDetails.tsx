@@ -13,7 +13,7 @@ export function SetupDetails({ hookup: h, job }: { hookup: Hookup; job: Job }) {
   const [away, setAway] = useState(h.stake_away_typed);
   const [error, setError] = useState<Refusal | null>(null);
   const kit = useKits().data?.find((k) => k.id === job.kit_id)?.kit;
-  const patch = useChange((body: Patch) =>
+  const patch = useChange("setup", (body: Patch) =>
     take(api.PATCH("/api/setups/{setup_id}", { params: { path: { setup_id: h.id } }, body })),
   );
   const send = (body: Patch) =>

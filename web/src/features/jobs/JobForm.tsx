@@ -29,13 +29,13 @@ const fromJob = (job: Schemas["JobView"]): typeof EMPTY => ({
   kit_id: job.kit_id,
 });
 
-export function JobForm({ job, onDone }: { job?: Schemas["JobView"]; onDone: (id: number) => void }) {
+export default function JobForm({ job, onDone }: { job?: Schemas["JobView"]; onDone: (id: number) => void }) {
   const start = job ? fromJob(job) : EMPTY;
   const [form, change, clear] = useDraft(job ? `job-${job.id}` : "job-new", start);
   const [error, setError] = useState<Refusal | null>(null);
   const catalogue = useCatalogue().data;
   const kits = useKits().data ?? [];
-  const save = useChange(async (body: Form) => {
+  const save = useChange("job", async (body: Form) => {
     if (!job) return (await take(api.POST("/api/jobs", { body }))).id;
     await take(api.PUT("/api/jobs/{job_id}", { params: { path: { job_id: job.id } }, body }));
     return job.id;

@@ -1,6 +1,7 @@
 import { Download, Plus, Upload } from "lucide-react";
-import { useRef, useState } from "react";
+import { lazy, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
+import { BASE } from "../../api/base";
 import { api, asRefusal, type Refusal, type Schemas, take } from "../../api/client";
 import { useChange, useJobs } from "../../api/queries";
 import { when } from "../../api/units";
@@ -9,15 +10,16 @@ import { FormError } from "../../ui/Field";
 import { Sheet } from "../../ui/Sheet";
 import { useToast } from "../../ui/Toasts";
 import { Wait } from "../../ui/Wait";
-import { JobForm } from "./JobForm";
 
-export function JobsPage() {
+const JobForm = lazy(() => import("./JobForm"));
+
+export default function JobsPage() {
   const jobs = useJobs();
   const go = useNavigate();
   const [open, setOpen] = useState(false);
   const [refused, setRefused] = useState<Refusal | null>(null);
   const file = useRef<HTMLInputElement>(null);
-  const bring = useChange((text: string) => take(api.POST("/api/jobs/import", { body: { text } })));
+  const bring = useChange("jobs", (text: string) => take(api.POST("/api/jobs/import", { body: { text } })));
   const importFile = async (chosen: File | undefined) => {
     if (!chosen) return;
     setRefused(null);
@@ -51,18 +53,27 @@ export function JobsPage() {
       </div>
       <FormError error={refused} fields={[]} />
       <Wait query={jobs} doing="Reading the jobs">
-        {(list) =>
-          list.length === 0 ? (
+        {({ pages }) =>
+          pages[0]?.jobs.length === 0 ? (
             <div className="card mt-3">
               <h2>No jobs yet</h2>
               <p>Start one with where the dig is and what the soil is like; lines come next.</p>
             </div>
           ) : (
-            <ul className="mt-3 grid gap-3">
-              {list.map((j) => (
-                <JobItem key={j.id} job={j} />
-              ))}
-            </ul>
+            <>
+              <ul className="mt-3 grid gap-3">
+                {pages.flatMap((page) => page.jobs.map((j) => <JobItem key={j.id} job={j} />))}
+              </ul>
+              {jobs.hasNextPage ? (
+                <Button
+                  className="mt-3"
+                  disabled={jobs.isFetchingNextPage}
+                  onClick={() => jobs.fetchNextPage()}
+                >
+                  Show older jobs
+                </Button>
+              ) : null}
+            </>
           )
         }
       </Wait>
@@ -81,8 +92,8 @@ export function JobsPage() {
 function JobItem({ job }: { job: Schemas["JobListed"] }) {
   const toast = useToast();
   const path = { params: { path: { job_id: job.id } } };
-  const restore = useChange(() => take(api.POST("/api/jobs/{job_id}/restore", path)));
-  const remove = useChange(() => take(api.DELETE("/api/jobs/{job_id}", path)));
+  const restore = useChange("jobs", () => take(api.POST("/api/jobs/{job_id}/restore", path)));
+  const remove = useChange("jobs", () => take(api.DELETE("/api/jobs/{job_id}", path)));
   const onRemove = () =>
     remove.mutateAsync(undefined).then(
       () => toast(`Removed “${job.name}”.`, () => restore.mutate(undefined)),
@@ -102,7 +113,7 @@ function JobItem({ job }: { job: Schemas["JobListed"] }) {
         </p>
       </div>
       <a
-        href={`/api/jobs/${job.id}/export`}
+        href={`${BASE}/api/jobs/${job.id}/export`}
         download
         className="inline-flex min-h-11 items-center gap-2 font-semibold underline underline-offset-4"
       >

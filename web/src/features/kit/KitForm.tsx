@@ -10,7 +10,7 @@ import { FIGURES, type Kit, type KitFormState, type Row, toForm, toKit } from ".
 export function KitForm({ kit, kitId, onDone }: { kit: Kit; kitId: number | null; onDone: () => void }) {
   const [form, change, clear] = useDraft<KitFormState>(`kit-${kitId ?? "new"}`, toForm(kit));
   const [error, setError] = useState<Refusal | null>(null);
-  const save = useChange(async (body: Kit) => {
+  const save = useChange("kit", async (body: Kit) => {
     if (kitId === null) await take(api.POST("/api/kits", { body: { kit: body } }));
     else
       await take(api.PUT("/api/kits/{kit_id}", { params: { path: { kit_id: kitId } }, body: { kit: body } }));

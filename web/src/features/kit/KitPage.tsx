@@ -11,7 +11,7 @@ import { KitForm } from "./KitForm";
 
 type Kit = Schemas["KitView"];
 
-export function KitPage() {
+export default function KitPage() {
   const kits = useKits();
   const [open, setOpen] = useState<{ kit: Kit["kit"]; id: number | null } | null>(null);
   return (
@@ -51,8 +51,8 @@ function KitItem({ kit: k, onEdit, onCopy }: { kit: Kit; onEdit: () => void; onC
   const toast = useToast();
   const [refused, setRefused] = useState<Refusal | null>(null);
   const path = { params: { path: { kit_id: k.id } } };
-  const restore = useChange(() => take(api.POST("/api/kits/{kit_id}/restore", path)));
-  const remove = useChange(() => take(api.DELETE("/api/kits/{kit_id}", path)));
+  const restore = useChange("kit", () => take(api.POST("/api/kits/{kit_id}/restore", path)));
+  const remove = useChange("kit", () => take(api.DELETE("/api/kits/{kit_id}", path)));
   const d = k.kit;
   return (
     <li className="card">

@@ -40,7 +40,7 @@ interface Props {
   onRemoved?: () => void;
 }
 
-export function LineForm(p: Props) {
+export default function LineForm(p: Props) {
   const line = useLine(p.lineId ?? 0, p.lineId !== undefined);
   const catalogue = useCatalogue();
   return (
@@ -86,7 +86,7 @@ function Form(p: Props & { catalogue: Schemas["Catalogue"]; start: LineFormState
   const toast = useToast();
   const units = p.job.units;
   const path = { params: { path: { line_id: p.lineId ?? 0 } } };
-  const save = useChange(async (body: Body) => {
+  const save = useChange("line", async (body: Body) => {
     if (p.lineId === undefined)
       return (
         await take(api.POST("/api/jobs/{job_id}/lines", { params: { path: { job_id: p.job.id } }, body }))
@@ -94,8 +94,8 @@ function Form(p: Props & { catalogue: Schemas["Catalogue"]; start: LineFormState
     await take(api.PUT("/api/lines/{line_id}", { ...path, body }));
     return p.lineId;
   });
-  const restore = useChange(() => take(api.POST("/api/lines/{line_id}/restore", path)));
-  const remove = useChange(() => take(api.DELETE("/api/lines/{line_id}", path)));
+  const restore = useChange("line", () => take(api.POST("/api/lines/{line_id}/restore", path)));
+  const remove = useChange("line", () => take(api.DELETE("/api/lines/{line_id}", path)));
   const submit = async (e: FormEvent) => {
     e.preventDefault();
     setError(null);

@@ -15,7 +15,7 @@ import { type Look, LookRow } from "./LookRow";
 type Marking = Schemas["MarkingView"];
 
 /** How a job marks each kind of line, and how wide its tolerance zone is: a table that follows the local rule. */
-export function MarkingPage() {
+export default function MarkingPage() {
   const jobId = Number(useParams().jobId);
   const job = useJob(jobId);
   const marking = useMarking(jobId);
@@ -62,7 +62,7 @@ function MarkingForm({ job, marking: m }: { job: Job; marking: Marking }) {
   const [form, change, clear] = useDraft<FormState>(`marking-${job.id}`, start);
   const [error, setError] = useState<Refusal | null>(null);
   const toast = useToast();
-  const save = useChange((body: FormState) =>
+  const save = useChange("marking", (body: FormState) =>
     take(api.PUT("/api/jobs/{job_id}/marking", { params: { path: { job_id: job.id } }, body })),
   );
   const keep = (body: FormState, said: string, undo?: FormState) =>

@@ -13,7 +13,7 @@ export function MarkForm(p: { station: Schemas["StationView"]; job: Job; onDone:
   const passed = s.proved;
   const [form, change, clear] = useDraft(`mark-${s.id}`, EMPTY);
   const [error, setError] = useState<Refusal | null>(null);
-  const mark = useChange(() =>
+  const mark = useChange("mark", () =>
     take(
       api.POST("/api/stations/{station_id}/marks", {
         params: { path: { station_id: s.id } },

@@ -16,7 +16,7 @@ type Mark = Schemas["MarkView"];
 /** Stations shown at once: a trace may have thousands. */
 const AT_ONCE = 40;
 
-export function MarksPage({ job, line }: { job: Job; line: LineState }) {
+export default function MarksPage({ job, line }: { job: Job; line: LineState }) {
   const marks = useMarks(line.id);
   const trace = useTrace(line.setup_id);
   const open = (trace.data?.stations ?? []).filter((s) => s.mark_id === null);
@@ -162,7 +162,7 @@ function Withdraw({ mark, job }: { mark: Mark; job: Job }) {
   const [open, setOpen] = useState(false);
   const [reason, setReason] = useState("");
   const [error, setError] = useState<Refusal | null>(null);
-  const run = useChange(() =>
+  const run = useChange("mark", () =>
     take(
       api.POST("/api/marks/{mark_id}/withdraw", {
         params: { path: { mark_id: mark.id } },

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { Job, LineState, Schemas } from "../../api/client";
-import { usePlan } from "../../api/queries";
+import { usePlan, usePlanRest } from "../../api/queries";
 import { formatter } from "../../api/units";
 import { ReachBoard } from "../../pictures/ReachBoard";
 import { Button } from "../../ui/Button";
@@ -14,7 +14,7 @@ import { WhatIf } from "./WhatIf";
 
 type Plan = Schemas["PlanView"];
 
-export function PlanPage({ job, line }: { job: Job; line: LineState }) {
+export default function PlanPage({ job, line }: { job: Job; line: LineState }) {
   const plan = usePlan(line.id);
   return (
     <Wait query={plan} doing="Simulating a trace for every setup">
@@ -26,13 +26,15 @@ export function PlanPage({ job, line }: { job: Job; line: LineState }) {
 function PlanView({ plan, job, line }: { plan: Plan; job: Job; line: LineState }) {
   const [chosen, setChosen] = useState<string | null>(null);
   const [all, setAll] = useState(false);
-  const shown = all ? plan.options : plan.options.filter((o) => o.best_of_kind);
-  const option = plan.options.find((o) => o.key === chosen) ?? plan.options[0];
+  const rest = usePlanRest(line.id, all);
+  const every = rest.data?.options ?? plan.options;
+  const shown = all ? every : plan.options.filter((o) => o.best_of_kind);
+  const option = every.find((o) => o.key === chosen) ?? plan.options[0];
   const earthed = plan.options.find((o) => o.key === plan.if_earthed?.key);
   const ifEarthed = plan.if_earthed ? (
     <IfEarthed
       ifEarthed={plan.if_earthed}
-      onLook={earthed && earthed !== option ? () => setChosen(earthed.key) : null}
+      onLook={earthed && earthed.key !== option?.key ? () => setChosen(earthed.key) : null}
     />
   ) : null;
   const { onStart, busy, refused } = useStart(line.id, job);
@@ -41,8 +43,8 @@ function PlanView({ plan, job, line }: { plan: Plan; job: Job; line: LineState }
       {option ? (
         <OptionCard
           option={option}
-          best={option === plan.options[0]}
-          beside={option === plan.options[0] ? ifEarthed : null}
+          best={option.key === plan.options[0]?.key}
+          beside={option.key === plan.options[0]?.key ? ifEarthed : null}
           busy={busy}
           refused={refused}
           onUse={() => onStart(option, option.stake_at)}
@@ -58,7 +60,7 @@ function PlanView({ plan, job, line }: { plan: Plan; job: Job; line: LineState }
           <div className="mb-2 flex flex-wrap items-baseline justify-between gap-2">
             <h2>Reach board</h2>
             <Button look="quiet" onClick={() => setAll(!all)} aria-expanded={all}>
-              {all ? "Best output of each only" : `All ${plan.options.length} setups`}
+              {all ? "Best output of each only" : `All ${plan.ranked_count} setups`}
             </Button>
           </div>
           <ReachBoard
@@ -94,7 +96,7 @@ function PlanView({ plan, job, line }: { plan: Plan; job: Job; line: LineState }
           onUse={onStart}
         />
       ) : null}
-      <Rejected options={plan.rejected} />
+      <Rejected lineId={line.id} count={plan.rejected_count} />
     </div>
   );
 }

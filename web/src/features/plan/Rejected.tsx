@@ -1,7 +1,29 @@
+import { useState } from "react";
 import type { Schemas } from "../../api/client";
+import { usePlanRest } from "../../api/queries";
+import { Wait } from "../../ui/Wait";
 
-/** Rejected options, folded: same hookup, frequency and reason in one row. */
-export function Rejected({ options }: { options: Schemas["OptionView"][] }) {
+/** Rejected options, folded and fetched when they are asked for. */
+export function Rejected({ lineId, count }: { lineId: number; count: number }) {
+  const [open, setOpen] = useState(false);
+  const rest = usePlanRest(lineId, open);
+  if (count === 0) return null;
+  return (
+    <details className="card" onToggle={(e) => setOpen(e.currentTarget.open)}>
+      <summary className="min-h-11 cursor-pointer py-2 text-lg font-bold">
+        Rejected setups and why ({count})
+      </summary>
+      {open ? (
+        <Wait query={rest} doing="Reading the rejected setups">
+          {(data) => <Rows options={data.rejected} />}
+        </Wait>
+      ) : null}
+    </details>
+  );
+}
+
+/** Same hookup, frequency and reason in one row. */
+function Rows({ options }: { options: Schemas["OptionView"][] }) {
   const rows = new Map<string, { title: string; outputs: string[]; why: string }>();
   for (const o of options) {
     const title = `${o.place_text}, ${o.freq_text}`;
@@ -9,24 +31,18 @@ export function Rejected({ options }: { options: Schemas["OptionView"][] }) {
     row.outputs.push(o.output_text);
     rows.set(`${title}|${o.rejected}`, row);
   }
-  if (rows.size === 0) return null;
   return (
-    <details className="card">
-      <summary className="min-h-11 cursor-pointer py-2 text-lg font-bold">
-        Rejected setups and why ({options.length})
-      </summary>
-      <ul className="mt-2 grid gap-2">
-        {[...rows.entries()].map(([key, r]) => (
-          <li key={key} className="border-t border-edge pt-2">
-            <strong>{r.title}</strong>{" "}
-            <span className="text-sm text-quiet">
-              {r.outputs.length > 2 ? `${r.outputs[0]} to ${r.outputs.at(-1)}` : r.outputs.join(", ")}
-            </span>
-            <br />
-            {r.why}
-          </li>
-        ))}
-      </ul>
-    </details>
+    <ul className="mt-2 grid gap-2">
+      {[...rows.entries()].map(([key, r]) => (
+        <li key={key} className="border-t border-edge pt-2">
+          <strong>{r.title}</strong>{" "}
+          <span className="text-sm text-quiet">
+            {r.outputs.length > 2 ? `${r.outputs[0]} to ${r.outputs.at(-1)}` : r.outputs.join(", ")}
+          </span>
+          <br />
+          {r.why}
+        </li>
+      ))}
+    </ul>
   );
 }

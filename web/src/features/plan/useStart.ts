@@ -15,7 +15,7 @@ export interface Proposed {
 export function useStart(lineId: number, job: { id: number; technician: string }) {
   const [refused, setRefused] = useState<Refusal | null>(null);
   const go = useNavigate();
-  const start = useChange(({ s, stakeAt }: { s: Proposed; stakeAt: number[] | null }) =>
+  const start = useChange("setup", ({ s, stakeAt }: { s: Proposed; stakeAt: number[] | null }) =>
     take(
       api.POST("/api/lines/{line_id}/setups", {
         params: { path: { line_id: lineId } },

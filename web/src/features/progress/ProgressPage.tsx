@@ -6,7 +6,7 @@ import { FoundPlan } from "../site/FoundPlan";
 import { JobCover } from "./JobCover";
 
 /** All lines of a job at once: how far each is marked, what is doubtful, what nobody has located. */
-export function ProgressPage() {
+export default function ProgressPage() {
   const { jobId } = useParams();
   const job = useJob(Number(jobId));
   return (

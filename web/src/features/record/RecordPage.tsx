@@ -1,5 +1,6 @@
 import { Download, Printer } from "lucide-react";
 import { Link, useParams } from "react-router";
+import { BASE } from "../../api/base";
 import type { Schemas } from "../../api/client";
 import { useRecord } from "../../api/queries";
 import { formatter, when } from "../../api/units";
@@ -13,7 +14,7 @@ import { JobCover } from "../progress/JobCover";
 type Record = Schemas["RecordView"];
 
 /** The printable page: who, when, with what, what was found, what was not proved. */
-export function RecordPage() {
+export default function RecordPage() {
   const { jobId } = useParams();
   const record = useRecord(Number(jobId));
   return (
@@ -36,7 +37,7 @@ function RecordView({ record: r }: { record: Record }) {
         <Button look="main" onClick={() => window.print()}>
           <Printer aria-hidden className="size-5" /> Print
         </Button>
-        <a href={`/api/jobs/${job.id}/export`} download className={buttonClass("plain")}>
+        <a href={`${BASE}/api/jobs/${job.id}/export`} download className={buttonClass("plain")}>
           <Download aria-hidden className="size-5" /> Export as a file
         </a>
       </div>

@@ -52,7 +52,7 @@ function BoundForm(p: { rule: Rule; kitId: number; units: Units; onDone: () => v
   const [form, change, clear] = useDraft(`bounds-${p.kitId}-${r.id}`, start);
   const [error, setError] = useState<Refusal | null>(null);
   const path = { kit_id: p.kitId, rule_id: r.id };
-  const save = useChange(() =>
+  const save = useChange("rules", () =>
     take(
       api.PUT("/api/kits/{kit_id}/bounds/{rule_id}", {
         params: { path },
@@ -60,7 +60,7 @@ function BoundForm(p: { rule: Rule; kitId: number; units: Units; onDone: () => v
       }),
     ),
   );
-  const reset = useChange(() =>
+  const reset = useChange("rules", () =>
     take(api.DELETE("/api/kits/{kit_id}/bounds/{rule_id}", { params: { path, query: { units: p.units } } })),
   );
   const close = () => {

@@ -5,7 +5,7 @@ import { Choice } from "../../ui/Field";
 import { Wait } from "../../ui/Wait";
 import { RuleCard } from "./RuleCard";
 
-export function RulesPage() {
+export default function RulesPage() {
   const [units, setUnits] = useState<Units>("metric");
   const [chosen, setChosen] = useState<string | null>(null);
   const kits = useKits();

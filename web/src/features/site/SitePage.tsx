@@ -11,7 +11,7 @@ import type { Drawing } from "./drawing";
 import { PlanPicture } from "./PlanPicture";
 import { WorkPanel } from "./WorkPanel";
 
-export function SitePage({ mode }: { mode: "work" | "draw" }) {
+export default function SitePage({ mode }: { mode: "work" | "draw" }) {
   const { jobId } = useParams();
   const job = useJob(Number(jobId));
   const site = useSite(Number(jobId));

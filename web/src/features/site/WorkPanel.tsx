@@ -123,7 +123,7 @@ function Step(p: { job: Job; visit: Visit; open: boolean; onToggle: () => void }
 function Details({ job, visit: v }: { job: Job; visit: Visit }) {
   const [refused, setRefused] = useState<Refusal | null>(null);
   const go = useNavigate();
-  const use = useChange(() =>
+  const use = useChange("setup", () =>
     take(
       api.POST("/api/lines/{line_id}/setups", {
         params: { path: { line_id: v.line_id } },

@@ -32,7 +32,7 @@ export function CandidateForm(p: {
   );
   const [error, setError] = useState<Refusal | null>(null);
   const first = useRef<HTMLInputElement>(null);
-  const save = useChange((sent: Form) => {
+  const save = useChange("candidate", (sent: Form) => {
     const body = {
       ...sent,
       direction: sent.direction as Schemas["CandidateForm"]["direction"],

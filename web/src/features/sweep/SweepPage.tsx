@@ -21,7 +21,7 @@ const STATE: Record<Sweep["state"], { word: string; tone: string; icon: typeof C
   not_met: { word: "Not on this line", tone: "border-hold bg-hold-bg text-hold", icon: OctagonX },
 };
 
-export function SweepPage({ job, line }: { job: Job; line: LineState }) {
+export default function SweepPage({ job, line }: { job: Job; line: LineState }) {
   const sweep = useSweep(line.setup_id);
   if (line.setup_id === null)
     return (
@@ -128,10 +128,12 @@ const ROLE: Record<Schemas["CandidateView"]["role"], string> = {
 function Met({ sweep: s, onEdit }: { sweep: Sweep; onEdit: (id: number) => void }) {
   const toast = useToast();
   const path = (candidate_id: number) => ({ params: { path: { candidate_id } } });
-  const restore = useChange((id: number) =>
+  const restore = useChange("candidate", (id: number) =>
     take(api.POST("/api/candidates/{candidate_id}/restore", path(id))),
   );
-  const remove = useChange((id: number) => take(api.DELETE("/api/candidates/{candidate_id}", path(id))));
+  const remove = useChange("candidate", (id: number) =>
+    take(api.DELETE("/api/candidates/{candidate_id}", path(id))),
+  );
   if (!s.candidates.length) return <p className="mt-2 text-quiet">No centre line logged yet.</p>;
   return (
     <ul className="mt-2 grid gap-1" aria-label="Centre lines met">

@@ -28,7 +28,7 @@ export function PasteColumns({ setupId, onDone }: { setupId: number; onDone: () 
   const [refused, setRefused] = useState<Refusal | null>(null);
   const file = useRef<HTMLInputElement>(null);
   const toast = useToast();
-  const store = useChange(() => ask(setupId, draft.text, mapping ?? held(found), true));
+  const store = useChange("station", () => ask(setupId, draft.text, mapping ?? held(found), true));
   useEffect(() => {
     if (!draft.text.trim()) {
       setFound(null);

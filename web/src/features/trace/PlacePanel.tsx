@@ -61,7 +61,7 @@ function PlaceForm(p: Parameters<typeof PlacePanel>[0] & { onDone: () => void })
   const change = (patch: Partial<Place>) => setForm((old) => ({ ...old, ...patch }));
   const [busy, setBusy] = useState(false);
   const path = { params: { path: { setup_id: p.trace.setup_id } } };
-  const tie = useChange((body: { point: string; latitude: number; longitude: number }) =>
+  const tie = useChange("site", (body: { point: string; latitude: number; longitude: number }) =>
     take(api.POST("/api/jobs/{job_id}/site/tie", { params: { path: { job_id: p.job.id } }, body })),
   );
   const refused = (e: unknown) => setError(asRefusal(e));

@@ -31,8 +31,8 @@ export function StationCard(p: { station: Station; job: Job; onEdit: () => void;
   }, []);
   const toast = useToast();
   const path = { params: { path: { station_id: s.id } } };
-  const restore = useChange(() => take(api.POST("/api/stations/{station_id}/restore", path)));
-  const remove = useChange(() => take(api.DELETE("/api/stations/{station_id}", path)));
+  const restore = useChange("station", () => take(api.POST("/api/stations/{station_id}/restore", path)));
+  const remove = useChange("station", () => take(api.DELETE("/api/stations/{station_id}", path)));
   const onRemove = () =>
     remove.mutateAsync(undefined).then(
       () => {
@@ -103,7 +103,10 @@ export function StationCard(p: { station: Station; job: Job; onEdit: () => void;
           )}
         </div>
       )}
-      <a href="#next-station" className={`${buttonClass("plain")} mt-3 w-full lg:hidden`}>
+      <a
+        href={`${window.location.pathname}#next-station`}
+        className={`${buttonClass("plain")} mt-3 w-full lg:hidden`}
+      >
         Next station
       </a>
       <Findings station={s} />

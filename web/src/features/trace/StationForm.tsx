@@ -62,6 +62,7 @@ export function StationForm(p: Props) {
   };
   useKeys({ n: () => first.current?.focus() });
   const save = useChange(
+    "station",
     ({ insist, ...body }: Form & { insist: boolean }) => {
       const sent = {
         ...body,

@@ -15,7 +15,7 @@ import { StationCard } from "./StationCard";
 import { StationForm } from "./StationForm";
 import { StationTable } from "./StationTable";
 
-export function TracePage({ job, line }: { job: Job; line: LineState }) {
+export default function TracePage({ job, line }: { job: Job; line: LineState }) {
   const trace = useTrace(line.setup_id);
   if (line.setup_id === null)
     return (

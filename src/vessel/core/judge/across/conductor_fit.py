@@ -13,7 +13,7 @@ from typing import Any
 
 import numpy as np
 from scipy.optimize import least_squares
-from scipy.stats import chi2
+from scipy.special import gammaincinv
 
 from vessel.core.base.arrays import Complex, Floats, Mask
 from vessel.core.base.errors import BadInput, require_range
@@ -232,7 +232,8 @@ def _described(s: _Solution, data: _Data, criterion: dict[int, float]) -> Profil
     covariance = np.linalg.pinv(s.jacobian.T @ s.jacobian) * max(1.0, misfit)
     spread = np.sqrt(np.maximum(np.diag(covariance), 0.0))
     places = 2 * (1 if len(s.p) == 3 else 2)
-    together = float(np.sqrt(chi2.ppf(_TOGETHER, places)))
+    # the chi-squared quantile; scipy.stats would take a second to load for it
+    together = float(np.sqrt(2.0 * gammaincinv(0.5 * places, _TOGETHER)))
     conductors = [
         Conductor(x, together * float(spread[3 * i]), d, together * d * float(spread[3 * i + 1]), amps)
         for i, (x, d, amps) in enumerate(_conductors(s.p))

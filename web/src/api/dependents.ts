@@ -1,0 +1,35 @@
+/** Which answers depend on which kind of stored thing: after a change only these are read again. */
+
+/** Families of queries, by the first and third part of their key: `job.found` is `["job", id, "found"]`. */
+const SETUP = ["setup", "setup.remedies", "setup.trace", "setup.sweep", "setup.across", "station"];
+const LINE = ["line", "line.plan", "line.marks"];
+const SHOWN = ["job", "job.record", "job.found"];
+
+const DEPENDENTS = {
+  jobs: ["jobs", "kits"],
+  job: ["jobs", "kits", "job", "job.*", ...LINE, ...SETUP],
+  checks: ["job", "job.before", "job.record"],
+  noise: [...SHOWN, "job.before", "job.work", "line.plan", ...SETUP],
+  passive: ["job.before", "job.record", "job.site"],
+  marking: [...SHOWN, "job.marking", "job.site", "job.work", "line.marks"],
+  line: ["jobs", "job", "job.*", ...LINE, ...SETUP],
+  site: ["job", "job.*", ...LINE, ...SETUP],
+  setup: [...SHOWN, ...SETUP],
+  reading: [...SHOWN, ...SETUP],
+  candidate: [...SHOWN, "setup.sweep", "setup.trace"],
+  station: [...SHOWN, "setup.trace", "setup.remedies", "station"],
+  mark: ["jobs", ...SHOWN, "line.marks", "setup.trace", "station"],
+  kit: ["kits", "rules", ...SHOWN, "job.before", "job.work", "line.plan", ...SETUP],
+  rules: ["kits", "rules", ...SHOWN, "job.work", "line.plan", ...SETUP],
+} satisfies Record<string, string[]>;
+
+/** What was changed. */
+export type Kind = keyof typeof DEPENDENTS;
+
+/** Whether the answer under a key may be another one after a thing of that kind has changed. */
+export function dependsOn(key: readonly unknown[], kind: Kind): boolean {
+  const [thing, , part] = key;
+  const family = typeof part === "string" ? `${thing}.${part}` : `${thing}`;
+  const touched: readonly string[] = DEPENDENTS[kind];
+  return touched.includes(family) || (family.startsWith("job.") && touched.includes("job.*"));
+}

@@ -1,0 +1,25 @@
+import { Toast } from "radix-ui";
+import { buttonClass } from "./Button";
+import type { Note } from "./note";
+
+export default function ToastList({ notes, onDrop }: { notes: Note[]; onDrop: (id: number) => void }) {
+  return (
+    <Toast.Provider duration={8000} swipeDirection="down">
+      {notes.map((n) => (
+        <Toast.Root
+          key={n.id}
+          onOpenChange={(open) => !open && onDrop(n.id)}
+          className="flex items-center gap-4 rounded-lg border-2 border-ink bg-sheet p-3 shadow-lg"
+        >
+          <Toast.Description className="font-semibold">{n.text}</Toast.Description>
+          {n.undo ? (
+            <Toast.Action altText="Undo" className={buttonClass("main")} onClick={n.undo}>
+              Undo
+            </Toast.Action>
+          ) : null}
+        </Toast.Root>
+      ))}
+      <Toast.Viewport className="no-print fixed inset-x-4 bottom-20 z-50 mx-auto flex max-w-md flex-col gap-2 lg:bottom-6" />
+    </Toast.Provider>
+  );
+}

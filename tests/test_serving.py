@@ -114,7 +114,7 @@ def test_assets_are_kept_for_good_and_the_page_is_asked_for_again(client):
 @pytest.mark.parametrize("path", ["/vessel/jobs/1/record", "/jobs/1/record"])
 def test_behind_a_path_prefix_the_page_finds_its_own(tmp_path, path):
     """A proxy may pass the prefix on or strip it."""
-    app = create_app(tmp_path / "x.sqlite3", root_path="/vessel")
+    app = create_app(tmp_path / "x.sqlite3")
     with TestClient(app, base_url="http://localhost", root_path="/vessel") as client:
         assert '<base href="/vessel/" />' in client.get(path).text
         assert client.get("/vessel/api/jobs").status_code == 200

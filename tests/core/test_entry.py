@@ -74,7 +74,7 @@ def test_refused_with_the_field_and_the_fix(text, quantity, message):
         (lambda: Line(Construction("solid", 1e-3, 5.8e7), 10.0, 1.2, 0.8), "depth_min_m"),
         (lambda: Construction("tube", 0.05, 6e6), "construction.wall_m"),
         (lambda: TransmitterReading(30.0, 0.0, 560.0), "milliamps"),
-        (lambda: StationReading(10.0, depth_m=-0.5), "depth_m"),
+        (lambda: StationReading(10.0, depth_m=-0.5), "depth"),
         (lambda: StationReading(10.0, depth_lifted_m=1.0), "lift_height_m"),
     ],
 )

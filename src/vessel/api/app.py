@@ -82,12 +82,9 @@ def open_store(database: Path) -> sessionmaker[Session]:
     return make
 
 
-def create_app(database: Path, *, hosts: Iterable[str] = LOOPBACK, web: Path = WEB, root_path: str = "") -> FastAPI:
-    """Return the application on the SQLite file `database`, answering to `hosts` only.
-
-    `root_path` is the path it is reached under behind a reverse proxy, such as `/vessel`.
-    """
-    app = FastAPI(title="Vessel", version=__version__, docs_url=None, redoc_url=None, root_path=root_path)
+def create_app(database: Path, *, hosts: Iterable[str] = LOOPBACK, web: Path = WEB) -> FastAPI:
+    """Return the application on the SQLite file `database`, answering to `hosts` only."""
+    app = FastAPI(title="Vessel", version=__version__, docs_url=None, redoc_url=None)
     app.state.sessions = open_store(database)
     # the last one added is the outermost
     app.add_middleware(Tagged)
@@ -114,7 +111,7 @@ def application(settings: Settings) -> FastAPI:
     hosts = {*LOOPBACK, *settings.allow_host}
     if settings.host not in ("0.0.0.0", "::"):
         hosts.add(settings.host)
-    return create_app(settings.database, hosts=hosts, root_path=settings.root_path.rstrip("/"))
+    return create_app(settings.database, hosts=hosts)
 
 
 def _serve_interface(app: FastAPI, web: Path) -> None:

@@ -112,7 +112,7 @@ def circle_of(s: LoadedSetup) -> Circle:
 def sweep_of(s: LoadedSetup) -> SweepVerdict:
     """Return the verdict on the first sweep of a hookup."""
     circle = circle_of(s)
-    induction = s.setup.method == "induction"
+    induction = s.setup.by.through_air
     return judge_sweep(s.candidates, circle.expected, radius_m=circle.radius_m, induction=induction)
 
 

@@ -4,22 +4,17 @@ given back with its unit instead."""
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
+from typing import Any
 
 import numpy as np
 
 from vessel.core.base.errors import BadInput
+from vessel.core.model.entry_fields import EntryField
 from vessel.core.text.entry import Quantity, understand
 from vessel.core.text.units import Units
-from vessel.store.tables import StationRow
 
-_STATION: dict[str, tuple[str, Quantity]] = {
-    "distance": ("distance_m", "distance"),
-    "depth": ("depth_m", "depth"),
-    "lift_height": ("lift_height_m", "offset"),
-    "depth_lifted": ("depth_lifted_m", "depth"),
-    "peak_null": ("peak_null_m", "offset"),
-}
+_LENGTHS = ("distance", "depth", "offset")
 
 
 def length_typed(text: str | None, value_m: float, *, quantity: Quantity, units: Units) -> str:
@@ -33,23 +28,32 @@ def length_typed(text: str | None, value_m: float, *, quantity: Quantity, units:
     return f"{value_m:g}m"
 
 
-def station_typed(s: StationRow, units: Units) -> dict[str, str]:
-    """Return the texts of a station for its form."""
-    typed = dict(s.typed) | {"direction": s.direction}
-    for field, (column, quantity) in _STATION.items():
-        value = getattr(s, column)
-        if value is not None:
-            typed[field] = length_typed(typed.get(field), value, quantity=quantity, units=units)
-    if s.profile:
-        told = "; ".join(f"{_side(at)} {signal:g}" for at, signal in s.profile)
-        typed["profile"] = _list_typed(typed.get("profile", ""), "profile", s.profile, told, units)
-    if s.neighbours:
-        told = "; ".join(
-            " ".join([_side(at or 0.0), "-" if amps is None else f"{amps:g}A", *([] if b is None else [f"{b:g}"])])
-            for at, amps, b in s.neighbours
-        )
-        typed["neighbours"] = _list_typed(typed.get("neighbours", ""), "neighbours", s.neighbours, told, units)
+def entry_typed(row: Any, fields: Sequence[EntryField], units: Units) -> dict[str, str]:
+    """Return the texts of an entry (a row) for its form, by the table of its fields."""
+    typed = dict(row.typed)
+    for f in fields:
+        value = getattr(row, f.column)
+        if f.shape == "choice":
+            typed[f.id] = next(sent for sent, kept in f.choices if kept == value)
+        elif f.quantity in _LENGTHS and value is not None:
+            typed[f.id] = length_typed(typed.get(f.id), value, quantity=f.quantity, units=units)
+        elif f.shape in _LISTS and value and f.quantity is not None:
+            typed[f.id] = _list_typed(typed.get(f.id, ""), f.quantity, value, _LISTS[f.shape](value), units)
     return typed
+
+
+def _pairs_typed(values: Sequence[Sequence[float]]) -> str:
+    return "; ".join(f"{_side(at)} {signal:g}" for at, signal in values)
+
+
+def _beside_typed(values: Sequence[Sequence[float | None]]) -> str:
+    return "; ".join(
+        " ".join([_side(at or 0.0), "-" if amps is None else f"{amps:g}A", *([] if b is None else [f"{b:g}"])])
+        for at, amps, b in values
+    )
+
+
+_LISTS: dict[str, Callable[[Any], str]] = {"pairs": _pairs_typed, "beside": _beside_typed}
 
 
 def _side(offset_m: float) -> str:

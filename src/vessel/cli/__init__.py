@@ -16,8 +16,7 @@ from importlib import import_module
 from typing import Any
 
 from vessel.core.base.errors import VesselError
-
-METHODS = ("direct", "clamp", "induction")
+from vessel.core.model.methods import METHODS
 
 
 def main(argv: Sequence[str] | None = None) -> int:

@@ -21,6 +21,13 @@ def serve_command(args: argparse.Namespace) -> None:
     open_workers(settings.cores)
     print(f"Vessel is at http://{settings.host}:{settings.port}{settings.root_path}/  (stop with Ctrl+C)", flush=True)
     try:
-        uvicorn.run(app, host=settings.host, port=settings.port, log_level="warning", access_log=False)
+        uvicorn.run(
+            app,
+            host=settings.host,
+            port=settings.port,
+            root_path=settings.root_path.rstrip("/"),
+            log_level="warning",
+            access_log=False,
+        )
     finally:
         close_workers()

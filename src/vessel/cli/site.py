@@ -52,7 +52,7 @@ def _of_job(text: str, args: argparse.Namespace) -> _Asked:
     kit.frequency(args.freq_hz, at="--freq-hz")
     stake = usual_stake(kit.lead_m)
     setup = Setup(args.hookup, args.freq_hz, args.output_ma / 1e3, stake, position_m=args.position_m)
-    if setup.method != "direct":
+    if not setup.by.connects:
         setup.require_on(line.length_m)
     return _Asked(f"{job.row.name}: {args.line}", lay_out(line, job.soil), hookup_on(line, setup), kit)
 

@@ -3,17 +3,19 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import fields as dataclass_fields
 from dataclasses import replace
 from typing import Any, cast
 
 from vessel.core.base.errors import BadInput
 from vessel.core.diagnose.impossible_readings import doubt
 from vessel.core.judge.station.crew_bounds import rules_of
-from vessel.core.model.first_sweep import Candidate, Direction
+from vessel.core.model.entry_fields import CANDIDATE_FIELDS, STATION_FIELDS
+from vessel.core.model.first_sweep import Candidate
 from vessel.core.model.kit import Bound, Clamp, Coil, Frequency, Kit, Receiver
 from vessel.core.model.line import AccessPoint, Line
 from vessel.core.model.line_ends import FarEnd
-from vessel.core.model.readings import Change, Heading, NeighbourReading, StationReading, TransmitterReading
+from vessel.core.model.readings import Change, NeighbourReading, StationReading, TransmitterReading
 from vessel.core.model.setup import Setup, Stake
 from vessel.core.model.site_plan import Course, SitePlan
 from vessel.core.model.utility import utility
@@ -26,6 +28,9 @@ from vessel.formats.site_plan import (
     metal_of,
     neighbour_of,
 )
+
+_READ = {f.name for f in dataclass_fields(StationReading)}
+_MET = {f.name for f in dataclass_fields(Candidate)}
 
 
 def kit_of(data: Any) -> Kit:
@@ -111,24 +116,18 @@ def readings_of(live: Sequence[Any], setup: Setup, kit: Kit) -> tuple[Transmitte
 
 
 def station_of(s: Any) -> StationReading:
-    """Return the station reading of a document or row."""
+    """Return the station reading of a document or row: the fields of the table that rules read."""
+    found = {f.column: getattr(s, f.column) for f in STATION_FIELDS if f.column in _READ}
     return StationReading(
-        s.distance_m,
-        tuple(s.currents_a),
-        s.depth_m,
-        s.lift_height_m,
-        s.depth_lifted_m,
-        s.peak_null_m,
-        s.neighbour_a,
-        cast(Heading, s.direction),
-        s.lost,
-        tuple((offset_m, signal) for offset_m, signal in s.profile),
-        s.signal,
-        tuple(NeighbourReading(*n) for n in s.neighbours),
+        **{
+            **found,
+            "currents_a": tuple(s.currents_a),
+            "profile": tuple((offset_m, signal) for offset_m, signal in s.profile),
+            "neighbours": tuple(NeighbourReading(*n) for n in s.neighbours),
+        }
     )
 
 
 def candidate_of(c: Any) -> Candidate:
     """Return a centre line of the first sweep, of a document or row."""
-    direction = cast(Direction, c.direction)
-    return Candidate(c.bearing_deg, c.current_a, c.depth_m, c.signal, direction, c.signal_lifted, c.lift_m)
+    return Candidate(**{f.column: getattr(c, f.column) for f in CANDIDATE_FIELDS if f.column in _MET})

@@ -2,36 +2,24 @@
 
 from __future__ import annotations
 
+import csv
 import re
 from collections.abc import Sequence
 from dataclasses import dataclass
 
 from vessel.core.base.errors import BadInput
+from vessel.core.model.entry_fields import STATION_FIELDS
+from vessel.words.entry_labels import label_of
 
 MOST_ROWS = 5000
-COLUMN_FIELDS: dict[str, str] = {
-    "distance": "Distance along",
-    "currents": "Current, mA",
-    "depth": "Depth on the ground",
-    "peak_null": "Peak to null",
-    "lift_height": "Lifted by",
-    "depth_lifted": "Depth when lifted",
-    "neighbour": "Best neighbour, mA",
-    "signal": "Signal, gain locked",
-    "note": "Note",
-}
-"""What a column can hold, by the field of the station's form; several columns may hold currents."""
-_WORDS = {
-    "neighbour": ("neighbour", "neighbor", "beside"),
-    "peak_null": ("null",),
-    "depth_lifted": ("depth lifted", "lifted depth", "depth when lifted"),
-    "lift_height": ("lift",),
-    "depth": ("depth", "cover"),
-    "currents": ("current", "ma"),
-    "distance": ("distance", "station", "chainage", "along", "dist"),
-    "signal": ("signal", "gain"),
-    "note": ("note", "remark", "comment"),
-}
+_NOTE = ("note", "remark", "comment")
+
+
+def column_fields() -> dict[str, str]:
+    """Return what a column can hold, by the field of the station's form; several columns may hold currents."""
+    return {**{f.id: label_of(f) for f in STATION_FIELDS if f.headers}, "note": "Note"}
+
+
 _UNIT = re.compile(r"[a-z'\"′″]", re.IGNORECASE)
 _NUMBER = re.compile(r"^\s*-?[\d.,]")
 
@@ -76,12 +64,12 @@ def _separator(lines: Sequence[str]) -> str:
         if mark in lines[0]:
             return mark
     # a comma may also be a decimal point: it separates only where every line has as many of them
-    counts = {line.count(",") for line in lines}
-    return "," if len(counts) == 1 and counts != {0} else " "
+    counts = {len(_split(line, ",")) for line in lines}
+    return "," if len(counts) == 1 and counts != {1} else " "
 
 
 def _split(line: str, between: str) -> list[str]:
-    return line.split() if between == " " else line.split(between)
+    return line.split() if between == " " else next(csv.reader([line], delimiter=between, skipinitialspace=True))
 
 
 def _cell(text: str, between: str) -> str:
@@ -95,9 +83,16 @@ def guessed(columns: Columns) -> list[str]:
     found: list[str] = []
     for k in range(columns.count):
         name = columns.names[k].lower() if k < len(columns.names) else ""
-        field = next((f for f, words in _WORDS.items() if any(re.search(rf"\b{w}\b", name) for w in words)), "")
+        field = _named(name)
         found.append("" if field in found and field != "currents" else field)
     return found
+
+
+def _named(name: str) -> str:
+    """The field that a column's name says most of: `depth lifted` is that, not `depth`."""
+    headers = [*((f.id, w) for f in STATION_FIELDS for w in f.headers), *(("note", w) for w in _NOTE)]
+    said = [(len(word), field) for field, word in headers if re.search(rf"\b{word}\b", name)]
+    return max(said, default=(0, ""))[1]
 
 
 def doubts(rows: Sequence[tuple[int, dict[str, str]]], distances_m: Sequence[float]) -> list[str]:
@@ -114,7 +109,7 @@ def doubts(rows: Sequence[tuple[int, dict[str, str]]], distances_m: Sequence[flo
             f"Distances run backwards at line {rows[first][0]}{more}: is each one where it was taken? They are kept as "
             "typed and shown by distance."
         )
-    for field, label in COLUMN_FIELDS.items():
+    for field, label in column_fields().items():
         texts = [texts[field] for _, texts in rows if field in texts and field not in ("note", "currents")]
         bare, with_unit = (next((t for t in texts if bool(_UNIT.search(t)) == has), None) for has in (False, True))
         if bare is not None and with_unit is not None:

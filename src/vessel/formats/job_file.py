@@ -3,12 +3,15 @@
 from __future__ import annotations
 
 import json
-from typing import Annotated, Final, Literal
+from typing import TYPE_CHECKING, Annotated, Final, Literal, TypeAlias
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from vessel.core.model.entry_fields import CANDIDATE_FIELDS, READING_FIELDS, STATION_FIELDS
+from vessel.core.model.methods import Method
 from vessel.formats.before_doc import BeforeDoc
 from vessel.formats.document import Doc, Name, Number, Text, parse, schema_of
+from vessel.formats.entry_docs import with_fields
 from vessel.formats.kit_doc import ConstructionDoc, KitDoc
 from vessel.formats.marking_doc import MarkingDoc
 from vessel.formats.plan_doc import Corners, Place, SitePlanDoc
@@ -93,7 +96,7 @@ class PlacedDoc(Doc):
     typed: dict[str, str]
 
 
-class StationDoc(Doc):
+class _StationBase(Doc):
     """Receiver readings at one station. `lost`: signal and guidance were gone there.
 
     `profile`: pairs of offset [m], left positive, and signal across the line. `neighbours`: offset [m], left positive,
@@ -101,20 +104,6 @@ class StationDoc(Doc):
     `place`: how it was placed, null for by its distance along.
     """
 
-    distance_m: Number
-    currents_a: Annotated[list[Number], Field(max_length=50)]
-    depth_m: Number | None
-    lift_height_m: Number | None
-    depth_lifted_m: Number | None
-    peak_null_m: Number | None
-    neighbour_a: Number | None
-    direction: Literal["", "away", "towards"] = ""
-    lost: bool = False
-    profile: Annotated[list[tuple[Number, Number]], Field(max_length=60)] = Field(default_factory=list)
-    signal: Number | None = None
-    neighbours: Annotated[list[tuple[Number, Number | None, Number | None]], Field(max_length=12)] = Field(
-        default_factory=list
-    )
     place: PlacedDoc | None = None
     note: Text
     typed: dict[str, str]
@@ -124,29 +113,18 @@ class StationDoc(Doc):
     marks: list[MarkDoc]
 
 
-class ReadingDoc(Doc):
+class _ReadingBase(Doc):
     """Transmitter volts and current; `change`: what was done to the hookup just before, and not undone since."""
 
-    volts: Number
-    amps: Number
-    freq_hz: Number
-    change: Literal["", "stake", "clip", "far"] = ""
     note: Text
     technician: Text
     taken_at: Text
     deleted_at: Text | None
 
 
-class CandidateDoc(Doc):
+class _CandidateBase(Doc):
     """A centre line met on the first sweep. `direction`: 1 away from the hookup, -1 towards it, 0 not told."""
 
-    bearing_deg: Number
-    current_a: Number | None
-    depth_m: Number | None
-    signal: Number | None
-    signal_lifted: Number | None
-    lift_m: Number | None
-    direction: Literal[-1, 0, 1]
     note: Text
     typed: dict[str, str]
     technician: Text
@@ -154,10 +132,20 @@ class CandidateDoc(Doc):
     deleted_at: Text | None
 
 
+if TYPE_CHECKING:
+    StationDoc: TypeAlias = _StationBase
+    ReadingDoc: TypeAlias = _ReadingBase
+    CandidateDoc: TypeAlias = _CandidateBase
+else:
+    StationDoc = with_fields(_StationBase, STATION_FIELDS, "StationDoc")
+    ReadingDoc = with_fields(_ReadingBase, READING_FIELDS, "ReadingDoc")
+    CandidateDoc = with_fields(_CandidateBase, CANDIDATE_FIELDS, "CandidateDoc")
+
+
 class SetupDoc(Doc):
     """One hookup with its readings, first sweep and stations."""
 
-    hookup: Literal["direct", "clamp", "induction"]
+    hookup: Method
     freq_hz: Number
     rx_freq_hz: Number | None
     output_a: Number

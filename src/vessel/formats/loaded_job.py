@@ -12,6 +12,7 @@ from typing import Any, Concatenate, ParamSpec, Protocol, TypeVar, cast
 
 from vessel.core.hookup.transmitter_forecast import require_sound
 from vessel.core.model.construction import preset
+from vessel.core.model.entry_fields import STATION_FIELDS
 from vessel.core.model.first_sweep import Candidate
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
@@ -241,6 +242,8 @@ class LoadedSetup:
             candidate_of(c)
         for s in self.row.stations:
             station_of(s)
+            for f in STATION_FIELDS:
+                f.check(s)
 
 
 class LoadedStation:

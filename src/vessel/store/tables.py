@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from typing import Any
 
-from sqlalchemy import JSON, ForeignKey, Index, MetaData
+from sqlalchemy import JSON, Boolean, Double, ForeignKey, Index, Integer, MetaData, String
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
+
+from vessel.core.model.entry_fields import CANDIDATE_FIELDS, READING_FIELDS, STATION_FIELDS, EntryField
 
 Json = dict[str, Any]
 
@@ -109,15 +111,11 @@ class SetupRow(Base):
 
 
 class ReadingRow(Base):
-    """Volts and current shown by the transmitter, and what was done to the hookup just before, empty for nothing."""
+    """A reading of the transmitter; the columns of `READING_FIELDS` are added below."""
 
     __tablename__ = "transmitter_readings"
     id: Mapped[int] = mapped_column(primary_key=True)
     setup_id: Mapped[int] = mapped_column(ForeignKey("setups.id"), index=True)
-    volts: Mapped[float]
-    amps: Mapped[float]
-    freq_hz: Mapped[float]
-    change: Mapped[str] = mapped_column(server_default="", default="")
     note: Mapped[str]
     technician: Mapped[str]
     taken_at: Mapped[str]
@@ -126,18 +124,12 @@ class ReadingRow(Base):
 
 
 class CandidateRow(Base):
-    """A centre line met on the first sweep of a hookup, with the text as typed."""
+    """A centre line met on the first sweep of a hookup, as typed; the columns of `CANDIDATE_FIELDS` are added below."""
 
     __tablename__ = "candidates"
     id: Mapped[int] = mapped_column(primary_key=True)
     setup_id: Mapped[int] = mapped_column(ForeignKey("setups.id"), index=True)
     bearing_deg: Mapped[float]
-    current_a: Mapped[float | None]
-    depth_m: Mapped[float | None]
-    signal: Mapped[float | None]
-    signal_lifted: Mapped[float | None]
-    lift_m: Mapped[float | None]
-    direction: Mapped[int]
     note: Mapped[str]
     typed: Mapped[Json]
     technician: Mapped[str]
@@ -147,24 +139,13 @@ class CandidateRow(Base):
 
 
 class StationRow(Base):
-    """Receiver readings at one station, with the text as typed."""
+    """Receiver readings at one station, with the text as typed; the columns of `STATION_FIELDS` are added below."""
 
     __tablename__ = "stations"
     __table_args__ = (Index("ix_stations_setup_id_distance_m", "setup_id", "distance_m"),)
     id: Mapped[int] = mapped_column(primary_key=True)
     setup_id: Mapped[int] = mapped_column(ForeignKey("setups.id"))
     distance_m: Mapped[float]
-    currents_a: Mapped[list[float]]
-    depth_m: Mapped[float | None]
-    lift_height_m: Mapped[float | None]
-    depth_lifted_m: Mapped[float | None]
-    peak_null_m: Mapped[float | None]
-    neighbour_a: Mapped[float | None]
-    direction: Mapped[str] = mapped_column(server_default="", default="")
-    lost: Mapped[bool] = mapped_column(server_default="0", default=False)
-    profile: Mapped[list[list[float]]] = mapped_column(server_default="[]", default=list)
-    signal: Mapped[float | None]
-    neighbours: Mapped[list[list[float | None]]] = mapped_column(server_default="[]", default=list)
     place: Mapped[Json | None]
     note: Mapped[str]
     typed: Mapped[Json]
@@ -195,3 +176,27 @@ class MarkRow(Base):
     withdrawn_by: Mapped[str | None]
     withdrawn_reason: Mapped[str | None]
     station: Mapped[StationRow] = relationship(back_populates="marks")
+
+
+_TYPES: dict[str, tuple[Any, Any]] = {
+    "number": (Double(), None),
+    "numbers": (JSON(), list),
+    "pairs": (JSON(), list),
+    "beside": (JSON(), list),
+    "tick": (Boolean(), False),
+}
+"""SQL type and default of each shape that is not a choice."""
+
+
+def _column(f: EntryField) -> Any:
+    if f.shape == "choice":
+        kind: Any = Integer() if isinstance(f.nothing, int) else String()
+        return mapped_column(kind, nullable=False, default=f.nothing)
+    kind, default = _TYPES[f.shape]
+    return mapped_column(kind, nullable=f.shape == "number" and not f.required, default=default)
+
+
+for _row, _fields in ((StationRow, STATION_FIELDS), (ReadingRow, READING_FIELDS), (CandidateRow, CANDIDATE_FIELDS)):
+    for _field in _fields:
+        if not hasattr(_row, _field.column):
+            setattr(_row, _field.column, _column(_field))

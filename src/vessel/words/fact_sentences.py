@@ -34,11 +34,11 @@ def facts(option: Option, line: Line, soil: Soil, kit: Kit, units: Units) -> lis
     if option.peak_null_m is not None:
         widest = show_length(option.peak_null_m, units, fine=True)
         found.append(("Peak to null", f"up to {widest} where it can be marked"))
-    if s.method == "induction":
+    if s.by.through_air:
         clear = option.stand_off_m
         text = "never clear of the air" if clear is None else f"{show_length(clear, units)} at least"
         found.append(("Stand-off", text))
-    if s.method == "direct":
+    if s.by.connects:
         found.append(("Stake", _stake(option, line, soil, kit, units)))
     hours = min(f.output.battery_h for f in option.forecasts)
     found.append(("Battery", f"{hours:.0f} h on a full charge" if hours >= 2 else f"{hours:.1f} h on a full charge"))

@@ -13,7 +13,7 @@ def loop_headline(verdict: LoopVerdict) -> str:
     if d is None:
         if verdict.state == "not_read":
             return "The hookup is not proved."
-        if verdict.method == "induction":
+        if verdict.by.through_air:
             return "With induction the transmitter cannot show whether signal is on the line."
         return "The clamp's own current hides what the line takes."
     if verdict.state == "unexplained":
@@ -38,7 +38,7 @@ def loop_advice(verdict: LoopVerdict) -> str:
     if d is None:
         if verdict.state == "not_read":
             return "Enter the volts and milliamps that the transmitter shows."
-        if verdict.method == "induction":
+        if verdict.by.through_air:
             return "Prove it with the receiver: lift it straight up, the signal must fall smoothly."
         return "Prove the current with the receiver a few metres along the line."
     if verdict.state == "unexplained":

@@ -55,11 +55,11 @@ def cautions(option: Option, line: Line, kit: Kit, units: Units) -> list[str]:
     if option.disturbs:
         found.append("In service: connect only with the owner's consent, never to a live conductor.")
     live = [a.name for a in line.accesses if a.point.live]
-    if s.method == "direct" and live:
+    if s.by.connects and live:
         found.append(f"LIVE at {', '.join(live)}: connect here only when the owner's staff have proved this line dead.")
-    if s.method == "clamp":
+    if s.by.encloses:
         found.append("The line must be earthed on both sides of the clamp; the signal ends at the next earth.")
-    if s.method == "induction":
+    if s.by.through_air:
         clear = max((f.first_good_m or line.length_m) for f in option.forecasts) - s.position_m
         if clear > 0:
             found.append(
@@ -101,7 +101,7 @@ def rejection(option: Option, kit: Kit, units: Units) -> str:
     if why in REJECTED:
         return REJECTED[why]
     if why == "too_low_for_tool":
-        tool = kit.clamp if s.method == "clamp" else kit.coil
+        tool = kit.tool_for(s.method)
         low = show_hz(tool.min_freq_hz) if tool else ""
         return f"{METHOD_LABEL[s.method]} needs at least {low} with this kit."
     if why == "no_depth":

@@ -26,7 +26,7 @@ def place_text(option: Option, units: Units) -> str:
     """Return where a setup is made: `Clamp at Pedestal 3, 62 m along`."""
     s = option.setup
     at = "" if s.position_m == 0 else f", {show_length(s.position_m, units)} along"
-    if s.method == "induction":
+    if s.by.through_air:
         return f"Induction{at}"
     return (
         f"{METHOD_LABEL[s.method]} at the {NEAR_END}{at}"

@@ -1496,9 +1496,19 @@ export interface components {
         };
         /**
          * CandidateForm
-         * @description A centre line met on the first sweep; `direction`: away from the hookup, towards it, or not told.
+         * @description A centre line met on the first sweep; `direction`: away from the hookup, towards it, or not read.
          */
         CandidateForm: {
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * Technician
+             * @default
+             */
+            technician?: string;
             /** Bearing */
             bearing: string;
             /**
@@ -1532,16 +1542,6 @@ export interface components {
              * @enum {string}
              */
             direction?: "" | "away" | "towards";
-            /**
-             * Note
-             * @default
-             */
-            note?: string;
-            /**
-             * Technician
-             * @default
-             */
-            technician?: string;
         };
         /**
          * CandidateView
@@ -1904,6 +1904,33 @@ export interface components {
             metal: boolean;
             /** Text */
             text: string;
+        };
+        /**
+         * EntryFieldView
+         * @description One field: see `core.model.entry_fields`. `more`: folded away as further evidence.
+         */
+        EntryFieldView: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Hint */
+            hint: string;
+            /**
+             * Shape
+             * @enum {string}
+             */
+            shape: "number" | "numbers" | "pairs" | "beside" | "choice" | "tick";
+            /** Quantity */
+            quantity: ("distance" | "depth" | "offset" | "current" | "currents" | "frequency" | "volts" | "ohms" | "resistivity" | "bearing" | "signal" | "profile" | "neighbours") | null;
+            /** Choices */
+            choices: components["schemas"]["ChoiceView"][];
+            /** Required */
+            required: boolean;
+            /** Tapped */
+            tapped: boolean;
+            /** More */
+            more: boolean;
         };
         /**
          * ErrorBody
@@ -3082,6 +3109,16 @@ export interface components {
          *     `insist`: keep readings that look like a slip.
          */
         PlacedStationForm: {
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * Technician
+             * @default
+             */
+            technician?: string;
             /** Distance */
             distance: string;
             /**
@@ -3095,6 +3132,11 @@ export interface components {
              */
             depth?: string;
             /**
+             * Peak Null
+             * @default
+             */
+            peak_null?: string;
+            /**
              * Lift Height
              * @default
              */
@@ -3104,11 +3146,6 @@ export interface components {
              * @default
              */
             depth_lifted?: string;
-            /**
-             * Peak Null
-             * @default
-             */
-            peak_null?: string;
             /**
              * Neighbour
              * @default
@@ -3126,11 +3163,6 @@ export interface components {
              */
             lost?: boolean;
             /**
-             * Profile
-             * @default
-             */
-            profile?: string;
-            /**
              * Signal
              * @default
              */
@@ -3141,15 +3173,10 @@ export interface components {
              */
             neighbours?: string;
             /**
-             * Note
+             * Profile
              * @default
              */
-            note?: string;
-            /**
-             * Technician
-             * @default
-             */
-            technician?: string;
+            profile?: string;
             place?: components["schemas"]["PlaceForm"] | null;
             /**
              * Insist
@@ -3230,9 +3257,19 @@ export interface components {
         };
         /**
          * ReadingForm
-         * @description Transmitter volts and milliamps. `insist`: keep a reading that cannot be; it is not reckoned with.
+         * @description Transmitter volts and milliamps; without `freq`, at the hookup's own. `insist`: keep a reading that cannot be.
          */
         ReadingForm: {
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * Technician
+             * @default
+             */
+            technician?: string;
             /** Volts */
             volts: string;
             /** Milliamps */
@@ -3248,16 +3285,6 @@ export interface components {
              * @enum {string}
              */
             change?: "" | "stake" | "clip" | "far";
-            /**
-             * Note
-             * @default
-             */
-            note?: string;
-            /**
-             * Technician
-             * @default
-             */
-            technician?: string;
             /**
              * Insist
              * @default false
@@ -3877,7 +3904,9 @@ export interface components {
         };
         /**
          * TraceView
-         * @description The trace under one hookup. `learned`: the forecast as its stations narrow it, None where they do not.
+         * @description The trace under one hookup. `fields`: what its stations are asked for.
+         *
+         *     `learned`: the forecast as its stations narrow it, None where they do not.
          *
          *     `points`: what a tape can be held at, none where the line is not drawn; `tied`: the plan's place on earth is known.
          */
@@ -3913,8 +3942,8 @@ export interface components {
             beside: components["schemas"]["BesideView"][];
             /** Next Distance */
             next_distance: string;
-            /** Reads Direction */
-            reads_direction: boolean;
+            /** Fields */
+            fields: components["schemas"]["EntryFieldView"][];
             /** Drawn */
             drawn: boolean;
             /** Points */

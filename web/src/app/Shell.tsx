@@ -4,6 +4,7 @@ import { Suspense, useEffect, useState } from "react";
 import { ErrorBoundary } from "react-error-boundary";
 import { Link, NavLink, Outlet, useLocation } from "react-router";
 import { Button } from "../ui/Button";
+import { keep } from "../ui/draft";
 import { useKeys } from "../ui/keys";
 import { Sheet } from "../ui/Sheet";
 import { Toasts } from "../ui/Toasts";
@@ -31,7 +32,7 @@ function useTheme() {
   });
   useEffect(() => {
     document.documentElement.dataset.theme = theme;
-    localStorage.setItem("vessel-theme", theme);
+    keep("vessel-theme", theme);
   }, [theme]);
   return [theme, () => setTheme((t) => THEMES[(THEMES.indexOf(t) + 1) % THEMES.length] ?? "light")] as const;
 }

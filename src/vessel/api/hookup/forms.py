@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
-from typing import Any, Literal
+from typing import TYPE_CHECKING, Any, TypeAlias
 
-from vessel.api.form_reading import Form, LongText, NameText, Reader, Typed
+from vessel.api.entry_forms import EntryForm, entry_form
+from vessel.api.form_reading import Form, NameText, Reader, Typed
+from vessel.core.model.entry_fields import READING_FIELDS
+from vessel.core.model.methods import Method
 from vessel.core.model.setup import Setup, Stake, usual_stake
 from vessel.core.text.route_text import understand_place
 from vessel.core.text.units import Units
@@ -13,7 +16,7 @@ from vessel.core.text.units import Units
 class SetupForm(Form):
     """Start a hookup of a line."""
 
-    hookup: Literal["direct", "clamp", "induction"]
+    hookup: Method
     freq: Typed
     output: Typed
     rx_freq: Typed = ""
@@ -68,13 +71,18 @@ class SetupPatch(Form):
         return found
 
 
-class ReadingForm(Form):
-    """Transmitter volts and milliamps. `insist`: keep a reading that cannot be; it is not reckoned with."""
+if TYPE_CHECKING:
+    _Reading: TypeAlias = EntryForm
+else:
+    _Reading = entry_form("_Reading", READING_FIELDS, "Transmitter volts and milliamps.")
 
-    volts: Typed
-    milliamps: Typed
+
+class ReadingForm(_Reading):
+    """Transmitter volts and milliamps; without `freq`, at the hookup's own. `insist`: keep a reading that cannot be."""
+
     freq: Typed = ""
-    change: Literal["", "stake", "clip", "far"] = ""
-    note: LongText = ""
-    technician: NameText = ""
     insist: bool = False
+
+    def at(self, freq_hz: float) -> ReadingForm:
+        """Return the form with a frequency [Hz] where none was typed."""
+        return self if self.freq else self.model_copy(update={"freq": f"{freq_hz!r}Hz"})

@@ -35,8 +35,9 @@ from vessel.core.hookup.proof_ahead import ahead
 from vessel.core.hookup.safe_order import checklist, stake_on, stake_side_text
 from vessel.core.hookup.transmitter_forecast import PART_LABEL, explained_shares
 from vessel.core.model.line import Line
+from vessel.core.model.methods import Method
 from vessel.core.model.readings import Change, TransmitterReading
-from vessel.core.model.setup import METHOD_LABEL, Method, Setup
+from vessel.core.model.setup import METHOD_LABEL, Setup
 from vessel.core.model.soil import Soil
 from vessel.core.remedies.remedy_search import Remedies, Remedy
 from vessel.core.signal.circuit.sources import Output
@@ -46,7 +47,6 @@ from vessel.core.text.figures import show_hz, show_length, show_ma
 from vessel.core.text.units import FOOT_M, Units
 from vessel.formats.adapters import reading_of
 from vessel.formats.loaded_job import LoadedSetup
-from vessel.store.tables import ReadingRow
 from vessel.words.continuity_sentences import continuity_text
 from vessel.words.diagnosis_sentences import CHANGE_LABEL, explain
 from vessel.words.loop_sentences import loop_advice, loop_headline
@@ -78,7 +78,7 @@ def _limit_text(out: Output) -> str:
     return "" if out.volts is None else _LIMIT[out.limited_by]
 
 
-def reading_view(r: ReadingRow, s: LoadedSetup) -> ReadingView:
+def reading_view(r: Any, s: LoadedSetup) -> ReadingView:
     """Return a transmitter reading as a view."""
     wrong = doubt(reading_of(r), s.setup, s.job.kit)
     return ReadingView(
@@ -96,7 +96,7 @@ def reading_view(r: ReadingRow, s: LoadedSetup) -> ReadingView:
 
 
 def _stake_text(line: Line, setup: Setup, soil: Soil, units: Units) -> str:
-    if setup.method != "direct":
+    if not setup.by.connects:
         return ""
     how = "measured" if setup.stake.measured_ohm is not None else "by the soil"
     side = f"{text}, " if (text := stake_side_text(line, setup)) else ""
@@ -125,7 +125,7 @@ def hookup_view(loaded: LoadedSetup) -> HookupView:
         stake_away_text=show_length(setup.stake.away_m, units),
         stake_away_typed=f"{round(s.stake_away_m if units == 'metric' else s.stake_away_m / FOOT_M, 1):g}",
         stake_ohm_typed="" if s.stake_ohm is None else f"{s.stake_ohm:g}",
-        position_text=f"{show_length(s.position_m, units)} along the line" if setup.method != "direct" else "",
+        position_text=f"{show_length(s.position_m, units)} along the line" if not setup.by.connects else "",
         technician=s.technician,
         created_at=s.created_at,
         steps=[

@@ -3,11 +3,10 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from typing import cast
+from typing import Any, cast
 
 from fastapi import APIRouter
 
-from vessel.api.form_reading import Reader
 from vessel.api.hookup.forms import ReadingForm, SetupForm, SetupPatch
 from vessel.api.hookup.present import hookup_view, preview_view, remedies_view
 from vessel.api.hookup.views import HookupView, PreviewView, RemediesView
@@ -66,14 +65,12 @@ def _move_stake(line: Line, row: SetupRow, before_m: float) -> None:
     require_place(line, setup_of(row))
 
 
-def _typed_reading(setup: LoadedSetup, form: ReadingForm) -> ReadingRow:
-    reader = Reader(form, setup.job.units)
-    freq = reader.read("freq", "frequency")
+def _typed_reading(setup: LoadedSetup, form: ReadingForm) -> Any:
+    found, _ = form.at(setup.row.freq_hz).read(setup.job.units)
+    if form.freq:
+        found["freq_hz"] = setup.job.kit.meant_hz(found["freq_hz"])
     return ReadingRow(
-        volts=reader.must("volts", "volts", "Volts"),
-        amps=reader.must("milliamps", "current", "Milliamps"),
-        freq_hz=setup.row.freq_hz if freq is None else setup.job.kit.meant_hz(freq),
-        change=form.change,
+        **found,
         note=form.note,
         technician=form.technician or setup.job.row.technician,
         taken_at=now(),
@@ -84,8 +81,9 @@ def _typed_reading(setup: LoadedSetup, form: ReadingForm) -> ReadingRow:
 def preview(setup_id: int, form: ReadingForm, db: Db) -> PreviewView:
     """Return what a reading would say while it is being typed; nothing is stored."""
     setup = load_setup(db, setup_id)
-    made = {cast(Change, c) for c in (form.change, *(r.change for r in setup.live_readings)) if c}
-    reading = replace(reading_of(_typed_reading(setup, form)), changes=tuple(sorted(made)))
+    row = _typed_reading(setup, form)
+    made = {cast(Change, r.change) for r in (row, *setup.live_readings) if r.change}
+    reading = replace(reading_of(row), changes=tuple(sorted(made)))
     return preview_view(setup, reading)
 
 
@@ -140,7 +138,7 @@ def create_setup(line_id: int, form: SetupForm, db: Db) -> Created:
         row.rx_freq_hz = kit.frequency(row.rx_freq_hz, at="rx_freq").freq_hz
     setup = setup_of(row)
     at = setup.position_m
-    point = access_at(line.line, at) if setup.method == "direct" else nearest_access(line.line, at)[2]
+    point = access_at(line.line, at) if setup.by.connects else nearest_access(line.line, at)[2]
     why = safety_rejection(setup.method, point, kit)
     if why is not None:
         raise Conflict(REJECTED[why], field="hookup", fix="Choose another hookup.")

@@ -8,7 +8,7 @@ from pydantic import BaseModel
 
 from vessel.core.hookup.continuity import ContinuityState
 from vessel.core.hookup.loop_verdict import LoopState
-from vessel.core.model.setup import Method
+from vessel.core.model.methods import Method
 from vessel.core.remedies.trials import RemedyKind
 
 

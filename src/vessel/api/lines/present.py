@@ -36,7 +36,7 @@ _NEXT: dict[StepName, str] = {
 def _step(setup: LoadedSetup | None, *, marked: int, stations: int) -> StepName:
     if setup is None:
         return "plan"
-    if not setup.readings and setup.setup.method != "induction" and not stations:
+    if not setup.readings and not setup.setup.by.through_air and not stations:
         return "hookup"
     if not stations and not setup.candidates:
         return "sweep"

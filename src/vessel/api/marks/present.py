@@ -11,6 +11,7 @@ from vessel.api.marks.views import MarkView
 from vessel.api.stations.present import estimate_text, readings_text
 from vessel.api.sweep.present import sweep_headline
 from vessel.core.judge.station.verdict import PROVED, VERDICT_LABEL, Judgement, Verdict
+from vessel.core.model.entry_fields import STATION_FIELDS
 from vessel.core.text.figures import show_length, show_station
 from vessel.core.text.units import Units
 from vessel.formats.loaded_job import LoadedLine, LoadedStation
@@ -52,24 +53,8 @@ def snapshot(station: LoadedStation, j: Judgement) -> dict[str, Any]:
             )
         },
         "station": {
-            k: getattr(s, k)
-            for k in (
-                "distance_m",
-                "currents_a",
-                "depth_m",
-                "lift_height_m",
-                "depth_lifted_m",
-                "peak_null_m",
-                "neighbour_a",
-                "direction",
-                "lost",
-                "profile",
-                "signal",
-                "neighbours",
-                "place",
-                "note",
-                "taken_at",
-            )
+            **{f.column: getattr(s, f.column) for f in STATION_FIELDS},
+            **{k: getattr(s, k) for k in ("place", "note", "taken_at")},
         },
         "estimate": None if (best := estimate_of(station)) is None else asdict(best),
         "findings": [

@@ -7,7 +7,7 @@ from typing import Literal
 from pydantic import BaseModel
 
 from vessel.core.judge.station.verdict import Outcome, Verdict
-from vessel.core.model.setup import Method
+from vessel.core.model.methods import Method
 
 
 class ZoneView(BaseModel):

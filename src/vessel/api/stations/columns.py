@@ -15,7 +15,7 @@ from vessel.api.stations.entry_checks import SAME_STATION_M, refuse_beyond, same
 from vessel.api.stations.forms import StationForm
 from vessel.core.base.errors import BadInput, VesselError
 from vessel.formats.adapters import station_of
-from vessel.formats.columns import COLUMN_FIELDS, Columns, doubts, guessed, read_columns, station_texts
+from vessel.formats.columns import Columns, column_fields, doubts, guessed, read_columns, station_texts
 from vessel.formats.loaded_job import LoadedSetup
 from vessel.store.database import now
 from vessel.store.tables import StationRow
@@ -50,7 +50,7 @@ def columns(setup_id: int, form: ColumnsForm, db: Db) -> ColumnsView:
         left = "\n".join(lines[p.line - 1] for p in problems)
     return ColumnsView(
         columns=[_column(table, mapping, k) for k in range(table.count)],
-        fields=[ColumnField(id=k, label=label) for k, label in COLUMN_FIELDS.items()],
+        fields=[ColumnField(id=k, label=label) for k, label in column_fields().items()],
         good=len(good),
         problems=problems,
         doubts=asked,
@@ -61,11 +61,11 @@ def columns(setup_id: int, form: ColumnsForm, db: Db) -> ColumnsView:
 
 def _require_known(mapping: list[str]) -> None:
     for field in mapping:
-        if field and field not in COLUMN_FIELDS:
+        if field and field not in column_fields():
             raise BadInput(f"“{field}” is nothing a station has.", field="mapping", fix="Choose from the list.")
         if field and field != "currents" and mapping.count(field) > 1:
             raise BadInput(
-                f"Two columns would hold “{COLUMN_FIELDS[field]}”.", field="mapping", fix="Leave one of them out."
+                f"Two columns would hold “{column_fields()[field]}”.", field="mapping", fix="Leave one of them out."
             )
 
 

@@ -2,52 +2,21 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import TYPE_CHECKING, Any, TypeAlias
 
-from vessel.api.form_reading import Form, LongText, NameText, Reader, Typed
+from vessel.api.entry_forms import EntryForm, entry_form
 from vessel.api.stations.station_place_form import PlaceForm
-from vessel.core.model.readings import Heading
-from vessel.core.text.units import Units
+from vessel.core.model.entry_fields import STATION_FIELDS
 from vessel.formats.loaded_job import LoadedLine
 
-
-class StationForm(Form):
-    """Receiver readings at a station. `lost`: signal and guidance were gone there."""
-
-    distance: Typed
-    currents: Typed = ""
-    depth: Typed = ""
-    lift_height: Typed = ""
-    depth_lifted: Typed = ""
-    peak_null: Typed = ""
-    neighbour: Typed = ""
-    direction: Heading = ""
-    lost: bool = False
-    profile: LongText = ""
-    signal: Typed = ""
-    neighbours: LongText = ""
-    note: LongText = ""
-    technician: NameText = ""
-
-    def values(self, units: Units) -> dict[str, Any]:
-        """Return column values; raises `BadInput`."""
-        reader = Reader(self, units)
-        return {
-            "distance_m": reader.must("distance", "distance", "Distance"),
-            "currents_a": reader.many("currents"),
-            "depth_m": reader.read("depth", "depth"),
-            "lift_height_m": reader.read("lift_height", "offset"),
-            "depth_lifted_m": reader.read("depth_lifted", "depth"),
-            "peak_null_m": reader.read("peak_null", "offset"),
-            "neighbour_a": reader.read("neighbour", "current"),
-            "direction": self.direction,
-            "lost": self.lost,
-            "profile": reader.pairs("profile"),
-            "signal": reader.read("signal", "signal"),
-            "neighbours": reader.beside("neighbours"),
-            "note": self.note,
-            "typed": reader.typed,
-        }
+if TYPE_CHECKING:
+    StationForm: TypeAlias = EntryForm
+else:
+    StationForm = entry_form(
+        "StationForm",
+        STATION_FIELDS,
+        "Receiver readings at a station. `lost`: signal and guidance were gone there.",
+    )
 
 
 class PlacedStationForm(StationForm):

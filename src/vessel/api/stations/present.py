@@ -5,6 +5,7 @@ from __future__ import annotations
 from statistics import median
 from typing import Any, Literal
 
+from vessel.api.entry_views import EntryFieldView, field_views
 from vessel.api.hookup.present import setup_text
 from vessel.api.job_answers import (
     estimate_of,
@@ -14,7 +15,7 @@ from vessel.api.job_answers import (
     judgement_of,
     state_of,
 )
-from vessel.api.retyped_text import station_typed
+from vessel.api.retyped_text import entry_typed
 from vessel.api.stations.across import profile_view
 from vessel.api.stations.views import (
     BandView,
@@ -32,6 +33,7 @@ from vessel.core.hookup.hookup_state import Band
 from vessel.core.hookup.judge_trace import learned_band
 from vessel.core.judge.station.crew_bounds import rules_of, version_of
 from vessel.core.judge.station.verdict import PROVED, Judgement
+from vessel.core.model.entry_fields import STATION_FIELDS
 from vessel.core.model.station_place import astray
 from vessel.core.signal.layout.line_on_site import Beside, lines_beside
 from vessel.core.text.figures import show_length, show_ma, show_station
@@ -143,7 +145,7 @@ def station_detail(station: LoadedStation) -> StationDetail:
     j = judgement_of(station)
     return StationDetail(
         **_station(station, j),
-        typed=station_typed(s, units),
+        typed=entry_typed(s, STATION_FIELDS, units),
         place=_place_view(s),
         next_step=next_step(j),
         # where the field is judged distorted a best estimate would lend it a trust it does not have
@@ -175,6 +177,12 @@ def _beside(n: Beside, band: Band, units: Units) -> BesideView:
     return BesideView(name=n.name, side=side, band=_band(band), text=text)
 
 
+def _fields(setup: LoadedSetup) -> list[EntryFieldView]:
+    """What a station is asked for: the current's direction only where the receiver reads it."""
+    reads_direction = setup.job.kit.frequency(setup.setup.freq_hz).reads_direction
+    return field_views([f for f in STATION_FIELDS if f.id != "direction" or reads_direction], setup.job.units)
+
+
 def trace_view(setup: LoadedSetup) -> TraceView:
     """Return the trace under one hookup."""
     line, job, units = setup.line.row, setup.job, setup.job.units
@@ -204,7 +212,7 @@ def trace_view(setup: LoadedSetup) -> TraceView:
         drawn=bool(line.route),
         points=list(known_points(job.drawing)) if line.route else [],
         tied=job.drawing.origin is not None,
-        reads_direction=job.kit.frequency(setup.setup.freq_hz).reads_direction,
+        fields=_fields(setup),
         events=[
             EventView(
                 kind=e.kind,

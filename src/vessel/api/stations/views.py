@@ -6,6 +6,7 @@ from typing import Literal
 
 from pydantic import BaseModel
 
+from vessel.api.entry_views import EntryFieldView
 from vessel.core.judge.station.verdict import Outcome, Verdict
 from vessel.core.judge.trace.events import EventKind
 from vessel.core.text.units import Units
@@ -142,7 +143,9 @@ class EventView(BaseModel):
 
 
 class TraceView(BaseModel):
-    """The trace under one hookup. `learned`: the forecast as its stations narrow it, None where they do not.
+    """The trace under one hookup. `fields`: what its stations are asked for.
+
+    `learned`: the forecast as its stations narrow it, None where they do not.
 
     `points`: what a tape can be held at, none where the line is not drawn; `tied`: the plan's place on earth is known.
     """
@@ -162,7 +165,7 @@ class TraceView(BaseModel):
     sweep_text: str
     beside: list[BesideView]
     next_distance: str
-    reads_direction: bool
+    fields: list[EntryFieldView]
     drawn: bool
     points: list[str]
     tied: bool

@@ -5,14 +5,14 @@ from __future__ import annotations
 from typing import Literal
 
 from vessel.api.job_answers import circle_of, sweep_of
-from vessel.api.retyped_text import length_typed
+from vessel.api.retyped_text import entry_typed
 from vessel.api.sweep.views import CandidateView, ConcernView, ExpectedView, SweepView
 from vessel.core.judge.sweep_verdict import UNSWEPT, Role, SweepVerdict
+from vessel.core.model.entry_fields import CANDIDATE_FIELDS
 from vessel.core.model.first_sweep import Candidate, Crossing
 from vessel.core.text.figures import show_length, show_ma
 from vessel.core.text.units import Units
 from vessel.formats.loaded_job import LoadedSetup
-from vessel.store.tables import CandidateRow
 from vessel.words.sweep_sentences import circle_text, concerns, expected_text, headline, proved_text, role_text
 
 
@@ -31,15 +31,6 @@ def candidate_role(
     if role.crossing is None:
         return "unknown"
     return "maybe" if expected[role.crossing].ours else "beside"
-
-
-def _typed(row: CandidateRow, units: Units) -> dict[str, str]:
-    found = {k: v for k, v in row.typed.items() if k not in ("depth", "lift_height")}
-    if row.depth_m is not None:
-        found["depth"] = length_typed(row.typed.get("depth"), row.depth_m, quantity="depth", units=units)
-    if row.lift_m is not None:
-        found["lift_height"] = length_typed(row.typed.get("lift_height"), row.lift_m, quantity="offset", units=units)
-    return {**found, "direction": {1: "away", -1: "towards", 0: ""}[row.direction]}
 
 
 def _readings_text(c: Candidate, units: Units) -> str:
@@ -91,7 +82,7 @@ def sweep_view(setup: LoadedSetup) -> SweepView:
                 note=row.note,
                 technician=row.technician,
                 taken_at=row.taken_at,
-                typed=_typed(row, units),
+                typed=entry_typed(row, CANDIDATE_FIELDS, units),
             )
             for k, (row, c, role) in enumerate(zip(rows, met, verdict.roles, strict=True))
         ],

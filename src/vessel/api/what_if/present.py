@@ -75,6 +75,6 @@ def what_if_view(line: Line, planned: Option, asked: Option, units: Units, *, st
         stake_text=stake,
         refused=refused,
         here=hookup.coil_at if drawn else None,
-        stake_at=hookup.stake_at if drawn and asked.setup.method == "direct" else None,
+        stake_at=hookup.stake_at if drawn and asked.setup.by.connects else None,
         bonds=[BondChoice(index=k, text=_bond(b, units)) for k, b in enumerate([] if plan is None else plan.bonds)],
     )

@@ -19,6 +19,7 @@ from vessel.core.hookup.transmitter_forecast import require_clear_stake, require
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
 from vessel.core.model.line_ends import FarEnd
+from vessel.core.model.methods import METHOD_TABLE, Method
 from vessel.core.model.setup import Setup, usual_stake
 from vessel.core.model.soil import Soil
 from vessel.core.plan.close_setups import rivals, sounder
@@ -39,7 +40,7 @@ router = APIRouter(prefix="/api/lines/{line_id}", tags=["what-if"], responses=RE
 class WhatIfForm(Form):
     """A setup and what is thought otherwise: place, stake, soil, far end, bonds away (their numbers on the plan)."""
 
-    hookup: Literal["direct", "clamp", "induction"]
+    hookup: Method
     freq_hz: float
     output_a: float
     position_m: float = 0.0
@@ -60,7 +61,7 @@ def _setup(line: Line, kit: Kit, form: WhatIfForm, at_m: float, stake_at: tuple[
     frequency = kit.frequency(form.freq_hz)
     setup = Setup(form.hookup, frequency.freq_hz, form.output_a, usual_stake(kit.lead_m), position_m=at_m)
     setup.require_on(line.length_m)
-    if stake_at is None or form.hookup != "direct":
+    if stake_at is None or not METHOD_TABLE[form.hookup].connects:
         return setup
     placed = replace(setup, stake_at=stake_at)
     # dragged right up to the hookup it is still an answer, with the reason why not
@@ -132,7 +133,7 @@ class _Case:
     def _against_stake(self) -> tuple[str, bool]:
         """What speaks against the stake, and whether it cannot stand there at all."""
         asked = self.asked
-        if asked.method != "direct" or asked.stake_at is None:
+        if not asked.by.connects or asked.stake_at is None:
             return "", False
         try:
             require_place(self.line, asked)

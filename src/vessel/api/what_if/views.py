@@ -8,7 +8,7 @@ from pydantic import BaseModel
 
 from vessel.api.plan.views import ForecastView
 from vessel.api.site.views import Corner
-from vessel.core.model.setup import Method
+from vessel.core.model.methods import Method
 
 
 class SpotView(BaseModel):

@@ -54,7 +54,7 @@ def _visit(order: Order, k: int, rows: Sequence[LoadedLine]) -> VisitView:
         reason=reason(option, line, units),
         cautions=cautions(option, line, row.job.kit, units),
         at=hookup.coil_at if drawn else None,
-        stake_at=hookup.stake_at if drawn and s.method == "direct" else None,
+        stake_at=hookup.stake_at if drawn and s.by.connects else None,
         coil_heading_deg=hookup.coil_heading_deg,
         pieces=_pieces(line, visit.stretches),
         freq_hz=s.freq_hz,

@@ -5,7 +5,7 @@ from __future__ import annotations
 from pydantic import BaseModel
 
 from vessel.api.site.views import Corner
-from vessel.core.model.setup import Method
+from vessel.core.model.methods import Method
 
 
 class PieceView(BaseModel):

@@ -76,7 +76,7 @@ def across(
     site = circuit.site_circuit
     e = excite(circuit, x.setup, kit, far_ohms=(x.far_ohm,))[0]
     shown = [r.amps for r in readings if r.freq_hz == setup.freq_hz]
-    drive = shown[-1] if shown and setup.method == "direct" else output(e.load_ohm, setup, kit).drive
+    drive = shown[-1] if shown and setup.by.connects else output(e.load_ohm, setup, kit).drive
     reach = max(2.0, REACH * line.depth_max_m)
     own_line = site.site.lines[circuit.target]
     place = np.array([at_m])
@@ -90,9 +90,9 @@ def across(
         offsets_m=np.linspace(-reach, reach, 161)[None],
     )
     hookup, lead_or_coil = circuit.hookup(setup), None
-    if setup.method == "direct":
+    if setup.by.connects:
         lead_or_coil = geometry.lead(stake_lead(site, hookup)), 1.0
-    elif setup.method == "induction":
+    elif setup.by.through_air:
         lead_or_coil = geometry.coil(*coil_geometry(hookup, kit)), 1.0
     field = geometry.unit_field(*site.ends(e.response), lead_or_coil)
     own = Below(None, 0.0, float(-here[0, 2]), float(circuit.current_at(e.response, place)[0]) * drive)

@@ -44,7 +44,7 @@ def continuity(
 ) -> Continuity | None:
     """Return the proof at the kit's lowest frequency; None but for a direct connection, and without a low one."""
     low = min(f.freq_hz for f in kit.frequencies)
-    if setup.method != "direct" or low > _LOW_HZ:
+    if not setup.by.connects or low > _LOW_HZ:
         return None
     at = replace(setup, freq_hz=low)
     circuit = LineCircuit(line, soil, freq_hz=low)

@@ -92,11 +92,11 @@ def sweep_circle(
 def _radius(line: Line, kit: Kit, setup: Setup, world: World) -> tuple[float, bool, bool]:
     """The least circle outside stake and leads, and for induction beyond what comes through the air."""
     longest = max(setup.position_m, line.length_m - setup.position_m)
-    least = setup.stake.away_m + _PAST_STAKE_M if setup.method == "direct" else RADII_M[0]
+    least = setup.stake.away_m + _PAST_STAKE_M if setup.by.connects else RADII_M[0]
     tried = [r for r in RADII_M if r >= least and r < longest]
     if not tried:
         return float(min(max(least, RADII_M[0]), 0.9 * longest)), False, longest > least
-    if setup.method != "induction":
+    if not setup.by.through_air:
         return tried[0], False, True
     away = np.array([setup.position_m + side * r for r in tried for side in (-1, 1)])
     on = np.clip(away, 0.1, line.length_m - 0.1)

@@ -93,8 +93,8 @@ def hookup_state(
     resistivity was, so it is off by less than a typical value may be.
     """
     x_m = np.linspace(0, line.length_m, 81)
-    tx_read = bool(readings) or setup.method == "induction"  # induction has nothing to read
-    found = diagnose(line, setup, soil, kit, readings) if setup.method == "direct" and readings else None
+    tx_read = bool(readings) or setup.by.through_air  # induction has nothing to read
+    found = diagnose(line, setup, soil, kit, readings) if setup.by.connects and readings else None
     last = next((r for r in reversed(readings) if r.freq_hz == setup.freq_hz), None)
     now = (last or readings[-1]).changes if readings else ()
     causes = [

@@ -34,7 +34,7 @@ def air_shares(
     line: Line, soil: Soil, kit: Kit, setup: Setup, distances_m: Sequence[float]
 ) -> list[float] | list[None]:
     """Return the transmitter's own field against the line's field at each station (induction), else Nones."""
-    if setup.method != "induction" or not distances_m:
+    if not setup.by.through_air or not distances_m:
         return [None] * len(distances_m)
     stations = np.clip(np.asarray(distances_m, dtype=float), 0.1, line.length_m)
     world = World([line], soil, kit, freqs_hz=(setup.freq_hz,), extra=((line, setup.position_m, None),))

@@ -9,7 +9,7 @@ from vessel.core.diagnose.ranking import Diagnosis
 from vessel.core.hookup.hookup_state import HookupState
 from vessel.core.judge.station.crew_bounds import rule_of
 from vessel.core.model.kit import Kit
-from vessel.core.model.setup import Method
+from vessel.core.model.methods import METHOD_TABLE, HookupMethod, Method
 
 LoopState = Literal["not_read", "as_forecast", "different", "unexplained", "cannot_tell"]
 
@@ -22,10 +22,15 @@ class LoopVerdict:
     state: LoopState
     diagnosis: Diagnosis | None = None
 
+    @property
+    def by(self) -> HookupMethod:
+        """What its method does and needs."""
+        return METHOD_TABLE[self.method]
+
 
 def judge_loop(method: Method, state: HookupState, kit: Kit) -> LoopVerdict:
     """Return the verdict on a hookup's loop from what its readings leave possible."""
-    if method == "induction":
+    if METHOD_TABLE[method].through_air:
         return LoopVerdict(method, "cannot_tell")
     if not state.tx_read:
         return LoopVerdict(method, "not_read")

@@ -50,7 +50,7 @@ def require_sound(line: Line, soil: Soil) -> None:
 
 def require_clear_stake(line: Line, soil: Soil, setup: Setup) -> None:
     """Refuse a stake that would stand on the line or on one of its neighbours."""
-    if setup.method == "direct":
+    if setup.by.connects:
         try:
             check_stake(lay_out(line, soil), hookup_on(line, setup))
         except BadInput as e:
@@ -110,7 +110,7 @@ def loop_forecasts(line: Line, soil: Soil, kit: Kit, setup: Setup) -> tuple[Loop
     for (name, ohm), e in zip(cases, excite(circuit, setup, kit, far_ohms=tuple(o for _, o in cases)), strict=True):
         out = output(e.load_ohm, setup, kit)
         shares: tuple[VoltShare, ...] = ()
-        if setup.method == "direct" and e.load_ohm is not None:
+        if setup.by.connects and e.load_ohm is not None:
             shares = tuple(volt_shares(circuit, setup, e.response, load_ohm=e.load_ohm, far_ohm=ohm, amps=out.drive))
         found.append(LoopForecast(name, out, shares))
     return tuple(found)

@@ -14,7 +14,7 @@ from vessel.core.base.errors import require_range
 from vessel.core.text.entry import Quantity
 
 Shape = Literal["number", "numbers", "pairs", "beside", "choice", "tick"]
-"""One number, several of one quantity, (offset, signal) pairs, (offset, current, signal) triples, one of a list, yes."""
+"""A number, several, pairs of offset and signal, triples of offset, current and signal, one of a list, a tick."""
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -63,7 +63,10 @@ class EntryField:
 
     def check(self, record: Any) -> None:
         """Refuse a number of a record that is out of range; raise `OutOfRange` naming the field."""
-        value = getattr(record, self.column)
+        self.check_value(getattr(record, self.column))
+
+    def check_value(self, value: Any) -> None:
+        """Refuse a value whose numbers are out of range; raise `OutOfRange` naming the field."""
         if self.shape == "number" and value is not None:
             self._check(value)
         elif self.shape == "numbers":
@@ -176,12 +179,21 @@ STATION_FIELDS: list[EntryField] = [
 ]
 
 READING_FIELDS: list[EntryField] = [
-    EntryField(id="volts", column="volts", name="Volts", quantity="volts", low=0.01, high=2000, unit="V", required=True),
+    EntryField(
+        id="volts", column="volts", name="Volts", quantity="volts", low=0.01, high=2000, unit="V", required=True
+    ),
     EntryField(
         id="milliamps", column="amps", name="Current", quantity="current", low=1e-5, high=10, unit="A", required=True
     ),
     EntryField(
-        id="freq", column="freq_hz", name="Frequency", quantity="frequency", low=100, high=500e3, unit="Hz", required=True
+        id="freq",
+        column="freq_hz",
+        name="Frequency",
+        quantity="frequency",
+        low=100,
+        high=500e3,
+        unit="Hz",
+        required=True,
     ),
     EntryField(
         id="change",

@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-from vessel.core.base.errors import BadInput, require_range
+from vessel.core.base.errors import BadInput
+from vessel.core.model.entry_fields import CANDIDATE_FIELDS
 
 Direction = Literal[-1, 0, 1]
 """Current running away from the hookup (+1) or towards it (-1); 0: the receiver does not tell."""
@@ -32,16 +33,9 @@ class Candidate:
             raise BadInput(
                 f"A bearing of {self.bearing_deg:g} degrees.", field="bearing", fix="Give it between 0 and 360."
             )
-        for field, label, high, unit in (
-            ("current_a", "Current", 10.0, "A"),
-            ("depth_m", "Depth", 15.0, "m"),
-            ("signal", "Signal", 1e9, ""),
-            ("signal_lifted", "Signal lifted", 1e9, ""),
-            ("lift_m", "Lift height", 2.5, "m"),
-        ):
-            value = getattr(self, field)
-            if value is not None:
-                require_range(value, low=0.0, high=high, field=field, name=label, unit=unit)
+        for field in CANDIDATE_FIELDS:
+            if hasattr(self, field.column):
+                field.check(self)
         if self.signal_lifted is not None and not (self.signal and self.lift_m):
             raise BadInput(
                 "A lifted signal needs the signal on the ground and the height of the lift.",

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 
 from vessel.core.base.errors import BadInput, require_range
+from vessel.core.model.methods import METHOD_TABLE
 from vessel.core.text.figures import show_hz
 
 
@@ -148,11 +149,15 @@ class Kit:
                 fix="Correct the distance, or the lead's length in the kit.",
             )
 
+    def tool_for(self, method: str) -> Clamp | Coil | None:
+        """Return the part of the kit that a method needs besides the transmitter, None where it needs or has none."""
+        tool = METHOD_TABLE[method].tool
+        return getattr(self, tool) if tool else None
+
     def require(self, method: str, freq_hz: float, *, at: str = "kit_id") -> None:
         """Refuse if a hookup on record by `method` at `freq_hz` [Hz] could not be computed with this kit."""
         self.frequency(freq_hz, at=at)
-        tools = {"clamp": self.clamp, "induction": self.coil}
-        if method in tools and tools[method] is None:
+        if method in METHOD_TABLE and METHOD_TABLE[method].tool and self.tool_for(method) is None:
             raise BadInput(
                 f"{self.name} lacks what a {method} hookup on record uses.",
                 field=at,

@@ -12,7 +12,8 @@ from vessel.core.base.arrays import Floats
 from vessel.core.base.errors import BadInput, NotFound, require_range
 from vessel.core.model.construction import Construction
 from vessel.core.model.line_ends import OPEN_END, FarEnd
-from vessel.core.model.setup import Method, Stake
+from vessel.core.model.methods import METHOD_TABLE, HookupMethod, Method
+from vessel.core.model.setup import Stake
 from vessel.core.model.soil import Soil
 
 Xyd = tuple[float, float, float]
@@ -212,3 +213,8 @@ class Hookup:
         require_range(self.output_a, low=1e-4, high=5, field="output_ma", name="Output", unit="A")
         require_range(self.freq_hz, low=100, high=500e3, field="freq_hz", name="Frequency", unit="Hz")
         require_range(self.clip_ohm, low=0, high=1e5, field="clip_ohm", name="Clip contact", unit="ohm")
+
+    @property
+    def by(self) -> HookupMethod:
+        """What its method does and needs."""
+        return METHOD_TABLE[self.method]

@@ -9,6 +9,7 @@ from statistics import median
 from typing import Literal
 
 from vessel.core.base.errors import BadInput, require_range
+from vessel.core.model.entry_fields import READING_FIELDS, STATION_FIELDS
 
 Change = Literal["stake", "clip", "far"]
 """What is done to a hookup between readings: the stake deeper or wetter, the clip cleaned, the far end earthed."""
@@ -28,8 +29,6 @@ class TransmitterReading:
     changes: tuple[Change, ...] = ()
 
     def __post_init__(self) -> None:
-        require_range(self.freq_hz, low=100, high=500e3, field="freq_hz", name="Frequency", unit="Hz")
-        require_range(self.volts, low=0.01, high=2000, field="volts", name="Volts", unit="V")
         if self.amps < 0:
             raise BadInput("A current below zero.", field="milliamps", fix="Enter it without the minus sign.")
         if self.amps == 0:
@@ -38,7 +37,9 @@ class TransmitterReading:
                 field="milliamps",
                 fix="Check that the leads are on and enter the smallest figure the display can show (0.1 mA).",
             )
-        require_range(self.amps, low=1e-5, high=10, field="milliamps", name="Current", unit="A")
+        for field in READING_FIELDS:
+            if hasattr(self, field.column):
+                field.check(self)
 
     @property
     def ohms(self) -> float:
@@ -95,23 +96,9 @@ class StationReading:
     neighbours: tuple[NeighbourReading, ...] = ()
 
     def __post_init__(self) -> None:
-        require_range(self.distance_m, low=0, high=2e4, field="distance_m", name="Distance", unit="m")
-        for i, amps in enumerate(self.currents_a):
-            require_range(amps, low=0, high=10, field=f"currents_a.{i}", name="Current", unit="A")
-        for field, label, low, high in (
-            ("depth_m", "Depth", 0.01, 15.0),
-            ("depth_lifted_m", "Depth lifted", 0.01, 20.0),
-            ("lift_height_m", "Lift height", 0.05, 2.5),
-            ("peak_null_m", "Peak-to-null distance", 0.0, 10.0),
-            ("neighbour_a", "Current on a neighbour", 0.0, 10.0),
-        ):
-            value = getattr(self, field)
-            if value is not None:
-                require_range(
-                    value, low=low, high=high, field=field, name=label, unit="A" if field == "neighbour_a" else "m"
-                )
-        if self.signal is not None:
-            require_range(self.signal, low=1e-6, high=1e9, field="signal", name="Signal", unit="")
+        for field in STATION_FIELDS:
+            if hasattr(self, field.column):
+                field.check(self)
         if len(self.neighbours) > _MOST_BESIDE:
             raise BadInput(
                 f"{len(self.neighbours)} neighbours at one station.",

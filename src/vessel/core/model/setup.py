@@ -3,12 +3,10 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Literal
 
 from vessel.core.base.errors import BadInput, require_range
+from vessel.core.model.methods import METHOD_TABLE, METHODS, HookupMethod, Method
 
-Method = Literal["direct", "clamp", "induction"]
-METHODS: tuple[Method, ...] = ("direct", "clamp", "induction")
 METHOD_LABEL: dict[Method, str] = {
     "direct": "Direct connection",
     "clamp": "Clamp",
@@ -76,6 +74,11 @@ class Setup:
         require_range(self.freq_hz, low=100, high=500e3, field="freq_hz", name="Frequency", unit="Hz")
         require_range(self.clip_ohm, low=0, high=1e5, field="clip_ohm", name="Clip contact", unit="ohm")
         require_range(self.position_m, low=0, high=2e4, field="position_m", name="Position", unit="m")
+
+    @property
+    def by(self) -> HookupMethod:
+        """What its method does and needs."""
+        return METHOD_TABLE[self.method]
 
     def require_on(self, length_m: float) -> None:
         """Refuse a connection, clamp or coil beyond a line of `length_m` [m]."""

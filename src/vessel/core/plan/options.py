@@ -9,7 +9,8 @@ from math import isfinite
 from vessel.core.judge.station.crew_bounds import rule_of
 from vessel.core.judge.station.verdict import outcome_of
 from vessel.core.model.kit import Frequency, Kit
-from vessel.core.model.setup import METHODS, Setup, usual_stake
+from vessel.core.model.methods import METHODS
+from vessel.core.model.setup import Setup, usual_stake
 from vessel.core.plan.frequency_order import School, frequency_order
 from vessel.core.simulate.currents import Currents
 from vessel.core.simulate.forecast import Forecast, Moving

@@ -40,7 +40,7 @@ def what_if(
     line = lines[own]
     sim = _bench(tuple(lines), own, kit, setup.freq_hz, setup.position_m).on(soil, far or line.far)
     rated = ratings(sim, sim.cases([setup]), [setup.output_a])
-    access = "" if setup.method == "induction" else nearest_access(line, setup.position_m)[0]
+    access = "" if setup.by.through_air else nearest_access(line, setup.position_m)[0]
     return Option(setup, rated.of(0, 0), access=access)
 
 

@@ -9,7 +9,7 @@ import numpy as np
 
 from vessel.core.base.arrays import Floats, Mask
 from vessel.core.model.line import Line
-from vessel.core.model.setup import METHODS
+from vessel.core.model.methods import METHODS
 from vessel.core.plan.options import Option, Plan
 from vessel.core.simulate.forecast import Moving
 

@@ -15,7 +15,8 @@ from vessel.core.hookup.explained_setup import Explained
 from vessel.core.model.kit import Frequency, Kit
 from vessel.core.model.line import Line
 from vessel.core.model.line_ends import FarEnd
-from vessel.core.model.setup import METHODS, Setup
+from vessel.core.model.methods import METHODS
+from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.plan.options import base_setup, setup_at
 from vessel.core.plan.what_if import without_bonds
@@ -89,12 +90,12 @@ class Case:
     def _at_hand(self) -> list[tuple[RemedyKind, Simulator, Setup]]:
         """What can be done to the hookup as it stands: the line and the setup then."""
         found: list[tuple[RemedyKind, Simulator, Setup]] = []
-        if self.setup.method == "direct":
+        if self.setup.by.connects:
             stake = replace(self.fitted.stake, measured_ohm=USUALLY_LEFT * stake_ohm(self.fitted.stake, self.soil))
             found.append(("stake", self.sim, replace(self.fitted, stake=stake)))
             clean = min(_CLEAN_CLIP_OHM, self.fitted.clip_ohm)
             found.append(("clip", self.sim, replace(self.fitted, clip_ohm=clean)))
-        if self.setup.method != "induction":
+        if not self.setup.by.through_air:
             open_end = self.line.far.kind != "earthed" and self.reaches_far
             found.append(("far", self.sim.with_far(FarEnd("earthed")) if open_end else self.sim, self.fitted))
         return found
@@ -163,7 +164,7 @@ class Case:
         if place.method != self.setup.method:
             return "method"
         near = abs(place.position_m - self.setup.position_m) < _SAME_PLACE_M
-        return "spot" if near and place.method == "direct" else "access"
+        return "spot" if near and place.by.connects else "access"
 
 
 def _apart(lines: Sequence[Line], own: int) -> list[tuple[str, tuple[Line, ...]]]:

@@ -67,10 +67,10 @@ class SolvedSite:
     def __init__(self, site: Site, hookup: Hookup, kit: Kit, *, unknown: str = "open", refine: float = 1.0) -> None:
         check_site(site)
         kit.frequency(hookup.freq_hz)
-        if hookup.method == "direct":
+        if hookup.by.connects:
             site.index(hookup.line)
             check_stake(site, hookup)
-        elif hookup.method == "induction":
+        elif hookup.by.through_air:
             coil_geometry(hookup, kit)
         self.site, self.hookup, self.kit = site, hookup, kit
         self.circuit = _circuit(site, hookup, refine)
@@ -110,9 +110,9 @@ class SolvedSite:
             receiver=self.kit.receiver,
         )
         own = None
-        if self.hookup.method == "direct":
+        if self.hookup.by.connects:
             own = geometry.lead(stake_lead(self.circuit, self.hookup)), self.output.drive
-        elif self.hookup.method == "induction":
+        elif self.hookup.by.through_air:
             own = geometry.coil(*coil_geometry(self.hookup, self.kit)), self.output.drive
         return geometry.unit_field(*self._ends, own)
 
@@ -162,13 +162,13 @@ class SolvedSite:
 def _circuit(site: Site, hookup: Hookup, refine: float) -> SiteCircuit:
     access: dict[int, list[float]] = {}
     places: list[tuple[float, float]] = []
-    if hookup.method == "induction":
+    if hookup.by.through_air:
         places.append(hookup.coil_at)
     else:
         access[site.index(hookup.line)] = [hookup.at_m]
         if hookup.method == "pair":
             access.setdefault(site.index(hookup.other, field="other"), []).append(hookup.other_m)
-        if hookup.method == "direct":
+        if hookup.by.connects:
             places.append(hookup.stake_at)
     mesh = lay_mesh(site, top_hz=hookup.freq_hz, access=access, attend=places, refine=refine)
     if not mesh.metal:

@@ -9,7 +9,7 @@ import numpy as np
 from vessel.core.base.errors import BadInput
 from vessel.core.model.kit import Frequency, Kit
 from vessel.core.model.line import AccessPoint, Line
-from vessel.core.model.setup import METHODS, Method
+from vessel.core.model.methods import METHOD_TABLE, METHODS, HookupMethod, Method
 from vessel.core.simulate.stake_spots import best_spots
 
 NEAR_END = "near end"
@@ -34,6 +34,11 @@ class Place:
     stake_away_m: float | None = None
     disturbs: bool = False
 
+    @property
+    def by(self) -> HookupMethod:
+        """What its method does and needs."""
+        return METHOD_TABLE[self.method]
+
 
 def access_points(line: Line) -> tuple[tuple[str, float, AccessPoint], ...]:
     """Return (name, distance [m], what it is like) of every access point, the near end first."""
@@ -43,16 +48,16 @@ def access_points(line: Line) -> tuple[tuple[str, float, AccessPoint], ...]:
 
 def safety_rejection(method: Method, point: AccessPoint, kit: Kit) -> str | None:
     """Return why a hookup at an access point is out of the question before any computation, or None."""
-    if method == "direct" and point.live:
+    if METHOD_TABLE[method].connects and point.live:
         return "live"
-    if method == "direct" and not point.bare_metal:
+    if METHOD_TABLE[method].connects and not point.bare_metal:
         return "no_metal"
-    if method == "clamp":
+    if METHOD_TABLE[method].encloses:
         if kit.clamp is None:
             return "no_clamp"
         if point.cased:
             return "cased"
-    if method == "induction" and kit.coil is None:
+    if METHOD_TABLE[method].through_air and kit.coil is None:
         return "no_coil"
     return None
 
@@ -76,7 +81,7 @@ def access_at(line: Line, at_m: float) -> AccessPoint:
 
 def kit_rejection(method: Method, frequency: Frequency, kit: Kit) -> str | None:
     """Return why nothing could be proved with the kit by a hookup at a frequency, whatever it does, or None."""
-    tool = kit.clamp if method == "clamp" else kit.coil if method == "induction" else None
+    tool = kit.tool_for(method)
     if tool is not None and frequency.freq_hz < tool.min_freq_hz:
         return "too_low_for_tool"
     # no depth, no proof: what cannot be marked by need not be computed

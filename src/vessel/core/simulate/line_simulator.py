@@ -186,12 +186,12 @@ class Simulator:
 
     def _own(self, site: SiteCircuit, h: Hookup) -> Own | None:
         """The transmitter's own field; of one place it is the same at every frequency but for the coil's moment."""
-        if h.method == "direct":
+        if h.by.connects:
             key = (h.at_m, *h.stake_at)
             if key not in self._own_fields:
                 self._own_fields[key] = self.geometry.lead(stake_lead(site, h))
             return self._own_fields[key], 1.0
-        if h.method != "induction":
+        if not h.by.through_air:
             return None
         at, moment = coil_geometry(h, self.kit)
         size, key = float(np.linalg.norm(moment)), (*h.coil_at, h.coil_heading_deg)

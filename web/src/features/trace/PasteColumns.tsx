@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from "react";
 import { api, asRefusal, type Refusal, type Schemas, take } from "../../api/client";
 import { useChange } from "../../api/queries";
 import { Button, buttonClass } from "../../ui/Button";
-import { useDraft } from "../../ui/draft";
+import { keep, useDraft } from "../../ui/draft";
 import { Choice } from "../../ui/Field";
 import { useToast } from "../../ui/Toasts";
 
@@ -55,7 +55,7 @@ export function PasteColumns({ setupId, onDone }: { setupId: number; onDone: () 
   const choose = (k: number, field: string) => {
     if (!found) return;
     const next = (mapping ?? held(found)).map((f, i) => (i === k ? field : f));
-    localStorage.setItem(key(found), JSON.stringify(next));
+    keep(key(found), next);
     setMapping(next);
   };
   const onText = (text: string) => {

@@ -16,9 +16,9 @@ import { FormError } from "../../ui/Field";
 import { useKeys } from "../../ui/keys";
 
 import { PlacePanel } from "./PlacePanel";
-import { FIELDS, type Form, LABELS, StationFields, type TextField } from "./StationFields";
+import { emptyForm, type Form, StationFields } from "./StationFields";
 import { placeOf } from "./stationPlace";
-import { isTapField, type TapField, TapPad } from "./TapPad";
+import { TapPad } from "./TapPad";
 
 import { useTapping } from "./useTapping";
 
@@ -30,32 +30,47 @@ interface Props {
   onCancel: () => void;
 }
 
+/** A station on record as its form takes it. */
+function formOf(s: Station, t: Trace): Form {
+  const empty = emptyForm(t.fields);
+  const texts = Object.fromEntries(Object.keys(empty.texts).map((id) => [id, s.typed[id] ?? ""]));
+  return { texts, ticks: { ...empty.ticks, lost: s.lost }, note: s.note, place: placeOf(s.place) };
+}
+
+/** A draft of an earlier version, which kept every field beside the others, as it is kept now. */
+function fromFlat(draft: Record<string, unknown>): Partial<Form> {
+  if ("texts" in draft) return draft;
+  const { lost, note, place, ...texts } = draft;
+  return {
+    texts: texts as Record<string, string>,
+    ticks: { lost: lost === true },
+    note: typeof note === "string" ? note : "",
+    place: (place ?? null) as Form["place"],
+  };
+}
+
 /** One station, typed from the distance to the neighbour without leaving the keyboard. */
 export function StationForm(p: Props) {
   const { trace: t, station } = p;
   const metric = t.units === "metric";
   const lift = metric ? "0.5" : "20";
-  const fresh = (): Form => ({ ...FIELDS, distance: t.next_distance, lift_height: lift });
-  const start = station
-    ? {
-        ...FIELDS,
-        ...station.typed,
-        lost: station.lost,
-        note: station.note,
-        place: placeOf(station.place),
-      }
-    : fresh();
+  const fresh = (distance = t.next_distance, lifted = lift): Form => {
+    const empty = emptyForm(t.fields);
+    return { ...empty, texts: { ...empty.texts, distance, lift_height: lifted } };
+  };
+  const start = station ? formOf(station, t) : fresh();
   const [form, change, clear] = useDraft<Form>(
     station ? `station-${station.id}` : `station-new-${t.setup_id}`,
     start,
+    fromFlat,
   );
   const [error, setError] = useState<Refusal | null>(null);
   const first = useRef<HTMLInputElement>(null);
   const sheet = useRef<HTMLFormElement>(null);
   const [tapping, setTapping] = useTapping();
-  const [at, setAt] = useState<TapField>("currents");
+  const [at, setAt] = useState("currents");
   /** The field in focus with the whole form in sight: the pad stands below it. */
-  const goTo = (name: TapField) => {
+  const goTo = (name: string) => {
     const box = sheet.current?.elements.namedItem(name);
     if (box instanceof HTMLInputElement) box.focus({ preventScroll: true });
     document.getElementById("next-station")?.scrollIntoView({ block: "start" });
@@ -63,13 +78,9 @@ export function StationForm(p: Props) {
   useKeys({ n: () => first.current?.focus() });
   const save = useChange(
     "station",
-    ({ insist, ...body }: Form & { insist: boolean }) => {
-      const sent = {
-        ...body,
-        insist,
-        direction: body.direction as Schemas["PlacedStationForm"]["direction"],
-        technician: p.job.technician,
-      };
+    ({ texts, ticks, note, place, insist }: Form & { insist: boolean }) => {
+      const read = { ...texts, ...ticks, note, place, insist, technician: p.job.technician };
+      const sent = read as unknown as Schemas["PlacedStationForm"];
       return station
         ? take(
             api.PUT("/api/stations/{station_id}", {
@@ -93,7 +104,7 @@ export function StationForm(p: Props) {
       { ...form, insist },
       {
         onSuccess: (next) => {
-          clear({ ...FIELDS, distance: next.next_distance, lift_height: form.lift_height });
+          clear(fresh(next.next_distance, form.texts.lift_height));
           p.onSaved(station?.id ?? next.stations.find((s) => !known.has(s.id))?.id ?? 0);
           if (!station) first.current?.focus({ preventScroll: true });
         },
@@ -105,14 +116,21 @@ export function StationForm(p: Props) {
     e.preventDefault();
     send(false);
   };
-  const text = (name: TextField) => ({
+  const label = (name: string) => t.fields.find((f) => f.id === name)?.label ?? name;
+  const tapped = t.fields.filter((f) => f.tapped).map((f) => f.id);
+  const text = (name: string) => ({
     name,
-    value: form[name],
+    value: name === "note" ? form.note : (form.texts[name] ?? ""),
     units: t.units,
     error,
     inputMode: tapping ? ("none" as const) : undefined,
     // another distance is another place
-    onChange: (v: string) => change(name === "distance" ? { distance: v, place: null } : { [name]: v }),
+    onChange: (v: string) =>
+      change(
+        name === "note"
+          ? { note: v }
+          : { texts: { ...form.texts, [name]: v }, ...(name === "distance" ? { place: null } : {}) },
+      ),
   });
   return (
     <section
@@ -123,7 +141,12 @@ export function StationForm(p: Props) {
       <div className="mb-2 flex flex-wrap items-center justify-between gap-2">
         <h2>{station ? `Correct the station at ${station.distance_text}` : "Next station"}</h2>
         <div className="flex flex-wrap gap-2">
-          <PlacePanel trace={t} job={p.job} place={form.place} onPlaced={change} />
+          <PlacePanel
+            trace={t}
+            job={p.job}
+            place={form.place}
+            onPlaced={({ distance, place }) => change({ texts: { ...form.texts, distance }, place })}
+          />
           <Button
             aria-pressed={tapping}
             className={`text-sm ${tapping ? "border-2 border-ink" : ""}`}
@@ -141,27 +164,26 @@ export function StationForm(p: Props) {
         onSubmit={submit}
         onFocus={(e) => {
           const box: EventTarget = e.target;
-          if (box instanceof HTMLInputElement && isTapField(box.name)) setAt(box.name);
+          if (box instanceof HTMLInputElement && tapped.includes(box.name)) setAt(box.name);
         }}
         noValidate
         className="grid grid-cols-2 gap-x-3 md:grid-cols-4"
       >
-        <StationFields
-          text={text}
-          form={form}
-          change={change}
-          error={error}
-          metric={metric}
-          first={first}
-          readsDirection={t.reads_direction}
-        >
+        <StationFields fields={t.fields} text={text} form={form} change={change} error={error} first={first}>
           {tapping ? (
-            <TapPad at={at} label={LABELS[at]} value={form[at]} onChange={text(at).onChange} onGoTo={goTo} />
+            <TapPad
+              order={tapped}
+              at={at}
+              label={label(at)}
+              value={text(at).value}
+              onChange={text(at).onChange}
+              onGoTo={goTo}
+            />
           ) : null}
         </StationFields>
         <div className="col-span-full flex flex-wrap items-center gap-2">
           <div className="w-full">
-            <FormError error={error} fields={Object.keys(FIELDS)} />
+            <FormError error={error} fields={[...t.fields.map((f) => f.id), "note", "place"]} />
           </div>
           <Button type="submit" look="main" disabled={save.isPending} className="w-full text-lg sm:w-auto">
             {station ? "Save and judge again" : "Judge this station"}

@@ -2,33 +2,21 @@ import { Delete } from "lucide-react";
 import type { PointerEvent } from "react";
 import { Button } from "../../ui/Button";
 
-/** Where typing goes, in the order a station is read. */
-const ORDER = [
-  "distance",
-  "currents",
-  "depth",
-  "peak_null",
-  "lift_height",
-  "depth_lifted",
-  "neighbour",
-] as const;
-export type TapField = (typeof ORDER)[number];
-
-export const isTapField = (name: string): name is TapField => (ORDER as readonly string[]).includes(name);
-
 const ROWS = ["789", "456", "123"];
 
 /** Keys for one gloved thumb: digits, a reading again, the next field. What is typed goes into the field in focus. */
 export function TapPad(p: {
-  at: TapField;
+  /** Where typing goes, in the order a station is read. */
+  order: string[];
+  at: string;
   label: string;
   value: string;
   onChange: (text: string) => void;
-  onGoTo: (field: TapField) => void;
+  onGoTo: (field: string) => void;
 }) {
-  const k = ORDER.indexOf(p.at);
-  const next = ORDER[k + 1];
-  const before = ORDER[k - 1];
+  const k = p.order.indexOf(p.at);
+  const next = p.order[k + 1];
+  const before = p.order[k - 1];
   const last = p.value.trim().split(/\s+/).at(-1) ?? "";
   const several = p.at === "currents";
   // the field keeps the focus, or the screen would jump with every key

@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { keep } from "../../ui/draft";
 
 const KEY = "vessel-tap-pad";
 
@@ -6,7 +7,7 @@ const KEY = "vessel-tap-pad";
 export function useTapping() {
   const [on, setOn] = useState(() => localStorage.getItem(KEY) === "on");
   const change = (next: boolean) => {
-    localStorage.setItem(KEY, next ? "on" : "off");
+    keep(KEY, next ? "on" : "off");
     setOn(next);
   };
   return [on, change] as const;

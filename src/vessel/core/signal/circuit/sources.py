@@ -11,6 +11,7 @@ import numpy as np
 from vessel.core.base.arrays import Complex, Floats
 from vessel.core.base.errors import BadInput
 from vessel.core.model.kit import Clamp, Kit
+from vessel.core.model.methods import METHOD_TABLE
 from vessel.core.model.network import Hookup
 from vessel.core.model.setup import Setup
 from vessel.core.signal.circuit.ports import Port, PortSpec, Response, drive, flows, seen
@@ -94,14 +95,14 @@ def excite_all(circuit: SiteCircuit, groups: Sequence[Group], kit: Kit) -> list[
 def _source_spec(circuit: SiteCircuit, hookups: Sequence[Hookup], kit: Kit) -> PortSpec:
     """What hookups of one method drive, per ampere between terminals, per volt in a branch, or per full coil moment."""
     method = hookups[0].method
-    if method == "induction":
+    if METHOD_TABLE[method].through_air:
         return circuit.spec(columns=len(hookups), emf=coil_drive(circuit, hookups, kit))
-    if method == "clamp":
+    if METHOD_TABLE[method].encloses:
         if kit.clamp is None:
             raise BadInput(f"{kit.name} has no clamp.", field="hookup", fix="Choose another hookup.")
         inside = [circuit.mesh.branch_at(_line_with_metal(circuit, h), h.at_m) for h in hookups]
         return PortSpec.as_columns([circuit.inside_spec(branch) for branch in inside])
-    if method == "direct":
+    if METHOD_TABLE[method].connects:
         return direct_spec(circuit, hookups)
     return PortSpec.as_columns([_pair_spec(circuit, h) for h in hookups])
 
@@ -109,10 +110,10 @@ def _source_spec(circuit: SiteCircuit, hookups: Sequence[Hookup], kit: Kit) -> P
 def _excitations(circuit: SiteCircuit, first: Hookup, kit: Kit, port: Port, joined: Joined) -> Excitations:
     flowing = flows(port, joined)
     driven = drive(port, joined, flowing=flowing)
-    if first.method == "induction":
+    if first.by.through_air:
         return Excitations(driven, None)
     found = seen(port, joined, flowing=flowing)
-    if first.method == "clamp" and kit.clamp is not None:
+    if first.by.encloses and kit.clamp is not None:
         return _clamped(circuit, kit.clamp, driven, found)
     return Excitations(driven, found)
 

@@ -252,9 +252,9 @@ def hookup_on(line: Line, setup: Setup) -> Hookup:
     """Return `setup` placed on the site of `line`: stake off its connection, clamp or coil along the line."""
     here, left = square_to(line, setup.position_m)
     stake = (0.0, 0.0)
-    if setup.method == "direct" and line.course is not None and setup.stake_at is not None:
+    if setup.by.connects and line.course is not None and setup.stake_at is not None:
         stake = setup.stake_at
-    elif setup.method == "direct":  # a place on the plan means nothing for a line that was taken off it
+    elif setup.by.connects:  # a place on the plan means nothing for a line that was taken off it
         east, north = here + stake_side(line, setup) * setup.stake.away_m * left
         stake = float(east), float(north)
     return Hookup(
@@ -262,7 +262,7 @@ def hookup_on(line: Line, setup: Setup) -> Hookup:
         setup.freq_hz,
         setup.output_a,
         target_name(line),
-        0.0 if setup.method == "induction" else setup.position_m,
+        0.0 if setup.by.through_air else setup.position_m,
         setup.stake,
         stake,
         setup.clip_ohm,

@@ -1,0 +1,41 @@
+"""Hookup methods as one table: what each does, needs and shows. Everything that differs by method asks it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+Method = Literal["direct", "clamp", "induction"]
+"""A method that a plan tries; `pair` (both leads on one cable) is solved and not planned."""
+
+
+@dataclass(frozen=True, kw_only=True)
+class HookupMethod:
+    """How signal gets on a line.
+
+    Attributes:
+        id: Name in records and files.
+        connects: A lead on the line's bare metal and one on a ground stake, which the current returns through.
+        encloses: A transformer closed round the line, which has to be earthed on both sides of it.
+        through_air: The transmitter's own coil beside the line, with no contact: it has nothing to read.
+        tool: The kit's part that it needs besides the transmitter, empty for none.
+    """
+
+    id: str
+    connects: bool = False
+    encloses: bool = False
+    through_air: bool = False
+    tool: Literal["", "clamp", "coil"] = ""
+
+
+METHOD_TABLE: dict[str, HookupMethod] = {
+    m.id: m
+    for m in (
+        HookupMethod(id="direct", connects=True),
+        HookupMethod(id="clamp", encloses=True, tool="clamp"),
+        HookupMethod(id="induction", through_air=True, tool="coil"),
+        HookupMethod(id="pair"),
+    )
+}
+METHODS: tuple[Method, ...] = ("direct", "clamp", "induction")
+"""The methods that are planned, the surest first."""

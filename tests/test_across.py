@@ -6,10 +6,11 @@ import pytest
 from tests.conftest import STATION, detail, sent
 from vessel.core.base.errors import BadInput
 from vessel.core.judge.across.conductor_fit import field_across
-from vessel.core.judge.across.cross_section import across_step, across_text, fit_across
+from vessel.core.judge.across.cross_section import fit_across
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.readings import StationReading
 from vessel.core.text.entry import understand
+from vessel.words.across_sentences import across_step, across_text
 
 OFFSETS = np.linspace(-2.4, 2.4, 17)
 LOW_M = SAMPLE_KIT.receiver.low_m

@@ -10,16 +10,9 @@ from vessel.core.model.pre_start import Ambient, Check, Hit, PassiveSweep
 from vessel.core.model.site_plan import Drawn, SitePlan
 from vessel.core.model.soil import Soil
 from vessel.core.plan.plan_site import plan_lines
-from vessel.core.prestart.checks_and_noise import (
-    ITEMS,
-    against_plan,
-    kit_here,
-    noise_advice,
-    noise_here,
-    passive_text,
-    readiness,
-)
+from vessel.core.prestart.checks_and_noise import ITEMS, against_plan, kit_here, noise_here, readiness
 from vessel.core.signal.receiver.instrument import current_for, signal_at
+from vessel.words.prestart_sentences import noise_advice, passive_text
 
 ALL = [Check(i.id, "yes") for i in ITEMS]
 MAIN = SitePlan((Drawn("Main", PRESETS["coated_steel_pipe"].construction, ((0.0, 0.0), (50.0, 0.0)), 1.0, 1.2),))

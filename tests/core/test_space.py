@@ -5,7 +5,6 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from vessel.core.hookup.safe_order import stake_side_text
 from vessel.core.model.construction import PRESETS
 from vessel.core.model.line import Line
 from vessel.core.model.line_ends import FarEnd
@@ -18,6 +17,7 @@ from vessel.core.signal.layout.closest_approach import approaches, closest
 from vessel.core.signal.physics.inductive_coupling import Coupling, Segments, mean_inverse_distance
 from vessel.core.signal.physics.magnetic_field import coil_emf
 from vessel.core.signal.physics.soil_potential import SoilPaths
+from vessel.words.safe_order_sentences import stake_side_text
 
 LOAM = Soil(60.0)
 TRACER, IRON = PRESETS["tracer_wire"].construction, PRESETS["jointed_iron_main"].construction

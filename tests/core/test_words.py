@@ -6,14 +6,14 @@ from tests.core.test_judge import CONTEXT, GOOD, MAKE
 from vessel.core.base.errors import BadInput
 from vessel.core.diagnose.hypotheses import FAMILIES
 from vessel.core.hookup.safe_order import CHECKLISTS, blocked, checklist, require_order
-from vessel.core.hookup.transmitter_forecast import PART_LABEL
 from vessel.core.judge.station.criteria import RULES
-from vessel.core.judge.station.verdict import VERDICT_LABEL, judge
+from vessel.core.judge.station.verdict import judge
 from vessel.core.model.construction import PRESETS
 from vessel.core.model.line import AccessPoint, Line
 from vessel.core.model.setup import Setup
 from vessel.core.text.figures import show_ma
 from vessel.words.finding_sentences import bounds_text, explain, headline, next_step
+from vessel.words.labels import PART_LABEL, VERDICT_LABEL
 
 PERMISSION = ("safe to dig", "you may dig", "can dig", "clear to dig", "go ahead")
 

@@ -7,11 +7,11 @@ from typing import Any
 
 from vessel.api.job_answers import judged_stations
 from vessel.cli.files import read_job
-from vessel.core.judge.station.verdict import VERDICT_LABEL
 from vessel.core.plan.options import Option, Plan
 from vessel.core.plan.plan_site import plan_lines
 from vessel.core.text.units import Units
 from vessel.words.finding_sentences import explain, headline, next_step
+from vessel.words.labels import VERDICT_LABEL
 from vessel.words.option_sentences import cautions, reason, rejection
 from vessel.words.work_sentences import if_earthed_text
 

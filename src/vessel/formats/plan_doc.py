@@ -11,17 +11,6 @@ from vessel.core.plan.frequency_order import School
 from vessel.formats.document import Doc, Name, Number
 
 AccessKind = Literal["meter", "riser", "valve", "pedestal", "pillar", "lamp_column", "manhole", "test_post", "other"]
-ACCESS_LABEL: dict[AccessKind, str] = {
-    "meter": "Meter",
-    "riser": "Riser",
-    "valve": "Valve",
-    "pedestal": "Pedestal",
-    "pillar": "Pillar or cabinet",
-    "lamp_column": "Lamp column",
-    "manhole": "Manhole",
-    "test_post": "Test post",
-    "other": "Other",
-}
 Place = Annotated[tuple[Number, Number], Field(description="east, north [m] from the plan's origin")]
 Corners = Annotated[list[Place], Field(max_length=501)]
 

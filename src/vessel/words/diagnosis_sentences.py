@@ -7,6 +7,31 @@ from vessel.core.model.readings import Change
 from vessel.core.text.figures import show_hz, show_length
 from vessel.core.text.units import Units
 
+CAUSE_TITLE: dict[str, str] = {
+    "far_earthed": "Good loop, far end earthed",
+    "far_open": "Far end not earthed",
+    "poor_stake": "Poor ground stake",
+    "bad_clip": "Bad clip contact",
+    "break": "Line broken before its end",
+    "earth_fault": "Line touches earth on the way",
+    "bonded": "Bonded to a line beside it",
+}
+CAUSE_REMEDY: dict[str, str] = {
+    "far_earthed": "Go on: the loop is sound.",
+    "far_open": "Earth the far end and watch the current jump, or stay at a frequency that leaks to the soil.",
+    "poor_stake": "Drive the stake deeper, wet it, or add a second one.",
+    "bad_clip": "Transmitter off. Scrape the metal bright and set the clip again.",
+    "break": (
+        "Hook up from the other end: the break is where both signals stop. Raise the frequency only at low output."
+    ),
+    "earth_fault": "Trace to where the current drops in one step: the fault is there.",
+    "bonded": "Look for the bond and enter it. Sweep a full circle: past the bond both lines carry the signal.",
+}
+
+
+def _quoted(cause: str) -> str:
+    return f"“{CAUSE_TITLE[cause].lower()}”"
+
 
 def _span(low: str, high: str) -> str:
     return low if low == high else f"{low} to {high}"
@@ -37,32 +62,24 @@ def explain(h: Hypothesis, *, line_m: float, units: Units) -> str:
 
 def advice(d: Diagnosis) -> str:
     """Return the one extra reading or change that best separates the two leaders."""
-    first, second = d.hypotheses[0].family, d.rival.family
+    first, second = d.hypotheses[0].family.id, d.rival.family.id
+    both = f"{_quoted(first)} from {_quoted(second)}"
     if d.next_reading.freq_hz is not None:
+        return f"To tell {both}, read volts and milliamps at {show_hz(d.next_reading.freq_hz)}."
+    if d.next_reading.change is None and {first, second} == {"far_earthed", "earth_fault"}:
         return (
-            f"To tell “{first.title.lower()}” from “{second.title.lower()}”, read volts and milliamps at "
-            f"{show_hz(d.next_reading.freq_hz)}."
-        )
-    if d.next_reading.change is None and {first.id, second.id} == {"far_earthed", "earth_fault"}:
-        return (
-            "Look whether the far end is earthed, and enter it. If it is not, the line touches earth on the way: "
+            "Check whether the far end is earthed, and enter it. If it is not, the line touches earth on the way: "
             "on the trace the current drops there in one step."
         )
     if d.next_reading.change is None:
-        return (
-            f"“{first.title}” and “{second.title.lower()}” cannot be told apart from the transmitter: take either for "
-            "possible until the trace shows it."
-        )
-    return (
-        f"No frequency tells “{first.title.lower()}” from “{second.title.lower()}”. Transmitter off, "
-        f"{_DO[d.next_reading.change]}, then read again."
-    )
+        return f"The transmitter cannot tell {both}. Keep both in mind until the trace shows which it is."
+    return f"No frequency tells {both}. Transmitter off, {_DO[d.next_reading.change]}, then read again."
 
 
 _DO: dict[Change, str] = {
     "stake": "wet the stake or drive it deeper",
     "clip": "scrape the metal bright and set the clip again",
-    "far": "have somebody earth the far end",
+    "far": "earth the far end",
 }
 CHANGE_LABEL: dict[Change, str] = {
     "stake": "stake deeper or wetted",

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
-from vessel.core.model.setup import METHOD_LABEL
 from vessel.core.model.soil import Soil
 from vessel.core.plan.options import Option, Plan
 from vessel.core.signal.physics.stake_resistance import stake_ohm
 from vessel.core.simulate.stake_spots import spots
 from vessel.core.text.figures import percent, show_hz, show_length, show_ma
 from vessel.core.text.units import Units
+from vessel.words.labels import METHOD_LABEL
 from vessel.words.what_if_sentences import spot_text
 
 

@@ -8,6 +8,7 @@ from vessel.core.judge.station.verdict import Finding, Judgement
 from vessel.core.text.entry import understand
 from vessel.core.text.figures import show_length
 from vessel.core.text.units import Units
+from vessel.words.criterion_words import CRITERION_WORDS
 
 
 def show_measure(rule: Rule, value: float, units: Units) -> str:
@@ -56,16 +57,30 @@ def understand_bound(rule: Rule, text: str, units: Units, *, field: str) -> floa
 
 
 def explain(finding: Finding, units: Units) -> str:
-    """Return one sentence for a finding, with the number and the bounds that decided it."""
-    rule = finding.rule
+    """Return one sentence for a finding: the figure, then the limits it is held against."""
+    words = CRITERION_WORDS[finding.rule.id]
     if finding.carried_m is not None:
         where = show_length(finding.carried_m, units)
-        return f"{rule.title}: not checked here; carried from {where}, current and depth are quiet from there to here."
+        return f"{words.title}: not checked here. It carries over from {where}: current and depth are quiet between."
     if finding.value is None:
-        return rule.ask or f"{rule.title}: not checked, nothing to compare with."
+        return words.ask or f"{words.title}: not checked, nothing to compare with."
     if finding.value != finding.value:
-        return f"{rule.title}: does not apply to this hookup."
-    return f"{rule.title}: {rule.measures} is {show_measure(rule, finding.value, units)} ({bounds_text(rule, units)})."
+        return f"{words.title}: does not apply to this hookup."
+    if finding.rule.id in ("current_low", "current_high"):
+        return f"{_current_text(finding)} ({bounds_text(finding.rule, units)})."
+    value = show_measure(finding.rule, finding.value, units)
+    return f"{words.title}: {words.measures} is {value} ({bounds_text(finding.rule, units)})."
+
+
+def _current_text(finding: Finding) -> str:
+    """The current against the forecast: `Current is 20 % of the lowest expected; 75 % is needed`."""
+    share = f"{100 * (finding.value or 0.0):.0f} %"
+    edge = "lowest" if finding.rule.id == "current_low" else "highest"
+    limit = finding.rule.care
+    needed = (
+        "" if limit is None else f"; {100 * limit:.0f} % is {'needed' if edge == 'lowest' else 'the most that passes'}"
+    )
+    return f"Current is {share} of the {edge} expected{needed}"
 
 
 def headline(judgement: Judgement, units: Units) -> str:
@@ -85,8 +100,9 @@ def next_step(judgement: Judgement) -> str:
     if judgement.verdict == "mark":
         return "Paint the mark, then go on to the next station."
     first = judgement.deciding[0]
+    words = CRITERION_WORDS[first.rule.id]
     if judgement.verdict == "need_more":
-        return first.rule.ask
+        return words.ask
     if judgement.verdict == "mark_with_care":
-        return first.rule.ask if first.value is None else first.rule.care_step or first.rule.next_step
-    return first.rule.next_step
+        return words.ask if first.value is None else words.care_step or words.next_step
+    return words.next_step

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from vessel.core.diagnose.ranking import SOUND
 from vessel.core.hookup.loop_verdict import LoopVerdict
-from vessel.words.diagnosis_sentences import advice
+from vessel.words.diagnosis_sentences import CAUSE_REMEDY, CAUSE_TITLE, advice
 
 
 def loop_headline(verdict: LoopVerdict) -> str:
@@ -18,16 +18,16 @@ def loop_headline(verdict: LoopVerdict) -> str:
         return "The clamp's own current hides what the line takes."
     if verdict.state == "unexplained":
         return (
-            f"Nothing this line can do explains {100 * d.gap:.0f} % difference in ohms: check the reading, the line "
-            "and the frequency."
+            f"These readings do not fit this line: {100 * d.gap:.0f} % off. Check the reading, the line and the "
+            f"frequency."
         )
     lead = d.hypotheses[0].family
-    likely = lead.title[0].lower() + lead.title[1:]
+    likely = CAUSE_TITLE[lead.id][0].lower() + CAUSE_TITLE[lead.id][1:]
     if verdict.state == "as_forecast":
-        more = "" if d.told_apart else " Some more resistance at the stake or the clip would read the same."
+        more = "" if d.told_apart else " A little more resistance at the stake or the clip would read the same."
         return f"{likely}. Volts and milliamps fit.{more}"
     if not d.told_apart:
-        doubt = f"Most likely: {likely}. But what was read does not prove it."
+        doubt = f"Most likely: {likely}. The readings do not prove it."
         return doubt if lead.id in SOUND else f"Not as forecast. Perhaps: {likely}."
     return f"Likely cause: {likely}."
 
@@ -44,4 +44,4 @@ def loop_advice(verdict: LoopVerdict) -> str:
     if verdict.state == "unexplained":
         return "Switch off, go over stake, clip and leads, and read again."
     lead = d.hypotheses[0].family
-    return lead.remedy if d.sound or d.told_apart else advice(d)
+    return CAUSE_REMEDY[lead.id] if d.sound or d.told_apart else advice(d)

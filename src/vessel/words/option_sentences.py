@@ -2,15 +2,15 @@
 
 from __future__ import annotations
 
-from vessel.core.judge.station.criteria import BY_ID
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
-from vessel.core.model.setup import METHOD_LABEL
 from vessel.core.plan.options import Option
 from vessel.core.signal.layout.line_on_site import lines_beside
 from vessel.core.simulate.forecast import BleedOff, Forecast
 from vessel.core.text.figures import show_hz, show_length, show_ma
 from vessel.core.text.units import Units
+from vessel.words.criterion_words import CRITERION_WORDS
+from vessel.words.labels import METHOD_LABEL
 
 REJECTED = {
     "live": "Live: no direct connection. Use clamp or induction, or the owner's staff isolate it and prove it dead.",
@@ -120,7 +120,7 @@ def _rated_in_vain(option: Option) -> str:
             f"No more current than the {show_ma(option.same_as_a or 0)} step: the loop takes "
             f"{show_ma(worst.output.drive)} at most."
         )
-    obstacle = BY_ID[worst.main_obstacle].title.lower() if worst.main_obstacle else "no stretch passes"
+    obstacle = CRITERION_WORDS[worst.main_obstacle].title.lower() if worst.main_obstacle else "no stretch passes"
     if len(option.forecasts) == 1 and worst.far_case == "open" and max(worst.current_a) < 0.005:
         return f"Open far end: {show_hz(s.freq_hz)} carries only {show_ma(max(worst.current_a))}."
     return f"Nothing would be markable: at best {show_ma(max(worst.current_a))} on the line; fails on “{obstacle}”."

@@ -8,10 +8,11 @@ from vessel.core.diagnose.hypotheses import FAMILIES
 from vessel.core.diagnose.site_learning import LEAST, WITHIN, Lesson
 from vessel.core.hookup.proof_ahead import Ahead
 from vessel.core.hookup.taught import Possible, as_left
-from vessel.core.judge.station.criteria import BY_ID
 from vessel.core.model.soil import Soil
 from vessel.core.text.figures import percent, show_length
 from vessel.core.text.units import Units
+from vessel.words.criterion_words import CRITERION_WORDS
+from vessel.words.diagnosis_sentences import CAUSE_TITLE
 
 _SPEAKS, _CLEARLY = 0.6, 0.15
 """So likely must an explanation be now, and so much likelier than before, for stations to speak for it."""
@@ -36,7 +37,7 @@ def taught_text(taught: Lesson | None, possible: tuple[Possible, ...], soil: Soi
     whole = sum(q.likely for q in possible)
     if first.likely >= _SPEAKS and first.likely - p.likely / whole >= _CLEARLY:
         now, before = (percent(min(v, _SURE)) for v in (first.likely, p.likely / whole))
-        parts.append(f"{_small(cause.title)} is likeliest ({now}, {before} by the hookup alone)")
+        parts.append(f"{_small(CAUSE_TITLE[cause.id])} is likeliest ({now}, {before} by the hookup alone)")
     if first.told("soil"):
         parts.append(f"soil {_between(ground.resistivity_ohm_m, first.off('soil'))} ohm m")
     if x.far_ohm is not None and first.told("far"):
@@ -73,7 +74,7 @@ def ahead_text(a: Ahead | None, taught: Lesson | None, units: Units) -> str:
         by = f"The station at {at} did not pass: settle that first. If the signal is still on the line, {_small(by)}"
     if a.proved_m >= _ENOUGH * a.left_m:
         return f"{by}, the {left} still ahead can be expected to be proved from here."
-    why = "" if a.obstacle is None else f" What it fails there: “{BY_ID[a.obstacle].title}”."
+    why = "" if a.obstacle is None else f" Beyond that it would fail this check: “{CRITERION_WORDS[a.obstacle].title}”."
     if a.proved_m <= (1 - _ENOUGH) * a.left_m:
         return f"{by}, nothing of the {left} still ahead can be proved with this hookup.{why}"
     until, proved = (show_length(float(round(v)), units) for v in (a.until_m, a.proved_m))

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from vessel.core.model.setup import METHOD_LABEL
 from vessel.core.remedies.remedy_search import ENOUGH, Outcome, Remedies, Remedy
 from vessel.core.simulate.hookup_places import NEAR_END
 from vessel.core.text.figures import show_hz, show_length, show_ma
 from vessel.core.text.units import Units
+from vessel.words.labels import METHOD_LABEL
 from vessel.words.work_sentences import OTHERWISE, setup_words
 
 _ROUGH_M = 10.0

@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from vessel.core.model.setup import METHOD_LABEL, Setup
+from vessel.core.model.setup import Setup
 from vessel.core.plan.frequency_order import School
 from vessel.core.plan.options import Option, Plan, pick
 from vessel.core.plan.work_order import Order, Remaining, Visit
 from vessel.core.simulate.hookup_places import NEAR_END
 from vessel.core.text.figures import percent, show_hz, show_length, show_ma
 from vessel.core.text.units import Units
+from vessel.words.labels import METHOD_LABEL
 
 OTHERWISE = (
     "Report it as not located until it is found another way: a rod or sonde inside it if it is hollow, the owner's "

@@ -32,12 +32,12 @@ from vessel.core.diagnose.impossible_readings import doubt
 from vessel.core.diagnose.ranking import Diagnosis
 from vessel.core.hookup.loop_verdict import judge_loop
 from vessel.core.hookup.proof_ahead import ahead
-from vessel.core.hookup.safe_order import checklist, stake_on, stake_side_text
-from vessel.core.hookup.transmitter_forecast import PART_LABEL, explained_shares
+from vessel.core.hookup.safe_order import checklist, stake_on
+from vessel.core.hookup.transmitter_forecast import explained_shares
 from vessel.core.model.line import Line
 from vessel.core.model.methods import Method
 from vessel.core.model.readings import Change, TransmitterReading
-from vessel.core.model.setup import METHOD_LABEL, Setup
+from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.remedies.remedy_search import Remedies, Remedy
 from vessel.core.signal.circuit.sources import Output
@@ -48,10 +48,12 @@ from vessel.core.text.units import FOOT_M, Units
 from vessel.formats.adapters import reading_of
 from vessel.formats.loaded_job import LoadedSetup
 from vessel.words.continuity_sentences import continuity_text
-from vessel.words.diagnosis_sentences import CHANGE_LABEL, explain
+from vessel.words.diagnosis_sentences import CAUSE_REMEDY, CAUSE_TITLE, CHANGE_LABEL, explain
+from vessel.words.labels import METHOD_LABEL, PART_LABEL
 from vessel.words.loop_sentences import loop_advice, loop_headline
 from vessel.words.proof_sentences import ahead_text
 from vessel.words.remedy_sentences import caution, expect_text, gain_text, headline, title
+from vessel.words.safe_order_sentences import stake_side_text, step_text
 
 _LIMIT = {
     "asked": "The transmitter reaches the current asked for.",
@@ -129,7 +131,9 @@ def hookup_view(loaded: LoadedSetup) -> HookupView:
         technician=s.technician,
         created_at=s.created_at,
         steps=[
-            StepView(id=x.id, text=x.text, protects=x.protects, part=x.part, done=x.id in s.steps_done)
+            StepView(
+                id=x.id, text=step_text(x, line, setup), protects=x.protects, part=x.part, done=x.id in s.steps_done
+            )
             for x in checklist(line, setup)
         ],
         forecasts=[
@@ -149,9 +153,9 @@ def hookup_view(loaded: LoadedSetup) -> HookupView:
         explained=_explained(state.diagnosis, loaded) if state.diagnosis else None,
         hypotheses=[
             HypothesisView(
-                title=h.family.title,
+                title=CAUSE_TITLE[h.family.id],
                 sentence=explain(h, line_m=line.length_m, units=units),
-                remedy=h.family.remedy,
+                remedy=CAUSE_REMEDY[h.family.id],
                 share=h.probability,
                 share_text=f"{100 * h.probability:.0f} %",
             )
@@ -167,7 +171,7 @@ def _explained(d: Diagnosis, s: LoadedSetup) -> LoopView | None:
         return None
     shares = explained_shares(d.hypotheses[0], s.line.line, s.job.soil, s.job.kit, s.setup, read=last)
     return LoopView(
-        title=f"As read, if “{d.hypotheses[0].family.title.lower()}” is right",
+        title=f"As read, if “{CAUSE_TITLE[d.hypotheses[0].family.id].lower()}” is right",
         text=f"{last.volts:g} V, {show_ma(last.amps)}, {last.volts / last.amps:.0f} ohm",
         limit_text="",
         shares=shares_view(shares),
@@ -200,7 +204,7 @@ def preview_view(s: LoadedSetup, more: TransmitterReading) -> PreviewView:
         advice=loop_advice(loop),
         doubt_text="",
         causes=[
-            CauseView(title=h.family.title, share_text=f"{100 * h.probability:.0f} %")
+            CauseView(title=CAUSE_TITLE[h.family.id], share_text=f"{100 * h.probability:.0f} %")
             for h in likely
             if h.probability >= 0.05
         ],

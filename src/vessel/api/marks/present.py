@@ -10,13 +10,14 @@ from vessel.api.job_answers import estimate_of
 from vessel.api.marks.views import MarkView
 from vessel.api.stations.present import estimate_text, readings_text
 from vessel.api.sweep.present import sweep_headline
-from vessel.core.judge.station.verdict import PROVED, VERDICT_LABEL, Judgement, Verdict
+from vessel.core.judge.station.verdict import PROVED, Judgement, Verdict
 from vessel.core.model.entry_fields import STATION_FIELDS
 from vessel.core.text.figures import show_length, show_station
 from vessel.core.text.units import Units
 from vessel.formats.loaded_job import LoadedLine, LoadedStation
 from vessel.store.tables import MarkRow
 from vessel.words.finding_sentences import headline
+from vessel.words.labels import VERDICT_LABEL
 
 
 def _with_estimate(s: LoadedStation, j: Judgement) -> str:

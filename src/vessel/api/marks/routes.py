@@ -11,12 +11,13 @@ from vessel.api.marks.present import mark_view, marks_of, snapshot
 from vessel.api.marks.views import MarkView
 from vessel.api.requests import REFUSALS, Db, get, load_line, load_station
 from vessel.core.base.errors import BadInput, Conflict
-from vessel.core.judge.station.verdict import PROVED, VERDICT_LABEL
+from vessel.core.judge.station.verdict import PROVED
 from vessel.core.model.station_place import way_back
 from vessel.core.text.figures import show_length
 from vessel.formats.loaded_job import LoadedJob, LoadedStation
 from vessel.store.database import now
 from vessel.store.tables import MarkRow
+from vessel.words.labels import VERDICT_LABEL
 
 router = APIRouter(prefix="/api", tags=["marks"], responses=REFUSALS)
 

@@ -15,11 +15,9 @@ from vessel.api.plan.views import (
     ZoneView,
 )
 from vessel.core.judge.station.crew_bounds import rule_of
-from vessel.core.judge.station.criteria import BY_ID
 from vessel.core.judge.station.verdict import outcomes_of
 from vessel.core.model.kit import Kit
 from vessel.core.model.landmarks import Landmark, landmarks
-from vessel.core.model.setup import METHOD_LABEL
 from vessel.core.plan.options import Option, Plan
 from vessel.core.signal.circuit.sources import Output
 from vessel.core.simulate.forecast import Forecast
@@ -27,7 +25,9 @@ from vessel.core.simulate.ratings import NOISE_MARGIN
 from vessel.core.text.figures import show_hz, show_length, show_ma
 from vessel.core.text.units import Units
 from vessel.formats.loaded_job import LoadedLine
+from vessel.words.criterion_words import CRITERION_WORDS
 from vessel.words.fact_sentences import against_best, facts, for_other_soil
+from vessel.words.labels import METHOD_LABEL
 from vessel.words.option_sentences import bleed_off_text, cautions, reason, rejection
 from vessel.words.work_sentences import OTHERWISE, if_earthed_text, place_text
 
@@ -57,7 +57,7 @@ def _forecast(f: Forecast, kit: Kit, units: Units) -> ForecastView:
                 start_m=z.start_m,
                 end_m=z.end_m,
                 verdict=z.verdict,
-                why=BY_ID[z.rule_id].title if z.rule_id else "Every check would pass",
+                why=CRITERION_WORDS[z.rule_id].title if z.rule_id else "Every check would pass",
             )
             for z in f.zones
         ],

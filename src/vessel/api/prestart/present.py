@@ -7,7 +7,6 @@ from collections.abc import Sequence
 from vessel.api.choices import ChoiceView
 from vessel.api.prestart.views import BeforeView, CheckGroupView, CheckView, HitView, NoiseView, PassiveView
 from vessel.api.retyped_text import length_typed
-from vessel.core.model.pre_start import SOURCE_LABEL
 from vessel.core.prestart.checks_and_noise import (
     ITEMS,
     FrequencyNoise,
@@ -15,9 +14,7 @@ from vessel.core.prestart.checks_and_noise import (
     Met,
     Readiness,
     against_plan,
-    noise_advice,
     noise_here,
-    passive_text,
     readiness,
 )
 from vessel.core.text.figures import show_hz, show_ma
@@ -25,6 +22,15 @@ from vessel.core.text.route_text import show_route
 from vessel.core.text.units import Units
 from vessel.formats.before_doc import BeforeDoc, ambients_of, checks_of, passive_of
 from vessel.formats.loaded_job import LoadedJob
+from vessel.words.prestart_sentences import (
+    CHECK_WORDS,
+    SOURCE_LABEL,
+    hit_text,
+    noise_advice,
+    noise_text,
+    passive_text,
+    readiness_text,
+)
 
 _TITLE: dict[Group, str] = {"safety": "Safety sheet", "function": "Function check"}
 
@@ -43,11 +49,12 @@ def before_view(job: LoadedJob) -> BeforeView:
     """Return everything that is done before on a stored job."""
     doc = job.pre_start
     r = readiness(checks_of(doc))
+    headline, advice = readiness_text(r)
     noise = noise_here(job.stock_kit, ambients_of(doc))
     return BeforeView(
         state=r.state,
-        headline=r.headline,
-        advice=r.advice,
+        headline=headline,
+        advice=advice,
         groups=[_group(g, doc) for g in _TITLE],
         noise=[_noise(f, doc) for f in noise],
         noise_text=noise_advice(noise),
@@ -63,9 +70,9 @@ def _group(group: Group, doc: BeforeDoc) -> CheckGroupView:
         checks.append(
             CheckView(
                 id=i.id,
-                text=i.text,
-                why=i.why,
-                otherwise=i.otherwise,
+                text=CHECK_WORDS[i.id].text,
+                why=CHECK_WORDS[i.id].why,
+                otherwise=CHECK_WORDS[i.id].otherwise,
                 answer="" if c is None else c.answer,
                 note="" if c is None else c.note,
                 by="" if c is None else c.technician,
@@ -77,13 +84,7 @@ def _group(group: Group, doc: BeforeDoc) -> CheckGroupView:
 
 def _noise(f: FrequencyNoise, doc: BeforeDoc) -> NoiseView:
     typed = next((a.typed for a in doc.noise if a.freq_hz == f.freq_hz), {})
-    needs = f"a line 1 m down needs {show_ma(f.least_a)}"
-    if f.times is not None:
-        text = f"{f.times:.1f} times the quiet level: {needs}"
-    elif "here" in typed:
-        text = f"Kept, not reckoned with: the quiet level is missing. By the kit, {needs}"
-    else:
-        text = f"Not read. By the kit, {needs}"
+    text = noise_text(f, show_ma(f.least_a), typed="here" in typed)
     return NoiseView(
         freq_hz=f.freq_hz,
         freq_text=show_hz(f.freq_hz),
@@ -105,7 +106,7 @@ def _hits(met: Sequence[Met], units: Units) -> list[HitView]:
             source=m.hit.source,
             place="" if m.hit.at is None else show_route([m.hit.at], units=units),
             note=m.hit.note,
-            text=m.text(units),
+            text=hit_text(m, units),
             explained=m.near is not None,
         )
         for m in met

@@ -11,6 +11,7 @@ from vessel.core.model.kit import Bound
 from vessel.core.text.units import Units
 from vessel.formats.adapters import kit_of
 from vessel.store.tables import KitRow
+from vessel.words.criterion_words import CRITERION_WORDS
 from vessel.words.finding_sentences import bound_typed, bounds_text
 
 _MISSING = {"need": "asked for: Need more", "care": "care", "skip": "left out"}
@@ -19,14 +20,15 @@ _UNIT = {"ratio": "in percent", "times": "times", "length": "", "depths": "in de
 
 def _rule(r: Rule, own: Bound | None, units: Units) -> RuleView:
     edited: Literal["", "stricter", "looser"] = "" if r == BY_ID[r.id] else "looser" if looser(r) else "stricter"
+    words = CRITERION_WORDS[r.id]
     return RuleView(
         id=r.id,
-        title=r.title,
-        measures=r.measures,
+        title=words.title,
+        measures=words.measures,
         bounds=bounds_text(r, units),
         when_missing=_MISSING[r.missing],
-        why=r.why,
-        next_step=r.next_step,
+        why=words.why,
+        next_step=words.next_step,
         sense=r.sense,
         unit_text=_UNIT[r.unit],
         care_typed=bound_typed(r, r.care),

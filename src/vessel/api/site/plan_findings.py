@@ -16,7 +16,6 @@ from vessel.api.job_answers import (
 )
 from vessel.api.site.findings_views import FoundLine, FoundPoint, FoundStretch, FoundView
 from vessel.api.sweep.present import candidate_role
-from vessel.core.judge.station.verdict import VERDICT_LABEL
 from vessel.core.model.marking import Marking
 from vessel.core.model.site_plan import Drawn
 from vessel.core.model.station_place import painted_at
@@ -24,6 +23,7 @@ from vessel.core.signal.receiver.sweep_circle import on_circle
 from vessel.core.text.figures import show_length, show_station
 from vessel.core.text.units import Units
 from vessel.formats.loaded_job import LoadedJob, LoadedLine, LoadedSetup, LoadedStation
+from vessel.words.labels import VERDICT_LABEL
 
 _STATE_TEXT = {"marked": "marked", "doubtful": "doubtful", "missing": "NOT LOCATED"}
 

@@ -20,16 +20,18 @@ from vessel.api.site.views import (
 from vessel.core.base.errors import BadInput
 from vessel.core.model.construction import preset
 from vessel.core.model.site_plan import Xy
-from vessel.core.plan.frequency_order import SCHOOL_LABEL, SCHOOL_NOTE, SCHOOLS
+from vessel.core.plan.frequency_order import SCHOOLS
 from vessel.core.signal.layout.line_on_site import assumed
 from vessel.core.text.figures import show_length
 from vessel.core.text.route_text import show_route, understand_route
 from vessel.core.text.units import Units
 from vessel.formats.loaded_job import LoadedJob, LoadedLine
-from vessel.formats.plan_doc import ACCESS_LABEL, AccessDoc
+from vessel.formats.plan_doc import AccessDoc
 from vessel.formats.site_plan import accesses_on
 from vessel.formats.tracks import Tracks
 from vessel.store.tables import LineRow
+from vessel.words.labels import ACCESS_LABEL, SCHOOL_LABEL, SCHOOL_NOTE
+from vessel.words.prestart_sentences import hit_text
 
 _CLOSE_M = 0.02
 _LONG_M = 3.0
@@ -163,7 +165,7 @@ def site_view(job: LoadedJob, *, done: tuple[str, ...] = ()) -> SiteView:
         hard=[ThingView(name=a.name, text="No stake here", corners=list(a.corners)) for a in doc.hard],
         dig=list(doc.dig),
         hits=[
-            PlacedHitView(at=m.hit.at, text=m.text(units), explained=m.near is not None)
+            PlacedHitView(at=m.hit.at, text=hit_text(m, units), explained=m.near is not None)
             for m in hits_of(job)
             if m.hit.at is not None
         ],

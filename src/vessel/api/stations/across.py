@@ -7,10 +7,10 @@ import numpy as np
 from vessel.api.job_answers import across_of, profile_of
 from vessel.api.stations.views import AcrossPoint, AcrossView, BelowView
 from vessel.core.judge.across.conductor_fit import Conductor, field_across
-from vessel.core.judge.across.cross_section import across_step, across_text
 from vessel.core.text.figures import show_length, show_ma, show_station
 from vessel.core.text.units import Units
 from vessel.formats.loaded_job import LoadedSetup, LoadedStation
+from vessel.words.across_sentences import across_step, across_text
 
 _CURVE = 161
 

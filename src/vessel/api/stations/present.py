@@ -41,6 +41,7 @@ from vessel.core.text.units import FOOT_M, Units
 from vessel.formats.loaded_job import LoadedSetup, LoadedStation
 from vessel.formats.plan_doc import known_points
 from vessel.store.tables import StationRow
+from vessel.words.criterion_words import CRITERION_WORDS
 from vessel.words.event_sentences import EVENT_LABEL, EVENT_STEP, event_text
 from vessel.words.finding_sentences import explain, headline, next_step
 from vessel.words.proof_sentences import taught_text
@@ -109,7 +110,11 @@ def findings_view(j: Judgement, units: Units) -> list[FindingView]:
     ordered = sorted(j.findings, key=lambda f: (_ORDER[f.outcome], f.to_ask))
     return [
         FindingView(
-            rule_id=f.rule.id, title=f.rule.title, outcome=f.outcome, sentence=explain(f, units), why=f.rule.why
+            rule_id=f.rule.id,
+            title=CRITERION_WORDS[f.rule.id].title,
+            outcome=f.outcome,
+            sentence=explain(f, units),
+            why=CRITERION_WORDS[f.rule.id].why,
         )
         for f in ordered
     ]

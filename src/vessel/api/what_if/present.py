@@ -9,13 +9,13 @@ from vessel.api.plan.present import forecast_views, option_key
 from vessel.api.what_if.views import BoardRow, BoardView, BondChoice, SpotsView, SpotView, WhatIfView
 from vessel.core.model.line import Line
 from vessel.core.model.network import Bond
-from vessel.core.model.setup import METHOD_LABEL
 from vessel.core.plan.options import Option
 from vessel.core.signal.layout.line_on_site import hookup_on, square_to
 from vessel.core.simulate.stake_spots import Spot, spots
 from vessel.core.text.figures import show_hz, show_length, show_ma
 from vessel.core.text.units import Units
 from vessel.formats.loaded_job import LoadedLine
+from vessel.words.labels import METHOD_LABEL
 from vessel.words.what_if_sentences import board_text, change_text, spot_advice, spot_text
 from vessel.words.work_sentences import place_text, setup_words
 

@@ -8,11 +8,12 @@ from vessel.api.job_answers import order_of, plan_of
 from vessel.api.plan.present import transmitter_text
 from vessel.api.work.views import LineWorkView, PieceView, SchoolPickView, VisitView, WorkView
 from vessel.core.model.line import Line
-from vessel.core.plan.frequency_order import SCHOOL_LABEL, SCHOOLS
+from vessel.core.plan.frequency_order import SCHOOLS
 from vessel.core.plan.work_order import Order, Remaining
 from vessel.core.signal.layout.line_on_site import hookup_on
 from vessel.core.text.figures import show_length
 from vessel.formats.loaded_job import LoadedJob, LoadedLine
+from vessel.words.labels import SCHOOL_LABEL
 from vessel.words.option_sentences import cautions, reason
 from vessel.words.work_sentences import (
     OTHERWISE,

@@ -31,9 +31,7 @@ class Family:
     """One kind of explanation: `cost` is minus the logarithm of how rare it is before any reading."""
 
     id: str
-    title: str
     cost: float
-    remedy: str
 
 
 @dataclass(frozen=True)
@@ -57,34 +55,14 @@ class Candidate:
 FAMILIES: dict[str, Family] = {
     f.id: f
     for f in (
-        Family("far_earthed", "Good loop, far end earthed", 0.0, "Go on: the loop is sound."),
-        Family(
-            "far_open",
-            "Far end not earthed",
-            0.0,
-            "Have the far end earthed and watch the current jump, or stay at a frequency that the wire leaks.",
-        ),
-        Family("poor_stake", "Poor ground stake", 2.0, "Drive the stake deeper, wet it, or add a second one."),
-        Family("bad_clip", "Bad clip contact", 2.2, "Scrape the metal bright and set the clip again, transmitter off."),
-        Family(
-            "break",
-            "Line broken before its end",
-            2.5,
-            "Hook up from the other end; where both signals stop is the break. Raise the frequency only at low output.",
-        ),
-        Family(
-            "earth_fault",
-            "Line touches earth on the way",
-            2.2,
-            "Trace to where the current drops in one step; the fault is there.",
-        ),
+        Family("far_earthed", 0.0),
+        Family("far_open", 0.0),
+        Family("poor_stake", 2.0),
+        Family("bad_clip", 2.2),
+        Family("break", 2.5),
+        Family("earth_fault", 2.2),
         # rarer than a twentieth: what a bond would take widens the forecast only where the readings speak for it
-        Family(
-            "bonded",
-            "Bonded to a line beside it",
-            3.1,
-            "Look for the bond and enter it; sweep a full circle: past the bond both lines carry the signal.",
-        ),
+        Family("bonded", 3.1),
     )
 }
 

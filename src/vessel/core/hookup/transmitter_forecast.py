@@ -21,16 +21,6 @@ from vessel.core.signal.layout.line_on_site import hookup_on, lay_out, square_to
 from vessel.core.signal.layout.site_checks import check_stake
 from vessel.core.simulate.stake_spots import spot_at
 
-PART_LABEL = {
-    "clip": "Clip contact",
-    "lead": "Stake lead",
-    "stake": "Ground stake",
-    "metal": "Along the metal",
-    "along": "Metal to soil, along the way",
-    "near_earth": "Earth at the near end",
-    "far_earth": "Earth at the far end",
-}
-
 
 def require_sound(line: Line, soil: Soil) -> None:
     """Refuse a line that lies in one of its neighbours, at any depth planned for, or is bonded past its end."""

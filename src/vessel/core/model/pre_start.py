@@ -10,11 +10,6 @@ from vessel.core.model.site_plan import FURTHEST_M, Xy
 
 Answer = Literal["yes", "no", "not_needed"]
 Source = Literal["mains", "radio", "rectifier"]
-SOURCE_LABEL: dict[Source, str] = {
-    "mains": "Mains current",
-    "radio": "Re-radiated radio",
-    "rectifier": "Rectifier ripple",
-}
 _TIMES = (0.1, 1000.0)
 _LOUDER = "Raise the gain until it shows a figure, the same gain in both places."
 

@@ -7,12 +7,6 @@ from dataclasses import dataclass
 from vessel.core.base.errors import BadInput, require_range
 from vessel.core.model.methods import METHOD_TABLE, METHODS, HookupMethod, Method
 
-METHOD_LABEL: dict[Method, str] = {
-    "direct": "Direct connection",
-    "clamp": "Clamp",
-    "induction": "Induction",
-}
-
 
 @dataclass(frozen=True)
 class Stake:

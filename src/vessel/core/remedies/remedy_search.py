@@ -98,7 +98,7 @@ def remedies(
     cases = [Case(lines, own, kit, setup, x) for x in leaders]
     found = _remedies([case.tried() for case in cases])
     likely = np.array([x.likely for x in leaders])
-    titles = ["" if x.cause is None else x.cause.title for x in leaders]
+    titles = ["" if x.cause is None else x.cause.id for x in leaders]
     assumed = tuple(zip(titles, (likely / likely.sum()).tolist(), strict=True))
     wanted_m = sum(b - a for a, b in lines[own].wanted_m)
     result = Remedies(wanted_m, tuple(_outcome(case.now()) for case in cases), (), (), assumed)

@@ -38,3 +38,8 @@ def show_ma(amps: float) -> str:
 def percent(share: float) -> str:
     """Return a share as `14 %`, at most 999 %, never broken over two lines."""
     return f"{100 * min(share, 9.99):.0f}\u00a0%"
+
+
+def counted(count: int, one: str, several: str = "") -> str:
+    """Return a number of things, singular and plural right: `1 line`, `2 lines`."""
+    return f"{count} {one if count == 1 else several or one + 's'}"

@@ -10,8 +10,6 @@ from vessel.core.judge.across.conductor_fit import ProfileFit, ProfilePoint, fit
 from vessel.core.model.kit import Receiver
 from vessel.core.model.readings import StationReading
 from vessel.core.signal.receiver.instrument import signal_at
-from vessel.core.text.figures import show_length
-from vessel.core.text.units import Units
 
 NOT_EXPLAINED = 6.0
 """Weighted residual per degree of freedom beyond which straight lines do not explain a profile."""
@@ -83,47 +81,3 @@ def _resolved(fit: ProfileFit) -> bool:
     first, second = fit.conductors
     apart = abs(first.offset_m - second.offset_m) > first.offset_pm_m + second.offset_pm_m
     return apart and first.offset_pm_m < _PLACED * first.depth_m and first.depth_pm_m < _PLACED * first.depth_m
-
-
-def _aside(offset_m: float, units: Units) -> str:
-    if abs(offset_m) < 0.005:
-        return "where you stood"
-    return f"{show_length(abs(offset_m), units, fine=True)} {'left' if offset_m > 0 else 'right'} of where you stood"
-
-
-def across_text(a: AcrossFit, units: Units) -> str:
-    """Return where the line is by its profile, with what it is told from and how sure that is."""
-    fit = a.fit
-    first = fit.conductors[0]
-    depth, deep_pm, aside_pm = (
-        show_length(v, units, fine=True) for v in (first.depth_m, first.depth_pm_m, first.offset_pm_m)
-    )
-    where = f"{_aside(first.offset_m, units)} (± {aside_pm}), {depth} deep (± {deep_pm})"
-    if a.blurred:
-        return (
-            "These readings are not those of one straight line alone, and do not tell where another one lies. "
-            f"Taken for one line, it would lie {where}: do not rely on that."
-        )
-    if not a.explained:
-        return f"No one or two straight lines explain these readings; the nearest lies {where}."
-    if len(fit.conductors) == 1:
-        return f"One line explains them: it lies {where}."
-    second = fit.conductors[1]
-    share = abs(second.current_a) / abs(first.current_a)
-    peak, null = (show_length(abs(x - first.offset_m), units, fine=True) for x in (fit.peak_m, fit.null_m))
-    return (
-        f"Two lines: the stronger lies {where}; another {_aside(second.offset_m, units)}, "
-        f"{show_length(second.depth_m, units, fine=True)} deep, with {100 * share:.0f}\u00a0% of its current. "
-        f"Together they put the peak {peak} and the null {null} off the stronger one."
-    )
-
-
-def across_step(a: AcrossFit) -> str:
-    """Return what to do about it."""
-    if a.blurred:
-        return "Read further out and in smaller steps, or a few metres along; look aside for the other line."
-    if not a.explained:
-        return "A bend, a tee or more than two lines: do not mark from it; read across again a few metres along."
-    if len(a.fit.conductors) == 1:
-        return "Mark over it, not over the peak, where the two differ."
-    return "Follow both back to the hookup before you mark: the stronger one need not be the target."

@@ -40,18 +40,18 @@ def _check_bound(name: str, b: Bound) -> None:
         told, usual = getattr(b, zone), getattr(rule, zone)
         if (told is None) != (usual is None):
             text = "needs a bound" if told is None else "has no such bound"
-            raise BadInput(f"{rule.title}: {zone} {text}.", field=zone, fix="Give the bounds that its table shows.")
+            raise BadInput(f"{rule.id}: {zone} {text}.", field=zone, fix="Give the bounds that its table shows.")
         # a bound that is passed below it is made looser by lowering it: that goes no further either
         least = 0.0 if usual is None or rule.sense == "above" else usual / _FURTHEST
         if told is not None and not (least <= told <= _FURTHEST * usual and told > 0):
             raise BadInput(
-                f"{rule.title}: {zone} cannot be at {told:g}.",
+                f"{rule.id}: {zone} cannot be at {told:g}.",
                 field=zone,
                 fix=f"Stay above 0 and within {_FURTHEST:g} times Vessel's own bound.",
             )
     if b.care is not None and b.hold is not None and (b.care >= b.hold) == (rule.sense == "above"):
         raise BadInput(
-            f"{rule.title}: care must come before hold.", field="care", fix="Swap the two, or move one of them."
+            f"{rule.id}: care must come before hold.", field="care", fix="Swap the two, or move one of them."
         )
 
 

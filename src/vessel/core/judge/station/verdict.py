@@ -20,13 +20,6 @@ Verdict = Literal["mark", "mark_with_care", "hold", "need_more"]
 PROVED: frozenset[Verdict] = frozenset({"mark", "mark_with_care"})
 """Verdicts that a mark may rest on; any other needs a written reason."""
 
-VERDICT_LABEL: dict[Verdict, str] = {
-    "mark": "Mark",
-    "mark_with_care": "Mark with care",
-    "hold": "Hold",
-    "need_more": "Need more",
-}
-
 
 @dataclass(frozen=True)
 class Finding:

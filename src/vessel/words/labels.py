@@ -1,0 +1,59 @@
+"""Names of things as screens show them: methods, verdicts, frequency approaches, parts of the loop, access points."""
+
+from __future__ import annotations
+
+from vessel.core.judge.station.verdict import Verdict
+from vessel.core.model.methods import Method
+from vessel.core.plan.frequency_order import School
+
+METHOD_LABEL: dict[Method, str] = {
+    "direct": "Direct connection",
+    "clamp": "Clamp",
+    "induction": "Induction",
+}
+
+
+VERDICT_LABEL: dict[Verdict, str] = {
+    "mark": "Mark",
+    "mark_with_care": "Mark with care",
+    "hold": "Hold",
+    "need_more": "Need more",
+}
+
+
+SCHOOL_LABEL: dict[School, str] = {
+    "lowest": "Lowest that works",
+    "middle": "Middle first",
+    "high": "High first",
+}
+
+
+SCHOOL_NOTE: dict[School, str] = {
+    "lowest": "Start low, prove continuity, go up only when forced: travels furthest, bleeds off least.",
+    "middle": "Start at about 9 kHz: works without a far-end earth, and direction can still be told.",
+    "high": "Start at about 35 kHz: for clamp, induction and stubborn lines; bleeds off.",
+}
+
+
+PART_LABEL = {
+    "clip": "Clip contact",
+    "lead": "Stake lead",
+    "stake": "Ground stake",
+    "metal": "Along the metal",
+    "along": "Metal to soil, along the way",
+    "near_earth": "Earth at the near end",
+    "far_earth": "Earth at the far end",
+}
+
+
+ACCESS_LABEL: dict[str, str] = {
+    "meter": "Meter",
+    "riser": "Riser",
+    "valve": "Valve",
+    "pedestal": "Pedestal",
+    "pillar": "Pillar or cabinet",
+    "lamp_column": "Lamp column",
+    "manhole": "Manhole",
+    "test_post": "Test post",
+    "other": "Other",
+}

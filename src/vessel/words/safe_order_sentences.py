@@ -1,0 +1,45 @@
+"""The safe order in words. A caution starts with the danger."""
+
+from __future__ import annotations
+
+from vessel.core.hookup.safe_order import Step, stake_on
+from vessel.core.model.line import Line
+from vessel.core.model.setup import Setup
+from vessel.core.signal.layout.line_on_site import lines_beside
+
+STEP_TEXT: dict[str, str] = {
+    "live": "LIVE line: touch nothing bare. Clamp or induction only, by people authorised for it.",
+    "off": "Transmitter OFF while you connect, move or remove anything.",
+    "dead": "Never connect to a live conductor. The owner's staff isolate it and prove it dead, or you do not connect.",
+    "match": "Set transmitter and receiver to the same frequency. Check both batteries.",
+    "stake": (
+        "Drive the stake in its own soil, about 90 degrees off the line and away from your walk. Keep it clear "
+        "of other  "
+        "lines, steel and fences. Lay no lead across another line."
+    ),
+    "stake_lead": "Stake lead first.",
+    "line_lead": "Scrape the metal bright, then the line lead. Reverse the order to disconnect.",
+    "insulated": "Approach only insulated, undamaged plant. Local rules and the owner decide on live lines.",
+    "earths": "Check that the line is earthed on both sides of the clamp. The signal ends at the next earth.",
+    "jaws": "Close the jaws fully round the line, with nothing between the faces.",
+    "place": "Set the transmitter over the line, its axis turned to the line. At 90 degrees it puts on nothing.",
+    "on": "Transmitter on: lowest output first, then up to the planned step.",
+    "read": "Read volts and milliamps before you walk away, and enter them.",
+    "away": "Walk beyond the stand-off distance before the first station.",
+    "air": "Lift the receiver straight up: the signal must fall smoothly. Unchanged or rising means air coupling.",
+}
+
+
+def step_text(step: Step, line: Line, setup: Setup) -> str:
+    """Return a step of the safe order; the stake's says on which side the forecast has it."""
+    side = stake_side_text(line, setup) if step.id == "stake" else ""
+    return f"{STEP_TEXT[step.id]} The forecast has it {side}." if side else STEP_TEXT[step.id]
+
+
+def stake_side_text(line: Line, setup: Setup) -> str:
+    """Return on which side the forecast has the stake, empty where no line beside makes a difference."""
+    if not lines_beside(line):
+        return ""
+    planned = setup.stake_at is not None and line.course is not None
+    why = "where the site plan has it" if planned else "the side further from the lines beside"
+    return f"on the {stake_on(line, setup)}, looking along the line, {why}"

@@ -72,7 +72,7 @@ def test_a_spoilt_file_is_refused_whole(client, demo, spoil, says):
 
 def test_a_file_cut_in_half(client, demo):
     r = client.post("/api/jobs/import", json={"text": demo[: len(demo) // 2]})
-    assert "breaks off at line" in r.json()["message"]
+    assert "ends early at line" in r.json()["message"]
     assert sent(client.get("/api/jobs"))["jobs"] == []
 
 

@@ -118,7 +118,7 @@ def test_places_that_are_none_are_refused(capsys, args, says):
 
 
 def test_a_foreign_or_torn_file_is_refused_whole(capsys, tmp_path):
-    for text, says in (("{", "not whole JSON"), ('{"format": "x"}', "not a Vessel site file")):
+    for text, says in (("{", "JSON is incomplete"), ('{"format": "x"}', "not a Vessel site file")):
         path = tmp_path / "x.json"
         path.write_text(text, encoding="utf-8")
         assert main(["solve", str(path)]) == 2

@@ -44,11 +44,11 @@ def test_a_new_hookup_keeps_the_old_one_on_record(client, job, line, setup):
     ("readings", "state", "says"),
     [
         ([], "not_read", "not proved"),
-        ([("7.9", "30", "")], "different", "what was read does not prove it"),
+        ([("7.9", "30", "")], "different", "readings do not prove it"),
         ([("7.9", "30", ""), ("40", "4.3", "560")], "as_forecast", "far end not earthed"),
         ([("8.5", "30", ""), ("7.5", "30", "560")], "different", "Most likely: good loop, far end earthed"),
         ([("7.9", "30", ""), ("40", "4.3", "560"), ("8.5", "30", "", "far")], "as_forecast", "far end not earthed"),
-        ([("0.02", "30", "")], "unexplained", "difference in ohms"),
+        ([("0.02", "30", "")], "unexplained", "do not fit this line"),
     ],
 )
 def test_the_loop_is_told_as_it_reads(client, line, readings, state, says):

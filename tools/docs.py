@@ -6,6 +6,7 @@ from pathlib import Path
 
 from vessel.core.judge.station.criteria import CRITERIA_VERSION, RULES
 from vessel.formats import job_file, site_file
+from vessel.words.criterion_words import CRITERION_WORDS
 from vessel.words.finding_sentences import bounds_text
 
 DOCS = Path(__file__).parents[1] / "docs"
@@ -15,8 +16,8 @@ _MISSING = {"need": "Need more", "care": "care", "skip": "left out"}
 def judge_text() -> str:
     """Return docs/judge.md."""
     rows = [
-        f"| {r.title} | {r.measures} | {bounds_text(r, 'metric')} | {_MISSING[r.missing]} | {r.why} | {r.next_step} |"
-        for r in RULES
+        f"| {w.title} | {w.measures} | {bounds_text(r, 'metric')} | {_MISSING[r.missing]} | {w.why} | {w.next_step} |"
+        for r, w in ((r, CRITERION_WORDS[r.id]) for r in RULES)
     ]
     head = [
         "# The judge",
@@ -27,7 +28,7 @@ def judge_text() -> str:
         "Any hold means **Hold**. Otherwise missing evidence means **Need more**. Otherwise any care means **Mark with",
         "care**. Only then **Mark**. No verdict is permission to dig.",
         "",
-        "| rule | what it measures | bounds | when missing | why | what to do |",
+        "| check | what it measures | limits | when missing | why | what to do |",
         "|---|---|---|---|---|---|",
     ]
     return "\n".join([*head, *rows]) + "\n"

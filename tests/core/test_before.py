@@ -12,7 +12,7 @@ from vessel.core.model.soil import Soil
 from vessel.core.plan.plan_site import plan_lines
 from vessel.core.prestart.checks_and_noise import ITEMS, against_plan, kit_here, noise_here, readiness
 from vessel.core.signal.receiver.instrument import current_for, signal_at
-from vessel.words.prestart_sentences import noise_advice, passive_text
+from vessel.words.prestart_sentences import hit_text, noise_advice, passive_text, readiness_text
 
 ALL = [Check(i.id, "yes") for i in ITEMS]
 MAIN = SitePlan((Drawn("Main", PRESETS["coated_steel_pipe"].construction, ((0.0, 0.0), (50.0, 0.0)), 1.0, 1.2),))
@@ -23,10 +23,10 @@ def test_one_no_stops_the_work_whatever_else_is_answered():
     assert readiness(ALL[:-1]).state == "open"
     done = readiness(ALL)
     assert (done.state, done.answered) == ("answered", done.asked)
-    assert "no permission to dig" in done.advice
+    assert "no permission to dig" in readiness_text(done)[1]
     stopped = readiness([Check("traffic", "no"), *(c for c in ALL if c.id != "traffic")])
     assert stopped.state == "stop"
-    assert "Do not start" in stopped.advice
+    assert "Do not start" in readiness_text(stopped)[1]
     assert readiness([Check("output", "no")]).state == "stop"
 
 
@@ -70,17 +70,17 @@ def test_a_hit_is_something_here_and_never_which_line():
     over, off, told = Hit("mains", (20.0, 0.4)), Hit("radio", (20.0, 9.0)), Hit("mains", None, "by the gate")
     met = against_plan(PassiveSweep(True, True, hits=(over, off, told)), MAIN)
     assert [m.near for m in met] == ["Main", None, None]
-    assert "0.4 m" in met[0].text("metric")
-    assert "another line" in met[0].text("metric")
-    assert "not drawn" in met[1].text("metric")
+    assert "0.4 m" in hit_text(met[0], "metric")
+    assert "another line" in hit_text(met[0], "metric")
+    assert "not drawn" in hit_text(met[1], "metric")
     with pytest.raises(BadInput, match="where"):
         Hit("mains", None)
 
 
 def test_one_pass_is_not_enough_and_silence_proves_nothing():
-    assert "missed on one pass" in passive_text(PassiveSweep(first=True), ())[1]
+    assert "one pass misses" in passive_text(PassiveSweep(first=True), ())[1]
     whole = PassiveSweep(first=True, second=True, hits=(Hit("radio", (20.0, 9.0)),))
-    assert "1 hit that nothing drawn explains" in passive_text(whole, against_plan(whole, MAIN))[0]
+    assert "1 hit that no drawn line explains" in passive_text(whole, against_plan(whole, MAIN))[0]
     words = PassiveSweep(first=True, second=True, hits=(Hit("mains", None, "by the gate"),))
     assert "in words only" in passive_text(words, against_plan(words, MAIN))[0]
     assert "proves nothing" in passive_text(PassiveSweep(True, True), ())[1]

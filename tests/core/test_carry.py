@@ -46,7 +46,7 @@ def test_what_was_checked_holds_along_a_quiet_stretch_and_says_so(state):
     found = {f.rule.id: f for f in second.findings}
     assert {k for k, f in found.items() if f.carried_m is not None} == {"lift", "peak_null", "neighbour"}
     assert found["lift"].carried_m == 40.0
-    assert "carried from 40 m" in explain(found["lift"], "metric")
+    assert "carries over from 40 m" in explain(found["lift"], "metric")
     assert "Some checks carry over from 40 m." in headline(second, "metric")
     assert headline(first, "metric").count("carry") == 0
 

@@ -56,7 +56,7 @@ def test_far_end_open_or_earthed_is_told_by_a_low_frequency():
     assert first.parameter_range[0] < 30.0 < first.parameter_range[1]
     # while nobody knows the far end, an earth on the way would read the same
     assert (d.told_apart, d.rival.family.id) == (False, "earth_fault")
-    assert "Look whether the far end is earthed" in advice(d)
+    assert "Check whether the far end is earthed" in advice(d)
     known = replace(LINE, far=FarEnd("earthed", 30.0))
     assert diagnose(known, SETUP, SOIL, SAMPLE_KIT, readings).told_apart
 

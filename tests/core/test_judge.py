@@ -15,6 +15,7 @@ from vessel.core.judge.station.measures import MEASURES, Batch, StationContext
 from vessel.core.judge.station.verdict import judge, outcome_of
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.readings import NeighbourReading, StationReading
+from vessel.words.criterion_words import CRITERION_WORDS
 from vessel.words.finding_sentences import explain, headline, next_step
 
 GOOD = StationReading(40.0, (0.0286, 0.0284, 0.0287), 0.80, 0.5, 1.30, 0.02, 0.0)
@@ -132,7 +133,7 @@ def test_of_several_things_missing_the_one_that_tells_most_is_asked_for_first():
     thin = replace(GOOD, currents_a=(0.0286,), depth_lifted_m=None, peak_null_m=None)
     j = judge(thin, CONTEXT)
     assert [f.rule.id for f in j.deciding] == ["peak_null", "steady", "lift"]
-    assert next_step(j) == j.deciding[0].rule.ask
+    assert next_step(j) == CRITERION_WORDS[j.deciding[0].rule.id].ask
     # without a proved loop nothing else counts
     assert judge(thin, replace(CONTEXT, loop_gap=None)).deciding[0].rule.id == "loop"
 

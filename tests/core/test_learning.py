@@ -143,7 +143,7 @@ def test_remedies_reckon_with_what_stations_taught():
     walk = Walk(None)
     by_hookup = remedies([CABLE], 0, ASSUMED, SAMPLE_KIT, SETUP, walk.state)
     by_stations = remedies([CABLE], 0, ASSUMED, SAMPLE_KIT, SETUP, walk.state, walk.lesson)
-    assert [name for name, _ in by_stations.assumed] == ["Far end not earthed"]
+    assert [name for name, _ in by_stations.assumed] == ["far_open"]
     assert by_hookup.assumed != by_stations.assumed
     assert by_stations.proved_m(by_stations.now) < by_hookup.proved_m(by_hookup.now)
 
@@ -155,7 +155,7 @@ def test_what_lies_ahead_starts_at_the_last_station_that_passed():
     assert (there.from_m, there.end_m, there.astray_m) == (80.0, 150.0, None)
     assert there.left_m == pytest.approx(70.0)
     assert 0 <= there.proved_m < there.left_m  # next to an open end nothing is left to read
-    assert "By what the stations taught" in ahead_text(there, walk.lesson, "metric")
+    assert "From your stations so far" in ahead_text(there, walk.lesson, "metric")
     astray = ahead(CABLE, now, [(40.0, "mark"), (80.0, "hold")], hookup_m=0.0)
     assert (astray.from_m, astray.astray_m) == (40.0, 80.0)
     assert ahead_text(astray, walk.lesson, "metric").startswith("The station at 80 m did not pass")

@@ -26,6 +26,7 @@ from vessel.core.simulate.hookup_places import access_at, places
 from vessel.core.simulate.line_simulator import Simulator, end_distance, solve_together, station_grid
 from vessel.core.simulate.solved_world import World
 from vessel.core.simulate.stake_spots import spot_at
+from vessel.words.safe_order_sentences import step_text
 from vessel.words.what_if_sentences import spot_text
 from vessel.words.work_sentences import place_text, stretch_text
 
@@ -214,6 +215,5 @@ def test_the_safe_order_says_where_the_plan_has_the_stake():
     line = drawn(others=(duct,))
     placed = Setup("direct", 8960.0, 0.03, Stake(away_m=5.0), stake_at=(0.0, -5.0))
     (step,) = [s for s in checklist(line, placed) if s.id == "stake"]
-    assert "on the right seen along the line, where the site plan has it" in step.text
-    (step,) = [s for s in checklist(line, replace(placed, stake_at=None)) if s.id == "stake"]
-    assert "further from what runs beside it" in step.text
+    assert "on the right, looking along the line, where the site plan has it" in step_text(step, line, placed)
+    assert "further from the lines beside" in step_text(step, line, replace(placed, stake_at=None))

@@ -96,7 +96,7 @@ def test_the_right_line_is_named_and_sure_and_the_rest_are_told_apart():
     said = [role_text(r, c, PLAN, chosen=k == 0) for k, (r, c) in enumerate(zip(found.roles, [GOOD] * 3, strict=True))]
     assert "more than 99" in said[0]
     assert "Main" in said[1]
-    assert "nobody told of" in said[2]
+    assert "not entered here" in said[2]
     assert headline(found, [GOOD]) == "The centre line at 42 degrees is the target."
     assert "27 mA" in proved_text(found, [GOOD, *[Candidate(58.0)] * 2], PLAN, "metric")
 

@@ -12,6 +12,8 @@ from vessel.core.model.construction import PRESETS
 from vessel.core.model.line import AccessPoint, Line
 from vessel.core.model.setup import Setup
 from vessel.core.text.figures import show_ma
+from vessel.words.criterion_words import CRITERION_WORDS
+from vessel.words.diagnosis_sentences import CAUSE_REMEDY, CAUSE_TITLE
 from vessel.words.finding_sentences import bounds_text, explain, headline, next_step
 from vessel.words.labels import PART_LABEL, VERDICT_LABEL
 
@@ -34,14 +36,15 @@ def test_every_finding_speaks_plainly_at_every_outcome(rule, units):
         assert "nan" not in text.lower().split()
         assert "inf" not in text.lower().split()
         assert not any(p in text.lower().replace("not that digging is safe", "") for p in PERMISSION)
-    assert rule.why.endswith(".")
-    assert rule.next_step.endswith(".")
+    words = CRITERION_WORDS[rule.id]
+    assert words.why.endswith(".")
+    assert words.next_step.endswith(".")
     assert bounds_text(rule, units)
 
 
 def test_required_evidence_can_always_be_asked_for():
     for rule in RULES:
-        assert bool(rule.ask) == (rule.missing in ("need", "care")), rule.id
+        assert bool(CRITERION_WORDS[rule.id].ask) == (rule.missing in ("need", "care")), rule.id
 
 
 def test_a_verdict_names_the_gravest_check_and_counts_the_rest():
@@ -101,5 +104,6 @@ def test_currents_keep_their_unit_and_three_figures(amps, text):
 
 
 def test_every_explanation_has_a_remedy_and_every_part_a_name():
-    assert all(f.remedy.endswith(".") for f in FAMILIES.values())
+    assert set(CAUSE_TITLE) == set(CAUSE_REMEDY) == set(FAMILIES)
+    assert all(remedy.endswith(".") for remedy in CAUSE_REMEDY.values())
     assert len(set(PART_LABEL.values())) == len(PART_LABEL) == 7

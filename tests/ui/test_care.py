@@ -15,7 +15,7 @@ def test_a_refused_station_names_the_field_and_keeps_everything_typed(page, demo
     page.get_by_label("Current ×3, mA").fill("63,0")
     page.get_by_label("Depth on the ground").fill("0.8")
     expect(page.get_by_text("Write the decimal point: 63.0.")).to_be_visible()
-    page.get_by_role("button", name="Judge this station").click()
+    page.get_by_role("button", name="Check this station").click()
     expect(page.get_by_role("alert").filter(has_text="has a comma")).to_be_visible()
     expect(page.get_by_label("Current ×3, mA")).to_have_attribute("aria-invalid", "true")
     page.reload()
@@ -23,7 +23,7 @@ def test_a_refused_station_names_the_field_and_keeps_everything_typed(page, demo
     expect(page.get_by_label("Depth on the ground")).to_have_value("0.8")
     page.get_by_label("Current ×3, mA").fill("17.9 18.0 18.1")
     page.get_by_label("Distance along").fill("52")
-    page.get_by_role("button", name="Judge this station").click()
+    page.get_by_role("button", name="Check this station").click()
     expect(page.get_by_role("alert").filter(has_text="There is a station at 52 m already")).to_be_visible()
 
 
@@ -32,10 +32,10 @@ def test_a_dropped_connection_loses_nothing_and_says_so(page, demo_address):
     page.locator("input[name=volts]").fill("7.7")
     page.locator("input[name=milliamps]").fill("30")
     page.route("**/api/setups/*/readings", lambda route: route.abort())
-    page.get_by_role("button", name="Judge the loop").click()
+    page.get_by_role("button", name="Check the loop").click()
     expect(page.get_by_role("alert")).to_contain_text("Nothing you typed is lost")
     page.unroute("**/api/setups/*/readings")
-    page.get_by_role("button", name="Judge the loop").click()
+    page.get_by_role("button", name="Check the loop").click()
     expect(page.get_by_label("Transmitter", exact=True)).to_contain_text("7.7 V, 30 mA")
 
 
@@ -46,7 +46,7 @@ def test_a_station_is_corrected_in_place_and_a_removal_is_undone(page, demo_addr
     field = page.get_by_label("Peak to null")
     expect(field).to_have_value("0.24")
     field.fill("0.3")
-    page.get_by_role("button", name="Save and judge again").click()
+    page.get_by_role("button", name="Save and check again").click()
     expect(held).to_contain_text("0.30 m")
     held.get_by_role("button", name="Remove").click()
     expect(held).to_have_count(0)

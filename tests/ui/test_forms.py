@@ -17,9 +17,9 @@ def add_line(page: Page, address: str, **fields: str) -> None:
     dialog = page.get_by_role("dialog")
     for label, text in {
         "Name": "Pump cable",
-        "Length, about": "90",
-        "Depth, at least": "0.6",
-        "Depth, at most": "1.0",
+        "Approximate length": "90",
+        "Minimum depth": "0.6",
+        "Maximum depth": "1.0",
     }.items():
         dialog.get_by_label(label).fill(text)
     for label, text in fields.items():
@@ -27,17 +27,17 @@ def add_line(page: Page, address: str, **fields: str) -> None:
 
 
 def test_a_half_typed_line_survives_reload_and_a_refusal(page, demo_address):
-    add_line(page, demo_address, **{"Depth, at least": "-0.5"})
+    add_line(page, demo_address, **{"Minimum depth": "-0.5"})
     dialog = page.get_by_role("dialog")
     dialog.get_by_role("button", name="Add line").click()
     expect(dialog.get_by_role("alert")).to_contain_text("below zero")
     page.reload()
     page.get_by_role("button", name="Add a line").click()
     expect(dialog.get_by_label("Name")).to_have_value("Pump cable")
-    expect(dialog.get_by_label("Depth, at least")).to_have_value("-0.5")
-    dialog.get_by_label("Depth, at least").fill("7")
+    expect(dialog.get_by_label("Minimum depth")).to_have_value("-0.5")
+    dialog.get_by_label("Minimum depth").fill("7")
     expect(dialog.get_by_text("could be 7 m or 7 cm")).to_be_visible()
-    dialog.get_by_label("Depth, at least").fill("0.7")
+    dialog.get_by_label("Minimum depth").fill("0.7")
     dialog.get_by_role("button", name="Add line").click()
     expect(page.get_by_role("heading", name="This line")).to_be_visible()
     expect(page.get_by_label("This line", exact=True)).to_contain_text("90 m")
@@ -47,7 +47,7 @@ def test_a_live_line_is_clamped_never_connected(page, demo_address):
     add_line(page, demo_address)
     dialog = page.get_by_role("dialog")
     dialog.get_by_label("Carries").select_option("power")
-    dialog.get_by_label("Made as").select_option("armoured_cable")
+    dialog.get_by_label("Construction").select_option("armoured_cable")
     dialog.get_by_label("LIVE: dangerous voltage").check()
     dialog.get_by_label("Earth bonded there, ohm").fill("20")
     dialog.get_by_label("Far end", exact=True).select_option("earthed")

@@ -140,10 +140,10 @@ def test_a_station_is_placed_by_tapes_and_its_mark_painted_beside_the_line(page,
         ("Best neighbour, mA", "0"),
     ):
         page.get_by_label(label).fill(text)
-    page.get_by_role("button", name="Judge this station").click()
+    page.get_by_role("button", name="Check this station").click()
     # it runs back behind the last station: that is asked about first
     expect(page.get_by_role("alert")).to_contain_text("runs back")
-    page.get_by_role("button", name="Keep it as typed").click()
+    page.get_by_role("button", name="Keep as typed").click()
     card = page.locator("section[data-verdict]").first
     expect(card).to_contain_text("9.40 m from Pillar P3, 7.60 m from Telephone pedestal")
     card.get_by_role("button", name=re.compile("Mark")).click()

@@ -12,9 +12,9 @@ def test_lost_guidance_is_ticked_and_named_on_the_ribbon(page, demo_address):
     form = page.get_by_role("region", name="Next station")
     form.get_by_label("Distance along").fill("40")
     form.get_by_label("Signal and guidance gone here").check()
-    form.get_by_role("button", name="Judge this station").click()
+    form.get_by_role("button", name="Check this station").click()
     expect(form.get_by_role("alert")).to_contain_text("40 m runs back")  # gone back to where it was lost
-    form.get_by_role("button", name="Keep it as typed").click()
+    form.get_by_role("button", name="Keep as typed").click()
     happened = page.get_by_role("list", name="What happened along the trace")
     expect(happened).to_contain_text("Bend.")
     expect(happened).to_contain_text("Find the corner from both sides")
@@ -35,7 +35,7 @@ def test_a_reading_speaks_while_it_is_typed(page, demo_address):
     expect(page.locator("[data-continuity]")).to_contain_text("No continuity.")
     page.get_by_label("Since the last reading").select_option("far")
     expect(preview).to_be_visible()
-    page.get_by_role("button", name="Judge the loop").click()
+    page.get_by_role("button", name="Check the loop").click()
     expect(page.locator("[data-continuity]")).to_contain_text("Continuity proved.")
     expect(preview).to_be_hidden()
 
@@ -115,10 +115,10 @@ def test_readings_across_the_line_are_typed_and_drawn_with_what_explains_them(pa
     across = form.get_by_label("Readings across the line: offset and signal of each, at one gain")
     across.fill("L0.5 62; 0 88")
     expect(form).to_contain_text("2 readings from 0.50 m left to 0.00 m")
-    form.get_by_role("button", name="Judge this station").click()
+    form.get_by_role("button", name="Check this station").click()
     expect(form.get_by_role("alert").first).to_contain_text("do not tell its place")
     across.fill("L1.6 17.6; L0.8 44.3; L0.4 71; 0 88; R0.4 70.7; R0.8 44.2; R1.6 17.5")
-    form.get_by_role("button", name="Judge this station").click()
+    form.get_by_role("button", name="Check this station").click()
     shown = page.locator("[data-profile]")
     expect(shown).to_contain_text("One line explains them")
     expect(shown.locator("svg circle")).to_have_count(8)  # seven readings and the line below

@@ -20,7 +20,7 @@ def tap(page, x, y):
 
 def test_a_site_is_drawn_by_typing_and_tapping_and_a_save_is_undone(page, demo_address):
     page.goto(demo_address + "/jobs/1/site")
-    expect(page.get_by_text("Nothing is drawn yet")).to_be_visible()
+    expect(page.get_by_text("Nothing drawn yet")).to_be_visible()
     expect(page.get_by_label("Order of work").locator("[data-visit]").first).to_be_visible()  # from what is told
     page.get_by_role("link", name="Draw the site").first.click()
     service = page.locator("[data-route='Gas service to ticket hall']")
@@ -62,7 +62,7 @@ def test_access_points_structures_and_ground_are_entered_and_refused_by_field(pa
     expect(page.get_by_text("The plan is saved.", exact=True)).to_be_visible()
     page.get_by_role("link", name="Order of work").click()
     page.get_by_text("things were assumed").click()
-    expect(page.get_by_label("What the plan rests on")).to_contain_text("taken to pass under")
+    expect(page.get_by_label("Result")).to_contain_text("taken to pass under")
 
 
 def test_tracks_of_a_file_become_the_route_of_a_line(page, demo_address, tmp_path):
@@ -83,7 +83,7 @@ def test_the_order_of_work_leads_to_a_hookup(page, demo_address):
     page.goto(demo_address + SITE)
     steps = page.locator("[data-visit]")
     expect(steps.first).to_be_visible(timeout=60_000)
-    expect(page.get_by_label("What the plan rests on")).to_contain_text("setups should prove")
+    expect(page.get_by_label("Result")).to_contain_text("setups should prove")
     expect(page.get_by_label("Each line")).to_contain_text("It has no metal")
     page.get_by_title(re.compile("^Step 2: ")).click()
     expect(steps.nth(1).get_by_role("button").first).to_have_attribute("aria-expanded", "true")
@@ -109,10 +109,10 @@ def test_a_what_if_follows_the_stake_the_soil_and_the_far_end(page, demo_address
     expect(asked.locator("[data-option^='rival']").first).to_be_visible()
     asked.get_by_label("Soil resistivity").fill("mud")
     expect(asked.get_by_role("alert")).to_contain_text("not a number")
-    asked.get_by_role("button", name="As planned again").click()
-    asked.get_by_label("Far end").select_option(label="Have it earthed")
+    asked.get_by_role("button", name="Back to the plan").click()
+    asked.get_by_label("Far end").select_option(label="Earth it")
     expect(asked.locator("[data-change]")).to_contain_text("was")
-    asked.get_by_role("button", name="As planned again").click()
+    asked.get_by_role("button", name="Back to the plan").click()
     plan = asked.locator(".plan-map")
     box = plan.bounding_box()
     plan.click(position={"x": 0.5 * box["width"], "y": 0.54 * box["height"]})  # over the water main
@@ -182,7 +182,7 @@ def test_the_stake_is_dragged_and_the_forecast_follows(page, demo_address):
 def test_a_bond_is_thought_away(page, demo_address):
     page.goto(demo_address + "/jobs/2/lines/4/plan")
     asked = page.get_by_label("What if", exact=True)
-    bond = asked.get_by_label("Without the bond of Water main at 80 m with Hydrant branch at 0 m")
+    bond = asked.get_by_label("Remove the bond: Water main at 80 m with Hydrant branch at 0 m")
     bond.check(timeout=60_000)
     expect(asked.locator("[data-change]")).to_contain_text("was")
     bond.uncheck()

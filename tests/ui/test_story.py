@@ -31,17 +31,17 @@ def add_line(page: Page) -> None:
     page.get_by_role("button", name="Add a line").last.click()
     dialog = page.get_by_role("dialog")
     dialog.get_by_label("Name").fill(LINE)
-    dialog.get_by_label("Length, about").fill("140")
-    dialog.get_by_label("Depth, at least").fill("60")
+    dialog.get_by_label("Approximate length").fill("140")
+    dialog.get_by_label("Minimum depth").fill("60")
     expect(dialog.get_by_text("= 0.60 m")).to_be_visible()
-    dialog.get_by_label("Depth, at most").fill("1.0")
+    dialog.get_by_label("Maximum depth").fill("1.0")
     dialog.get_by_role("button", name="Add line").click()
 
 
 def plan_and_choose(page: Page) -> None:
     chosen = page.get_by_label("Chosen setup")
     expect(chosen).to_contain_text("Direct connection at the near end, 35.84 kHz, 30 mA")
-    expect(chosen).to_contain_text("whichever way the far end is")
+    expect(chosen).to_contain_text("for every far end considered")
     settled(page)  # what comes in above would move it from under the click
     page.get_by_text("Rejected setups and why").click()
     expect(page.get_by_text("Clamp needs at least 4 kHz with this kit.").first).to_be_visible()
@@ -112,12 +112,12 @@ def mark(page: Page) -> None:
     todo.get_by_role("button", name="Mark at 12 m").click()
     marks = page.get_by_label("Marks", exact=True)
     expect(marks).to_contain_text("G 0.76 m")
-    todo.get_by_role("listitem").filter(has_text="52 m").get_by_role("button", name="Mark all the same").click()
+    todo.get_by_role("listitem").filter(has_text="52 m").get_by_role("button", name="Mark anyway").click()
     todo.get_by_role("button", name="Mark as not proved").click()
     expect(todo.get_by_role("alert")).to_contain_text("needs a written reason")
-    todo.get_by_label("Reason for marking all the same").fill("Seen in the open trial pit beside it.")
+    todo.get_by_label("Reason for marking anyway").fill("Seen in the open trial pit beside it.")
     todo.get_by_role("button", name="Mark as not proved").click()
-    expect(marks).to_contain_text("Marked all the same: Seen in the open trial pit")
+    expect(marks).to_contain_text("Marked anyway: Seen in the open trial pit")
     expect(marks).to_contain_text("G 1.06 m NOT PROVED")
 
 

@@ -32,7 +32,7 @@ def test_a_sweep_is_walked_logged_and_corrected_and_then_leads_to_the_trace(page
     expect(verdict).to_contain_text("much less than the transmitter puts out")
     page.get_by_role("button", name="Correct the centre line at 87 degrees").click()
     page.get_by_label("Current, mA").fill("54")
-    page.get_by_role("button", name="Save and judge again").click()
+    page.get_by_role("button", name="Save and check again").click()
     expect(verdict).to_have_attribute("data-sweep", "sure")
     expect(page.get_by_role("heading", name="Next centre line")).to_be_visible()
     log("200", "3", "0.5")

@@ -50,7 +50,7 @@ def install(app: FastAPI) -> None:
         first = e.errors()[0]
         path = ".".join(str(p) for p in first["loc"] if p not in ("body", "query", "path", "kit"))
         body = ErrorBody(
-            code="bad_input", field=path, message=f"{path or 'Request'}: {first['msg']}.", fix="Mend this field."
+            code="bad_input", field=path, message=f"{path or 'Request'}: {first['msg']}.", fix="Correct this field."
         )
         return JSONResponse(body.model_dump(), 422)
 

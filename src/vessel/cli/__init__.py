@@ -67,7 +67,16 @@ def _parser() -> argparse.ArgumentParser:
         return command
 
     _job_command(add("plan", "vessel.cli.job:plan_command", "the plan of every line of a job"))
+    commands.choices["plan"].add_argument(
+        "--site", action="store_true", help="the order of work on the whole site instead"
+    )
     _job_command(add("judge", "vessel.cli.job:judge_command", "the verdict on every station of a job"))
+    diagnosis = add("diagnose", "vessel.cli.job:diagnose_command", "what explains the transmitter's readings of a job")
+    _job_command(diagnosis)
+    diagnosis.add_argument("--line", help="only this line")
+    diagnosis.add_argument(
+        "--readings", metavar="V,MA[,HZ];...", help="what other readings would say of its hookup in use"
+    )
     _solve_arguments(add("solve", "vessel.cli.site:solve_command", "transmitter and currents along every line"))
     _read_arguments(add("read", "vessel.cli.site:read_command", "what a receiver shows at given places"))
     schema = add("schema", "vessel.cli.schema:schema_command", "the JSON Schema of a file format")

@@ -40,7 +40,7 @@ def parse(text: str, model: type[File], *, format_name: str, version: int, what:
         first = e.errors()[0]
         path = ".".join(str(p) for p in first["loc"])
         raise BadInput(
-            f"{path}: {first['msg']}.", field=f"file.{path}", fix="Mend that entry; nothing was imported."
+            f"{path}: {first['msg']}.", field=f"file.{path}", fix="Correct that entry. Nothing was imported."
         ) from e
 
 
@@ -51,7 +51,7 @@ def as_json(text: str, *, what: str) -> object:
     except ValueError as e:
         where = f" at line {e.lineno}" if isinstance(e, json.JSONDecodeError) else ""
         raise BadInput(
-            f"The file is not whole JSON: it breaks off{where}.",
+            f"The JSON is incomplete: it ends early{where}.",
             field="file",
             fix=f"Export the {what} again, or copy the file again; nothing was imported.",
         ) from e

@@ -54,7 +54,7 @@ class MarkedStation(BaseModel):
 
 
 class Snapshot(BaseModel):
-    """What led to a mark, kept unchanged: these texts and whatever else was known then."""
+    """What led to a mark, kept unchanged: these texts and everything else known then."""
 
     model_config = ConfigDict(extra="allow")
     headline: Text
@@ -123,7 +123,7 @@ class _ReadingBase(Doc):
 
 
 class _CandidateBase(Doc):
-    """A centre line met on the first sweep. `direction`: 1 away from the hookup, -1 towards it, 0 not told."""
+    """A centre line met on the first sweep. `direction`: 1 away from the hookup, -1 towards it, 0 not read."""
 
     note: Text
     typed: dict[str, str]

@@ -64,7 +64,7 @@ class LoadedJob:
 
     @cached_property
     def stock_kit(self) -> Kit:
-        """The kit as its data say, whatever the noise on site."""
+        """The kit as its data say, without the noise on site."""
         return kit_of(getattr(self.row.kit, "data", self.row.kit))
 
     @cached_property
@@ -89,7 +89,7 @@ class LoadedJob:
 
     @cached_property
     def drawing(self) -> SitePlanDoc:
-        """What stands on the plan besides lines."""
+        """What is on the plan other than lines."""
         return plan_doc(self.row)
 
     @cached_property

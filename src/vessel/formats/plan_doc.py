@@ -1,4 +1,4 @@
-"""What stands on a job's site plan besides its lines, as a document: in the store and in the job file."""
+"""What is on a job's site plan other than its lines, as a document: in the store and in the job file."""
 
 from __future__ import annotations
 
@@ -57,7 +57,7 @@ class PlanBondDoc(Doc):
 
 
 class SitePlanDoc(Doc):
-    """Everything on the plan besides the lines. `origin`: latitude and longitude [deg] of (0, 0) where known."""
+    """Everything on the plan other than the lines. `origin`: latitude and longitude [deg] of (0, 0) where known."""
 
     origin: tuple[Number, Number] | None = None
     access: list[AccessDoc] = Field(default_factory=list, max_length=200)

@@ -19,7 +19,7 @@ from vessel.formats.plan_doc import AccessDoc, SitePlanDoc, StructureDoc, tuples
 
 
 def plan_doc(job: Any) -> SitePlanDoc:
-    """Return what stands on the plan of a job besides its lines."""
+    """Return what is on the plan of a job other than its lines."""
     return job.site if isinstance(job.site, SitePlanDoc) else SitePlanDoc.model_validate(job.site)
 
 
@@ -107,7 +107,7 @@ def _passed(route: Drawn, access: Sequence[AccessDoc]) -> list[tuple[AccessDoc, 
 def site_plan_of(job: Any, doc: SitePlanDoc) -> SitePlan | None:
     """Return the plan of a job, its drawn lines first and in order; None where nothing is drawn.
 
-    `doc` is what stands on it besides lines.
+    `doc` is what is on it other than lines.
     """
     lines = drawn_lines(job)
     if not lines:

@@ -14,7 +14,7 @@ def _aside(offset_m: float, units: Units) -> str:
 
 
 def across_text(a: AcrossFit, units: Units) -> str:
-    """Return where the line is by its profile, with what it is told from and how sure that is."""
+    """Return where the readings across put the line, and how sure that is."""
     fit = a.fit
     first = fit.conductors[0]
     depth, deep_pm, aside_pm = (

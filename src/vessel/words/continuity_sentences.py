@@ -22,7 +22,7 @@ def continuity_text(c: Continuity) -> str:
         ),
         "proved": f"{read}, as through metal that goes all the way to an earth. A bond on the way would read the same.",
         "not_proved": (
-            f"{read}: the far end is not earthed, or the metal is broken before it. Have the far end earthed and read "
+            f"{read}: the far end is not earthed, or the metal is broken before it. Earth the far end and read "
             "again. Without that nothing proves that the line is whole; go on only at a frequency that it leaks."
         ),
         "between": (

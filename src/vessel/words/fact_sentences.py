@@ -36,7 +36,7 @@ def facts(option: Option, line: Line, soil: Soil, kit: Kit, units: Units) -> lis
         found.append(("Peak to null", f"up to {widest} where it can be marked"))
     if s.by.through_air:
         clear = option.stand_off_m
-        text = "never clear of the air" if clear is None else f"{show_length(clear, units)} at least"
+        text = "too close everywhere: air coupling" if clear is None else f"{show_length(clear, units)} at least"
         found.append(("Stand-off", text))
     if s.by.connects:
         found.append(("Stake", _stake(option, line, soil, kit, units)))

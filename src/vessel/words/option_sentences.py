@@ -33,8 +33,8 @@ def reason(option: Option, line: Line, units: Units) -> str:
             f"{show_length(best[1], units)} if it is {best[0].far_case}"
         )
     else:
-        whichever = ", whichever way the far end is" if len(lengths) > 1 else ""
-        span = f"{show_length(worst[1], units)} of {whole} markable{whichever}"
+        either = ", with the far end open or earthed" if len(lengths) > 1 else ""
+        span = f"{show_length(worst[1], units)} of {whole} markable{either}"
     case = f"with it {worst[0].far_case}, " if len(lengths) > 1 else ""
     return f"{span}; {case}{_drive_text(worst[0])}"
 
@@ -43,9 +43,9 @@ def _drive_text(f: Forecast) -> str:
     end = show_ma(f.current_a[-1])
     out = f.output
     if out.volts is None or out.amps is None:
-        return f"induction puts up to {show_ma(max(f.current_a))} on the line, {end} at its end."
-    limit = {"asked": "", "volts": ", all the volts it has", "watts": ", all the power it has"}[out.limited_by]
-    return f"{out.volts:.1f} V drives {show_ma(out.amps)}{limit}, {end} left at the end."
+        return f"induction puts up to {show_ma(max(f.current_a))} on the line, {end} at the far end."
+    limit = {"asked": "", "volts": " at its voltage limit", "watts": " at its power limit"}[out.limited_by]
+    return f"{out.volts:.1f} V drives {show_ma(out.amps)}{limit}, {end} at the far end."
 
 
 def cautions(option: Option, line: Line, kit: Kit, units: Units) -> list[str]:
@@ -127,7 +127,7 @@ def _rated_in_vain(option: Option) -> str:
 
 
 def _if_earthed(option: Option, units: Units) -> str:
-    """What an option would be worth with the far end earthed, where it is not told that it may be."""
+    """What an option would be worth with the far end earthed, where that is not entered."""
     if not option.earthed_besides or option.earthed_m < option.proved_m + 0.5:
         return ""
     return f" With the far end earthed, {show_length(option.earthed_m, units)} would be markable."

@@ -68,7 +68,7 @@ def ahead_text(a: Ahead | None, taught: Lesson | None, units: Units) -> str:
     if a is None:
         return ""
     left = show_length(float(round(a.left_m)), units)
-    by = "By what the stations taught" if taught is not None and taught.narrows else "By the forecast"
+    by = "From your stations so far" if taught is not None and taught.narrows else "By the forecast"
     if a.astray_m is not None:
         at = show_length(a.astray_m, units)
         by = f"The station at {at} did not pass: settle that first. If the signal is still on the line, {_small(by)}"

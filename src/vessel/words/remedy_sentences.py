@@ -6,6 +6,7 @@ from vessel.core.remedies.remedy_search import ENOUGH, Outcome, Remedies, Remedy
 from vessel.core.simulate.hookup_places import NEAR_END
 from vessel.core.text.figures import show_hz, show_length, show_ma
 from vessel.core.text.units import Units
+from vessel.words.diagnosis_sentences import CAUSE_TITLE
 from vessel.words.labels import METHOD_LABEL
 from vessel.words.work_sentences import OTHERWISE, setup_words
 
@@ -13,7 +14,7 @@ _ROUGH_M = 10.0
 _DO = {
     "stake": "Drive the stake deeper, wet it, or add a second one",
     "clip": "Clean the metal and set the clip again",
-    "far": "Have the far end earthed",
+    "far": "Earth the far end",
 }
 _OFF = "Transmitter off before a lead, the stake or the clamp is touched."
 _CAUTION = {
@@ -24,8 +25,12 @@ _CAUTION = {
 }
 
 
+def _name(cause: str) -> str:
+    return CAUSE_TITLE.get(cause, "")
+
+
 def title(r: Remedy, units: Units) -> str:
-    """Return what to do: `Have the far end earthed`, `Clamp at Pedestal 3: 8.96 kHz, 60 mA`."""
+    """Return what to do: `Earth the far end`, `Clamp at Pedestal 3: 8.96 kHz, 60 mA`."""
     s = r.setup
     if r.kind in _DO:
         return f"{_DO[r.kind]}, then go to {setup_words(s)}" if r.also else _DO[r.kind]
@@ -62,7 +67,7 @@ def gain_text(r: Remedy, of: Remedies, units: Units) -> str:
     each = [_from_to(a, b, units) for a, b in zip(of.now, r.then, strict=True)]
     if len(each) == 1:
         return f"{each[0]} of {whole} could be proved."
-    by = [f"{text} if it is “{name.lower()}”" for text, (name, _) in zip(each, of.assumed, strict=True)]
+    by = [f"{text} if it is “{_name(name).lower()}”" for text, (name, _) in zip(each, of.assumed, strict=True)]
     return f"Of {whole} could be proved: {', '.join(by)}."
 
 

@@ -40,7 +40,7 @@ _CONCERNS: dict[Doubt, Concern] = {
     "no_current": Concern("No current was read at it.", "Read it: the target has most current, not most signal."),
     "no_depth": Concern("No depth was read at it.", "Read the depth: it must be one that this line can have."),
     "depth": Concern(
-        "Its depth is not one that this line is told to have.",
+        "Its depth is outside the range entered for this line.",
         "Read the depth again with a lift; if it stays, it may be another line in the same place.",
     ),
     "weak": Concern(
@@ -65,7 +65,7 @@ _CONCERNS: dict[Doubt, Concern] = {
     ),
     "alike": Concern(
         "Another centre line where this line may run carries nearly as much.",
-        "Lock the gain and compare both, then have the far end earthed: the target's current rises most.",
+        "Lock the gain and compare both, then earth the far end: the target's current rises most.",
     ),
 }
 
@@ -114,7 +114,7 @@ def expected_text(x: Crossing, units: Units) -> str:
 def role_text(role: Role, candidate: Candidate, expected: Sequence[Crossing], *, chosen: bool) -> str:
     """Return what a centre line is taken for."""
     if role.crossing is None:
-        return "Something nobody told of: find out what it is before digging is talked of."
+        return "A line that is not entered here. Find out what it is before anybody digs."
     x = expected[role.crossing]
     if x.ours:
         probable = "more than 99 %" if role.target_share > 0.99 else percent(role.target_share)

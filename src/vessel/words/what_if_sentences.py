@@ -61,7 +61,7 @@ def change_text(planned: Option, asked: Option, units: Units) -> str:
 
 
 _UNKNOWN = {
-    "far_end": ("Far end", "Look whether it is earthed, or have it earthed."),
+    "far_end": ("Far end", "Check whether it is earthed, or earth it."),
     "soil": ("Soil", "Measure its resistivity at the stake, or judge it by how wet it is."),
     "depth": ("Depth", "Ask the owner for records, or probe by hand at one place."),
 }

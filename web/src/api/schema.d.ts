@@ -1408,7 +1408,7 @@ export interface components {
         };
         /**
          * BondChoice
-         * @description A bond of the plan that can be thought away.
+         * @description A bond of the plan that a what-if can remove.
          */
         BondChoice: {
             /** Index */
@@ -2780,7 +2780,7 @@ export interface components {
         };
         /**
          * MarkingForm
-         * @description The whole local rule: every kind that is told, the tolerance zone to either side, which rule it follows.
+         * @description The whole local rule: every kind given, the tolerance zone to either side, which rule it follows.
          */
         MarkingForm: {
             /** Looks */
@@ -3196,7 +3196,7 @@ export interface components {
         };
         /**
          * PlanView
-         * @description The plan of one line: the options to look at first, best first, and how many there are besides.
+         * @description The plan of one line: the options to look at first, best first, and how many more there are.
          *
          *     `options`: the best of each hookup and frequency, of each hookup and place, and the one for an earthed far end.
          */

@@ -12,10 +12,10 @@ export function Broken() {
       </p>
       <div className="flex gap-3">
         <button type="button" className={buttonClass("main")} onClick={() => window.location.reload()}>
-          Load again
+          Reload
         </button>
         <a href={`${BASE}/`} className={buttonClass("plain")}>
-          To the jobs
+          Go to jobs
         </a>
       </div>
     </div>

@@ -84,7 +84,7 @@ export function CoverLengths({ cover }: { cover: Cover }) {
   );
 }
 
-/** Strip, lengths, and in words which stretches nobody may take for located. */
+/** Strip, lengths, and in words which stretches are not located. */
 export function CoverCard({ cover }: { cover: Cover }) {
   const open = cover.stretches.filter((s) => s.state !== "marked");
   return (

@@ -16,7 +16,7 @@ const TONE: Record<Schemas["CandidateView"]["role"], string> = {
   unknown: "var(--hold)",
 };
 
-/** The circle rolled out: what should be met as outlines, what was met as stems, as high as its current. */
+/** The circle rolled out: expected lines as outlines, logged hits as stems, as high as their current. */
 export function SweepStrip({ sweep, chosen }: { sweep: Sweep; chosen: number | null }) {
   const [box, width] = useWidth();
   const x = scaleLinear()
@@ -124,7 +124,7 @@ export function SweepStrip({ sweep, chosen }: { sweep: Sweep; chosen: number | n
         )}
       </svg>
       <p className="text-sm text-quiet">
-        Outlines: where lines should be met (full outline: this line). Stems: what was met. Both as high as
+        Outlines: lines to expect (full outline: this line). Stems: centre lines you logged. Both as high as
         the current.
       </p>
     </div>

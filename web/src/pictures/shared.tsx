@@ -2,7 +2,7 @@ import { useEffect, useRef, useState } from "react";
 import type { Verdict } from "../api/client";
 import { VERDICTS } from "./Verdict";
 
-/** Patterns of marking colours, so that no line is told by colour alone. */
+/** Patterns of marking colours, so that no line is shown by colour alone. */
 export const DASHES: Record<string, string> = {
   solid: "",
   dash: "10 6",

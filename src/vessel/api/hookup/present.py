@@ -90,7 +90,7 @@ def reading_view(r: Any, s: LoadedSetup) -> ReadingView:
         ohms_text=f"{r.volts / r.amps:.0f} ohm",
         freq_text=show_hz(r.freq_hz),
         change_text=CHANGE_LABEL[cast(Change, r.change)] if r.change else "",
-        doubt_text="" if wrong is None else f"Not reckoned with: {wrong.message}",
+        doubt_text="" if wrong is None else f"Not used: {wrong.message}",
         note=r.note,
         technician=r.technician,
         taken_at=r.taken_at,

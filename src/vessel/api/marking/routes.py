@@ -32,7 +32,7 @@ class LookForm(Form):
 
 
 class MarkingForm(Form):
-    """The whole local rule: every kind that is told, the tolerance zone to either side, which rule it follows."""
+    """The whole local rule: every kind given, the tolerance zone to either side, which rule it follows."""
 
     looks: Annotated[dict[str, LookForm], Field(max_length=40)]
     tolerance: Typed

@@ -29,7 +29,7 @@ class MarkForm(Form):
             raise BadInput(
                 f"Paint {show_length(off_m, units)} beside the line.",
                 field="offset",
-                fix=f"Nobody would measure that back: stay within {show_length(MOST_OFFSET_M, units)}.",
+                fix=f"That is too far to measure back. Stay within {show_length(MOST_OFFSET_M, units)}.",
             )
         return off_m if self.side == "left" else -off_m
 

@@ -42,7 +42,7 @@ def mark(station_id: int, form: MarkForm, db: Db) -> MarkView:
         raise BadInput(
             f"The verdict here is {VERDICT_LABEL[j.verdict]}: a mark needs a written reason.",
             field="reason",
-            fix="Say in a sentence why it is marked all the same.",
+            fix="Say in a sentence why you mark it anyway.",
         )
     u, units = line.utility, line.job.units
     painted = form.painted_off_m(units)

@@ -84,7 +84,7 @@ class IfEarthedView(BaseModel):
 
 
 class PlanView(BaseModel):
-    """The plan of one line: the options to look at first, best first, and how many there are besides.
+    """The plan of one line: the options to look at first, best first, and how many more there are.
 
     `options`: the best of each hookup and frequency, of each hookup and place, and the one for an earthed far end.
     """

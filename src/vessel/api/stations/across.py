@@ -89,6 +89,6 @@ def across_view(setup: LoadedSetup, at_m: float) -> AcrossView:
         ],
         text=(
             f"Forecast: peak {_aside(found.peak_m, units)}, null {_aside(found.null_m, units)}, {apart} apart. "
-            "Much more than that on the ground means a line nobody told Vessel of, or a bond."
+            "If you measure much more, there is a line or a bond that is not on the plan."
         ),
     )

@@ -91,7 +91,7 @@ class PlaceForm(Form):
         }[self.by]
         good = f"± {show_length(fix.pm_m, units, fine=self.by != 'device')}"
         if self.by == "device" and self.accuracy_m is None:
-            good = "range not told"
+            good = "range not given"
         side = "left" if off_m > 0 else "right"
         return f"{how} ({good}): {show_length(abs(off_m), units, fine=True)} {side} of the line as drawn"
 

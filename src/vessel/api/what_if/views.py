@@ -37,7 +37,7 @@ class UnknownsView(BaseModel):
 
 
 class BondChoice(BaseModel):
-    """A bond of the plan that can be thought away."""
+    """A bond of the plan that a what-if can remove."""
 
     index: int
     text: str

@@ -14,6 +14,9 @@ class VesselError(Exception):
         self.field = field
         self.fix = fix
 
+    def __str__(self) -> str:
+        return self.sentence()
+
     def sentence(self) -> str:
         """Return the message and its fix as one text."""
         return f"{self.message} {self.fix}".strip()
@@ -26,7 +29,7 @@ class BadInput(VesselError):
 
 
 class Doubtful(BadInput):
-    """A value that can hardly be: it is kept only if that is insisted on, and then not reckoned with."""
+    """A value that can hardly be: it is kept only if that is insisted on, and then not used."""
 
     code = "doubtful"
 

@@ -41,7 +41,7 @@ def open_workers(count: int | None = None) -> int:
         count = min(_cores() - 1, MOST_WORKERS) if count is None else count
         if count < 1:
             return 0
-        # a process copied from one with threads may inherit locks that nobody will open again
+        # a process copied from one with threads may inherit locks that stay shut
         pool = ProcessPoolExecutor(count, get_context("spawn"), initializer=_begin, initargs=(_PLANS,))
         for _ in range(count):
             pool.submit(gc.isenabled)  # a worker starts when there is something to do

@@ -149,9 +149,9 @@ def after(c: Candidate, changes: Sequence[Change], line: Line, *, far_ohm: float
 
 
 _BONDED_AT = np.linspace(0.05, 0.95, 16)
-_MOST_BESIDE = 3  # so many lines beside, the nearest, are thought of as bonded
+_MOST_BESIDE = 3  # so many lines beside, the nearest, are considered as bonded
 _BOND_OHM = 0.1
-_CLEAR_M = 2.0  # nearer to the hookup than this no break is told from a bad clip
+_CLEAR_M = 2.0  # nearer to the hookup than this a break looks like a bad clip
 _FAR_END = 0.8  # a line that seems open beyond this share of its length is open at its end
 _Key = tuple[float, float | None, tuple[LineFault, ...]]
 _PIECE = 0.01  # of the line: the piece a break sits in
@@ -251,7 +251,7 @@ class Loops:
 
 
 def _open_at(c: Candidate, line: Line) -> float | None:
-    """Where [m] a candidate for `line` has it open, None where it is as told."""
+    """Where [m] a candidate for `line` has it open, None if it is as entered."""
     if c.line.length_m != line.length_m:
         return c.line.length_m
     return next((f.at_m for f in c.faults if f.kind == "break"), None)

@@ -1,4 +1,4 @@
-"""Transmitter readings that cannot be: named at once, kept where the technician insists, never reckoned with."""
+"""Transmitter readings that cannot be: named at once, kept if the technician insists, never used."""
 
 from __future__ import annotations
 

@@ -207,7 +207,7 @@ def _separating(
         found = ratio(f.freq_hz, made, 1.0)
         if found > max(by_freq.ratio, _SEPARABLE):
             by_freq = NextReading(f.freq_hz, found)
-    if by_freq.freq_hz is not None:  # nobody has to walk anywhere for it
+    if by_freq.freq_hz is not None:  # it needs no walk
         return by_freq
     best, now = NextReading(None, 0.0), ratio(setup.freq_hz, made, 1.0)
     for change in CHANGES:

@@ -31,7 +31,7 @@ LEAST = 3
 _FORETOLD = 2.0  # surprise a station, on the mean (1 is as expected), beyond which no explanation is any good
 _SURPRISE = 9.0  # one station speaks no louder than three standard deviations against an explanation
 
-_TOLD = 0.8  # of what was unknown before: with this much left an unknown counts as told
+_TOLD = 0.8  # of what was unknown before: with this much left an unknown counts as known
 _WILD = 2.0  # standard deviations from which on a station counts less and less
 
 

@@ -47,7 +47,7 @@ class HookupState:
     """What the hookup is known to do: diagnosis of its readings (direct only), forecast bands, what they rest on.
 
     `causes`: what the readings leave, likeliest first. `possible`: what the bands span, those or, with nothing read at
-    this frequency, the far ends as told; `levels_a` the line's own current (n,) [A] under each of them. `band` is the
+    this frequency, the far ends as entered; `levels_a` the line's own current (n,) [A] under each. `band` is the
     line's own current, `beside` that of each neighbour; `likely` the line's own if the first of what is possible is
     true. `measured`: the soil's resistivity was.
     """

@@ -27,7 +27,7 @@ READ_SPREAD = 0.08
 _TWICE = 2.0  # what the soil may be wetter or drier by is taken for two standard deviations
 _FAR_SPREAD, _LEAK_SPREAD = 0.9, 1.0
 _DRIVE_SPREAD = {True: 0.12, False: 0.4}
-"""How well what the transmitter puts on the line is told by its current: read off it, or forecast; a receiver shows it
+"""How well the transmitter's current shows what is put on the line: read off it, or forecast; a receiver shows it
 with the depths and the neighbours of the place in it."""
 _REFINE = 0.6  # how much finer than usual the mesh is
 _PLACE_DOUBT = 0.05  # how far off a station may be along the line, as a share of the way from the hookup
@@ -36,7 +36,7 @@ _LEAST = 1e-3  # of the greatest current: less is nothing
 
 @dataclass(frozen=True)
 class Possible:
-    """An explanation of a hookup: its cause (None: a far end as told), how likely it is.
+    """An explanation of a hookup: its cause (None: a far end as entered), how likely it is.
 
     `read`: what the transmitter puts out was read off it, not forecast.
     """

@@ -34,7 +34,7 @@ Doubt = Literal[
 ]
 
 BEARING_DEG = 6.0
-"""How far off its planned bearing a line usually is on the circle, besides `LATERAL_M` [deg]."""
+"""How far off its planned bearing a line usually is on the circle, beyond `LATERAL_M` [deg]."""
 LATERAL_M = 1.0
 """How far off its planned route a line usually is [m]."""
 CURRENT_NEPER, DEPTH_NEPER = 0.5, 0.3
@@ -52,7 +52,7 @@ DEPTH_SLACK = 1.2
 LIFT_SLACK = 0.35
 """A lifted signal that keeps more than this part of what a line's would lose comes through the air."""
 _ASTRAY = 2.5  # times the usual error of a bearing: further off, it is not where the plan has it
-_UNKNOWN = 5.0  # cost of taking a candidate for something nobody told of
+_UNKNOWN = 5.0  # cost of taking a candidate for a line that is not entered
 _MISSED = 3.5  # cost of not having met a line that should be heard clearly
 _FAINT = 20.0  # signal to noise below which a line is easily missed
 _MOST = 12.0  # no gap in bearing counts more than this: every plan is wrong somewhere
@@ -88,7 +88,7 @@ class SweepVerdict:
 
 
 UNSWEPT = SweepVerdict((), None, ("none_met",))
-"""Nothing met, or nobody has walked yet."""
+"""Nothing met, or not walked yet."""
 
 
 def judge_sweep(

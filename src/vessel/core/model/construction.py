@@ -195,7 +195,7 @@ STRUCTURES: dict[str, Preset] = {
         ),
     ),
 }
-"""What is no buried line and takes signal all the same."""
+"""Structures that are no buried line but take signal."""
 
 
 WITHOUT_METAL: dict[str, Preset] = {

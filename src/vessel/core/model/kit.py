@@ -75,7 +75,7 @@ class Bound:
     at: str = ""
 
 
-_LEAD_GIVE_M = 0.01  # a spot exactly at the end of the lead is within its reach, however it was reckoned
+_LEAD_GIVE_M = 0.01  # a spot exactly at the end of the lead is within its reach, despite rounding
 
 
 @dataclass(frozen=True)
@@ -150,7 +150,7 @@ class Kit:
             )
 
     def tool_for(self, method: str) -> Clamp | Coil | None:
-        """Return the part of the kit that a method needs besides the transmitter, None where it needs or has none."""
+        """Return the part of the kit that a method needs beyond the transmitter, None where it needs or has none."""
         tool = METHOD_TABLE[method].tool
         return getattr(self, tool) if tool else None
 

@@ -10,7 +10,7 @@ from vessel.core.base.errors import BadInput, require_range
 from vessel.core.model.utility import UTILITIES, Utility, utility
 
 PATTERNS = ("solid", "dash", "long-dash", "double-dash", "dash-dot", "long-dash-dot", "dot", "sparse-dot")
-"""Patterns a line may be drawn in, so that no kind is told by its colour alone."""
+"""Patterns a line may be drawn in, so that no kind is shown by colour alone."""
 USUAL_TOLERANCE_M = 0.45
 """Half-width of the zone round a mark in which the line must lie, unless a local rule says otherwise [m]."""
 TOLERANCE_M = (0.1, 3.0)

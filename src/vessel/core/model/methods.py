@@ -18,7 +18,7 @@ class HookupMethod:
         connects: A lead on the line's bare metal and one on a ground stake, which the current returns through.
         encloses: A transformer closed round the line, which has to be earthed on both sides of it.
         through_air: The transmitter's own coil beside the line, with no contact: it has nothing to read.
-        tool: The kit's part that it needs besides the transmitter, empty for none.
+        tool: The kit's part that it needs beyond the transmitter, empty for none.
     """
 
     id: str

@@ -8,7 +8,7 @@ from vessel.core.base.errors import BadInput, require_range
 from vessel.core.model.construction import Construction
 
 RUNS_ON_M = 30.0
-"""How far a neighbour goes on past an end of the line where nobody said where it stops [m]."""
+"""How far a neighbour goes on past an end of the line where its end is not given [m]."""
 
 
 def stretch(start_m: float | None, end_m: float | None, *, length_m: float) -> tuple[float, float]:
@@ -20,7 +20,7 @@ def stretch(start_m: float | None, end_m: float | None, *, length_m: float) -> t
 class Neighbour:
     """A line or structure running parallel, `offset_m` to the left (right: below zero), from `start_m` to `end_m`.
 
-    Distances [m] along the line it is told for; either may lie beyond that line's ends. `start_earth_ohm`,
+    Distances [m] along the line it is entered for; either may lie beyond that line's ends. `start_earth_ohm`,
     `end_earth_ohm`: earth bonded at its ends [ohm], None without. `bond_m`: where its metal is joined to the line [m].
     """
 

@@ -79,7 +79,7 @@ class Hit:
 class PassiveSweep:
     """The grid walked with the receiver alone: once, and again with the receiver turned 90 degrees.
 
-    `spacing_m` [m] between the walks, None where not told.
+    `spacing_m` [m] between the walks, None if not given.
     """
 
     first: bool = False

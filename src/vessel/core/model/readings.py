@@ -16,7 +16,7 @@ Change = Literal["stake", "clip", "far"]
 
 
 Heading = Literal["", "away", "towards"]
-"""Which way the current of a line runs, seen from the hookup; empty where it was not told."""
+"""Which way the current of a line runs, seen from the hookup; empty if it was not read."""
 
 
 @dataclass(frozen=True)
@@ -134,7 +134,7 @@ class StationReading:
 
     @cached_property
     def best_neighbour_a(self) -> float | None:
-        """The most current [A] read on any neighbour, 0 when looked and found none; None where nobody looked."""
+        """The most current [A] read on any neighbour, 0 when looked and found none; None when not looked."""
         read = [self.neighbour_a, *(n.current_a for n in self.neighbours)]
         return max((amps for amps in read if amps is not None), default=None)
 

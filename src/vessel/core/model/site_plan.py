@@ -215,7 +215,7 @@ class Course:
 
 
 def beside(line: Drawn, n: Neighbour, *, unlike: Sequence[str] = ()) -> tuple[Drawn, Bond | None]:
-    """Return what is told to run beside `line` as a thing on the plan, with its bond; named `unlike` others.
+    """Return what is entered as running beside `line` as a thing on the plan, with its bond; named `unlike` others.
 
     Its corners keep the told distance off every leg (mitred).
     """

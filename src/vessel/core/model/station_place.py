@@ -23,7 +23,7 @@ TAPE_M = 0.05
 FAR_OFF_M = 15.0
 """A place further off a line as drawn than this is a slip, not a station [m]."""
 MOST_OFFSET_M = 15.0
-"""Paint further off a line than this nobody would measure back [m]."""
+"""Paint further off a line than this is not measured back [m]."""
 _ASTRAY_M = 2.0
 _SLACK_M = 0.15  # tapes that miss each other by less are taken to meet between their points
 _APART_M = 0.5

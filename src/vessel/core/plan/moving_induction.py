@@ -113,7 +113,7 @@ class _Leg:
         self.solved: dict[float, Solved] = {}
 
     def judge(self) -> None:
-        """Note which stations are proved whichever way the far end is."""
+        """Note which stations are proved for every far end considered."""
         if not self.solved:
             return
         stations = np.array([k for _, k, _ in self.to_go])

@@ -45,7 +45,7 @@ class Option:
 
     @property
     def proved_m(self) -> float:
-        """Length to be located [m] that is **Mark** whichever way the far end is."""
+        """Length to be located [m] that is **Mark** for every far end considered."""
         return 0.0 if self.rating is None else self.rating.proved_m
 
     @property
@@ -55,12 +55,12 @@ class Option:
 
     @property
     def earthed_besides(self) -> bool:
-        """Whether it was rated with the far end earthed although the line is not told to be so, nor that it may be."""
+        """Whether it was rated with the far end earthed although neither is entered for the line."""
         return self.rating is not None and (self.rating.of.earthed or 0) >= self.rating.of.told
 
     @property
     def usable_m(self) -> float:
-        """Length to be located [m] that is Mark or Mark with care whichever way the far end is."""
+        """Length to be located [m] that is Mark or Mark with care for every far end considered."""
         return 0.0 if self.rating is None else self.rating.usable_m
 
     @property
@@ -76,7 +76,7 @@ class Option:
 
     @property
     def stand_off_m(self) -> float | None:
-        """Distance [m] from the coil at which the first station can be marked, whichever way the far end is.
+        """Distance [m] from the coil at which the first station can be marked, for every far end considered.
 
         None where no station can be.
         """
@@ -129,7 +129,7 @@ def gathered(options: Sequence[Option], *, wanted_m: float, school: School) -> P
 
 
 def as_told(o: Option) -> tuple[float, float]:
-    """Return the lengths [m] an option proves, and with care, whichever way the far end is."""
+    """Return the lengths [m] an option proves, and with care, for every far end considered."""
     return o.proved_m, o.usable_m
 
 
@@ -241,7 +241,7 @@ def _steps(rated: Ratings, h: int, setup: Setup, place: Place) -> list[Option]:
 
 
 def pick(ranked: Sequence[Option], school: School) -> Option | None:
-    """Return what a school would use, whatever it proves: its first frequency that is any use with the best hookup.
+    """Return what a school would use, even if it proves little: its first useful frequency with the best hookup.
 
     Of the outputs at that frequency the one that proves most, and then the least.
     """

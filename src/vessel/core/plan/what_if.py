@@ -32,7 +32,7 @@ def without_bonds(lines: Sequence[Line], dropped: Sequence[int]) -> tuple[Line, 
 def what_if(
     lines: Sequence[Line], own: int, soil: Soil, kit: Kit, setup: Setup, *, far: FarEnd | None = None
 ) -> Option:
-    """Return what `setup` would do on the `own`-th of `lines` in `soil`, its far end as told or as `far`.
+    """Return what `setup` would do on the `own`-th of `lines` in `soil`, its far end as entered or as `far`.
 
     The mesh is kept from one question to the next while lines, frequency and hookup stay: moving the stake or wetting
     the soil costs one factorisation at most.

@@ -62,7 +62,7 @@ class Order:
 
 
 def proved_by(option: Option) -> Mask:
-    """Return which stations (n,) an option proves whichever way the far end is."""
+    """Return which stations (n,) an option proves for every far end considered."""
     return np.zeros(0, dtype=bool) if option.rating is None else option.rating.proved
 
 

@@ -34,7 +34,7 @@ _SAME_PLACE_M = 0.5
 
 @dataclass(frozen=True)
 class Leader:
-    """An explanation reckoned with; without a cause the line is as told, its far end whichever it may be."""
+    """An explanation considered; without a cause the line is as entered, with every far end it may have."""
 
     cause: Cause | None
     explained: Explained

@@ -130,7 +130,7 @@ class SolvedSite:
         frequency = self.kit.frequency(self.hookup.freq_hz)
         field = self.field(at_m, headings)
         shown = field.read(1.0, noise_t=frequency.noise_t)
-        # without a depth there is no current either: it is reckoned from both
+        # without a depth there is no current either: it is computed from both
         told = 1.0 if frequency.reads_depth else np.nan
         found = []
         for i, low in enumerate(shown.b_low_t):

@@ -44,7 +44,7 @@ class Forecast:
     `loudest` (k,): the station at which each of them takes most where the line is to be located. `codes`, `decided_by`
     (n,): verdict and deciding rule of each station, which stands for the stretch between `edges_m` (n + 1,);
     `verdict_m` (4,): length to be located [m] by verdict, of `wanted_m` (n,). `peak_null_m` (n,): NaN where nothing
-    would be proved whatever it is.
+    would be proved for any.
     """
 
     far_case: str

@@ -80,7 +80,7 @@ def access_at(line: Line, at_m: float) -> AccessPoint:
 
 
 def kit_rejection(method: Method, frequency: Frequency, kit: Kit) -> str | None:
-    """Return why nothing could be proved with the kit by a hookup at a frequency, whatever it does, or None."""
+    """Return why nothing could be proved with the kit by a hookup at a frequency, at any output, or None."""
     tool = kit.tool_for(method)
     if tool is not None and frequency.freq_hz < tool.min_freq_hz:
         return "too_low_for_tool"

@@ -108,7 +108,7 @@ class Simulator:
         return found
 
     def also_earthed(self) -> Simulator:
-        """Return the same with its far end as told and earthed as well, where it is told to be open."""
+        """Return the same with its far end as entered and earthed as well, where it is entered as open."""
         _ = self.geometry, self.asides  # the same for both
         found, earthed = copy(self), ("earthed", self.line.far.earth_ohm)
         found.far_cases = (*self.line.far_cases(), *(() if earthed in self.line.far_cases() else (earthed,)))
@@ -173,7 +173,7 @@ class Simulator:
         )
 
     def read(self, currents: Sequence[Currents]) -> Cases:
-        """Return what the receiver meets of all `currents`, whatever frequency and soil each is of."""
+        """Return what the receiver meets of all `currents`, of every frequency and soil."""
         joined = Currents.joined(currents)
         over_t, air_share = self.geometry.over(*joined.ends_a, joined.own)
         told = len(self.line.far_cases())

@@ -69,7 +69,7 @@ class Ratings:
 
     @lazy
     def worst_m(self) -> Floats:
-        """Length to be located (h, o, 2) [m] that is Mark, and Mark or Mark with care, whichever way the far end is."""
+        """Length to be located (h, o, 2) [m] that is Mark, and Mark or Mark with care, for every far end considered."""
         lengths_m = self.lengths_m[:, :, : self.told]
         proved = lengths_m[..., PROVED_CODES].sum(-1).min(-1)
         return np.stack([lengths_m[..., VERDICTS.index("mark")].min(-1), proved], axis=-1)
@@ -141,12 +141,12 @@ class Rating:
 
     @property
     def proved_m(self) -> float:
-        """Length to be located [m] that is **Mark** whichever way the far end is."""
+        """Length to be located [m] that is **Mark** for every far end considered."""
         return float(self.of.worst_m[self.hookup, self.step, 0])
 
     @property
     def usable_m(self) -> float:
-        """Length to be located [m] that is Mark or Mark with care whichever way the far end is."""
+        """Length to be located [m] that is Mark or Mark with care for every far end considered."""
         return float(self.of.worst_m[self.hookup, self.step, 1])
 
     @property
@@ -156,7 +156,7 @@ class Rating:
 
     @property
     def proved(self) -> Mask:
-        """Which stations (n,) a mark may rest on whichever way the far end is."""
+        """Which stations (n,) a mark may rest on for every far end considered."""
         return np.asarray(PROVED_CODES[self.of.codes[self.hookup, self.step, : self.of.told]].all(0))
 
     @property
@@ -180,7 +180,7 @@ def ratings(sim: Simulator, cases: Cases, outputs_a: Sequence[float]) -> Ratings
     traces = _Traces(sim, cases, outputs_a)
     codes, decided_by = traces.judge()
     peak_null_m = np.full(cases.currents.current_a.shape, np.nan)
-    # where nothing would be proved even with peak and null together, nobody need look for them
+    # where nothing would be proved even with peak and null together, they are not computed
     proved = np.any(PROVED_CODES[codes], axis=(1, 2))
     hopeful, stations = (np.flatnonzero(proved.any(axis)) for axis in (1, 0))
     if len(hopeful):

@@ -136,6 +136,6 @@ def best_spots(line: Line, *, at_m: float, lead_m: float) -> tuple[Spot, ...]:
     every = spots(line, at_m=at_m, lead_m=lead_m)
     good = [s for s in every if s.against is None]
     if not good:
-        # a stake is never proposed into a line or through a surface, whatever is left
+        # a stake is never proposed into a line or through a surface, even if no spot is left
         return tuple(s for s in every if s.against not in ("over_line", "hard"))[:1]
     return tuple(next(s for s in good if s.side == side) for side in dict.fromkeys(s.side for s in good))

@@ -101,7 +101,7 @@ def _number(clean: str, field: str, hint: str) -> tuple[float, str]:
 
 def _suffixed(clean: str, quantity: str, field: str) -> Understood:
     hints = {
-        "current": "Type milliamps, such as 63.",
+        "current": "Type milliamps, such as 71.",
         "frequency": "Type hertz or kilohertz, such as 560 or 8.96k.",
         "volts": "Type volts, such as 30.",
         "ohms": "Type ohms, such as 110.",
@@ -188,7 +188,7 @@ def _neighbours(clean: str, units: Units, field: str) -> Understood:
 
 
 def _length(clean: str, quantity: str, units: Units, field: str) -> float:
-    hint = "Type it as 0.58, 58cm, 23in or 1'11."
+    hint = "Type it as 0.58, 58cm, 40in or 3'4."
     feet_inches = re.fullmatch(rf"(\d+)\s*(?:'|ft)\s*(?:{_NUMBER})\s*(?:\"|in)?", clean)
     if feet_inches:
         inches = float(feet_inches.group(2))

@@ -16,7 +16,7 @@ const WORD = { quiet: "Quiet", restless: "Restless", noisy: "Noisy", unknown: ""
 
 type Rows = Record<string, string>;
 
-/** Ambient level at every frequency of the kit, transmitter off; the plan and the judge reckon with it. */
+/** Ambient level at every frequency of the kit, transmitter off; plan and verdicts use it. */
 export function NoiseCheck({ job, before }: { job: Job; before: Before }) {
   const rows = before.noise;
   const empty: Rows = Object.fromEntries(

@@ -177,7 +177,7 @@ function NewHit(p: {
   };
   return (
     <form onSubmit={submit} noValidate className="mt-3 border-t border-edge pt-3">
-      <h3>Something met</h3>
+      <h3>Log a hit</h3>
       {drawn ? (
         <div className="my-2 h-64">
           <PlanPicture

@@ -82,7 +82,7 @@ export function Checklist({ hookup: h }: { hookup: Hookup }) {
             ) : null}
             {last ? (
               <Button className="min-h-14" onClick={() => tick(last.id, false)}>
-                <ArrowLeft aria-hidden className="size-5" /> Not done after all
+                <ArrowLeft aria-hidden className="size-5" /> Undo this step
               </Button>
             ) : null}
           </div>

@@ -119,14 +119,14 @@ export function ReadingForm({ hookup: h, job }: { hookup: Hookup; job: Job }) {
         className="col-span-full sm:justify-self-start"
         disabled={add.isPending}
       >
-        Judge the loop
+        Check the loop
       </Button>
       {error?.code === "doubtful" ? (
         <div className="col-span-full mt-2 flex flex-wrap items-center gap-3" data-doubtful>
           <Button look="stop" disabled={add.isPending} onClick={() => save(true)}>
-            Keep it all the same
+            Keep it anyway
           </Button>
-          <span className="text-sm text-quiet">It goes on record as read and is not reckoned with.</span>
+          <span className="text-sm text-quiet">It goes on record as read and is not used.</span>
         </div>
       ) : null}
       <div className="col-span-full">

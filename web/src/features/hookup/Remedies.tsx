@@ -20,7 +20,7 @@ export function Remedies({ setupId, lineId, job }: { setupId: number; lineId: nu
       <div className="mb-1 flex flex-wrap items-baseline justify-between gap-x-4">
         <h2>What would help</h2>
         <p aria-live="polite" className="text-sm text-quiet">
-          {remedies.isRefetching ? "Being tried again with what was entered since." : ""}
+          {remedies.isRefetching ? "Updating …." : ""}
         </p>
       </div>
       <Wait query={remedies} doing="Trying every remedy on this line">
@@ -57,7 +57,7 @@ export function Remedies({ setupId, lineId, job }: { setupId: number; lineId: nu
             {r.useless.length ? (
               <details className="mt-2">
                 <summary className="min-h-11 cursor-pointer py-2 font-semibold">
-                  Tried, and would gain nothing ({r.useless.length})
+                  No gain ({r.useless.length})
                 </summary>
                 <ul className="grid gap-1">
                   {r.useless.map((text) => (
@@ -75,7 +75,7 @@ export function Remedies({ setupId, lineId, job }: { setupId: number; lineId: nu
   );
 }
 
-/** More than these at once is a list nobody reads in the rain. */
+/** More than these at once is too long a list for the rain. */
 const SHOWN = 3;
 
 function One(p: {

@@ -78,7 +78,7 @@ export function SetupDetails({ hookup: h, job }: { hookup: Hookup; job: Job }) {
           >
             Set
           </Button>
-          <p className="w-full text-sm text-quiet">Reckoned with: {h.stake_text}.</p>
+          <p className="w-full text-sm text-quiet">Stake in the forecast: {h.stake_text}.</p>
         </form>
       ) : (
         <p className="self-center">{h.position_text}</p>

@@ -18,8 +18,8 @@ export default function KitPage() {
     <div className="mx-auto w-full max-w-5xl p-4 sm:p-8">
       <h1>Kit</h1>
       <p className="mb-4">
-        Transmitters and receivers as data. The sample kit is a starting point with typical figures; copy it
-        and enter your own.
+        Your transmitters and receivers. The sample kit is a starting point with typical figures; copy it and
+        enter your own.
       </p>
       <Wait query={kits} doing="Reading the kits">
         {(list) => (

@@ -156,7 +156,7 @@ function Form(p: Props & { catalogue: Schemas["Catalogue"]; start: LineFormState
       />
       <div className="sm:col-span-2">
         <Choice
-          label="Made as"
+          label="Construction"
           name="preset"
           value={form.preset}
           onChange={(v) => change({ preset: v, overrides: {} })}
@@ -175,7 +175,7 @@ function Form(p: Props & { catalogue: Schemas["Catalogue"]; start: LineFormState
       </div>
       <Field
         {...text("length")}
-        label="Length, about"
+        label="Approximate length"
         quantity="distance"
         required
         hint={units === "metric" ? "140" : "460 or 460ft"}
@@ -183,14 +183,14 @@ function Form(p: Props & { catalogue: Schemas["Catalogue"]; start: LineFormState
       <div />
       <Field
         {...text("depth_min")}
-        label="Depth, at least"
+        label="Minimum depth"
         quantity="depth"
         required
         hint={units === "metric" ? "0.6 or 60" : "1'11 or 23in"}
       />
       <Field
         {...text("depth_max")}
-        label="Depth, at most"
+        label="Maximum depth"
         quantity="depth"
         required
         hint={units === "metric" ? "1.0 or 100" : "3'3 or 39in"}

@@ -6,7 +6,7 @@ import { Button } from "../../ui/Button";
 export function LineSide({ job, line, onEdit }: { job: Job; line: LineState; onEdit: () => void }) {
   const facts = [
     ["Carries", line.utility.label],
-    ["Made as", line.preset_label],
+    ["Construction", line.preset_label],
     ["Length", line.length_text],
     ["Depth", line.depth_text],
     ["Near end", line.near_text],

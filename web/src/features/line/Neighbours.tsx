@@ -47,7 +47,7 @@ export function Neighbours(p: {
       <legend className="mt-1 font-bold">Beside this line</legend>
       <p className="mb-2 text-sm text-quiet">
         Lines, fences and walls within a few metres take some of the signal. What is entered here is in the
-        plan and in the forecast; what is not, nobody warns of.
+        plan and in the forecast. Anything not entered is not warned about.
       </p>
       {p.error?.field === "neighbours" ? (
         <p role="alert" className="mb-2 font-semibold text-hold">

@@ -51,7 +51,7 @@ export function MarkForm(p: { station: Schemas["StationView"]; job: Job; onDone:
       )}
       <Field
         name="reason"
-        label={passed ? "Note with the mark (optional)" : "Reason for marking all the same"}
+        label={passed ? "Note with the mark (optional)" : "Reason for marking anyway"}
         value={form.reason}
         onChange={(reason) => change({ reason })}
         error={error}

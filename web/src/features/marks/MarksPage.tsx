@@ -110,7 +110,7 @@ function OpenStation({ station: s, job }: { station: Schemas["StationView"]; job
         <span className="min-w-0 grow basis-56 text-sm">{s.headline}</span>
         {marking ? null : (
           <Button look={passed ? "main" : "stop"} onClick={() => setMarking(true)}>
-            {passed ? "Mark it" : "Mark all the same"}
+            {passed ? "Mark it" : "Mark anyway"}
           </Button>
         )}
       </div>
@@ -137,7 +137,7 @@ export function MarkItem({ mark: m, job }: { mark: Mark; job?: Job }) {
       {m.painted_text ? <p className="mt-2 font-semibold">{m.painted_text}</p> : null}
       {m.reason ? (
         <p className={`mt-2 ${m.proved ? "" : "font-bold text-hold"}`}>
-          {m.proved ? "Note: " : "Marked all the same: "}
+          {m.proved ? "Note: " : "Marked anyway: "}
           {m.reason}
         </p>
       ) : null}

@@ -79,7 +79,7 @@ export function WhatIf(p: {
         <h2>What if</h2>
         {changed ? (
           <Button look="quiet" onClick={() => setNow(planned)}>
-            As planned again
+            Back to the plan
           </Button>
         ) : null}
       </div>
@@ -104,8 +104,8 @@ export function WhatIf(p: {
             value={now.far}
             onChange={(far) => change({ far })}
             options={[
-              { id: "", label: "As told" },
-              { id: "earthed", label: "Have it earthed" },
+              { id: "", label: "As entered" },
+              { id: "earthed", label: "Earth it" },
               { id: "open", label: "Open" },
             ]}
           />
@@ -127,7 +127,7 @@ export function WhatIf(p: {
         <Tick
           key={b.index}
           name={`bond-${b.index}`}
-          label={`Without the bond of ${b.text}`}
+          label={`Remove the bond: ${b.text}`}
           checked={now.dropped.includes(b.index)}
           onChange={(on) =>
             change({ dropped: on ? [...now.dropped, b.index] : now.dropped.filter((k) => k !== b.index) })

@@ -5,7 +5,7 @@ import { Wait } from "../../ui/Wait";
 import { FoundPlan } from "../site/FoundPlan";
 import { JobCover } from "./JobCover";
 
-/** All lines of a job at once: how far each is marked, what is doubtful, what nobody has located. */
+/** All lines of a job at once: how far each is marked, what is doubtful, what is not located. */
 export default function ProgressPage() {
   const { jobId } = useParams();
   const job = useJob(Number(jobId));

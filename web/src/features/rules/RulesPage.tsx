@@ -11,7 +11,7 @@ export default function RulesPage() {
   const kits = useKits();
   return (
     <div className="mx-auto w-full max-w-5xl p-4 sm:p-8">
-      <h1 className="mb-3">Rules of the judge</h1>
+      <h1 className="mb-3">Pass limits</h1>
       <p className="mb-4">
         One table judges planned, entered and simulated stations alike. Any hold means Hold; then missing
         evidence means Need more; then any care means Mark with care; only then Mark.

@@ -63,9 +63,9 @@ function SiteView({ job, site, mode }: { job: Job; site: Schemas["SiteView"]; mo
         </section>
       ) : (
         <section className="card self-start" aria-label="Site plan">
-          <h2>Nothing is drawn yet</h2>
+          <h2>Nothing drawn yet</h2>
           <p className="my-2">
-            The order of work is planned from what each line is told to be. Draw the lines, and stakes,
+            The order of work is planned from what is entered for each line. Draw the lines, and stakes,
             walking and what they do to each other are planned as well.
           </p>
           <Link className="font-semibold underline" to={`/jobs/${job.id}/site/draw`}>

@@ -19,7 +19,7 @@ export function WorkPanel(p: {
 }) {
   return (
     <div className="grid content-start gap-3">
-      <section className="card" aria-label="What the plan rests on">
+      <section className="card" aria-label="Result">
         <p className="text-lg font-semibold">{p.work.total_text}</p>
         <School {...p} />
         {p.site.notices.length ? (
@@ -61,7 +61,7 @@ function School({ job, site, work }: { job: Job; site: Schemas["SiteView"]; work
   const chosen = site.schools.find((s) => s.id === work.school);
   return (
     <fieldset className="mt-3" disabled={save.isPending}>
-      <legend className="text-sm font-semibold">School of frequency</legend>
+      <legend className="text-sm font-semibold">Frequency approach</legend>
       <div className="mt-1 grid grid-cols-3 gap-1">
         {site.schools.map((s) => (
           <Button
@@ -180,7 +180,7 @@ function Details({ job, visit: v }: { job: Job; visit: Visit }) {
 function Lines({ job, work }: { job: Job; work: Work }) {
   return (
     <section className="card" aria-label="Each line">
-      <h2 className="mb-2">What it does for each line</h2>
+      <h2 className="mb-2">Each line</h2>
       <ul className="grid gap-3">
         {work.lines.map((l) => (
           <li key={l.line_id} className="border-t border-edge pt-2 first:border-0 first:pt-0">
@@ -198,7 +198,7 @@ function Lines({ job, work }: { job: Job; work: Work }) {
             {l.schools.length ? (
               <details>
                 <summary className="flex min-h-11 cursor-pointer items-center text-sm sm:min-h-8">
-                  Schools side by side
+                  Compare approaches
                 </summary>
                 <dl className="grid gap-1 text-sm">
                   {l.schools.map((s) => (

@@ -9,7 +9,7 @@ export interface Drawing {
   onTap: (at: Corner) => void;
 }
 
-/** What is being tapped: which text of the draft the corners go into, whatever else has changed meanwhile. */
+/** What is being tapped: which text of the draft the corners go into, even if other things have changed meanwhile. */
 export interface Target {
   id: string;
   one: boolean;

@@ -95,7 +95,7 @@ export function CandidateForm(p: {
           error={error}
           onChange={(v) => change({ direction: v })}
           options={[
-            { id: "", label: "not told" },
+            { id: "", label: "not read" },
             { id: "away", label: "away from the hookup" },
             { id: "towards", label: "towards the hookup" },
           ]}
@@ -109,7 +109,7 @@ export function CandidateForm(p: {
             <FormError error={error} fields={Object.keys(EMPTY)} />
           </div>
           <Button type="submit" look="main" disabled={save.isPending} className="w-full text-lg sm:w-auto">
-            {editing ? "Save and judge again" : "Log this centre line"}
+            {editing ? "Save and check again" : "Log this centre line"}
           </Button>
           {editing ? (
             <Button

@@ -59,7 +59,7 @@ function SweepView({ sweep: s, job, line }: { sweep: Sweep; job: Job; line: Line
         <Met sweep={s} onEdit={setEditing} />
         <details className="mt-2" open={!s.candidates.length}>
           <summary className="min-h-11 cursor-pointer py-2 font-semibold">
-            What should be met ({s.expected.length})
+            Lines to expect ({s.expected.length})
           </summary>
           <ul className="grid gap-1">
             {s.expected.map((e) => (
@@ -111,7 +111,7 @@ function VerdictCard({ sweep: s, to }: { sweep: Sweep; to: string }) {
           className={`${buttonClass(s.state === "sure" ? "main" : "plain")} mt-3 w-full sm:w-auto`}
           to={to}
         >
-          {s.state === "sure" ? "Go on to the trace" : "Trace all the same"}
+          {s.state === "sure" ? "Go on to the trace" : "Trace anyway"}
         </Link>
       ) : null}
     </section>

@@ -94,7 +94,7 @@ export function StationCard(p: { station: Station; job: Job; onEdit: () => void;
               </Button>
               {passed ? null : (
                 <Button look="stop" className="ml-auto" onClick={() => setMarking(true)}>
-                  Mark all the same
+                  Mark anyway
                 </Button>
               )}
             </>

@@ -186,11 +186,11 @@ export function StationForm(p: Props) {
             <FormError error={error} fields={[...t.fields.map((f) => f.id), "note", "place"]} />
           </div>
           <Button type="submit" look="main" disabled={save.isPending} className="w-full text-lg sm:w-auto">
-            {station ? "Save and judge again" : "Judge this station"}
+            {station ? "Save and check again" : "Check this station"}
           </Button>
           {error?.code === "doubtful" ? (
             <Button look="stop" disabled={save.isPending} onClick={() => send(true)}>
-              Keep it as typed
+              Keep as typed
             </Button>
           ) : null}
           {station ? (

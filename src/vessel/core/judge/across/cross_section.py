@@ -20,7 +20,7 @@ _UNKNOWN_NOISE = 1e-3
 
 @dataclass(frozen=True)
 class AcrossFit:
-    """The fit of a station's profile; `scaled`: its currents are real ones, reckoned from the current read there.
+    """The fit of a station's profile; `scaled`: its currents are real ones, scaled by the current read there.
 
     `blurred`: one line does not explain the readings, and they do not tell where two would lie; `fit` is that of one.
     """
@@ -46,7 +46,7 @@ class AcrossFit:
 def placed_across(r: StationReading, *, noise_t: float, receiver: Receiver) -> AcrossFit | None:
     """Return the fit of a station's profile as `fit_across` does; None as well where its readings tell no place.
 
-    Such come from files, where nobody could be asked. Judge, estimate and picture ask for the same fit.
+    Such come from files, where the technician could not be asked. Judge, estimate and picture ask for the same fit.
     """
     try:
         return fit_across(r, noise_t=noise_t, receiver=receiver)

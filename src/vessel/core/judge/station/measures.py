@@ -25,7 +25,7 @@ MIN_REPEATS = 3
 
 @dataclass(frozen=True)
 class StationContext:
-    """What is known besides the readings. SI; None where unknown.
+    """What is known apart from the readings. SI; None where unknown.
 
     `forecast_a` (low, high) is the expected current here [A]; `loop_gap` the gap of the nearest explanation of
     the transmitter's ohms; `end_m` distance to hookup or nearer end [m], `turn_m` to the nearest bend or tee and
@@ -52,7 +52,7 @@ class StationContext:
 class Batch:
     """Stations (n,) with their readings and circumstances, SI; NaN where not taken or unknown.
 
-    Whatever is alike for all may be a plain number. `spread` is that of the repeated currents against their median,
+    What is the same for all may be a plain number. `spread` is that of the repeated currents against their median,
     NaN with too few. `loop_silent`: the transmitter cannot tell. `before_*`: the station before and its forecast.
     `signal` with the gain locked, `louder` that of the loudest neighbour against it; `lopsided`, `misfit` and
     `placed_m` are of the readings across the line.

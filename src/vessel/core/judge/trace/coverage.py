@@ -17,7 +17,7 @@ MARK_EVERY_M = 10.0
 
 @dataclass(frozen=True)
 class Placed:
-    """A station at `distance_m` along the line [m]: whether a mark may rest on it, and whether one stands there."""
+    """A station at `distance_m` along the line [m]: whether a mark may rest on it, and whether there is one."""
 
     distance_m: float
     proved: bool

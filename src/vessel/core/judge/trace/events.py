@@ -125,7 +125,7 @@ def _steps(stations: Sequence[Taken]) -> list[Event]:
     level = _without_drift(x, np.array([_level(s) for s in used]))
     depth = np.log(np.array([s.depth_m for s in used], dtype=float))
     restless = np.array([s.spread for s in used])
-    # what makes the current restless is the noise in the depth it is reckoned with
+    # the current is restless because the depth it is computed from is noisy
     sigma = (
         np.sqrt(_CURRENT_SPREAD**2 + restless**2 + np.array([s.doubt for s in used]) ** 2),
         np.hypot(_DEPTH_SPREAD, 2 * restless),

@@ -1,4 +1,4 @@
-"""What all circuits of a site share, whatever their frequency and soil: the mesh and its integrals in space."""
+"""What all circuits of a site share, at every frequency and in every soil: the mesh and its integrals in space."""
 
 from __future__ import annotations
 
@@ -28,7 +28,7 @@ class SiteGeometry:
         )
         self.coupling = between_lines(self.segments, mesh.line, size=len(mesh.start))
         owner = mesh.owner
-        # a line's own cells share their soil already in its per-metre shunt path; earths are nobody's
+        # a line's own cells share their soil already in its per-metre shunt path; earths belong to no cell
         apart = (owner[:, None] != owner[None]) | (owner[:, None] < 0)
         self.paths = SoilPaths(mesh.cells_m, mesh.cells_m, wanted=np.triu(apart, 1), either_way=True)
         m, n = len(mesh.start), len(mesh.nodes_m)

@@ -246,11 +246,11 @@ class SiteCircuit:
         return self.between(*self.mesh.far[line, end])
 
     def prepare_far(self, ends: Sequence[tuple[int, str]]) -> None:
-        """Have the ports of many ends solved with whatever is solved next, before they are asked for one by one."""
+        """Have the ports of many ends solved along with the next solution, before they are asked for one by one."""
         self._prepare(("nodes", *self.mesh.far[e]) for e in ends)
 
     def prepare_inside(self, branches: Sequence[int]) -> None:
-        """Have the ports inside many branches solved with whatever is solved next."""
+        """Have the ports inside many branches solved along with the next solution."""
         self._prepare(("branch", branch, -1) for branch in branches)
 
     def inside_spec(self, branch: int) -> PortSpec:

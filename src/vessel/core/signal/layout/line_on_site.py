@@ -173,7 +173,7 @@ def _told(line: Line, n: Neighbour, k: int) -> tuple[SiteLine, Bond | None]:
 
 @lru_cache(maxsize=64)  # asked for with every option of a plan
 def lines_beside(line: Line) -> tuple[Beside, ...]:
-    """Return what is told beside a line, or what is drawn within `LOOK_ASIDE_M` of it and has metal."""
+    """Return what is entered beside a line, or what is drawn within `LOOK_ASIDE_M` of it and has metal."""
     if line.course is None:
         return tuple(Beside(n.name, 1 + k, n.offset_m, True) for k, n in enumerate(line.neighbours))
     own, found = line.course.drawn, []

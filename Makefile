@@ -6,10 +6,10 @@ PORT ?= 8420
 WEB_SOURCES := $(shell find web/src -type f) web/index.html web/vite.config.ts web/package.json
 APT := $(shell [ "$$(id -u)" = 0 ] && echo apt-get || echo sudo apt-get)
 
-.PHONY: help demo test check bench screenshots docs validation types notice lock clean
+.PHONY: help demo dev test test-core test-web wheel check bench screenshots docs validation types notice lock clean
 
 help: ## List the targets
-	@grep -E '^[a-z]+:.*##' $(MAKEFILE_LIST) | sed 's/:.*## /\t/' | expand -t 14
+	@grep -E '^[a-z-]+:.*##' $(MAKEFILE_LIST) | sed 's/:.*## /\t/' | expand -t 14
 
 $(VENV)/installed: pyproject.toml requirements.lock
 	@command -v $(PYTHON) >/dev/null || { echo "Vessel needs Python 3.11 as $(PYTHON); set PYTHON=... to another name"; exit 1; }
@@ -29,12 +29,28 @@ src/vessel/web/index.html: web/node_modules/installed $(WEB_SOURCES)
 demo: $(VENV)/installed src/vessel/web/index.html ## Install, build, seed and serve the demo job; prints the address
 	$(BIN)/vessel serve --demo --port $(PORT) --database var/demo.sqlite3
 
+dev: $(VENV)/installed web/node_modules/installed ## Serve with reload: the server on port 8420, the interface on 5173
+	@$(BIN)/python -c "from pathlib import Path; from vessel.demo.seed import seed; seed(Path('var/demo.sqlite3'))"
+	@trap 'kill 0' EXIT; \
+	VESSEL_DATABASE=var/demo.sqlite3 $(BIN)/uvicorn --factory vessel.api.app:served --reload --reload-dir src --port $(PORT) & \
+	cd web && npx vite
+
 .PHONY: chromium
 chromium:
 	@command -v chromium >/dev/null || { $(APT) update -qq && $(APT) install -y -qq --no-install-recommends chromium; }
 
-test: $(VENV)/installed src/vessel/web/index.html chromium check ## Install what tests need and run everything
+test: $(VENV)/installed src/vessel/web/index.html chromium check test-web ## Install what tests need and run everything
 	$(BIN)/pytest
+
+test-core: $(VENV)/installed ## Run the core's tests only
+	$(BIN)/pytest tests/core
+
+test-web: web/node_modules/installed ## Run the interface's own tests of forms and units
+	cd web && npx vitest run --silent
+
+wheel: $(VENV)/installed src/vessel/web/index.html ## Build wheel and source package, and try the wheel in an empty folder
+	$(BIN)/python -m build --no-isolation --outdir dist
+	$(BIN)/python tools/try_wheel.py dist
 
 check: $(VENV)/installed web/node_modules/installed ## Style, types and floors
 	$(BIN)/ruff check src tests benchmarks tools

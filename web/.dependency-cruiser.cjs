@@ -14,7 +14,7 @@ module.exports = {
     above("ui", "pictures", "features", "app"),
     above("pictures", "ui", "features", "app"),
     above("features", "app"),
-    { name: "no-orphans", severity: "error", from: { orphan: true, pathNot: "\\.d\\.ts$" }, to: {} },
+    { name: "no-orphans", severity: "error", from: { orphan: true, pathNot: "\\.(d|test)\\.ts$" }, to: {} },
   ],
   options: { tsConfig: { fileName: "tsconfig.json" }, tsPreCompilationDeps: true, doNotFollow: { path: "node_modules" } },
 };

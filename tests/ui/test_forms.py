@@ -179,7 +179,7 @@ def test_the_rules_screen_shows_the_judges_own_table(page, demo_address):
     expect(rule).to_contain_text("care above 0.08 m, hold above 0.20 m")
     page.get_by_label("Units", exact=True).select_option("imperial")
     expect(rule).to_contain_text("hold above 0'7.9\"")
-    expect(page.get_by_text("Every mark keeps the bounds it was made by.")).to_be_visible()
+    expect(page.get_by_text("Every mark keeps the limits it was made by.")).to_be_visible()
 
 
 def test_a_measured_stake_moves_the_forecast(page, demo_address):

@@ -1,5 +1,6 @@
-import { type ReactNode, useEffect, useId, useState } from "react";
+import { type ReactNode, useId } from "react";
 import { api, type Refusal, type Schemas, take, type Units } from "../api/client";
+import { useAsked } from "../api/useAsked";
 
 type Quantity =
   | "distance"
@@ -35,23 +36,15 @@ interface FieldProps {
 
 /** Asks the server how a text is understood, a moment after typing stops. */
 function useUnderstanding(text: string, quantity: Quantity | undefined, units: Units) {
-  const [found, setFound] = useState<Schemas["Understanding"] | null>(null);
-  useEffect(() => {
-    setFound(null);
-    if (!quantity || !text.trim()) return;
-    let live = true;
-    const timer = setTimeout(() => {
-      take(api.GET("/api/understand", { params: { query: { text, quantity, units } } })).then(
-        (u) => live && setFound(u),
-        () => undefined,
-      );
-    }, 180);
-    return () => {
-      live = false;
-      clearTimeout(timer);
-    };
-  }, [text, quantity, units]);
-  return found;
+  const question = quantity && text.trim() ? `${quantity} in ${units}: ${text}` : null;
+  return useAsked(
+    question,
+    () =>
+      take(
+        api.GET("/api/understand", { params: { query: { text, quantity: quantity as Quantity, units } } }),
+      ),
+    180,
+  );
 }
 
 /** Under a field: what was refused, else how it is understood, else the hint. */

@@ -60,7 +60,7 @@ def change_bounds(kit_id: int, rule_id: str, form: BoundForm, db: Db) -> RulesVi
 
 @router.delete("/kits/{kit_id}/bounds/{rule_id}")
 def own_bounds(kit_id: int, rule_id: str, db: Db, units: Units = "metric") -> RulesView:
-    """Go back to Vessel's own bounds of one rule."""
+    """Go back to Vessel's own limits of one rule."""
     row = get(db, KitRow, kit_id, "kit")
     _store(row, rule_id, None)
     return rules_view(row, units)

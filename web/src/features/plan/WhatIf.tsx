@@ -1,5 +1,6 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { useEffect, useMemo, useState } from "react";
+import { useMemo, useState } from "react";
+import { useDebounce } from "use-debounce";
 import { api, asRefusal, type Job, type LineState, type Schemas, take } from "../../api/client";
 import { useSite } from "../../api/queries";
 import { formatter } from "../../api/units";
@@ -13,16 +14,6 @@ import { SoilSlide } from "./SoilSlide";
 type Option = Schemas["OptionView"];
 type Corner = [number, number];
 const AROUND_M = 14;
-
-/** A value that follows another one at most every so often: dragging asks many questions a second. */
-function useLately<T>(value: T, everyMs: number): T {
-  const [late, setLate] = useState(value);
-  useEffect(() => {
-    const timer = setTimeout(() => setLate(value), everyMs);
-    return () => clearTimeout(timer);
-  }, [value, everyMs]);
-  return late;
-}
 
 type Asked = { at: Option; stake: Corner | null; soil: string; far: string; dropped: number[] };
 
@@ -39,7 +30,7 @@ export function WhatIf(p: {
   const planned: Asked = { at: o, stake: stakeOf(o), soil: "", far: "", dropped: [] };
   const [now, setNow] = useState(planned);
   const change = (part: Partial<Asked>) => setNow({ ...now, ...part });
-  const asked = useLately(now, 60);
+  const asked = useDebounce(now, 60)[0];
   const body = {
     ...setupOf(o),
     position_m: asked.at.position_m,

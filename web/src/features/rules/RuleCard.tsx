@@ -36,10 +36,10 @@ export function RuleCard({ rule: r, kitId, units }: { rule: Rule; kitId: number 
         <Button
           look="quiet"
           className="mt-1 text-sm"
-          aria-label={`Change bounds of “${r.title}”`}
+          aria-label={`Change limits of “${r.title}”`}
           onClick={() => setOpen(true)}
         >
-          Change bounds
+          Change limits
         </Button>
       )}
     </li>
@@ -93,7 +93,7 @@ function BoundForm(p: { rule: Rule; kitId: number; units: Units; onDone: () => v
       <FormError error={error} fields={["care", "hold", "reason", "technician"]} />
       <div className="flex flex-wrap gap-2">
         <Button type="submit" look="main" disabled={save.isPending}>
-          Use these bounds
+          Use these limits
         </Button>
         {r.edited ? (
           <Button disabled={reset.isPending} onClick={() => reset.mutate(undefined, done)}>

@@ -29,7 +29,7 @@ export default function RulesPage() {
                   onChange={setChosen}
                   options={[
                     ...list.map((k) => ({ id: String(k.id), label: k.kit.name })),
-                    { id: "", label: "Vessel's own bounds" },
+                    { id: "", label: "Vessel's own limits" },
                   ]}
                 />
                 <Choice
@@ -64,7 +64,7 @@ function Table({ units, kitId }: { units: Units; kitId: number | null }) {
             ))}
           </ul>
           <p className="mt-4 text-sm text-quiet">
-            Criteria version {r.criteria_version}. Every mark keeps the bounds it was made by.
+            Criteria version {r.criteria_version}. Every mark keeps the limits it was made by.
           </p>
         </>
       )}

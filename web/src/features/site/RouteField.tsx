@@ -1,6 +1,7 @@
 import { PenLine, Undo2 } from "lucide-react";
-import { useEffect, useId, useState } from "react";
+import { useId } from "react";
 import { api, type Refusal, type Schemas, take } from "../../api/client";
+import { useAsked } from "../../api/useAsked";
 import { Button } from "../../ui/Button";
 import { Note } from "../../ui/Field";
 
@@ -8,27 +9,11 @@ export type Understood = Schemas["RouteUnderstood"];
 
 /** Asks the server how a route's text is understood, a moment after it changed. */
 export function useRoute(job_id: number, text: string) {
-  const [found, setFound] = useState<Understood | null>(null);
-  useEffect(() => {
-    if (!text.trim()) {
-      setFound(null);
-      return;
-    }
-    let live = true;
-    const timer = setTimeout(() => {
-      take(
-        api.POST("/api/jobs/{job_id}/site/understand", { params: { path: { job_id } }, body: { text } }),
-      ).then(
-        (u) => live && setFound(u as Understood),
-        () => undefined,
-      );
-    }, 120);
-    return () => {
-      live = false;
-      clearTimeout(timer);
-    };
-  }, [job_id, text]);
-  return found;
+  const ask = () =>
+    take(
+      api.POST("/api/jobs/{job_id}/site/understand", { params: { path: { job_id } }, body: { text } }),
+    ) as Promise<Understood>;
+  return useAsked(text.trim() ? `route on ${job_id}: ${text}` : null, ask, 120);
 }
 
 /** A route or outline: typed as legs or corners, or tapped on the plan. */

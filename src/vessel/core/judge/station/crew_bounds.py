@@ -10,7 +10,7 @@ from vessel.core.base.errors import BadInput
 from vessel.core.judge.station.criteria import BY_ID, CRITERIA_VERSION, RULES, Rule
 from vessel.core.model.kit import Bound, Kit
 
-_FURTHEST = 3.0  # times Vessel's own bound: beyond that a rule would say nothing any more
+_FURTHEST = 3.0  # times Vessel's own limit: beyond that a rule would say nothing any more
 
 
 def version_of(rules: Sequence[Rule]) -> str:
@@ -39,15 +39,15 @@ def _check_bound(name: str, b: Bound) -> None:
     for zone in ("care", "hold"):
         told, usual = getattr(b, zone), getattr(rule, zone)
         if (told is None) != (usual is None):
-            text = "needs a bound" if told is None else "has no such bound"
-            raise BadInput(f"{rule.id}: {zone} {text}.", field=zone, fix="Give the bounds that its table shows.")
+            text = "needs a limit" if told is None else "has no such limit"
+            raise BadInput(f"{rule.id}: {zone} {text}.", field=zone, fix="Give the limits that its table shows.")
         # a bound that is passed below it is made looser by lowering it: that goes no further either
         least = 0.0 if usual is None or rule.sense == "above" else usual / _FURTHEST
         if told is not None and not (least <= told <= _FURTHEST * usual and told > 0):
             raise BadInput(
                 f"{rule.id}: {zone} cannot be at {told:g}.",
                 field=zone,
-                fix=f"Stay above 0 and within {_FURTHEST:g} times Vessel's own bound.",
+                fix=f"Stay above 0 and within {_FURTHEST:g} times Vessel's own limit.",
             )
     if b.care is not None and b.hold is not None and (b.care >= b.hold) == (rule.sense == "above"):
         raise BadInput(
@@ -61,7 +61,7 @@ def rule_of(kit: Kit, rule_id: str) -> Rule:
 
 
 def looser(rule: Rule) -> bool:
-    """Return whether a rule lets more pass than Vessel's own bounds do."""
+    """Return whether a rule lets more pass than Vessel's own limits do."""
     usual, sign = BY_ID[rule.id], 1 if rule.sense == "above" else -1
     pairs = ((rule.care, usual.care), (rule.hold, usual.hold))
     return any(told is not None and own is not None and sign * (told - own) > 0 for told, own in pairs)

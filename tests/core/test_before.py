@@ -82,5 +82,5 @@ def test_one_pass_is_not_enough_and_silence_proves_nothing():
     whole = PassiveSweep(first=True, second=True, hits=(Hit("radio", (20.0, 9.0)),))
     assert "1 hit that no drawn line explains" in passive_text(whole, against_plan(whole, MAIN))[0]
     words = PassiveSweep(first=True, second=True, hits=(Hit("mains", None, "by the gate"),))
-    assert "in words only" in passive_text(words, against_plan(words, MAIN))[0]
+    assert "without a place" in passive_text(words, against_plan(words, MAIN))[0]
     assert "proves nothing" in passive_text(PassiveSweep(True, True), ())[1]

@@ -13,7 +13,7 @@ def test_the_sheet_is_answered_noise_read_and_a_hit_put_on_the_plan(page, demo_a
     sheet.get_by_role("group", name="Batteries of both units are good").get_by_role("button", name="Yes").click()
     leads = sheet.locator("[data-check='leads']")
     leads.get_by_role("button", name="No", exact=True).click()
-    expect(leads).to_contain_text("never use a lead with bare places")
+    expect(leads).to_contain_text("Never use a lead with bare places")
     expect(state).to_have_attribute("data-state", "stop")
     leads.get_by_role("button", name="Not needed").click()
     leads.get_by_label("Why it is not needed").fill("New set today")

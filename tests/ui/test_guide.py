@@ -46,7 +46,7 @@ def test_a_reading_that_cannot_be_is_asked_about_and_what_would_help_is_one_tap_
     page.get_by_role("button", name="Check the loop").click()
     expect(page.get_by_role("alert")).to_contain_text("52 V is above the 40 V")
     page.get_by_role("button", name="Keep it anyway").click()
-    expect(page.get_by_text("Not reckoned with: 52 V is above")).to_be_visible()
+    expect(page.get_by_text("Not used: 52 V is above")).to_be_visible()
     expect(page.get_by_role("textbox", name="Volts")).to_have_value("")
     help_card = page.get_by_role("region", name="What would help")
     expect(help_card).to_contain_text("Earth the far end")

@@ -36,7 +36,7 @@ def test_a_sweep_is_walked_logged_and_corrected_and_then_leads_to_the_trace(page
     expect(verdict).to_have_attribute("data-sweep", "sure")
     expect(page.get_by_role("heading", name="Next centre line")).to_be_visible()
     log("200", "3", "0.5")
-    expect(page.locator("[data-role='unknown']")).to_contain_text("nobody told of")
+    expect(page.locator("[data-role='unknown']")).to_contain_text("not entered here")
     page.get_by_role("button", name="Remove the centre line at 200 degrees").click()
     expect(page.locator("[data-role='unknown']")).to_have_count(0)
     page.get_by_role("button", name="Undo").click()

@@ -48,13 +48,13 @@ test-core: $(VENV)/installed ## Run the core's tests only
 test-web: web/node_modules/installed ## Run the interface's own tests of forms and units
 	cd web && npx vitest run --silent
 
-wheel: $(VENV)/installed src/vessel/web/index.html ## Build wheel and source package, and try the wheel in an empty folder
+wheel: $(VENV)/installed web/node_modules/installed ## Build wheel and source package, and try the wheel in an empty folder
 	$(BIN)/python -m build --no-isolation --outdir dist
 	$(BIN)/python tools/try_wheel.py dist
 
 check: $(VENV)/installed web/node_modules/installed ## Style, types and floors
-	$(BIN)/ruff check src tests benchmarks tools
-	$(BIN)/ruff format --check --quiet src tests benchmarks tools
+	$(BIN)/ruff check src tests benchmarks tools setup.py
+	$(BIN)/ruff format --check --quiet src tests benchmarks tools setup.py
 	$(BIN)/mypy
 	$(BIN)/lint-imports
 	cd web && npx biome check --error-on-warnings . && npx tsc -b && npx depcruise src

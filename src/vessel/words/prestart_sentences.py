@@ -113,10 +113,10 @@ def noise_advice(found: Sequence[FrequencyNoise]) -> str:
 def noise_text(f: FrequencyNoise, least: str, *, typed: bool) -> str:
     """Return what one frequency's noise asks for; `least`: the current a line 1 m deep then needs, written out."""
     if f.times is not None:
-        return f"{f.times:.1f} times the quiet level: a line 1 m deep needs {least}."
+        return f"{f.times:.1f} times the quiet level: a line 1 m deep needs {least}"
     if typed:
-        return f"Kept but not used: enter the quiet level too. At the kit's noise, a line 1 m deep needs {least}."
-    return f"Not measured yet. At the kit's noise, a line 1 m deep needs {least}."
+        return f"Kept but not used: enter the quiet level too. At the kit's noise, a line 1 m deep needs {least}"
+    return f"Not measured yet. At the kit's noise, a line 1 m deep needs {least}"
 
 
 def hit_text(m: Met, units: Units) -> str:

@@ -54,6 +54,7 @@ def unknown_key(doc):
     ("spoil", "says"),
     [
         (newer, "version 2"),
+        (lambda doc: doc.update(version="1.9"), "version 1.9"),
         (foreign, "not a Vessel job file"),
         (no_soil, "Soil resistivity is 0"),
         (negative_depth, "Depth is -1"),

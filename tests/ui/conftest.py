@@ -16,7 +16,13 @@ PHONE = {"width": 390, "height": 844}
 
 @pytest.fixture(scope="session")
 def browser_type_launch_args(browser_type_launch_args):
-    quiet = ["--no-sandbox", "--disable-gpu", "--disable-background-networking", "--disable-component-update", "--disable-sync"]
+    quiet = [
+        "--no-sandbox",
+        "--disable-gpu",
+        "--disable-background-networking",
+        "--disable-component-update",
+        "--disable-sync",
+    ]
     return {**browser_type_launch_args, "executable_path": "/usr/bin/chromium", "args": quiet}
 
 

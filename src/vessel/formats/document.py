@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import re
 from typing import Annotated, TypeVar
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
@@ -21,19 +22,25 @@ class Doc(BaseModel):
     model_config = ConfigDict(extra="forbid", from_attributes=True)
 
 
-def parse(text: str, model: type[File], *, format_name: str, version: int, what: str) -> File:
-    """Return the file in `text`; raise `BadInput` saying where a broken, foreign or newer file fails."""
+def parse(text: str, model: type[File], *, format_name: str, version: int, what: str, minor: int = 0) -> File:
+    """Return the file in `text`; raise `BadInput` saying where a broken, foreign or newer file fails.
+
+    Files of `version` open up to the `minor` version known here: 1 is 1.0, then comes "1.1".
+    """
     raw = as_json(text, what=what)
     if not isinstance(raw, dict) or raw.get("format") != format_name:
         raise BadInput(
             f"This is not a Vessel {what} file.", field="file", fix=f'It must say "format": "{format_name}".'
         )
-    if raw.get("version") != version:
+    known = written(version, minor)
+    told = re.fullmatch(r"(\d+)(?:\.(\d+))?", str(raw.get("version")))
+    if told is None or int(told[1]) != version or int(told[2] or 0) > minor:
         raise BadInput(
-            f"The file is of version {raw.get('version')}; this Vessel reads version {version}.",
+            f"The file is of version {raw.get('version')}; this Vessel reads version {known}.",
             field="file.version",
-            fix=f"Update Vessel, or export the {what} from there as version {version}.",
+            fix=f"Update Vessel, or export the {what} from there as version {known}.",
         )
+    raw = {**raw, "version": version}
     try:
         return model.model_validate(raw)
     except ValidationError as e:
@@ -42,6 +49,11 @@ def parse(text: str, model: type[File], *, format_name: str, version: int, what:
         raise BadInput(
             f"{path}: {first['msg']}.", field=f"file.{path}", fix="Correct that entry. Nothing was imported."
         ) from e
+
+
+def written(version: int, minor: int) -> int | str:
+    """Return a version as files say it: 1, then "1.1"."""
+    return f"{version}.{minor}" if minor else version
 
 
 def as_json(text: str, *, what: str) -> object:

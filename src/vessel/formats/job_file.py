@@ -10,7 +10,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from vessel.core.model.entry_fields import CANDIDATE_FIELDS, READING_FIELDS, STATION_FIELDS
 from vessel.core.model.methods import Method
 from vessel.formats.before_doc import BeforeDoc
-from vessel.formats.document import Doc, Name, Number, Text, parse, schema_of
+from vessel.formats.document import Doc, Name, Number, Text, parse, schema_of, written
 from vessel.formats.entry_docs import with_fields
 from vessel.formats.kit_doc import ConstructionDoc, KitDoc
 from vessel.formats.marking_doc import MarkingDoc
@@ -18,6 +18,8 @@ from vessel.formats.plan_doc import Corners, Place, SitePlanDoc
 
 FORMAT: Final = "vessel-job"
 VERSION: Final = 1
+MINOR: Final = max(f.since for f in (*STATION_FIELDS, *READING_FIELDS, *CANDIDATE_FIELDS))
+"""The newest field's: docs/formats/versions.md."""
 
 
 class NearDoc(Doc):
@@ -214,12 +216,13 @@ class JobFile(BaseModel):
 
 def dump(file: JobFile) -> str:
     """Return the file's text."""
-    return json.dumps(file.model_dump(mode="json"), indent=1, ensure_ascii=False) + "\n"
+    whole = file.model_dump(mode="json") | {"version": written(VERSION, MINOR)}
+    return json.dumps(whole, indent=1, ensure_ascii=False) + "\n"
 
 
 def load(text: str) -> JobFile:
     """Return the file in `text`; raise `BadInput` saying where a broken, foreign or newer file fails."""
-    return parse(text, JobFile, format_name=FORMAT, version=VERSION, what="job")
+    return parse(text, JobFile, format_name=FORMAT, version=VERSION, minor=MINOR, what="job")
 
 
 def schema_text() -> str:

@@ -1152,7 +1152,7 @@ export interface paths {
         post?: never;
         /**
          * Own Bounds
-         * @description Go back to Vessel's own bounds of one rule.
+         * @description Go back to Vessel's own limits of one rule.
          */
         delete: operations["own_bounds_api_kits__kit_id__bounds__rule_id__delete"];
         options?: never;

@@ -1,6 +1,12 @@
-"""Internal impedance of a conductor: solid wire, tube, copper-clad wire (Schelkunoff 1934).
+"""Internal impedance of a conductor: solid wire, tube, copper-clad wire.
 
-All Bessel functions are exponentially scaled, so thick steel at high frequency does not overflow.
+The current of a conductor crowds to its surface as the frequency rises; what is left of the cross-section sets
+resistance and internal inductance. All Bessel functions are exponentially scaled, so thick steel at high frequency
+does not overflow.
+
+References:
+    [1] S. A. Schelkunoff, "The electromagnetic theory of coaxial transmission lines and cylindrical shields", Bell
+        System Technical Journal 13 (1934) 532-579.
 """
 
 from __future__ import annotations
@@ -15,12 +21,31 @@ from vessel.core.signal.physics.earth_return import MU0
 
 
 def metal_propagation(*, freq_hz: float, conductivity_s_m: float, rel_permeability: float) -> complex:
-    """Return m = sqrt(jw mu sigma) [1/m] of a metal."""
+    """Return the propagation constant of a metal.
+
+    Args:
+        freq_hz: Frequency [Hz].
+        conductivity_s_m: Conductivity [S/m].
+        rel_permeability: Relative permeability [-].
+
+    Returns:
+        m = sqrt(jw mu sigma) [1/m].
+    """
     return complex(np.sqrt(2j * np.pi * freq_hz * MU0 * rel_permeability * conductivity_s_m))
 
 
 def solid_wire(*, freq_hz: float, radius_m: float, conductivity_s_m: float, rel_permeability: float) -> complex:
-    """Return the internal impedance [ohm/m] of a solid round wire: m I0(ma) / (2 pi a sigma I1(ma))."""
+    """Return the internal impedance of a solid round wire.
+
+    Args:
+        freq_hz: Frequency [Hz].
+        radius_m: Radius a of the metal [m].
+        conductivity_s_m: Conductivity sigma [S/m].
+        rel_permeability: Relative permeability [-].
+
+    Returns:
+        Z = m I0(ma) / (2 pi a sigma I1(ma)) [ohm/m], eq. 74 of [1].
+    """
     m = metal_propagation(freq_hz=freq_hz, conductivity_s_m=conductivity_s_m, rel_permeability=rel_permeability)
     ratio = ive(0, m * radius_m) / ive(1, m * radius_m)
     return complex(m / (2 * np.pi * radius_m * conductivity_s_m) * ratio)
@@ -29,9 +54,20 @@ def solid_wire(*, freq_hz: float, radius_m: float, conductivity_s_m: float, rel_
 def tube_surfaces(
     *, freq_hz: float, inner_m: float, outer_m: float, conductivity_s_m: float, rel_permeability: float
 ) -> tuple[complex, complex, complex]:
-    """Return (outer surface, inner surface, transfer) impedance [ohm/m] of a tube (Schelkunoff 1934, eq. 75 ff.).
+    """Return the surface impedances of a tube, and the transfer impedance between its surfaces.
 
-    Radii in m. Each product of Bessel functions is divided by exp(Re(m outer) - m inner) before it is formed.
+    Args:
+        freq_hz: Frequency [Hz].
+        inner_m: Inner radius [m].
+        outer_m: Outer radius [m].
+        conductivity_s_m: Conductivity [S/m].
+        rel_permeability: Relative permeability [-].
+
+    Returns:
+        Outer surface, inner surface and transfer impedance [ohm/m], eq. 75 to 82 of [1].
+
+    Notes:
+        Each product of Bessel functions is divided by exp(Re(m outer) - m inner) before it is formed.
     """
     m = metal_propagation(freq_hz=freq_hz, conductivity_s_m=conductivity_s_m, rel_permeability=rel_permeability)
     a, b = m * inner_m, m * outer_m
@@ -49,7 +85,15 @@ def tube_surfaces(
 
 @lru_cache(maxsize=1024)  # it is asked for in every soil, and of lines that are made alike
 def internal_impedance(c: Construction, *, freq_hz: float) -> complex:
-    """Return the internal impedance [ohm/m] of a construction at `freq_hz` [Hz], outer return."""
+    """Return the internal impedance of a construction, its current returning outside.
+
+    Args:
+        c: Solid, tube, or a solid core under a skin of another metal.
+        freq_hz: Frequency [Hz].
+
+    Returns:
+        Impedance [ohm/m]; of clad wire Z_outer - Z_transfer^2 / (Z_inner + Z_core), two layers in contact [1].
+    """
     if c.metal == "solid":
         return solid_wire(
             freq_hz=freq_hz,

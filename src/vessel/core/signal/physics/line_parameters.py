@@ -1,4 +1,11 @@
-"""Series impedance and shunt admittance per metre of a buried line."""
+"""Series impedance and shunt admittance per metre of a buried line.
+
+The current of a line falls because each metre has a series impedance (metal, insulation's inductance, earth return)
+and a shunt admittance (leakage and capacitance of the covering, in series with the soil).
+
+References:
+    [1] E. D. Sunde, Earth Conduction Effects in Transmission Systems (Van Nostrand, 1949), chapters 4 and 5.
+"""
 
 from __future__ import annotations
 
@@ -32,10 +39,17 @@ class LineParams:
 
 
 def line_params(c: Construction, soil: Soil, *, freq_hz: float, depth_m: float) -> LineParams:
-    """Return the per-metre properties of construction `c` at `depth_m` [m] and `freq_hz` [Hz].
+    """Return the per-metre properties of a line.
 
-    Z' = Z_int + (jw mu0 / 2 pi) ln(b/a) + Z_g; Y' = (1/Y_ins + 1/Y_g)^-1 with Y_g = m^2/Z_g (Sunde 1949);
-    bare metal has Y' = Y_g. Joints are not in it: they are lumped.
+    Args:
+        c: Its construction; radius a of the metal, b over the insulation.
+        soil: Homogeneous soil.
+        freq_hz: Frequency [Hz].
+        depth_m: Depth of its centre [m].
+
+    Returns:
+        Z' = Z_int + (jw mu0 / 2 pi) ln(b/a) + Z_g [ohm/m] and Y' = (1/Y_ins + 1/Y_g)^-1 [S/m] with Y_g = m^2/Z_g,
+        after [1]; bare metal has Y' = Y_g. Joints are not in it: they are lumped.
     """
     w = 2 * np.pi * freq_hz
     z_g = earth_return_impedance(soil, freq_hz=freq_hz, outer_radius_m=c.outer_radius_m, depth_m=depth_m)

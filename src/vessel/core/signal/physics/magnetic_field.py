@@ -87,7 +87,16 @@ def _cross(a: Floats, b: Floats) -> Floats:
 
 
 def dipole_field(points_m: Floats, *, at_m: Floats, moment_a_m2: Floats) -> Floats:
-    """Return B (..., 3) [T] at points (..., 3) of a magnetic dipole at `at_m` (..., 3) of moment (..., 3) [A m2]."""
+    """Return the field of a magnetic dipole.
+
+    Args:
+        points_m: Field points, shape (..., 3) [m].
+        at_m: Place of the dipole, shape (..., 3) [m].
+        moment_a_m2: Its moment, shape (..., 3) [A m2].
+
+    Returns:
+        B = (mu0 / 4 pi) (3 (m . r) r / r^5 - m / r^3), shape (..., 3) [T].
+    """
     r = points_m - at_m
     d2 = (r * r).sum(-1, keepdims=True)
     along = (r * moment_a_m2).sum(-1, keepdims=True)
@@ -171,10 +180,25 @@ def depth_spread(depth_m: Any, noise_share: Any, *, low_m: float, separation_m: 
 
 
 def triangulation_depth(*, offset_m: float, tilt_deg: float = 45.0) -> float:
-    """Return depth of a line [m] below the coil from the offset [m] at which a coil tilted by `tilt_deg` nulls."""
+    """Return the depth of a line from the null of a tilted coil.
+
+    Args:
+        offset_m: Distance from the centre line to the null [m].
+        tilt_deg: Tilt of the coil [degree]; at 45 the depth equals the offset.
+
+    Returns:
+        offset / tan(tilt), depth below the coil [m].
+    """
     return float(offset_m / np.tan(np.radians(tilt_deg)))
 
 
 def sonde_depth(*, null_separation_m: float) -> float:
-    """Return depth of a sonde [m] from the distance between its two nulls along the pipe: separation / sqrt(2)."""
+    """Return the depth of a sonde from its nulls.
+
+    Args:
+        null_separation_m: Distance between its two nulls along the pipe [m].
+
+    Returns:
+        separation / sqrt(2), depth below the coil [m]: the field along a dipole's axis turns over at that angle.
+    """
     return float(null_separation_m / np.sqrt(2))

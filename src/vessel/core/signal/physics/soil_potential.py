@@ -2,6 +2,9 @@
 
 A point source holds V = rho I / (2 pi r) at the surface; buried, (1/r + 1/r_image) / (4 pi sigma'), damped by
 exp(-m r) as the soil's own propagation constant demands (whose line integral is Sunde's K0).
+
+References:
+    [1] E. D. Sunde, Earth Conduction Effects in Transmission Systems (Van Nostrand, 1949), chapter 3.
 """
 
 from __future__ import annotations
@@ -47,9 +50,17 @@ class SoilPaths:
             self._apart[part] = np.sqrt(((middle_a - middle_b) ** 2).sum(0))
 
     def at(self, soil: Soil, *, freq_hz: float, self_a: Floats, self_b: Floats) -> Complex:
-        """Return the mutual resistances (k, l) [ohm], none above what either place holds against remote soil itself.
+        """Return the mutual resistances between the stretches.
 
-        `self_a` (k,), `self_b` (l,) [ohm]. An earth of R ohm holds the soil within rho/(2 pi R) at its own potential.
+        Args:
+            soil: Homogeneous soil.
+            freq_hz: Frequency [Hz].
+            self_a: Resistance of each stretch of `a` to remote soil, shape (k,) [ohm].
+            self_b: The same for `b`, shape (l,) [ohm].
+
+        Returns:
+            Mutual resistances, shape (k, l) [ohm], none above what either place holds against remote soil itself: an
+            earth of R ohm holds the soil within rho/(2 pi R) at its own potential.
         """
         w = 2 * np.pi * freq_hz
         admittivity = 1 / soil.resistivity_ohm_m + 1j * w * EPS0 * soil.rel_permittivity

@@ -87,10 +87,28 @@ def _extreme(offsets_m: Floats, cost: Floats) -> Floats:
 
 
 def signal_at(current_a: Any, *, depth_m: Any, low_m: float) -> Any:
-    """Return the signal [T] at the lower coil over a long line: mu0 I / (2 pi (depth + height))."""
+    """Return the signal at the lower coil over a long straight line.
+
+    Args:
+        current_a: Current of the line [A].
+        depth_m: Depth below ground [m].
+        low_m: Height of the lower coil [m].
+
+    Returns:
+        mu0 I / (2 pi (depth + height)) [T].
+    """
     return MU0 * current_a / (2 * np.pi * (depth_m + low_m))
 
 
 def current_for(signal_t: Any, *, depth_m: Any, low_m: float) -> Any:
-    """Return the current [A] of a long line that gives `signal_t` [T] at the lower coil: `signal_at` turned round."""
+    """Return the current of a long straight line that gives a signal.
+
+    Args:
+        signal_t: Signal at the lower coil [T].
+        depth_m: Depth below ground [m].
+        low_m: Height of the lower coil [m].
+
+    Returns:
+        Current [A], the inverse of `signal_at`.
+    """
     return signal_t * 2 * np.pi * (depth_m + low_m) / MU0

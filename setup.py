@@ -1,4 +1,4 @@
-"""Build the interface along with the package, so that wheel and source package carry it. All else is in pyproject.toml."""
+"""Build the interface along with the package: wheel and source package carry it. The rest is in pyproject.toml."""
 
 from __future__ import annotations
 

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from typing import Annotated, cast
+from typing import cast
 
 from fastapi import APIRouter
-from pydantic import Field
 
-from vessel.api.form_reading import Form, NameText, Reader, Typed
+from vessel.api.form_reading import Reader
+from vessel.api.marking.forms import MarkingForm
 from vessel.api.marking.present import marking_view
 from vessel.api.marking.views import MarkingView
 from vessel.api.requests import REFUSALS, Db, get, load_job
@@ -20,24 +20,6 @@ from vessel.store.database import now
 from vessel.store.tables import JobRow
 
 router = APIRouter(prefix="/api/jobs/{job_id}/marking", tags=["marking"], responses=REFUSALS)
-
-
-class LookForm(Form):
-    """How one kind of line is marked."""
-
-    colour: NameText
-    hex: Typed
-    letter: Typed
-    pattern: Typed
-
-
-class MarkingForm(Form):
-    """The whole local rule: every kind given, the tolerance zone to either side, which rule it follows."""
-
-    looks: Annotated[dict[str, LookForm], Field(max_length=40)]
-    tolerance: Typed
-    source: NameText = ""
-    technician: NameText = ""
 
 
 @router.get("")

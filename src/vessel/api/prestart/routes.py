@@ -2,17 +2,17 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal, cast
+from typing import cast
 
 from fastapi import APIRouter
-from pydantic import Field
 
-from vessel.api.form_reading import Form, LongText, NameText, Reader, Typed
+from vessel.api.form_reading import Reader
+from vessel.api.prestart.forms import AmbientForm, CheckForm, NoiseForm, PassiveForm
 from vessel.api.prestart.present import before_view
 from vessel.api.prestart.views import BeforeView
 from vessel.api.requests import REFUSALS, Db, get, load_job
 from vessel.core.base.errors import VesselError
-from vessel.core.model.pre_start import Ambient, Check, Hit, Source
+from vessel.core.model.pre_start import Ambient, Check, Hit
 from vessel.core.prestart.checks_and_noise import kit_here, require_known
 from vessel.core.text.route_text import understand_place
 from vessel.core.text.units import Units
@@ -23,45 +23,6 @@ from vessel.store.database import now
 from vessel.store.tables import JobRow
 
 router = APIRouter(prefix="/api/jobs/{job_id}/before", tags=["before"], responses=REFUSALS)
-
-
-class CheckForm(Form):
-    """The answer to one check; an empty one takes it back."""
-
-    answer: Literal["", "yes", "no", "not_needed"]
-    note: LongText = ""
-    technician: NameText = ""
-
-
-class AmbientForm(Form):
-    """What the display shows at one frequency with the transmitter off, here and in a quiet place."""
-
-    freq_hz: float
-    here: Typed = ""
-    quiet: Typed = ""
-
-
-class NoiseForm(Form):
-    """The noise check as a whole; a frequency left empty was not read."""
-
-    rows: Annotated[list[AmbientForm], Field(max_length=50)]
-
-
-class HitForm(Form):
-    """A passive hit; `place` is east and north on the plan, empty where it is only told in words."""
-
-    source: Source
-    place: Typed = ""
-    note: LongText = ""
-
-
-class PassiveForm(Form):
-    """The passive sweep as a whole."""
-
-    first: bool = False
-    second: bool = False
-    spacing: Typed = ""
-    hits: Annotated[list[HitForm], Field(default_factory=list, max_length=200)]
 
 
 @router.get("")

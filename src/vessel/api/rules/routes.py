@@ -7,8 +7,9 @@ from typing import Annotated
 from fastapi import APIRouter
 from pydantic import Field
 
-from vessel.api.form_reading import Form, LongText, NameText, Typed, need
+from vessel.api.form_reading import need
 from vessel.api.requests import REFUSALS, Db, get
+from vessel.api.rules.forms import BoundForm
 from vessel.api.rules.present import rules_view
 from vessel.api.rules.views import RulesView
 from vessel.core.base.errors import NotFound
@@ -21,16 +22,6 @@ from vessel.store.tables import KitRow
 from vessel.words.finding_sentences import understand_bound
 
 router = APIRouter(prefix="/api", tags=["rules"], responses=REFUSALS)
-
-
-class BoundForm(Form):
-    """A crew's own bounds of one rule, and why; `units` say how a bare length is read."""
-
-    care: Typed = ""
-    hold: Typed = ""
-    reason: LongText = ""
-    technician: NameText = ""
-    units: Units = "metric"
 
 
 @router.get("/rules")

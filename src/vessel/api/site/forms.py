@@ -186,3 +186,16 @@ def _bond(b: BondForm, units: Units) -> PlanBondDoc:
         raise BadInput("A bond joins a thing to itself.", field="b", fix="Choose the other one.")
     ohm = reader.read("ohm", "ohms")
     return PlanBondDoc(**values, ohm=0.01 if ohm is None else ohm)
+
+
+class TracksForm(Form):
+    """The text of a GeoJSON or GPX file; `system` empty: as the file says."""
+
+    text: Annotated[str, Field(max_length=20_000_000)]
+    system: Annotated[str, Field(max_length=60)] = ""
+
+
+class RouteTextForm(Form):
+    """A route as typed."""
+
+    text: RouteText

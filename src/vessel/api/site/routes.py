@@ -2,15 +2,13 @@
 
 from __future__ import annotations
 
-from typing import Annotated, cast
+from typing import cast
 
 from fastapi import APIRouter
-from pydantic import Field
 
-from vessel.api.form_reading import Form
 from vessel.api.requests import REFUSALS, Db, get, load_job
 from vessel.api.site.findings_views import FoundView
-from vessel.api.site.forms import RouteText, SiteForm
+from vessel.api.site.forms import RouteTextForm, SiteForm, TracksForm
 from vessel.api.site.plan_findings import found_view
 from vessel.api.site.present import site_view, tracks_view
 from vessel.api.site.views import RouteUnderstood, SiteView, TracksView
@@ -26,19 +24,6 @@ from vessel.formats.tracks import read_tracks
 from vessel.store.tables import JobRow
 
 router = APIRouter(prefix="/api/jobs/{job_id}/site", tags=["site"], responses=REFUSALS)
-
-
-class TracksForm(Form):
-    """The text of a GeoJSON or GPX file; `system` empty: as the file says."""
-
-    text: Annotated[str, Field(max_length=20_000_000)]
-    system: Annotated[str, Field(max_length=60)] = ""
-
-
-class RouteTextForm(Form):
-    """A route as typed."""
-
-    text: RouteText
 
 
 @router.get("")

@@ -3,16 +3,14 @@
 from __future__ import annotations
 
 from bisect import bisect_left, insort
-from typing import Annotated
 
 from fastapi import APIRouter
-from pydantic import Field, ValidationError
+from pydantic import ValidationError
 
-from vessel.api.form_reading import Form
 from vessel.api.requests import REFUSALS, Db, load_setup
 from vessel.api.stations.columns_views import ColumnField, ColumnProblem, ColumnsView, ColumnView
 from vessel.api.stations.entry_checks import SAME_STATION_M, refuse_beyond, same_station
-from vessel.api.stations.forms import StationForm
+from vessel.api.stations.forms import ColumnsForm, StationForm
 from vessel.core.base.errors import BadInput, VesselError
 from vessel.formats.adapters import station_of
 from vessel.formats.columns import Columns, column_fields, doubts, guessed, read_columns, station_texts
@@ -22,14 +20,6 @@ from vessel.store.tables import StationRow
 
 router = APIRouter(prefix="/api/setups/{setup_id}/columns", tags=["stations"], responses=REFUSALS)
 _SAMPLES = 3
-
-
-class ColumnsForm(Form):
-    """Text in columns and what each holds; `mapping` None: as the names say. `store`: keep the good ones."""
-
-    text: Annotated[str, Field(max_length=1_000_000)]
-    mapping: Annotated[list[str], Field(max_length=40)] | None = None
-    store: bool = False
 
 
 @router.post("")

@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Any, TypeAlias
+from typing import TYPE_CHECKING, Annotated, Any, TypeAlias
+
+from pydantic import Field
 
 from vessel.api.entry_forms import EntryForm, entry_form
+from vessel.api.form_reading import Form
 from vessel.api.stations.station_place_form import PlaceForm
 from vessel.core.model.entry_fields import STATION_FIELDS
 from vessel.formats.loaded_job import LoadedLine
@@ -33,3 +36,11 @@ class PlacedStationForm(StationForm):
         found = self.values(line.job.units)
         placed = None if self.place is None else self.place.placed(line)[1].model_dump(mode="json")
         return {**found, "place": placed}
+
+
+class ColumnsForm(Form):
+    """Text in columns and what each holds; `mapping` None: as the names say. `store`: keep the good ones."""
+
+    text: Annotated[str, Field(max_length=1_000_000)]
+    mapping: Annotated[list[str], Field(max_length=40)] | None = None
+    store: bool = False

@@ -4,14 +4,13 @@ from __future__ import annotations
 
 from dataclasses import replace
 from functools import lru_cache
-from typing import Annotated, Literal
+from typing import Annotated
 
 from fastapi import APIRouter, Query
-from pydantic import Field
 
-from vessel.api.form_reading import Form, Typed
 from vessel.api.job_answers import lines_together, plan_of
 from vessel.api.requests import REFUSALS, Db, load_line
+from vessel.api.what_if.forms import WhatIfForm
 from vessel.api.what_if.present import board_view, spots_view, what_if_view
 from vessel.api.what_if.views import BoardView, SpotsView, UnknownsView, WhatIfView
 from vessel.core.base.errors import VesselError
@@ -19,7 +18,7 @@ from vessel.core.hookup.transmitter_forecast import require_clear_stake, require
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
 from vessel.core.model.line_ends import FarEnd
-from vessel.core.model.methods import METHOD_TABLE, Method
+from vessel.core.model.methods import METHOD_TABLE
 from vessel.core.model.setup import Setup, usual_stake
 from vessel.core.model.soil import Soil
 from vessel.core.plan.close_setups import rivals, sounder
@@ -35,21 +34,6 @@ _LEAST_AWAY_M = 0.5
 # setups that stay as they are while something is dragged are asked about again and again
 _remembered = lru_cache(maxsize=64)(what_if)
 router = APIRouter(prefix="/api/lines/{line_id}", tags=["what-if"], responses=REFUSALS)
-
-
-class WhatIfForm(Form):
-    """A setup and what is thought otherwise: place, stake, soil, far end, bonds away (their numbers on the plan)."""
-
-    hookup: Method
-    freq_hz: float
-    output_a: float
-    position_m: float = 0.0
-    planned_position_m: float | None = None
-    planned_stake_at: tuple[float, float] | None = None
-    stake_at: tuple[float, float] | None = None
-    soil_resistivity: Typed = ""
-    far: Literal["", "open", "earthed"] = ""
-    without_bonds: Annotated[list[int], Field(max_length=50)] = Field(default_factory=list)
 
 
 def _planned(line: Line, kit: Kit, form: WhatIfForm) -> Setup:

@@ -1,3 +1,4 @@
+import { ToggleGroup } from "radix-ui";
 import { useState } from "react";
 import { api, asRefusal, type Job, type Schemas, take } from "../../api/client";
 import { useChange } from "../../api/queries";
@@ -61,19 +62,24 @@ function Row({ job, check: c }: { job: Job; check: Check }) {
     <li className="border-t border-edge py-3 first:border-0" data-check={c.id}>
       <p className="font-semibold">{c.text}</p>
       <p className="text-sm text-quiet">{c.why}</p>
-      <div role="group" aria-label={c.text} className="mt-2 grid max-w-md grid-cols-[1fr_1fr_1.4fr] gap-2">
+      <ToggleGroup.Root
+        type="single"
+        aria-label={c.text}
+        value={shown}
+        // a tap on the answer given takes it back
+        onValueChange={(next) => choose((next || shown) as Answer)}
+        className="mt-2 grid max-w-md grid-cols-[1fr_1fr_1.4fr] gap-2"
+      >
         {ANSWERS.map((a) => (
-          <button
+          <ToggleGroup.Item
             key={a.id}
-            type="button"
-            aria-pressed={shown === a.id}
-            onClick={() => choose(a.id)}
+            value={a.id}
             className={`min-h-11 rounded-md border-2 px-2 font-semibold ${shown === a.id || (why && a.id === "not_needed") ? a.on : "border-edge bg-sheet"}`}
           >
             {a.label}
-          </button>
+          </ToggleGroup.Item>
         ))}
-      </div>
+      </ToggleGroup.Root>
       {shown === "no" && !why ? <p className="mt-2 font-semibold text-hold">{c.otherwise}</p> : null}
       {open ? (
         <form

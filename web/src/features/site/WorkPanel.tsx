@@ -1,4 +1,5 @@
 import { Footprints, TriangleAlert } from "lucide-react";
+import { ToggleGroup } from "radix-ui";
 import { useEffect, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { api, asRefusal, type Job, type Refusal, type Schemas, take } from "../../api/client";
@@ -62,19 +63,27 @@ function School({ job, site, work }: { job: Job; site: Schemas["SiteView"]; work
   return (
     <fieldset className="mt-3" disabled={save.isPending}>
       <legend className="text-sm font-semibold">Frequency approach</legend>
-      <div className="mt-1 grid grid-cols-3 gap-1">
+      <ToggleGroup.Root
+        type="single"
+        aria-label="Frequency approach"
+        value={work.school}
+        onValueChange={(school) =>
+          school && save.mutate({ ...site.typed, school: school as Schemas["SiteForm"]["school"] })
+        }
+        className="mt-1 grid grid-cols-3 gap-1"
+      >
         {site.schools.map((s) => (
-          <Button
-            key={s.id}
-            look={s.id === work.school ? "main" : "plain"}
-            aria-pressed={s.id === work.school}
-            className="px-2 text-sm leading-tight"
-            onClick={() => save.mutate({ ...site.typed, school: s.id as Schemas["SiteForm"]["school"] })}
-          >
-            {s.label}
-          </Button>
+          <ToggleGroup.Item key={s.id} value={s.id} asChild>
+            <Button
+              look={s.id === work.school ? "main" : "plain"}
+              className="px-2 text-sm leading-tight"
+              disabled={save.isPending}
+            >
+              {s.label}
+            </Button>
+          </ToggleGroup.Item>
         ))}
-      </div>
+      </ToggleGroup.Root>
       <p className="mt-1 text-sm text-quiet">{chosen?.note}</p>
     </fieldset>
   );

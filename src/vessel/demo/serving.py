@@ -12,11 +12,13 @@ from pathlib import Path
 import uvicorn
 
 from vessel.api.app import create_app
+from vessel.core.base.parallel import one_thread_each
 
 
 @contextmanager
 def serving(database: Path) -> Iterator[str]:
     """Serve `database` while the block runs; yield the address."""
+    one_thread_each()
     with socket.socket() as s:
         s.bind(("127.0.0.1", 0))
         port = s.getsockname()[1]

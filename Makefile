@@ -32,7 +32,7 @@ demo: $(VENV)/installed src/vessel/web/index.html ## Install, build, seed and se
 dev: $(VENV)/installed web/node_modules/installed ## Serve with reload: the server on port 8420, the interface on 5173
 	@$(BIN)/python -c "from pathlib import Path; from vessel.demo.seed import seed; seed(Path('var/demo.sqlite3'))"
 	@trap 'kill 0' EXIT; \
-	VESSEL_DATABASE=var/demo.sqlite3 $(BIN)/uvicorn --factory vessel.api.app:served --reload --reload-dir src --port $(PORT) & \
+	VESSEL_DATABASE=var/demo.sqlite3 $(BIN)/uvicorn --factory vessel.api.app:served --reload --reload-dir src --port 8420 & \
 	cd web && npx vite
 
 .PHONY: chromium

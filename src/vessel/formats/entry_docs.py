@@ -33,10 +33,6 @@ def _type(f: EntryField) -> Any:
 
 
 def _default(f: EntryField) -> Any:
-    if not f.since and f.column not in _OPTIONAL:
+    if not f.since and not f.early:
         return ...
     return Field(default_factory=list) if f.nothing == [] else f.nothing
-
-
-# left out by files written before these were there
-_OPTIONAL = {"direction", "lost", "profile", "signal", "neighbours", "change"}

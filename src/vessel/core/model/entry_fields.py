@@ -35,6 +35,7 @@ class EntryField:
         tapped: Whether the tap pad leads to it.
         more: Whether it is further evidence, folded away in the form.
         since: Minor version of the job file it came with; files before that do without it.
+        early: Whether it came before versions were counted: some files of version 1.0 do without it.
     """
 
     id: str
@@ -51,6 +52,7 @@ class EntryField:
     tapped: bool = False
     more: bool = False
     since: int = 0
+    early: bool = False
 
     @property
     def nothing(self) -> Any:
@@ -159,8 +161,9 @@ STATION_FIELDS: list[EntryField] = [
         name="Current direction",
         shape="choice",
         choices=(("", ""), ("away", "away"), ("towards", "towards")),
+        early=True,
     ),
-    EntryField(id="lost", column="lost", name="Signal and guidance gone", shape="tick"),
+    EntryField(id="lost", column="lost", name="Signal and guidance gone", shape="tick", early=True),
     EntryField(
         id="signal",
         column="signal",
@@ -169,12 +172,25 @@ STATION_FIELDS: list[EntryField] = [
         low=1e-6,
         headers=("signal", "gain"),
         more=True,
+        early=True,
     ),
     EntryField(
-        id="neighbours", column="neighbours", name="Neighbours", shape="beside", quantity="neighbours", more=True
+        id="neighbours",
+        column="neighbours",
+        name="Neighbours",
+        shape="beside",
+        quantity="neighbours",
+        more=True,
+        early=True,
     ),
     EntryField(
-        id="profile", column="profile", name="Readings across the line", shape="pairs", quantity="profile", more=True
+        id="profile",
+        column="profile",
+        name="Readings across the line",
+        shape="pairs",
+        quantity="profile",
+        more=True,
+        early=True,
     ),
 ]
 
@@ -201,6 +217,7 @@ READING_FIELDS: list[EntryField] = [
         name="Changed just before",
         shape="choice",
         choices=(("", ""), ("stake", "stake"), ("clip", "clip"), ("far", "far")),
+        early=True,
     ),
 ]
 

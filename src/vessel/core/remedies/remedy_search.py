@@ -61,7 +61,7 @@ class Remedy:
 class Remedies:
     """The setup as it stands `now`, what would gain something, best first, and what was tried and would not.
 
-    `assumed`: the explanations considered, likeliest first, as (title, probability among them); one without a
+    `assumed`: the explanations considered, likeliest first, as (cause id, probability among them); one without a
     title where the transmitter tells nothing.
     """
 

@@ -9,6 +9,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
+from vessel.core.judge.across.cross_section import NOT_EXPLAINED
+
 CRITERIA_VERSION = "5"
 """Raised whenever a rule, a limit or a measure changes; kept with every saved verdict."""
 
@@ -57,7 +59,7 @@ RULES: tuple[Rule, ...] = (
     Rule(id="louder", unit="ratio", sense="above", care=1.0, hold=None, missing="skip"),
     Rule(id="direction", unit="ratio", sense="above", care=None, hold=0.5, missing="skip"),
     Rule(id="symmetry", unit="ratio", sense="above", care=0.12, hold=0.25, missing="skip"),
-    Rule(id="explained", unit="times", sense="above", care=6.0, hold=16.0, missing="skip"),
+    Rule(id="explained", unit="times", sense="above", care=NOT_EXPLAINED, hold=16.0, missing="skip"),
     Rule(id="placed", unit="length", sense="above", care=0.08, hold=0.2, missing="skip"),
     Rule(id="depth", unit="ratio", sense="above", care=0.15, hold=0.5, missing="need"),
     Rule(id="ends", unit="depths", sense="below", care=3.0, hold=1.5, missing="skip"),

@@ -79,3 +79,22 @@ SETTLED = """() => new Promise((done) => {
 def settled(page):
     """Wait until every answer that the page asked for is there and shown."""
     page.evaluate(SETTLED)
+
+
+THEMES = ("light", "dark", "sun")
+AXE = (ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text(encoding="utf-8")
+
+
+def complaints(page, rules="{}"):
+    """Return what axe finds wrong with the page as it is."""
+    if page.evaluate("typeof axe") == "undefined":
+        page.evaluate(AXE)
+    return page.evaluate(
+        f"axe.run({rules}).then(r => r.violations.flatMap(v => v.nodes.map("
+        "n => v.id + ': ' + (n.any[0]?.message ?? '') + n.html.slice(0, 120))))"
+    )
+
+
+def show_in(page, theme):
+    """Show the page in a theme, as the display button does."""
+    page.evaluate(f"document.documentElement.dataset.theme = '{theme}'")

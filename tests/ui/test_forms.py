@@ -56,8 +56,8 @@ def test_a_live_line_is_clamped_never_connected(page, demo_address):
     expect(chosen).to_contain_text("Clamp")
     expect(chosen).to_contain_text("earthed on both sides of the clamp")
     page.get_by_text("Rejected setups and why").click()
-    expect(page.get_by_text("Live: no direct connection").first).to_be_visible()
-    page.get_by_role("button", name="Hook up like this").click()
+    expect(page.get_by_text("LIVE: do not connect").first).to_be_visible()
+    page.get_by_role("button", name="Hook up this way").click()
     expect(page.locator("[data-now]")).to_contain_text("LIVE line: touch nothing bare")
     expect(page.get_by_label("Where the volts go")).to_have_count(0)
 
@@ -65,7 +65,7 @@ def test_a_live_line_is_clamped_never_connected(page, demo_address):
 def test_induction_says_that_the_transmitter_cannot_tell(page, demo_address):
     page.goto(demo_address + f"{LINE}/plan")
     page.get_by_label("Reach board").get_by_role("button", name="Induction").first.click()
-    page.get_by_role("button", name="Hook up like this").click()
+    page.get_by_role("button", name="Hook up this way").click()
     expect(page.get_by_text("With induction the transmitter cannot show")).to_be_visible()
     expect(page.locator("input[name=volts]")).to_have_count(0)
     page.get_by_role("link", name="Go on to the first sweep").click()
@@ -131,10 +131,10 @@ def test_a_bad_file_is_refused_in_words(page, address, tmp_path, spoil, says):
 def test_a_withdrawn_mark_stays_with_its_reason(page, demo_address):
     page.goto(demo_address + f"{LINE}/mark")
     page.get_by_role("button", name="Withdraw the mark at 28 m").click()
-    page.get_by_role("button", name="Withdraw, keep on record").click()
+    page.get_by_role("button", name="Withdraw mark, keep on record").click()
     expect(page.get_by_role("alert")).to_contain_text("The reason is empty")
     page.get_by_label("Why is it withdrawn?").fill("Painted on the wrong kerb.")
-    page.get_by_role("button", name="Withdraw, keep on record").click()
+    page.get_by_role("button", name="Withdraw mark, keep on record").click()
     expect(page.get_by_text("Withdrawn by R. Tallow")).to_contain_text("Painted on the wrong kerb.")
     expect(page.get_by_label("Stations to mark")).to_contain_text("28 m")
 
@@ -185,10 +185,10 @@ def test_the_rules_screen_shows_the_judges_own_table(page, demo_address):
 def test_a_measured_stake_moves_the_forecast(page, demo_address):
     page.goto(demo_address + f"{LINE}/hookup")
     expect(page.get_by_text("about 219 ohm by the soil")).to_be_visible()
-    page.get_by_label("It measures, ohm").fill("400")
+    page.get_by_label("Measured, ohm").fill("400")
     page.get_by_role("button", name="Set").click()
     expect(page.get_by_text("about 400 ohm measured")).to_be_visible()
     page.reload()
-    expect(page.get_by_label("It measures, ohm")).to_have_value("400")
+    expect(page.get_by_label("Measured, ohm")).to_have_value("400")
     exported = page.request.get(demo_address + "/api/jobs/1/export").text()
     assert json.loads(exported)["job"]["lines"][0]["setups"][0]["stake_ohm"] == 400.0

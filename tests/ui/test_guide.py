@@ -7,7 +7,7 @@ from playwright.sync_api import expect
 
 def test_the_guide_leads_step_by_step_and_steps_back(page, demo_address):
     page.goto(f"{demo_address}/jobs/2/lines/2/plan")
-    page.get_by_role("button", name="Hook up like this").click(timeout=60_000)
+    page.get_by_role("button", name="Hook up this way").click(timeout=60_000)
     expect(page).to_have_url(re.compile("/hookup$"))
     now, done = page.locator("[data-now]"), page.get_by_role("button", name="Done", exact=True)
     expect(now).to_have_attribute("data-now", "off")
@@ -45,10 +45,10 @@ def test_a_reading_that_cannot_be_is_asked_about_and_what_would_help_is_one_tap_
     page.get_by_role("textbox", name="Milliamps").fill("30")
     page.get_by_role("button", name="Check the loop").click()
     expect(page.get_by_role("alert")).to_contain_text("52 V is above the 40 V")
-    page.get_by_role("button", name="Keep it anyway").click()
+    page.get_by_role("button", name="Keep this reading").click()
     expect(page.get_by_text("Not used: 52 V is above")).to_be_visible()
     expect(page.get_by_role("textbox", name="Volts")).to_have_value("")
     help_card = page.get_by_role("region", name="What would help")
     expect(help_card).to_contain_text("Earth the far end")
-    help_card.get_by_role("button", name="Hook up like this: Go to 8.96 kHz").click()
+    help_card.get_by_role("button", name="Hook up this way: Go to 8.96 kHz").click()
     expect(page.get_by_role("region", name="Setup")).to_contain_text("Direct connection, 8.96 kHz, 60 mA")

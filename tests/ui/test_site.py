@@ -61,7 +61,7 @@ def test_access_points_structures_and_ground_are_entered_and_refused_by_field(pa
     page.get_by_role("button", name="Save the plan").click()
     expect(page.get_by_text("The plan is saved.", exact=True)).to_be_visible()
     page.get_by_role("link", name="Order of work").click()
-    page.get_by_text("things were assumed").click()
+    page.get_by_text("Assumptions (").click()
     expect(page.get_by_label("Result")).to_contain_text("taken to pass under")
 
 
@@ -91,14 +91,14 @@ def test_the_order_of_work_leads_to_a_hookup(page, demo_address):
     page.get_by_role("radio", name="High first").click()
     expect(page.get_by_role("radio", name="High first")).to_be_checked()
     steps.first.get_by_role("button").first.click()
-    steps.first.get_by_role("button", name="Hook up like this").click()
+    steps.first.get_by_role("button", name="Hook up this way").click()
     expect(page).to_have_url(re.compile("/lines/[0-9]+/hookup$"))
 
 
 def test_a_what_if_follows_the_stake_the_soil_and_the_far_end(page, demo_address):
     page.goto(demo_address + SITE)
     page.locator("[data-visit='1']").get_by_role("button").first.click()
-    page.get_by_role("link", name="Why, and what if").click()
+    page.get_by_role("link", name="See why and try changes").click()
     asked = page.get_by_label("What if", exact=True)
     expect(asked.locator("[data-change]")).to_contain_text("as before", timeout=60_000)
     expect(asked.locator("[data-unknowns]")).to_contain_text("Soil:")
@@ -197,7 +197,7 @@ def test_the_order_of_work_is_walked_by_keyboard_alone(page, demo_address):
     page.keyboard.press("Enter")
     expect(first).to_have_attribute("aria-expanded", "true")
     page.keyboard.press("Tab")
-    expect(page.get_by_role("button", name="Hook up like this")).to_be_focused()
+    expect(page.get_by_role("button", name="Hook up this way")).to_be_focused()
     page.keyboard.press("Tab")
     page.keyboard.press("Enter")
     expect(page).to_have_url(re.compile("/lines/[0-9]+/plan$"))

@@ -49,7 +49,7 @@ def plan_and_choose(page: Page) -> None:
     board.get_by_role("button", name="8.96 kHz").first.click()
     expect(chosen).to_contain_text("8.96 kHz")
     board.get_by_role("button", name="35.84 kHz").first.click()
-    page.get_by_role("button", name="Hook up like this").click()
+    page.get_by_role("button", name="Hook up this way").click()
 
 
 def hook_up(page: Page) -> None:

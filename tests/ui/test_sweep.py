@@ -11,7 +11,7 @@ LINE = "/jobs/2/lines/2"
 
 def test_a_sweep_is_walked_logged_and_corrected_and_then_leads_to_the_trace(page, demo_address):
     page.goto(f"{demo_address}{LINE}/plan")
-    page.get_by_role("button", name="Hook up like this").click(timeout=60_000)
+    page.get_by_role("button", name="Hook up this way").click(timeout=60_000)
     expect(page).to_have_url(re.compile("/hookup$"))
     page.get_by_role("link", name="Sweep").click()
     verdict = page.get_by_label("First sweep")
@@ -29,7 +29,7 @@ def test_a_sweep_is_walked_logged_and_corrected_and_then_leads_to_the_trace(page
     expect(page.get_by_role("alert")).to_contain_text("is not a number")
     log("87", "18", "0.65")
     expect(verdict).to_have_attribute("data-sweep", "doubt")
-    expect(verdict).to_contain_text("much less than the transmitter puts out")
+    expect(verdict).to_contain_text("much less than the transmitter supplies")
     page.get_by_role("button", name="Correct the centre line at 87 degrees").click()
     page.get_by_label("Current, mA").fill("54")
     page.get_by_role("button", name="Save and check again").click()

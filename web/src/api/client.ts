@@ -25,6 +25,11 @@ export class Refusal extends Error {
   ) {
     super(message);
   }
+
+  /** What is wrong and how to put it right, as one text. */
+  get text(): string {
+    return `${this.message} ${this.fix}`.trim();
+  }
 }
 
 type Answer<T> = { data?: T; error?: unknown; response: Response };

@@ -2,6 +2,7 @@ import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
 import type { Schemas } from "../api/client";
 import type { Formatter } from "../api/units";
+import { DistanceAxis } from "./Axes";
 import { useWidth } from "./shared";
 
 const TOP = 26;
@@ -116,11 +117,7 @@ export function AcrossLine({
           </g>
         ))}
         {best ? <BestEstimate best={best} at={at} down={down} /> : null}
-        {x.ticks(width < 500 ? 4 : 8).map((v) => (
-          <text key={v} x={x(v)} y={GROUND + DEPTH + 18} textAnchor="middle" fontSize={13} fill="var(--ink)">
-            {v === 0 ? `0 ${format.distanceUnit}` : Math.abs(v)}
-          </text>
-        ))}
+        <DistanceAxis scale={x} y={GROUND + DEPTH} width={width} format={format} />
         <text x={12} y={14} fontSize={12.5} fill="var(--quiet)">
           left
         </text>

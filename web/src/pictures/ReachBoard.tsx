@@ -1,6 +1,7 @@
 import { scaleLinear } from "d3-scale";
 import type { Schemas, Verdict } from "../api/client";
 import type { Formatter } from "../api/units";
+import { DistanceAxis } from "./Axes";
 import { useWidth, ZoneLegend, ZonePatterns } from "./shared";
 
 type Option = Pick<
@@ -35,7 +36,7 @@ export function ReachBoard(p: {
   return (
     <div ref={box}>
       <ZoneLegend id="reach" present={present} />
-      <Axis x={x} width={width} format={p.format} lengthM={p.lengthM} landmarks={p.landmarks} at={at} />
+      <Ground x={x} width={width} format={p.format} lengthM={p.lengthM} landmarks={p.landmarks} at={at} />
       <ul className="grid gap-1">
         {p.options.map((o, i) => (
           <li key={o.key}>
@@ -56,7 +57,7 @@ export function ReachBoard(p: {
   );
 }
 
-function Axis(p: {
+function Ground(p: {
   x: ReturnType<typeof scaleLinear<number, number>>;
   width: number;
   format: Formatter;
@@ -65,7 +66,6 @@ function Axis(p: {
   at: (m: number) => number;
 }) {
   const end = p.x.range()[1] ?? 0;
-  const ticks = p.x.ticks(p.width < 620 ? 4 : 8).filter((t) => p.x(t) < end - 44);
   return (
     <svg
       width={p.width}
@@ -73,15 +73,7 @@ function Axis(p: {
       role="img"
       aria-label={`Distance from the access point to ${p.format.distance(p.lengthM)}`}
     >
-      <line x1={p.at(0)} x2={end} y1={36} y2={36} stroke="var(--quiet)" />
-      {ticks.map((t) => (
-        <g key={t} transform={`translate(${p.x(t)},36)`}>
-          <line y2={-5} stroke="var(--quiet)" />
-          <text y={-8} textAnchor={t === 0 ? "start" : "middle"} fontSize={13} fill="var(--ink)">
-            {t === 0 ? `0 ${p.format.distanceUnit}` : t}
-          </text>
-        </g>
-      ))}
+      <DistanceAxis scale={p.x} y={36} width={p.width} format={p.format} above until={end - 44} />
       <text x={end} y={28} textAnchor="end" fontSize={13} fill="var(--ink)">
         {p.format.distance(p.lengthM)}
       </text>

@@ -1,5 +1,6 @@
 import { scaleLinear } from "d3-scale";
 import type { Schemas } from "../api/client";
+import { BearingAxis } from "./Axes";
 import { useWidth } from "./shared";
 
 type Sweep = Schemas["SweepView"];
@@ -48,18 +49,7 @@ export function SweepStrip({ sweep, chosen }: { sweep: Sweep; chosen: number | n
           fill="var(--edge)"
           opacity={0.35}
         />
-        <line x1={x(-BEYOND)} x2={x(360 + BEYOND)} y1={FLOOR} y2={FLOOR} stroke="var(--ink)" />
-        {[0, 90, 180, 270, 360].map((deg, i) => (
-          <g key={deg} transform={`translate(${x(deg)},${FLOOR})`}>
-            <line y2={6} stroke="var(--ink)" />
-            <text y={22} textAnchor="middle" fontSize={13} fill="var(--ink)">
-              {deg}°
-            </text>
-            <text y={40} textAnchor="middle" fontSize={13} fill="var(--quiet)">
-              {words[i]}
-            </text>
-          </g>
-        ))}
+        <BearingAxis scale={x} y={FLOOR} words={words} />
         {sweep.expected.flatMap((e) =>
           around(e.bearing_deg).map((deg) => (
             <g key={`${e.name}-${e.bearing_deg}-${deg}`}>

@@ -2,6 +2,7 @@ import { scaleLinear } from "d3-scale";
 import { area, line } from "d3-shape";
 import type { Schemas } from "../api/client";
 import { type Formatter, milliamps } from "../api/units";
+import { DistanceAxis, ValueAxis } from "./Axes";
 import { Crowd, StationFlag } from "./ribbon/Stations";
 import { BOTTOM, CURRENT_TOP, DEPTH, GROUND, HAPPENED, LEFT, type Scale } from "./ribbon/sizes";
 import { useWidth } from "./shared";
@@ -62,11 +63,7 @@ export function TraceRibbon(p: {
             rank={named.indexOf(b.name)}
           />
         ))}
-        {x.ticks(width < 500 ? 4 : 8).map((v) => (
-          <text key={v} x={x(v)} y={BOTTOM + 20} textAnchor="middle" fontSize={13} fill="var(--ink)">
-            {v === 0 ? `0 ${p.format.distanceUnit}` : v}
-          </text>
-        ))}
+        <DistanceAxis scale={x} y={BOTTOM} width={width} format={p.format} />
         {t.events.map((e, i) => (
           <Happened
             key={`${e.kind}-${e.start_m}`}
@@ -215,14 +212,7 @@ function Currents(p: { trace: Trace; at: (m: number) => number; c: Scale; right:
         </path>
       ) : null}
       <line x1={LEFT} x2={p.right} y1={BOTTOM} y2={BOTTOM} stroke="var(--quiet)" />
-      {p.c.ticks(4).map((v) => (
-        <g key={v}>
-          <line x1={LEFT} x2={p.right} y1={p.c(v)} y2={p.c(v)} stroke="var(--edge)" strokeWidth={0.7} />
-          <text x={LEFT - 6} y={p.c(v) + 4} textAnchor="end" fontSize={12.5} fill="var(--ink)">
-            {v === 0 ? "0 mA" : milliamps(v)}
-          </text>
-        </g>
-      ))}
+      <ValueAxis scale={p.c} left={LEFT} right={p.right} text={(a) => (a === 0 ? "0 mA" : milliamps(a))} />
       <text x={p.right} y={CURRENT_TOP - 4} textAnchor="end" fontSize={12.5} fill="var(--quiet)">
         {learned ? "current; band: forecast, dark: as stations narrow it" : "current; band: forecast"}
       </text>

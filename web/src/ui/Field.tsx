@@ -1,5 +1,5 @@
 import { type ReactNode, useId } from "react";
-import { api, type Refusal, type Schemas, take, type Units } from "../api/client";
+import { api, type Schemas, take, type Units } from "../api/client";
 import { useAsked } from "../api/useAsked";
 
 type Quantity =
@@ -22,14 +22,15 @@ interface FieldProps {
   label: string;
   value: string;
   onChange: (text: string) => void;
-  error?: Refusal | null;
+  /** What was refused here. */
+  wrong?: string | undefined;
   hint?: ReactNode;
   quantity?: Quantity;
   units?: Units;
   type?: string;
   required?: boolean;
   multiline?: boolean;
-  inputRef?: React.Ref<HTMLInputElement>;
+  inputRef?: React.Ref<HTMLInputElement & HTMLTextAreaElement>;
   /** "none" where the page has keys of its own, so that the device's keyboard stays away. */
   inputMode?: "text" | "none";
 }
@@ -50,7 +51,7 @@ function useUnderstanding(text: string, quantity: Quantity | undefined, units: U
 /** Under a field: what was refused, else how it is understood, else the hint. */
 export function Note(p: {
   id: string;
-  wrong: Refusal | null | undefined;
+  wrong: string | undefined;
   found: Schemas["Understanding"] | null;
   hint: ReactNode;
 }) {
@@ -58,7 +59,7 @@ export function Note(p: {
     <p id={p.id} className="mt-1 min-h-5 text-sm leading-5">
       {p.wrong ? (
         <strong role="alert" className="text-hold">
-          {p.wrong.message} {p.wrong.fix}
+          {p.wrong}
         </strong>
       ) : p.found ? (
         <span className={p.found.ok ? "text-quiet" : "font-semibold text-hold"}>
@@ -75,14 +76,12 @@ export function Note(p: {
 export function Field(p: FieldProps) {
   const id = useId();
   const found = useUnderstanding(p.value, p.quantity, p.units ?? "metric");
-  const wrong =
-    p.error && (p.error.field === p.name || p.error.field.startsWith(`${p.name}.`)) ? p.error : null;
   const common = {
     id,
     name: p.name,
     value: p.value,
     required: p.required,
-    "aria-invalid": Boolean(wrong),
+    "aria-invalid": Boolean(p.wrong),
     "aria-describedby": `${id}-note`,
     className: "field",
     autoComplete: "off",
@@ -94,7 +93,7 @@ export function Field(p: FieldProps) {
         {p.required ? <span aria-hidden> *</span> : null}
       </label>
       {p.multiline ? (
-        <textarea {...common} rows={2} onChange={(e) => p.onChange(e.target.value)} />
+        <textarea {...common} ref={p.inputRef} rows={2} onChange={(e) => p.onChange(e.target.value)} />
       ) : (
         <input
           {...common}
@@ -104,7 +103,7 @@ export function Field(p: FieldProps) {
           onChange={(e) => p.onChange(e.target.value)}
         />
       )}
-      <Note id={`${id}-note`} wrong={wrong} found={found} hint={p.hint} />
+      <Note id={`${id}-note`} wrong={p.wrong} found={found} hint={p.hint} />
     </div>
   );
 }
@@ -116,10 +115,10 @@ export function Choice(p: {
   onChange: (value: string) => void;
   options: { id: string; label: string }[];
   hint?: ReactNode;
-  error?: Refusal | null;
+  wrong?: string | undefined;
+  inputRef?: React.Ref<HTMLSelectElement>;
 }) {
   const id = useId();
-  const wrong = p.error?.field === p.name ? p.error : null;
   return (
     <div className="min-w-0">
       <label htmlFor={id} className="mb-1 block text-sm font-semibold">
@@ -130,7 +129,8 @@ export function Choice(p: {
         name={p.name}
         className="field"
         value={p.value}
-        aria-invalid={Boolean(wrong)}
+        aria-invalid={Boolean(p.wrong)}
+        ref={p.inputRef}
         onChange={(e) => p.onChange(e.target.value)}
       >
         {p.options.map((o) => (
@@ -140,7 +140,7 @@ export function Choice(p: {
         ))}
       </select>
       <p className="mt-1 min-h-5 text-sm leading-5 text-quiet">
-        {wrong ? <strong className="text-hold">{`${wrong.message} ${wrong.fix}`}</strong> : p.hint}
+        {p.wrong ? <strong className="text-hold">{p.wrong}</strong> : p.hint}
       </p>
     </div>
   );
@@ -167,15 +167,5 @@ export function Tick(p: {
       />
       <span>{p.label}</span>
     </label>
-  );
-}
-
-/** What was refused, where no field of the form carries it. */
-export function FormError({ error, fields }: { error: Refusal | null; fields: string[] }) {
-  if (!error || fields.some((f) => error.field === f || error.field.startsWith(`${f}.`))) return null;
-  return (
-    <p role="alert" className="rounded-md border-2 border-hold bg-hold-bg p-3 font-semibold text-hold">
-      {error.message} {error.fix}
-    </p>
   );
 }

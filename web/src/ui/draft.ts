@@ -1,17 +1,18 @@
-import { useCallback, useState } from "react";
+export type Kept = Record<string, unknown>;
 
-type Kept = Record<string, unknown>;
+const keyOf = (name: string) => `vessel-draft:${name}`;
 
-function read(key: string): Kept | null {
+/** Return the draft kept under `name`; null if there is none that can be read. */
+export function readDraft(name: string): Kept | null {
   try {
-    const kept: unknown = JSON.parse(localStorage.getItem(key) ?? "null");
+    const kept: unknown = JSON.parse(localStorage.getItem(keyOf(name)) ?? "null");
     return kept && typeof kept === "object" ? (kept as Kept) : null;
   } catch {
     return null;
   }
 }
 
-/** Keep a draft; a full or forbidden store loses the draft on reload, never what is on the page. */
+/** Keep `value` in the browser; a full or forbidden store loses it on reload, never what is on the page. */
 export function keep(key: string, value: object | string | null) {
   try {
     if (value === null) localStorage.removeItem(key);
@@ -21,35 +22,5 @@ export function keep(key: string, value: object | string | null) {
   }
 }
 
-/**
- * Form state that survives reload, back and a dropped connection until it is saved or cleared.
- * `upgrade` turns a draft kept by an earlier version into what the form holds now.
- */
-export function useDraft<T extends object>(
-  name: string,
-  empty: T,
-  upgrade: (draft: Kept) => Partial<T> = (draft) => draft as Partial<T>,
-) {
-  const key = `vessel-draft:${name}`;
-  const [value, setValue] = useState<T>(() => {
-    const kept = read(key);
-    return kept ? { ...empty, ...upgrade(kept) } : empty;
-  });
-  const change = useCallback(
-    (patch: Partial<T>) =>
-      setValue((old) => {
-        const next = { ...old, ...patch };
-        keep(key, next);
-        return next;
-      }),
-    [key],
-  );
-  const clear = useCallback(
-    (next: T) => {
-      keep(key, null);
-      setValue(next);
-    },
-    [key],
-  );
-  return [value, change, clear] as const;
-}
+/** Keep what is typed so far under `name`; null drops it. */
+export const keepDraft = (name: string, value: object | string | null) => keep(keyOf(name), value);

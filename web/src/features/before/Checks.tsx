@@ -1,10 +1,12 @@
 import { ToggleGroup } from "radix-ui";
 import { useState } from "react";
+import { useWatch } from "react-hook-form";
 import { api, asRefusal, type Job, type Schemas, take } from "../../api/client";
 import { useChange } from "../../api/queries";
 import { when } from "../../api/units";
 import { Button } from "../../ui/Button";
-import { Field } from "../../ui/Field";
+import { EntryForm, FormError, TextEntry } from "../../ui/EntryForm";
+import { useEntryForm } from "../../ui/useEntryForm";
 
 type Check = Schemas["CheckView"];
 type Answer = Check["answer"];
@@ -36,7 +38,8 @@ export function Checks({ job, group }: { job: Job; group: Schemas["CheckGroupVie
 
 /** One check. An answer shows at once; answers of one job are sent in turn, so that quick taps keep each other. */
 function Row({ job, check: c }: { job: Job; check: Check }) {
-  const [note, setNote] = useState(c.note);
+  const form = useEntryForm({ start: { note: c.note } });
+  const { note = "" } = useWatch({ control: form.control });
   const [why, setWhy] = useState(false);
   const send = useChange(
     "checks",
@@ -55,7 +58,11 @@ function Row({ job, check: c }: { job: Job; check: Check }) {
     const next = answer === shown ? "" : answer;
     // what is not needed is only sent with its reason
     setWhy(next === "not_needed" && !note.trim());
-    if (next !== "not_needed" || note.trim()) send.mutate({ answer: next, note });
+    if (next !== "not_needed" || note.trim()) send.mutate({ answer: next, note }, { onError: form.refuse });
+  };
+  const explain = async (typed: { note: string }) => {
+    await send.mutateAsync({ answer: why ? "not_needed" : shown, note: typed.note });
+    setWhy(false);
   };
   const open = why || shown === "not_needed" || shown === "no";
   return (
@@ -82,22 +89,14 @@ function Row({ job, check: c }: { job: Job; check: Check }) {
       </ToggleGroup.Root>
       {shown === "no" && !why ? <p className="mt-2 font-semibold text-hold">{c.otherwise}</p> : null}
       {open ? (
-        <form
-          className="mt-2 flex items-start gap-2"
-          noValidate
-          onSubmit={(e) => {
-            e.preventDefault();
-            send.mutate({ answer: why ? "not_needed" : shown, note }, { onSuccess: () => setWhy(false) });
-          }}
-        >
+        <EntryForm form={form} send={explain} className="mt-2 flex items-start gap-2">
           <div className="grow">
-            <Field
+            <TextEntry
+              form={form}
               name="note"
               label={shown === "no" && !why ? "Note" : "Why it is not needed"}
-              value={note}
-              onChange={setNote}
-              error={error}
             />
+            <FormError form={form} />
           </div>
           <Button
             type="submit"
@@ -106,7 +105,7 @@ function Row({ job, check: c }: { job: Job; check: Check }) {
           >
             Save
           </Button>
-        </form>
+        </EntryForm>
       ) : error ? (
         <p role="alert" className="mt-2 font-semibold text-hold">
           {error.message} {error.fix}

@@ -1,10 +1,11 @@
-import { type FormEvent, useState } from "react";
-import { api, asRefusal, type Before, type Job, type Refusal, take } from "../../api/client";
+import { useFormState, useWatch } from "react-hook-form";
+import { api, type Before, type Job, take } from "../../api/client";
 import { useChange } from "../../api/queries";
 import { Button } from "../../ui/Button";
-import { useDraft } from "../../ui/draft";
-import { FormError } from "../../ui/Field";
+import type { Kept } from "../../ui/draft";
+import { EntryForm, FormError } from "../../ui/EntryForm";
 import { useToast } from "../../ui/Toasts";
+import { useEntryForm } from "../../ui/useEntryForm";
 
 const TONE = {
   quiet: "text-mark",
@@ -14,19 +15,32 @@ const TONE = {
 } as const;
 const WORD = { quiet: "Quiet", restless: "Restless", noisy: "Noisy", unknown: "" } as const;
 
-type Rows = Record<string, string>;
+interface Rows {
+  rows: { here: string; quiet: string }[];
+}
 
 /** Ambient level at every frequency of the kit, transmitter off; plan and verdicts use it. */
 export function NoiseCheck({ job, before }: { job: Job; before: Before }) {
   const rows = before.noise;
-  const empty: Rows = Object.fromEntries(
-    rows.flatMap((r) => [
-      [`here-${r.freq_hz}`, r.here],
-      [`quiet-${r.freq_hz}`, r.quiet],
-    ]),
-  );
-  const [form, change, clear] = useDraft<Rows>(`noise-${job.id}-${job.kit_id}`, empty);
-  const [error, setError] = useState<Refusal | null>(null);
+  const known: Rows = { rows: rows.map(({ here, quiet }) => ({ here, quiet })) };
+  /** A draft of an earlier version kept each figure under its frequency. */
+  const fromFlat = (draft: Kept): Rows => {
+    if ("rows" in draft) return draft as unknown as Rows;
+    const old = (name: string, otherwise: string) => String(draft[name] ?? otherwise);
+    return {
+      rows: rows.map((r) => ({
+        here: old(`here-${r.freq_hz}`, r.here),
+        quiet: old(`quiet-${r.freq_hz}`, r.quiet),
+      })),
+    };
+  };
+  const form = useEntryForm({
+    start: known,
+    draft: `noise-${job.id}-${job.kit_id}`,
+    upgrade: fromFlat,
+  });
+  const typed = useWatch({ control: form.control });
+  const { errors } = useFormState({ control: form.control });
   const toast = useToast();
   const save = useChange(
     "noise",
@@ -35,44 +49,27 @@ export function NoiseCheck({ job, before }: { job: Job; before: Before }) {
         api.PUT("/api/jobs/{job_id}/before/noise", {
           params: { path: { job_id: job.id } },
           body: {
-            rows: rows.map((r) => ({
-              freq_hz: r.freq_hz,
-              here: values[`here-${r.freq_hz}`] ?? "",
-              quiet: values[`quiet-${r.freq_hz}`] ?? "",
-            })),
+            rows: rows.map((r, i) => ({ freq_hz: r.freq_hz, here: "", quiet: "", ...values.rows[i] })),
           },
         }),
       ),
     { scope: `before-${job.id}` },
   );
-  const submit = (e: FormEvent) => {
-    e.preventDefault();
-    setError(null);
-    save.mutateAsync(form).then(
-      () => {
-        clear(form);
-        toast("Noise saved. The plan follows.", () => {
-          save.mutateAsync(empty).then(() => clear(empty));
-        });
-      },
-      (err) => setError(asRefusal(err)),
-    );
+  const send = async (values: Rows) => {
+    await save.mutateAsync(values);
+    form.begin(values);
+    toast("Noise saved. The plan follows.", () => save.mutateAsync(known).then(() => form.begin(known)));
   };
-  const changed = JSON.stringify(form) !== JSON.stringify(empty);
-  const field = (name: "here" | "quiet", index: number, freq: number, label: string) => {
-    const wrong = error?.field === `rows.${index}.${name}`;
-    return (
-      <input
-        className="field"
-        inputMode="decimal"
-        aria-label={label}
-        name={`${name}-${freq}`}
-        aria-invalid={wrong}
-        value={form[`${name}-${freq}`] ?? ""}
-        onChange={(e) => change({ [`${name}-${freq}`]: e.target.value })}
-      />
-    );
-  };
+  const changed = JSON.stringify(typed) !== JSON.stringify(known);
+  const field = (name: "here" | "quiet", index: number, label: string) => (
+    <input
+      className="field"
+      inputMode="decimal"
+      aria-label={label}
+      aria-invalid={Boolean(errors.rows?.[index]?.[name])}
+      {...form.register(`rows.${index}.${name}`)}
+    />
+  );
   return (
     <section className="card" aria-label="Noise check">
       <h2>Noise check</h2>
@@ -81,7 +78,7 @@ export function NoiseCheck({ job, before }: { job: Job; before: Before }) {
         same gain: a figure, or decibels as 62dB.
       </p>
       <p className="mt-1 font-semibold">{before.noise_text}</p>
-      <form onSubmit={submit} noValidate className="mt-2">
+      <EntryForm form={form} send={send} className="mt-2">
         <div className="grid grid-cols-[6.25rem_1fr_1fr] gap-x-2 text-sm font-semibold" aria-hidden>
           <span />
           <span>Here</span>
@@ -95,12 +92,12 @@ export function NoiseCheck({ job, before }: { job: Job; before: Before }) {
               data-noise={r.noisiness}
             >
               <strong>{r.freq_text}</strong>
-              {field("here", i, r.freq_hz, `${r.freq_text}, here`)}
-              {field("quiet", i, r.freq_hz, `${r.freq_text}, in a quiet place`)}
+              {field("here", i, `${r.freq_text}, here`)}
+              {field("quiet", i, `${r.freq_text}, in a quiet place`)}
               <p className="col-span-2 col-start-2 mt-1 text-sm">
-                {error?.field.startsWith(`rows.${i}.`) ? (
+                {errors.rows?.[i] ? (
                   <strong role="alert" className="text-hold">
-                    {error.message} {error.fix}
+                    {errors.rows[i].here?.message ?? errors.rows[i].quiet?.message}
                   </strong>
                 ) : (
                   <>
@@ -114,7 +111,7 @@ export function NoiseCheck({ job, before }: { job: Job; before: Before }) {
             </li>
           ))}
         </ul>
-        <FormError error={error} fields={["rows"]} />
+        <FormError form={form} />
         <Button
           type="submit"
           look="main"
@@ -123,7 +120,7 @@ export function NoiseCheck({ job, before }: { job: Job; before: Before }) {
         >
           Save the noise
         </Button>
-      </form>
+      </EntryForm>
     </section>
   );
 }

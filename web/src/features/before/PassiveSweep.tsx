@@ -1,13 +1,15 @@
 import { CircleQuestionMark } from "lucide-react";
-import { type FormEvent, useState } from "react";
-import { api, asRefusal, type Job, type Refusal, type Schemas, take } from "../../api/client";
+import { useState } from "react";
+import { useWatch } from "react-hook-form";
+import { api, asRefusal, type Job, Refusal, type Schemas, take } from "../../api/client";
 import { useChange, useSite } from "../../api/queries";
 import { formatter } from "../../api/units";
 import { Button } from "../../ui/Button";
-import { useDraft } from "../../ui/draft";
-import { Choice, Field, FormError, Tick } from "../../ui/Field";
+import { ChoiceEntry, EntryForm, FormError, TextEntry } from "../../ui/EntryForm";
+import { Tick } from "../../ui/Field";
+import { Refused } from "../../ui/Refused";
 import { useToast } from "../../ui/Toasts";
-
+import { useEntryForm } from "../../ui/useEntryForm";
 import { PlanPicture } from "../site/PlanPicture";
 
 type Passive = Schemas["PassiveView"];
@@ -26,7 +28,6 @@ const formOf = (p: Passive): Form => ({
 /** The receiver alone: the grid walked twice, and what it met, placed on the plan as "something here". */
 export function PassiveSweep({ job, passive: p }: { job: Job; passive: Passive }) {
   const toast = useToast();
-  const [error, setError] = useState<Refusal | null>(null);
   const save = useChange(
     "passive",
     (body: Form) =>
@@ -35,20 +36,15 @@ export function PassiveSweep({ job, passive: p }: { job: Job; passive: Passive }
   );
   // what was asked for last shows at once, and the next change starts from it
   const asked = save.isPending ? save.variables : formOf(p);
-  const send = (patch: Partial<Form>, said?: string) => {
+  const send = async (patch: Partial<Form>, said?: string) => {
     const before = asked;
-    setError(null);
-    return save.mutateAsync({ ...before, ...patch }).then(
-      () => {
-        if (said) toast(said, () => save.mutate(before));
-        return true;
-      },
-      (e) => {
-        setError(asRefusal(e));
-        return false;
-      },
-    );
+    await save.mutateAsync({ ...before, ...patch });
+    if (said) toast(said, () => save.mutate(before));
   };
+  // a tap has no field of its own: what it was refused for shows above the list
+  const tap = (patch: Partial<Form>, said?: string) => send(patch, said).catch(() => undefined);
+  const refused = save.isError ? asRefusal(save.error) : null;
+  const ofForms = refused?.field === "spacing" || refused?.field.startsWith("hits.");
   const hits = asked.hits ?? [];
   return (
     <section className="card" aria-label="Passive sweep">
@@ -60,22 +56,17 @@ export function PassiveSweep({ job, passive: p }: { job: Job; passive: Passive }
           name="first"
           label="Grid walked one way"
           checked={asked.first ?? false}
-          onChange={(first) => send({ first })}
+          onChange={(first) => tap({ first })}
         />
         <Tick
           name="second"
           label="Walked again, receiver turned 90°"
           checked={asked.second ?? false}
-          onChange={(second) => send({ second })}
+          onChange={(second) => tap({ second })}
         />
       </div>
-      <Spacing
-        key={p.spacing}
-        job={job}
-        value={p.spacing}
-        error={error}
-        onSet={(spacing) => send({ spacing })}
-      />
+      <Spacing key={p.spacing} job={job} value={p.spacing} onSet={(spacing) => send({ spacing })} />
+      {refused && !ofForms ? <Refused text={refused.text} /> : null}
       {p.hits.length ? (
         <ul className="mt-2">
           {p.hits.map((h, i) => (
@@ -99,7 +90,7 @@ export function PassiveSweep({ job, passive: p }: { job: Job; passive: Passive }
                 look="quiet"
                 className="text-sm"
                 aria-label={`Remove the hit ${h.note || h.place}`}
-                onClick={() => send({ hits: hits.filter((_, k) => k !== i) }, "Hit removed.")}
+                onClick={() => tap({ hits: hits.filter((_, k) => k !== i) }, "Hit removed.")}
               >
                 Remove
               </Button>
@@ -111,7 +102,6 @@ export function PassiveSweep({ job, passive: p }: { job: Job; passive: Passive }
         job={job}
         count={hits.length}
         sources={p.sources}
-        error={error}
         busy={save.isPending}
         onAdd={(hit) => send({ hits: [...hits, hit] })}
       />
@@ -119,32 +109,23 @@ export function PassiveSweep({ job, passive: p }: { job: Job; passive: Passive }
   );
 }
 
-function Spacing(p: { job: Job; value: string; error: Refusal | null; onSet: (text: string) => void }) {
-  const [text, setText] = useState(p.value);
+function Spacing(p: { job: Job; value: string; onSet: (text: string) => Promise<void> }) {
+  const form = useEntryForm({ start: { spacing: p.value } });
+  const { spacing } = useWatch({ control: form.control });
   return (
-    <form
+    <EntryForm
+      form={form}
+      send={(typed) => p.onSet(typed.spacing)}
       className="flex max-w-xs items-start gap-2"
-      noValidate
-      onSubmit={(e) => {
-        e.preventDefault();
-        p.onSet(text);
-      }}
     >
       <div className="grow">
-        <Field
-          name="spacing"
-          label="Between walks"
-          value={text}
-          onChange={setText}
-          quantity="distance"
-          units={p.job.units}
-          error={p.error}
-        />
+        <TextEntry form={form} name="spacing" label="Between walks" quantity="distance" units={p.job.units} />
+        <FormError form={form} />
       </div>
-      <Button type="submit" className="mt-6" disabled={text === p.value}>
+      <Button type="submit" className="mt-6" disabled={spacing === p.value}>
         Set
       </Button>
-    </form>
+    </EntryForm>
   );
 }
 
@@ -152,73 +133,52 @@ function NewHit(p: {
   job: Job;
   count: number;
   sources: Passive["sources"];
-  error: Refusal | null;
   busy: boolean;
-  onAdd: (hit: Schemas["HitForm"]) => Promise<boolean>;
+  onAdd: (hit: Schemas["HitForm"]) => Promise<void>;
 }) {
-  const [form, change, clear] = useDraft(`hit-${p.job.id}`, NEW);
+  const form = useEntryForm({ start: NEW, draft: `hit-${p.job.id}` });
+  const { place } = useWatch({ control: form.control });
   const [tapped, setTapped] = useState<[number, number] | null>(null);
   const site = useSite(p.job.id);
   const drawn = site.data && site.data.lines.length + site.data.access.length > 0 ? site.data : null;
   const format = formatter(p.job.units);
   const shown = (m: number) => Number(format.toUnit(m).toFixed(2));
-  // a refusal of the hit being added names its number, counted from those on record
-  const prefix = `hits.${p.count}.`;
-  const error = p.error?.field.startsWith(prefix)
-    ? { ...p.error, field: p.error.field.slice(prefix.length) }
-    : p.error;
-  const submit = (e: FormEvent) => {
-    e.preventDefault();
-    p.onAdd({ ...form, source: form.source as Source }).then((ok) => ok && clear(NEW));
+  const send = async (typed: typeof NEW) => {
+    try {
+      await p.onAdd({ ...typed, source: typed.source as Source });
+    } catch (e) {
+      // a refusal of the hit being added names its number, counted from those on record
+      const { field, message, fix, code } = asRefusal(e);
+      throw new Refusal(field.replace(`hits.${p.count}.`, ""), message, fix, code);
+    }
+    form.begin(NEW);
   };
   const show = ([east, north]: [number, number]) => {
     setTapped([east, north]);
-    change({ place: `${shown(east)}, ${shown(north)}` });
+    form.setValue("place", `${shown(east)}, ${shown(north)}`);
   };
   return (
-    <form onSubmit={submit} noValidate className="mt-3 border-t border-edge pt-3">
+    <EntryForm form={form} send={send} className="mt-3 border-t border-edge pt-3">
       <h3>Log a hit</h3>
       {drawn ? (
         <div className="my-2 h-64">
-          <PlanPicture
-            site={drawn}
-            format={format}
-            onTap={show}
-            draft={tapped && form.place ? [tapped] : []}
-          />
+          <PlanPicture site={drawn} format={format} onTap={show} draft={tapped && place ? [tapped] : []} />
         </div>
       ) : null}
       <div className="grid grid-cols-1 gap-x-3 sm:grid-cols-2">
-        <Choice
-          label="What the receiver hears"
-          name="source"
-          value={form.source}
-          options={p.sources}
-          onChange={(source) => change({ source })}
-          error={error}
-        />
-        <Field
+        <ChoiceEntry form={form} label="What the receiver hears" name="source" options={p.sources} />
+        <TextEntry
+          form={form}
           name="place"
           label={drawn ? "Place: tap the plan, or east, north" : "Place: east, north"}
-          value={form.place}
-          onChange={(place) => {
-            setTapped(null);
-            change({ place });
-          }}
-          error={error}
+          then={() => setTapped(null)}
         />
       </div>
-      <Field
-        name="note"
-        label="In words"
-        value={form.note}
-        onChange={(note) => change({ note })}
-        error={error}
-      />
-      <FormError error={error} fields={["source", "place", "note", "spacing"]} />
+      <TextEntry form={form} name="note" label="In words" />
+      <FormError form={form} />
       <Button type="submit" className="mt-1 w-full sm:w-auto" disabled={p.busy}>
         Log the hit
       </Button>
-    </form>
+    </EntryForm>
   );
 }

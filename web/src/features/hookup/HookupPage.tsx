@@ -17,7 +17,7 @@ export default function HookupPage({ job, line }: { job: Job; line: LineState })
     return (
       <div className="card">
         <h2>No setup chosen</h2>
-        <p className="mb-3">Choose one on the plan first; the safe order for it stands here then.</p>
+        <p className="mb-3">Choose one on the plan. Its safe order appears here.</p>
         <Link className={buttonClass("main")} to={`/jobs/${job.id}/lines/${line.id}/plan`}>
           To the plan
         </Link>
@@ -73,8 +73,8 @@ function HookupView({ hookup: h, job, line }: { hookup: Hookup; job: Job; line: 
         <section className="card" aria-label="Where the volts go">
           <h2>Where the volts go</h2>
           <p className="mb-1 text-sm text-quiet">
-            Shares in phase with the total, so they add up to it. A share below zero is normal: wire and soil
-            capacitance swing against each other.
+            The shares add up to the volts shown. A share below zero is normal: inductance and capacitance
+            pull against each other.
           </p>
           <VoltsLoop loop={main} compare={compare} />
         </section>
@@ -93,7 +93,7 @@ function BeforeFirst({ job }: { job: Job }) {
       className={`flex min-h-11 items-center gap-2 rounded-md border-2 p-3 font-semibold underline underline-offset-4 ${stop ? "border-hold bg-hold-bg text-hold" : "border-need bg-need-bg text-need"}`}
     >
       {stop
-        ? "The sheet has a no: do not start like this."
+        ? "Stop: one safety question is answered “No”."
         : `Before anything is switched on: ${job.before_text} answered.`}
     </Link>
   );

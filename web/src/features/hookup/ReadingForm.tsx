@@ -1,11 +1,10 @@
-import { type FormEvent, useState } from "react";
-import { api, asRefusal, type Hookup, type Job, type Refusal, type Schemas, take } from "../../api/client";
+import { useFormState, useWatch } from "react-hook-form";
+import { api, type Hookup, type Job, type Schemas, take } from "../../api/client";
 import { useChange, useKits } from "../../api/queries";
 import { hertz } from "../../api/units";
 import { Button } from "../../ui/Button";
-import { useDraft } from "../../ui/draft";
-import { Choice, Field, FormError } from "../../ui/Field";
-
+import { ChoiceEntry, EntryForm, FormError, TextEntry } from "../../ui/EntryForm";
+import { useEntryForm } from "../../ui/useEntryForm";
 import { usePreview } from "./usePreview";
 
 const EMPTY = { volts: "", milliamps: "", freq: "", change: "", note: "" };
@@ -19,42 +18,25 @@ const PROOF: Record<NonNullable<Hookup["continuity"]>["state"], string> = {
 };
 
 export function ReadingForm({ hookup: h, job }: { hookup: Hookup; job: Job }) {
-  const [form, change, clear] = useDraft(`reading-${h.id}`, EMPTY);
-  const [error, setError] = useState<Refusal | null>(null);
+  const form = useEntryForm({ start: EMPTY, draft: `reading-${h.id}` });
+  const typed = useWatch({ control: form.control }) as typeof EMPTY;
+  const { errors } = useFormState({ control: form.control });
+  const doubtful = Object.values(errors).some((e) => e?.type === "doubtful");
   const kit = useKits().data?.find((k) => k.id === job.kit_id)?.kit;
-  const add = useChange("reading", (insist: boolean) =>
-    take(
-      api.POST("/api/setups/{setup_id}/readings", {
-        params: { path: { setup_id: h.id } },
-        body: {
-          ...form,
-          change: form.change as Schemas["ReadingForm"]["change"],
-          technician: job.technician,
-          insist,
-        },
-      }),
-    ),
+  const add = useChange("reading", (body: Schemas["ReadingForm"]) =>
+    take(api.POST("/api/setups/{setup_id}/readings", { params: { path: { setup_id: h.id } }, body })),
   );
-  const save = (insist: boolean) => {
-    setError(null);
-    add.mutate(insist, { onSuccess: () => clear(EMPTY), onError: (err) => setError(asRefusal(err)) });
+  const save = (insist: boolean) => async (read: typeof EMPTY) => {
+    const change = read.change as Schemas["ReadingForm"]["change"];
+    await add.mutateAsync({ ...read, change, technician: job.technician, insist });
+    form.begin(EMPTY);
   };
-  const live = usePreview(h.id, form);
+  const live = usePreview(h.id, typed);
   const proof = h.continuity;
-  const submit = (e: FormEvent) => {
-    e.preventDefault();
-    save(false);
-  };
-  const text = (name: keyof typeof EMPTY) => ({
-    name,
-    value: form[name],
-    error,
-    onChange: (v: string) => change({ [name]: v }),
-  });
   return (
-    <form
-      onSubmit={submit}
-      noValidate
+    <EntryForm
+      form={form}
+      send={save(false)}
       className="grid grid-cols-2 items-start gap-x-3 sm:grid-cols-[1fr_1fr_1fr_1.4fr]"
     >
       {proof ? (
@@ -66,20 +48,20 @@ export function ReadingForm({ hookup: h, job }: { hookup: Hookup; job: Job }) {
             <strong>{PROOF[proof.state]}</strong> {proof.text}
           </p>
           {proof.state !== "says_nothing" &&
-          form.freq !== `${proof.freq_hz}Hz` &&
+          typed.freq !== `${proof.freq_hz}Hz` &&
           proof.freq_hz !== h.freq_hz ? (
-            <Button onClick={() => change({ freq: `${proof.freq_hz}Hz` })}>Read at {proof.freq_text}</Button>
+            <Button onClick={() => form.setValue("freq", `${proof.freq_hz}Hz`)}>
+              Read at {proof.freq_text}
+            </Button>
           ) : null}
         </div>
       ) : null}
-      <Field {...text("volts")} label="Volts" quantity="volts" required />
-      <Field {...text("milliamps")} label="Milliamps" quantity="current" required />
-      <Choice
+      <TextEntry form={form} name="volts" label="Volts" quantity="volts" required />
+      <TextEntry form={form} name="milliamps" label="Milliamps" quantity="current" required />
+      <ChoiceEntry
+        form={form}
         label="At"
         name="freq"
-        value={form.freq}
-        error={error}
-        onChange={(v) => change({ freq: v })}
         options={[
           { id: "", label: h.freq_text },
           ...(kit?.frequencies ?? [])
@@ -87,12 +69,10 @@ export function ReadingForm({ hookup: h, job }: { hookup: Hookup; job: Job }) {
             .map((f) => ({ id: `${f.freq_hz}Hz`, label: hertz(f.freq_hz) })),
         ]}
       />
-      <Choice
+      <ChoiceEntry
+        form={form}
         label="Since the last reading"
         name="change"
-        value={form.change}
-        error={error}
-        onChange={(v) => change({ change: v })}
         options={[
           { id: "", label: "nothing" },
           { id: "stake", label: "stake deeper" },
@@ -121,17 +101,17 @@ export function ReadingForm({ hookup: h, job }: { hookup: Hookup; job: Job }) {
       >
         Check the loop
       </Button>
-      {error?.code === "doubtful" ? (
+      {doubtful ? (
         <div className="col-span-full mt-2 flex flex-wrap items-center gap-3" data-doubtful>
-          <Button look="stop" disabled={add.isPending} onClick={() => save(true)}>
-            Keep it anyway
+          <Button look="stop" disabled={add.isPending} onClick={form.sending(save(true))}>
+            Keep this reading
           </Button>
           <span className="text-sm text-quiet">It goes on record as read and is not used.</span>
         </div>
       ) : null}
       <div className="col-span-full">
-        <FormError error={error} fields={Object.keys(EMPTY)} />
+        <FormError form={form} />
       </div>
-    </form>
+    </EntryForm>
   );
 }

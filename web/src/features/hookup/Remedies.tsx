@@ -106,10 +106,10 @@ function One(p: {
         <Button
           className="mt-2 w-full sm:w-auto"
           disabled={p.busy}
-          aria-label={`Hook up like this: ${r.title}`}
+          aria-label={`Hook up this way: ${r.title}`}
           onClick={() => p.onStart(r, r.stake_at)}
         >
-          Hook up like this
+          Hook up this way
         </Button>
       )}
     </li>

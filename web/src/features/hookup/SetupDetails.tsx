@@ -1,23 +1,23 @@
-import { useState } from "react";
-import { api, asRefusal, type Hookup, type Job, type Refusal, take } from "../../api/client";
+import { useWatch } from "react-hook-form";
+import { api, asRefusal, type Hookup, type Job, take } from "../../api/client";
 import { useChange, useKits } from "../../api/queries";
 import { hertz } from "../../api/units";
 import { Button } from "../../ui/Button";
-import { Choice, Field } from "../../ui/Field";
+import { EntryForm, FormError, TextEntry } from "../../ui/EntryForm";
+import { Choice } from "../../ui/Field";
+import { useEntryForm } from "../../ui/useEntryForm";
 
 type Patch = { rx_freq?: string; stake?: string; stake_away?: string };
 
 /** What can only be known at the hookup: the receiver's frequency and what the stake measures. */
 export function SetupDetails({ hookup: h, job }: { hookup: Hookup; job: Job }) {
-  const [stake, setStake] = useState(h.stake_ohm_typed);
-  const [away, setAway] = useState(h.stake_away_typed);
-  const [error, setError] = useState<Refusal | null>(null);
+  const known = { stake: h.stake_ohm_typed, stake_away: h.stake_away_typed };
+  const form = useEntryForm({ start: known });
+  const typed = useWatch({ control: form.control });
   const kit = useKits().data?.find((k) => k.id === job.kit_id)?.kit;
   const patch = useChange("setup", (body: Patch) =>
     take(api.PATCH("/api/setups/{setup_id}", { params: { path: { setup_id: h.id } }, body })),
   );
-  const send = (body: Patch) =>
-    patch.mutate(body, { onSuccess: () => setError(null), onError: (e) => setError(asRefusal(e)) });
   const mismatch = h.rx_freq_hz !== null && h.rx_freq_hz !== h.freq_hz;
   return (
     <div className="mt-3 grid gap-x-4 sm:grid-cols-2">
@@ -25,7 +25,7 @@ export function SetupDetails({ hookup: h, job }: { hookup: Hookup; job: Job }) {
         label="Receiver is set to"
         name="rx_freq"
         value={h.rx_freq_hz === null ? "" : String(h.rx_freq_hz)}
-        onChange={(v) => send({ rx_freq: v ? `${v}Hz` : "" })}
+        onChange={(v) => patch.mutate({ rx_freq: v ? `${v}Hz` : "" })}
         options={[
           { id: "", label: "not checked yet" },
           ...(kit?.frequencies ?? []).map((f) => ({ id: String(f.freq_hz), label: hertz(f.freq_hz) })),
@@ -39,47 +39,40 @@ export function SetupDetails({ hookup: h, job }: { hookup: Hookup; job: Job }) {
             "Read it off the receiver; both must be the same."
           )
         }
-        error={error}
+        wrong={
+          patch.isError && asRefusal(patch.error).field === "rx_freq"
+            ? asRefusal(patch.error).text
+            : undefined
+        }
       />
       {h.hookup === "direct" ? (
-        <form
+        <EntryForm
+          form={form}
+          send={(typed) => patch.mutateAsync(typed)}
           className="flex flex-wrap items-start gap-2"
-          noValidate
-          onSubmit={(e) => {
-            e.preventDefault();
-            send({ stake, stake_away: away });
-          }}
         >
           <div className="grow basis-28">
-            <Field
+            <TextEntry
+              form={form}
               name="stake_away"
-              label="Stake off the line"
-              value={away}
-              onChange={setAway}
+              label="Stake distance from the line"
               quantity="distance"
               units={job.units}
-              error={error}
             />
           </div>
           <div className="grow basis-28">
-            <Field
-              name="stake"
-              label="It measures, ohm"
-              value={stake}
-              onChange={setStake}
-              quantity="ohms"
-              error={error}
-            />
+            <TextEntry form={form} name="stake" label="Measured, ohm" quantity="ohms" />
           </div>
           <Button
             type="submit"
             className="mt-6"
-            disabled={stake === h.stake_ohm_typed && away === h.stake_away_typed}
+            disabled={typed.stake === known.stake && typed.stake_away === known.stake_away}
           >
             Set
           </Button>
+          <FormError form={form} />
           <p className="w-full text-sm text-quiet">Stake in the forecast: {h.stake_text}.</p>
-        </form>
+        </EntryForm>
       ) : (
         <p className="self-center">{h.position_text}</p>
       )}

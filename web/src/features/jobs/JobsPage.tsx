@@ -6,7 +6,7 @@ import { api, asRefusal, type Refusal, type Schemas, take } from "../../api/clie
 import { useChange, useJobs } from "../../api/queries";
 import { when } from "../../api/units";
 import { Button } from "../../ui/Button";
-import { FormError } from "../../ui/Field";
+import { Refused } from "../../ui/Refused";
 import { Sheet } from "../../ui/Sheet";
 import { useToast } from "../../ui/Toasts";
 import { Wait } from "../../ui/Wait";
@@ -51,7 +51,7 @@ export default function JobsPage() {
           <Plus aria-hidden className="size-5" /> New job
         </Button>
       </div>
-      <FormError error={refused} fields={[]} />
+      {refused ? <Refused text={refused.text} /> : null}
       <Wait query={jobs} doing="Reading the jobs">
         {({ pages }) =>
           pages[0]?.jobs.length === 0 ? (

@@ -1,49 +1,53 @@
 import { Refusal, type Schemas } from "../../api/client";
+import type { Kept } from "../../ui/draft";
 
 export type Kit = Schemas["KitDoc"];
 
 export interface Row {
-  key: number;
-  hz: string;
+  freq_hz: string;
   watts: string;
-  noise: string;
+  noise_t: string;
   depth: boolean;
   direction: boolean;
 }
 
+type Part = "kit" | "clamp" | "coil" | "receiver";
+
 export interface KitFormState {
   name: string;
-  outputs: string;
-  numbers: Record<string, string>;
-  rows: Row[];
-  clamp: boolean;
-  coil: boolean;
-  /** The crew's own bounds; they are changed on the Rules page and only carried along here. */
+  outputs_a: string;
+  /** Figures of each part as typed, by their key in the document. */
+  kit: Record<string, string>;
+  clamp: Record<string, string>;
+  coil: Record<string, string>;
+  receiver: Record<string, string>;
+  frequencies: Row[];
+  has_clamp: boolean;
+  has_coil: boolean;
+  /** The crew's own limits; they are changed on the Rules page and only carried along here. */
   bounds: Kit["bounds"];
 }
 
-type Part = "kit" | "clamp" | "coil" | "receiver";
-
-/** Every single figure of a kit: its place in the document, the name refusals use, its label. */
-export const FIGURES: { part: Part; key: string; name: string; label: string }[] = [
-  { part: "kit", key: "volts_max", name: "volts_max", label: "Volts ceiling, V" },
-  { part: "kit", key: "lead_m", name: "lead", label: "Stake lead, m" },
-  { part: "kit", key: "battery_wh", name: "battery_wh", label: "Battery, Wh" },
-  { part: "kit", key: "idle_w", name: "idle_w", label: "Power at idle, W" },
-  { part: "kit", key: "efficiency", name: "efficiency", label: "Efficiency, 0 to 1" },
-  { part: "clamp", key: "turns", name: "clamp.turns", label: "Clamp turns (volts to line volts)" },
-  { part: "clamp", key: "magnetising_h", name: "clamp.magnetising_h", label: "Clamp inductance, H" },
-  { part: "clamp", key: "min_freq_hz", name: "clamp.min_freq_hz", label: "Lowest clamp frequency, Hz" },
-  { part: "coil", key: "moment_a_m2", name: "coil.moment_a_m2", label: "Coil moment, A m²" },
-  { part: "coil", key: "corner_hz", name: "coil.corner_hz", label: "Full moment up to, Hz" },
-  { part: "coil", key: "height_m", name: "coil.height_m", label: "Coil above ground, m" },
-  { part: "coil", key: "min_freq_hz", name: "coil.min_freq_hz", label: "Lowest coil frequency, Hz" },
-  { part: "receiver", key: "low_m", name: "receiver.low_m", label: "Lower receiver coil above ground, m" },
-  { part: "receiver", key: "high_m", name: "receiver.high_m", label: "Upper receiver coil above ground, m" },
+/** Every single figure of a kit: its place in the document and its label. */
+export const FIGURES: { part: Part; key: string; label: string }[] = [
+  { part: "kit", key: "volts_max", label: "Volts ceiling, V" },
+  { part: "kit", key: "lead_m", label: "Stake lead, m" },
+  { part: "kit", key: "battery_wh", label: "Battery, Wh" },
+  { part: "kit", key: "idle_w", label: "Power at idle, W" },
+  { part: "kit", key: "efficiency", label: "Efficiency, 0 to 1" },
+  { part: "clamp", key: "turns", label: "Clamp turns (volts to line volts)" },
+  { part: "clamp", key: "magnetising_h", label: "Clamp inductance, H" },
+  { part: "clamp", key: "min_freq_hz", label: "Lowest clamp frequency, Hz" },
+  { part: "coil", key: "moment_a_m2", label: "Coil moment, A m²" },
+  { part: "coil", key: "corner_hz", label: "Full moment up to, Hz" },
+  { part: "coil", key: "height_m", label: "Coil above ground, m" },
+  { part: "coil", key: "min_freq_hz", label: "Lowest coil frequency, Hz" },
+  { part: "receiver", key: "low_m", label: "Lower receiver coil above ground, m" },
+  { part: "receiver", key: "high_m", label: "Upper receiver coil above ground, m" },
 ];
 
 /** What a clamp or coil starts from when the kit had none. */
-const USUAL: Record<string, number> = {
+const USUAL: Record<string, number | undefined> = {
   "clamp.turns": 40,
   "clamp.magnetising_h": 1.48e-3,
   "clamp.min_freq_hz": 4000,
@@ -58,24 +62,70 @@ const part = (k: Kit, name: Part): Record<string, unknown> | null =>
 
 const tidy = (v: number) => String(Number(v.toPrecision(6)));
 
+const texts = (k: Kit, of: Part) =>
+  Object.fromEntries(
+    FIGURES.filter((f) => f.part === of).map((f) => [
+      f.key,
+      String(part(k, of)?.[f.key] ?? USUAL[`${of}.${f.key}`] ?? ""),
+    ]),
+  );
+
 export const toForm = (k: Kit): KitFormState => ({
   name: k.name,
-  outputs: k.outputs_a.map((a) => tidy(a * 1e3)).join(" "),
-  numbers: Object.fromEntries(
-    FIGURES.map((f) => [f.name, String(part(k, f.part)?.[f.key] ?? USUAL[f.name] ?? "")]),
-  ),
-  rows: k.frequencies.map((f, key) => ({
-    key,
-    hz: String(f.freq_hz),
+  outputs_a: k.outputs_a.map((a) => tidy(a * 1e3)).join(" "),
+  kit: texts(k, "kit"),
+  clamp: texts(k, "clamp"),
+  coil: texts(k, "coil"),
+  receiver: texts(k, "receiver"),
+  frequencies: k.frequencies.map((f) => ({
+    freq_hz: String(f.freq_hz),
     watts: String(f.watts),
-    noise: tidy(f.noise_t * 1e12),
+    noise_t: tidy(f.noise_t * 1e12),
     depth: f.reads_depth ?? true,
     direction: f.reads_direction ?? false,
   })),
-  clamp: k.clamp !== null,
-  coil: k.coil !== null,
+  has_clamp: k.clamp !== null,
+  has_coil: k.coil !== null,
   bounds: k.bounds ?? [],
 });
+
+/** A draft of an earlier version: all figures in one list, rows under other names. */
+export function fromEarlier(draft: Kept): Partial<KitFormState> {
+  if (!("numbers" in draft)) return draft as Partial<KitFormState>;
+  const numbers = draft.numbers as Record<string, string>;
+  const of = (wanted: Part) =>
+    Object.fromEntries(
+      FIGURES.filter((f) => f.part === wanted).map(({ key }) => {
+        const name = wanted === "kit" ? key.replace("lead_m", "lead") : `${wanted}.${key}`;
+        return [key, numbers[name] ?? ""];
+      }),
+    );
+  const rows = draft.rows as {
+    hz: string;
+    watts: string;
+    noise: string;
+    depth: boolean;
+    direction: boolean;
+  }[];
+  return {
+    name: String(draft.name),
+    outputs_a: String(draft.outputs),
+    kit: of("kit"),
+    clamp: of("clamp"),
+    coil: of("coil"),
+    receiver: of("receiver"),
+    frequencies: rows.map((r) => ({
+      freq_hz: r.hz,
+      watts: r.watts,
+      noise_t: r.noise,
+      depth: r.depth,
+      direction: r.direction,
+    })),
+    has_clamp: draft.clamp === true,
+    has_coil: draft.coil === true,
+    bounds: draft.bounds as Kit["bounds"],
+  };
+}
 
 const number = (text: string, field: string, label: string): number => {
   const v = Number(text);
@@ -89,31 +139,31 @@ const number = (text: string, field: string, label: string): number => {
   return v;
 };
 
-/** Unit prefixes only (mA, pT); every bound is the server's. */
+/** Unit prefixes only (mA, pT); every limit is the server's. */
 export function toKit(f: KitFormState): Kit {
   const figures = (wanted: Part) =>
     Object.fromEntries(
       FIGURES.filter((x) => x.part === wanted).map((x) => [
         x.key,
-        number(f.numbers[x.name] ?? "", x.name, x.label),
+        number(f[wanted][x.key] ?? "", `${wanted}.${x.key}`, x.label),
       ]),
     );
   return {
     name: f.name,
-    outputs_a: f.outputs
+    outputs_a: f.outputs_a
       .split(/\s+/)
       .filter(Boolean)
       .map((t) => number(t, "outputs_a", "Output step") / 1e3),
-    frequencies: f.rows.map((r, i) => ({
-      freq_hz: number(r.hz, `frequencies.${i}.freq_hz`, "Frequency"),
+    frequencies: f.frequencies.map((r, i) => ({
+      freq_hz: number(r.freq_hz, `frequencies.${i}.freq_hz`, "Frequency"),
       watts: number(r.watts, `frequencies.${i}.watts`, "Power"),
-      noise_t: number(r.noise, `frequencies.${i}.noise_t`, "Noise") * 1e-12,
+      noise_t: number(r.noise_t, `frequencies.${i}.noise_t`, "Noise") * 1e-12,
       reads_depth: r.depth,
       reads_direction: r.direction,
     })),
     ...figures("kit"),
-    clamp: f.clamp ? figures("clamp") : null,
-    coil: f.coil ? figures("coil") : null,
+    clamp: f.has_clamp ? figures("clamp") : null,
+    coil: f.has_coil ? figures("coil") : null,
     receiver: figures("receiver"),
     bounds: f.bounds ?? [],
   } as Kit;

@@ -1,9 +1,13 @@
-import type { Refusal, Schemas } from "../../api/client";
-import { Field } from "../../ui/Field";
+import { useFormState, useWatch } from "react-hook-form";
+import type { Schemas } from "../../api/client";
+import { TextEntry } from "../../ui/EntryForm";
+import { Fold } from "../../ui/Fold";
+import type { EntryFormState } from "../../ui/useEntryForm";
+import type { LineFormState, TypedFigure } from "./lineForm";
 
 type Construction = Schemas["ConstructionDoc"];
 
-const LABELS: [keyof Construction, string][] = [
+const LABELS: [TypedFigure, string][] = [
   ["radius_m", "Outer radius of the metal, m"],
   ["wall_m", "Wall or skin, m"],
   ["conductivity_s_m", "Conductivity, S/m"],
@@ -19,32 +23,33 @@ const LABELS: [keyof Construction, string][] = [
 ];
 
 /** The preset as visible electrical data; what is typed here overrides it. */
-export function ElectricalData(p: {
+export function ElectricalData({
+  usual,
+  form,
+}: {
   usual: Construction;
-  overrides: Record<string, string>;
-  onChange: (overrides: Record<string, string>) => void;
-  error: Refusal | null;
+  form: EntryFormState<LineFormState>;
 }) {
-  const wrong = p.error?.field.startsWith("construction.") ?? false;
-  const changed = Object.values(p.overrides).filter((v) => v.trim() !== "").length;
+  const wrong = Boolean(useFormState({ control: form.control }).errors.construction);
+  const typed = useWatch({ control: form.control, name: "construction" });
+  const changed = Object.values(typed).filter((v) => v?.trim()).length;
   return (
-    <details className="mb-3 rounded-md border border-edge p-3" open={wrong || undefined}>
-      <summary className="min-h-11 cursor-pointer py-2 font-semibold">
-        Electrical data (typical values{changed ? `, ${changed} changed` : ""})
-      </summary>
+    <Fold
+      needs={wrong}
+      className="mb-3 rounded-md border border-edge p-3"
+      summary={`Electrical data (typical values${changed ? `, ${changed} changed` : ""})`}
+    >
       <div className="mt-2 grid gap-x-4 sm:grid-cols-2">
         {LABELS.map(([key, label]) => (
-          <Field
+          <TextEntry
             key={key}
+            form={form}
             name={`construction.${key}`}
             label={label}
-            value={p.overrides[key] ?? ""}
-            hint={`Typical: ${p.usual[key]}`}
-            error={p.error}
-            onChange={(v) => p.onChange({ ...p.overrides, [key]: v })}
+            hint={`Typical: ${usual[key]}`}
           />
         ))}
       </div>
-    </details>
+    </Fold>
   );
 }

@@ -1,37 +1,14 @@
-import { type FormEvent, useState } from "react";
-import { api, asRefusal, type Job, type Refusal, type Schemas, take } from "../../api/client";
+import { useWatch } from "react-hook-form";
+import { api, type Job, type Schemas, take } from "../../api/client";
 import { useCatalogue, useChange, useLine } from "../../api/queries";
 import { Button } from "../../ui/Button";
-import { useDraft } from "../../ui/draft";
-import { Choice, Field, FormError, Tick } from "../../ui/Field";
+import { ChoiceEntry, EntryForm, FormError, TextEntry, TickEntry } from "../../ui/EntryForm";
 import { useToast } from "../../ui/Toasts";
+import { useEntryForm } from "../../ui/useEntryForm";
 import { Wait } from "../../ui/Wait";
 import { ElectricalData } from "./ElectricalData";
-
-import { type Neighbour, Neighbours } from "./Neighbours";
-
-type Construction = Schemas["ConstructionDoc"];
-type Body = Schemas["LineForm"];
-
-const EMPTY = {
-  name: "",
-  utility: "gas",
-  preset: "tracer_wire",
-  overrides: {} as Record<string, string>,
-  length: "",
-  depth_min: "",
-  depth_max: "",
-  bare_metal: true,
-  live: false,
-  in_service: true,
-  cased: false,
-  near_earth: "",
-  near_note: "",
-  far_kind: "unknown" as Schemas["LineDetail"]["far_kind"],
-  far_earth: "",
-  neighbours: [] as Neighbour[],
-};
-export type LineFormState = typeof EMPTY;
+import { AS_USUAL, EMPTY, fromEarlier, fromLine, type LineFormState, numbers } from "./lineForm";
+import { Neighbours } from "./Neighbours";
 
 interface Props {
   job: Job;
@@ -58,35 +35,13 @@ export default function LineForm(p: Props) {
   );
 }
 
-function fromLine(l: Schemas["LineDetail"], c: Schemas["Catalogue"]): LineFormState {
-  const usual = c.presets.find((x) => x.id === l.preset)?.construction;
-  const changed = Object.entries(l.construction ?? {}).filter(
-    ([k, v]) => usual && usual[k as keyof Construction] !== v,
-  );
-  const { id: _, job_id: __, construction: ___, ...rest } = l;
-  const neighbours = rest.neighbours.map((n) => ({ ...n, key: crypto.randomUUID() }));
-  return {
-    ...EMPTY,
-    ...rest,
-    neighbours,
-    overrides: Object.fromEntries(changed.map(([k, v]) => [k, String(v)])),
-  };
-}
-
-const numbers = (texts: Record<string, string>): Record<string, number> =>
-  Object.fromEntries(
-    Object.entries(texts)
-      .filter(([, v]) => v.trim() !== "")
-      .map(([k, v]) => [k, Number(v)]),
-  );
-
 function Form(p: Props & { catalogue: Schemas["Catalogue"]; start: LineFormState; draft: string }) {
-  const [form, change, clear] = useDraft(p.draft, p.start);
-  const [error, setError] = useState<Refusal | null>(null);
+  const form = useEntryForm({ start: p.start, draft: p.draft, upgrade: fromEarlier });
+  const chosen = useWatch({ control: form.control, name: "preset" });
   const toast = useToast();
   const units = p.job.units;
   const path = { params: { path: { line_id: p.lineId ?? 0 } } };
-  const save = useChange("line", async (body: Body) => {
+  const save = useChange("line", async (body: Schemas["LineForm"]) => {
     if (p.lineId === undefined)
       return (
         await take(api.POST("/api/jobs/{job_id}/lines", { params: { path: { job_id: p.job.id } }, body }))
@@ -96,100 +51,73 @@ function Form(p: Props & { catalogue: Schemas["Catalogue"]; start: LineFormState
   });
   const restore = useChange("line", () => take(api.POST("/api/lines/{line_id}/restore", path)));
   const remove = useChange("line", () => take(api.DELETE("/api/lines/{line_id}", path)));
-  const submit = async (e: FormEvent) => {
-    e.preventDefault();
-    setError(null);
-    const bad = Object.entries(form.overrides).find(
-      ([, v]) => v.trim() !== "" && !Number.isFinite(Number(v)),
-    );
-    try {
-      // JSON has no way to say "not a number", so the server never sees one: refuse it here by name
-      if (bad)
-        throw {
-          field: `construction.${bad[0]}`,
-          message: `“${bad[1]}” is not a number.`,
-          fix: "Type it as 0.0008 or 8e-4.",
-        };
-      const id = await save.mutateAsync({
-        ...form,
-        overrides: numbers(form.overrides),
-        neighbours: form.neighbours.map(({ key: _, ...n }) => n),
-      });
-      clear(EMPTY);
-      p.onDone(id);
-    } catch (err) {
-      setError(err instanceof Error ? asRefusal(err) : (err as Refusal));
-    }
+  const send = async ({ construction, ...typed }: LineFormState) => {
+    const id = await save.mutateAsync({ ...typed, overrides: numbers(construction) });
+    form.begin(EMPTY);
+    p.onDone(id);
   };
-  const text = (name: keyof LineFormState) => ({
-    name,
-    units,
-    value: String(form[name] ?? ""),
-    error,
-    onChange: (v: string) => change({ [name]: v }),
-  });
   const tick = (name: "bare_metal" | "live" | "in_service" | "cased", label: string) => (
-    <Tick name={name} label={label} checked={form[name]} onChange={(on) => change({ [name]: on })} />
+    <TickEntry form={form} name={name} label={label} />
   );
   const onRemove = () =>
-    remove.mutateAsync(undefined).then(
-      () => {
-        p.onRemoved?.();
-        toast(`Removed “${form.name}”.`, () => restore.mutate(undefined));
-      },
-      (e) => setError(asRefusal(e)),
-    );
-  const preset = p.catalogue.presets.find((x) => x.id === form.preset);
+    remove.mutateAsync(undefined).then(() => {
+      p.onRemoved?.();
+      toast(`Removed “${form.getValues("name")}”.`, () => restore.mutate(undefined));
+    }, form.refuse);
+  const preset = p.catalogue.presets.find((x) => x.id === chosen);
   return (
-    <form onSubmit={submit} noValidate className="grid gap-x-4 gap-y-1 sm:grid-cols-2">
-      <Field {...text("name")} label="Name" required hint="As the crew will call it." />
-      <Choice
+    <EntryForm form={form} send={send} className="grid gap-x-4 gap-y-1 sm:grid-cols-2">
+      <TextEntry
+        form={form}
+        name="name"
+        units={units}
+        label="Name"
+        required
+        hint="As the crew will call it."
+      />
+      <ChoiceEntry
+        form={form}
         label="Carries"
         name="utility"
-        value={form.utility}
-        onChange={(v) => change({ utility: v })}
         options={p.job.utilities.map((u) => ({
           id: u.id,
           label: `${u.label} (${u.colour.toLowerCase()}, ${u.letter})`,
         }))}
-        error={error}
       />
       <div className="sm:col-span-2">
-        <Choice
+        <ChoiceEntry
+          form={form}
           label="Construction"
           name="preset"
-          value={form.preset}
-          onChange={(v) => change({ preset: v, overrides: {} })}
+          then={() => form.put({ construction: AS_USUAL })}
           options={p.catalogue.presets.map((x) => ({ id: x.id, label: x.label }))}
           hint={preset?.note}
-          error={error}
         />
-        {preset?.construction ? (
-          <ElectricalData
-            usual={preset.construction}
-            overrides={form.overrides}
-            onChange={(overrides) => change({ overrides })}
-            error={error}
-          />
-        ) : null}
+        {preset?.construction ? <ElectricalData usual={preset.construction} form={form} /> : null}
       </div>
-      <Field
-        {...text("length")}
+      <TextEntry
+        form={form}
+        name="length"
+        units={units}
         label="Approximate length"
         quantity="distance"
         required
         hint={units === "metric" ? "140" : "460 or 460ft"}
       />
       <div />
-      <Field
-        {...text("depth_min")}
+      <TextEntry
+        form={form}
+        name="depth_min"
+        units={units}
         label="Minimum depth"
         quantity="depth"
         required
         hint={units === "metric" ? "0.6 or 60" : "1'11 or 23in"}
       />
-      <Field
-        {...text("depth_max")}
+      <TextEntry
+        form={form}
+        name="depth_max"
+        units={units}
         label="Maximum depth"
         quantity="depth"
         required
@@ -204,37 +132,37 @@ function Form(p: Props & { catalogue: Schemas["Catalogue"]; start: LineFormState
           {tick("cased", "In metal casing or conduit there")}
         </div>
       </fieldset>
-      <Field {...text("near_note")} label="Where it is" />
-      <Field
-        {...text("near_earth")}
+      <TextEntry form={form} name="near_note" units={units} label="Where it is" />
+      <TextEntry
+        form={form}
+        name="near_earth"
+        units={units}
         label="Earth bonded there, ohm"
         quantity="ohms"
         hint="Leave empty if none."
       />
-      <Choice
+      <ChoiceEntry
+        form={form}
         label="Far end"
         name="far_kind"
-        value={form.far_kind}
-        onChange={(v) => change({ far_kind: v as LineFormState["far_kind"] })}
         options={[
           { id: "unknown", label: "Unknown: plan for both" },
           { id: "open", label: "Open (not earthed)" },
           { id: "earthed", label: "Earthed" },
         ]}
-        error={error}
       />
-      <Field {...text("far_earth")} label="Far-end earth, ohm" quantity="ohms" hint="Typically 30 ohm." />
-      <Neighbours
-        job={p.job}
-        lineId={p.lineId}
-        catalogue={p.catalogue}
-        value={form.neighbours}
-        onChange={(neighbours) => change({ neighbours })}
-        error={error}
+      <TextEntry
+        form={form}
+        name="far_earth"
+        units={units}
+        label="Far-end earth, ohm"
+        quantity="ohms"
+        hint="Typically 30 ohm."
       />
+      <Neighbours job={p.job} lineId={p.lineId} catalogue={p.catalogue} form={form} />
       <div className="flex flex-wrap gap-3 sm:col-span-2">
         <div className="w-full">
-          <FormError error={error} fields={[...Object.keys(EMPTY), "construction"]} />
+          <FormError form={form} />
         </div>
         <Button type="submit" look="main" disabled={save.isPending}>
           {p.lineId === undefined ? "Add line" : "Save line"}
@@ -245,6 +173,6 @@ function Form(p: Props & { catalogue: Schemas["Catalogue"]; start: LineFormState
           </Button>
         )}
       </div>
-    </form>
+    </EntryForm>
   );
 }

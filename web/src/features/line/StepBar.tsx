@@ -33,7 +33,7 @@ export function StepBar(p: { line: LineState; current: string; to: (step: string
           >
             <Icon aria-hidden className="size-5" />
             {s.label}
-            {i === here ? <span className="sr-only"> (the line stands here)</span> : null}
+            {i === here ? <span className="sr-only"> (the line is here)</span> : null}
           </NavLink>
         );
       })}

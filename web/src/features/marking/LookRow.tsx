@@ -1,8 +1,10 @@
 import { useId } from "react";
-import type { Refusal, Schemas } from "../../api/client";
+import { useWatch } from "react-hook-form";
+import type { Schemas } from "../../api/client";
 import { UtilityTag } from "../../pictures/UtilityTag";
 import { Button } from "../../ui/Button";
-import { Choice, Field } from "../../ui/Field";
+import { ChoiceEntry, TextEntry } from "../../ui/EntryForm";
+import type { EntryFormState } from "../../ui/useEntryForm";
 
 export interface Look {
   colour: string;
@@ -11,28 +13,27 @@ export interface Look {
   pattern: string;
 }
 
+export interface MarkingFormState {
+  looks: Record<string, Look>;
+  tolerance: string;
+  source: string;
+  technician: string;
+}
+
 /** One kind of line: its mark as it will look, and what makes it so. */
 export function LookRow(p: {
   kind: Schemas["LookView"];
-  look: Look;
   patterns: string[];
-  error: Refusal | null;
-  onChange: (look: Look) => void;
+  form: EntryFormState<MarkingFormState>;
 }) {
-  const { kind, look } = p;
+  const { kind, form } = p;
+  const at = `looks.${kind.id}` as const;
+  const look = useWatch({ control: form.control, name: at });
   const usual = kind.usual;
   const own = (["colour", "hex", "letter", "pattern"] as const).some((k) => look[k] !== usual[k]);
-  const at = (field: keyof Look) => `looks.${kind.id}.${field}`;
   const pick = useId();
   const field = (name: keyof Look, label: string) => (
-    <Field
-      name={at(name)}
-      label={label}
-      value={look[name]}
-      error={p.error}
-      hint={own ? `usual: ${usual[name]}` : ""}
-      onChange={(v) => p.onChange({ ...look, [name]: v })}
-    />
+    <TextEntry form={form} name={`${at}.${name}`} label={label} hint={own ? `usual: ${usual[name]}` : ""} />
   );
   return (
     <li className="border-t border-edge py-3" data-look={kind.id} data-own={own}>
@@ -46,7 +47,7 @@ export function LookRow(p: {
               className="text-sm"
               aria-label={`Back to usual for ${kind.label}`}
               onClick={() =>
-                p.onChange({
+                form.setValue(at, {
                   colour: usual.colour,
                   hex: usual.hex,
                   letter: usual.letter,
@@ -67,20 +68,16 @@ export function LookRow(p: {
             <input
               id={pick}
               type="color"
-              name={at("hex")}
-              value={look.hex}
               className="field h-12 cursor-pointer p-1"
-              onChange={(e) => p.onChange({ ...look, hex: e.target.value })}
+              {...form.register(`${at}.hex`)}
             />
           </div>
           {field("letter", "Letters")}
-          <Choice
-            name={at("pattern")}
+          <ChoiceEntry
+            form={form}
+            name={`${at}.pattern`}
             label="Pattern"
-            value={look.pattern}
-            error={p.error}
             options={p.patterns.map((id) => ({ id, label: id.replaceAll("-", " ") }))}
-            onChange={(pattern) => p.onChange({ ...look, pattern })}
           />
         </div>
       </fieldset>

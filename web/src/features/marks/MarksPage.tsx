@@ -1,12 +1,13 @@
 import { useState } from "react";
 import { Link } from "react-router";
-import { api, asRefusal, type Job, type LineState, type Refusal, type Schemas, take } from "../../api/client";
+import { api, type Job, type LineState, type Schemas, take } from "../../api/client";
 import { useChange, useMarks, useTrace } from "../../api/queries";
 import { when } from "../../api/units";
 import { CoverCard } from "../../pictures/CoverStrip";
 import { VerdictBadge } from "../../pictures/Verdict";
 import { Button } from "../../ui/Button";
-import { Field } from "../../ui/Field";
+import { EntryForm, FormError, TextEntry } from "../../ui/EntryForm";
+import { useEntryForm } from "../../ui/useEntryForm";
 import { Wait } from "../../ui/Wait";
 
 import { MarkForm } from "./MarkForm";
@@ -63,8 +64,8 @@ export default function MarksPage({ job, line }: { job: Job; line: LineState }) 
           }
         </Wait>
         <p className="mt-3 text-sm text-quiet">
-          Marks no more than {job.mark_every_text} apart carry the line from one to the other. Everything else
-          is not located. Say so to the excavator: that record protects them too.
+          Marks no more than {job.mark_every_text} apart connect into a located stretch. Everything else is
+          not located. Tell the excavator: it protects them too.
         </p>
         <Link className="inline-flex min-h-11 items-center underline" to={`/jobs/${job.id}/marking`}>
           Colours and tolerance zone by the local rule
@@ -93,7 +94,7 @@ function MarksDue({ due, to }: { due: string[]; to: string }) {
           </Link>
         </>
       ) : (
-        <p>None: the marks stand close enough, and at every place that needs one.</p>
+        <p>None. Marks are close enough, and every place that needs one has it.</p>
       )}
     </section>
   );
@@ -160,9 +161,8 @@ export function MarkItem({ mark: m, job }: { mark: Mark; job?: Job }) {
 
 function Withdraw({ mark, job }: { mark: Mark; job: Job }) {
   const [open, setOpen] = useState(false);
-  const [reason, setReason] = useState("");
-  const [error, setError] = useState<Refusal | null>(null);
-  const run = useChange("mark", () =>
+  const form = useEntryForm({ start: { reason: "" } });
+  const run = useChange("mark", (reason: string) =>
     take(
       api.POST("/api/marks/{mark_id}/withdraw", {
         params: { path: { mark_id: mark.id } },
@@ -182,28 +182,15 @@ function Withdraw({ mark, job }: { mark: Mark; job: Job }) {
       </Button>
     );
   return (
-    <form
-      className="mt-2"
-      noValidate
-      onSubmit={(e) => {
-        e.preventDefault();
-        run.mutate(undefined, { onError: (err) => setError(asRefusal(err)) });
-      }}
-    >
-      <Field
-        name="reason"
-        label="Why is it withdrawn?"
-        value={reason}
-        onChange={setReason}
-        error={error}
-        required
-      />
+    <EntryForm form={form} send={({ reason }) => run.mutateAsync(reason)} className="mt-2">
+      <TextEntry form={form} name="reason" label="Why is it withdrawn?" required />
+      <FormError form={form} />
       <div className="flex gap-2">
         <Button type="submit" look="stop">
-          Withdraw, keep on record
+          Withdraw mark, keep on record
         </Button>
         <Button onClick={() => setOpen(false)}>Cancel</Button>
       </div>
-    </form>
+    </EntryForm>
   );
 }

@@ -27,7 +27,7 @@ export function OptionCard(p: {
           </p>
         </div>
         <Button look="main" disabled={p.busy} onClick={p.onUse} className="w-full text-lg sm:w-auto">
-          Hook up like this
+          Hook up this way
         </Button>
       </div>
       <p className="mt-2 text-lg leading-snug">{o.reason}</p>

@@ -72,14 +72,14 @@ function PlanView({ plan, job, line }: { plan: Plan; job: Job; line: LineState }
             onChoose={setChosen}
           />
           <p className="mt-2 text-sm text-quiet">
-            Each row is a simulated trace at the line's greatest depth and with {plan.noise_margin} times the
-            kit's noise, rated by the same judge as real stations.{" "}
+            Each bar is a simulated trace, judged by the same rules as real stations: at the greatest depth,
+            with {plan.noise_margin} times the kit's noise.{" "}
             {plan.options[0]?.forecasts[0]?.bleed_off.length ? (
-              <>In it: {line.beside_text}. What else may lie there is not.</>
+              <>It knows only the lines entered here: {line.beside_text}.</>
             ) : (
               <>
-                <strong>Nothing is entered beside this line, so bleed-off is not forecast.</strong> Enter what
-                runs within a few metres under “This line”, Edit.
+                <strong>No neighbours entered, so no bleed-off forecast.</strong> Enter lines within a few
+                metres: This line, Edit.
               </>
             )}
           </p>
@@ -123,8 +123,8 @@ function NothingWorks({ name, why }: { name: string; why: string | null }) {
     <div className="card border-2 border-hold" role="status">
       <h2>No setup would prove this line</h2>
       <p>
-        With this kit and what is known of it, no stretch of “{name}” would be markable as it is. Use another
-        access point, or report the line as <strong>not located</strong>. The reasons are below.
+        With this kit, no stretch of “{name}” would be markable. Use another access point, or report the line
+        as <strong>not located</strong>. The reasons are below.
       </p>
     </div>
   );

@@ -83,8 +83,8 @@ export function WhatIf(p: {
             quantity="resistivity"
             value={now.soil}
             onChange={(soil) => change({ soil })}
-            error={refused}
-            hint="Ohm metres: 20 wet clay, 800 dry sand. Empty: as the job has it"
+            wrong={refused?.field === "soil_resistivity" ? refused.text : undefined}
+            hint="Wet clay 20 ohm m, dry sand 800 ohm m. Empty: the job's soil."
           />
           <SoilSlide value={now.soil} assumed={p.plan.soil_ohm_m} onChange={(soil) => change({ soil })} />
         </div>
@@ -151,8 +151,8 @@ export function WhatIf(p: {
             chosen={found.board.find((row) => row.role === "asked")?.key ?? null}
           />
           <p className="mt-2 text-sm text-quiet">
-            The framed row is this setup with the changes; the rows without a word are the best of the others
-            under the same changes.
+            The framed bar is this setup with your changes. The others are the best other setups under the
+            same changes.
           </p>
         </>
       ) : null}
@@ -203,7 +203,7 @@ function Unknowns({ line, option: o }: { line: LineState; option: Option }) {
         }),
       ),
   });
-  if (unknowns.isPending) return <p className="mb-3 text-quiet">Looking what is worth finding out…</p>;
+  if (unknowns.isPending) return <p className="mb-3 text-quiet">Finding what is worth measuring …</p>;
   if (!unknowns.data) return null;
   return (
     <div className="mb-3 rounded-md border border-edge p-3" data-unknowns>
@@ -250,7 +250,7 @@ function StakePlan(p: {
     <div className="mt-1">
       <p className="font-semibold">{spots.data.advice}</p>
       <p className="mb-2 text-sm text-quiet">
-        Drag the stake, or tap where it should stand. Rings will do; crosses will not, and say why.
+        Drag the stake, or tap its new place. Rings are good spots. Crosses are not, and say why.
       </p>
       <div className="h-80">
         <PlanPicture

@@ -45,8 +45,8 @@ export function JobCover({ job, links = false }: { job: Job; links?: boolean }) 
         ))}
       </ul>
       <p className="text-sm text-quiet">
-        Marks no more than {job.mark_every_text} apart carry a line from one to the other. What was marked all
-        the same, without proof, counts as doubtful.
+        Marks no more than {job.mark_every_text} apart connect into a located stretch. A mark without proof
+        counts as doubtful.
       </p>
     </>
   );

@@ -1,10 +1,10 @@
-import { type FormEvent, useState } from "react";
-import { api, asRefusal, type Refusal, type Schemas, take, type Units } from "../../api/client";
+import { useState } from "react";
+import { api, type Schemas, take, type Units } from "../../api/client";
 import { useChange } from "../../api/queries";
 import { when } from "../../api/units";
 import { Button } from "../../ui/Button";
-import { useDraft } from "../../ui/draft";
-import { Field, FormError } from "../../ui/Field";
+import { EntryForm, FormError, TextEntry } from "../../ui/EntryForm";
+import { useEntryForm } from "../../ui/useEntryForm";
 
 type Rule = Schemas["RuleView"];
 
@@ -49,14 +49,13 @@ export function RuleCard({ rule: r, kitId, units }: { rule: Rule; kitId: number 
 function BoundForm(p: { rule: Rule; kitId: number; units: Units; onDone: () => void }) {
   const r = p.rule;
   const start = { care: r.care_typed, hold: r.hold_typed, reason: "", technician: r.by };
-  const [form, change, clear] = useDraft(`bounds-${p.kitId}-${r.id}`, start);
-  const [error, setError] = useState<Refusal | null>(null);
+  const form = useEntryForm({ start, draft: `bounds-${p.kitId}-${r.id}` });
   const path = { kit_id: p.kitId, rule_id: r.id };
-  const save = useChange("rules", () =>
+  const save = useChange("rules", (typed: typeof start) =>
     take(
       api.PUT("/api/kits/{kit_id}/bounds/{rule_id}", {
         params: { path },
-        body: { ...form, units: p.units },
+        body: { ...typed, units: p.units },
       }),
     ),
   );
@@ -64,39 +63,35 @@ function BoundForm(p: { rule: Rule; kitId: number; units: Units; onDone: () => v
     take(api.DELETE("/api/kits/{kit_id}/bounds/{rule_id}", { params: { path, query: { units: p.units } } })),
   );
   const close = () => {
-    clear(start);
+    form.begin(start);
     p.onDone();
   };
-  const done = { onSuccess: close, onError: (e: unknown) => setError(asRefusal(e)) };
-  const text = (name: keyof typeof form) => ({
-    name,
-    value: form[name],
-    error,
-    onChange: (v: string) => change({ [name]: v }),
-  });
   return (
-    <form
-      noValidate
+    <EntryForm
+      form={form}
+      send={(typed) => save.mutateAsync(typed).then(close)}
       className="mt-2 border-t border-edge pt-2"
-      onSubmit={(e: FormEvent) => {
-        e.preventDefault();
-        setError(null);
-        save.mutate(undefined, done);
-      }}
     >
       <div className="grid grid-cols-2 gap-x-3">
-        {r.care_typed ? <Field {...text("care")} label={`Care ${r.sense}`} hint={r.unit_text} /> : null}
-        {r.hold_typed ? <Field {...text("hold")} label={`Hold ${r.sense}`} hint={r.unit_text} /> : null}
+        {r.care_typed ? (
+          <TextEntry form={form} name="care" label={`Care ${r.sense}`} hint={r.unit_text} />
+        ) : null}
+        {r.hold_typed ? (
+          <TextEntry form={form} name="hold" label={`Hold ${r.sense}`} hint={r.unit_text} />
+        ) : null}
       </div>
-      <Field {...text("reason")} label="Why" required />
-      <Field {...text("technician")} label="Agreed by" />
-      <FormError error={error} fields={["care", "hold", "reason", "technician"]} />
+      <TextEntry form={form} name="reason" label="Why" required />
+      <TextEntry form={form} name="technician" label="Agreed by" />
+      <FormError form={form} />
       <div className="flex flex-wrap gap-2">
         <Button type="submit" look="main" disabled={save.isPending}>
           Use these limits
         </Button>
         {r.edited ? (
-          <Button disabled={reset.isPending} onClick={() => reset.mutate(undefined, done)}>
+          <Button
+            disabled={reset.isPending}
+            onClick={() => reset.mutateAsync(undefined).then(close, form.refuse)}
+          >
             Back to Vessel's own
           </Button>
         ) : null}
@@ -104,6 +99,6 @@ function BoundForm(p: { rule: Rule; kitId: number; units: Units; onDone: () => v
           Cancel
         </Button>
       </div>
-    </form>
+    </EntryForm>
   );
 }

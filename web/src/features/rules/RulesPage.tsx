@@ -13,8 +13,8 @@ export default function RulesPage() {
     <div className="mx-auto w-full max-w-5xl p-4 sm:p-8">
       <h1 className="mb-3">Pass limits</h1>
       <p className="mb-4">
-        One table judges planned, entered and simulated stations alike. Any hold means Hold; then missing
-        evidence means Need more; then any care means Mark with care; only then Mark.
+        One table judges every station: planned, entered or simulated. Any hold means Hold. Then missing
+        evidence means Need more, then any care means Mark with care. Otherwise it is Mark.
       </p>
       <Wait query={kits} doing="Reading the kits">
         {(list) => {
@@ -23,7 +23,7 @@ export default function RulesPage() {
             <>
               <div className="grid gap-x-4 sm:max-w-xl sm:grid-cols-2">
                 <Choice
-                  label="As the crew uses it with"
+                  label="Limits of the crew with"
                   name="kit"
                   value={kit}
                   onChange={setChosen}

@@ -37,7 +37,7 @@ export function FoundPlan({ job, lineId }: { job: Job; lineId?: number }) {
       <p className="mt-2 text-sm text-quiet">
         {lineId === undefined
           ? `${found.data?.zone_text ?? ""} Letters: marks. Dots: stations without a mark, by their verdict. Thick and broken: doubtful or not located.`
-          : "Dotted: the circle to walk. Diamonds: centre lines met, the target with a dot in it."}
+          : "Dotted: the circle to walk. Diamonds: centre lines you logged, the target with a dot."}
       </p>
     </section>
   );

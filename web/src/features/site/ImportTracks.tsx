@@ -6,7 +6,7 @@ import { Choice, Field } from "../../ui/Field";
 import type { PanelProps } from "./drawing";
 
 /** Lines of a GeoJSON or GPX file as routes: read, shown, and given to lines one by one. */
-export function ImportTracks({ job, draft, change }: PanelProps) {
+export function ImportTracks({ job, form }: PanelProps) {
   const [found, setFound] = useState<Schemas["TracksView"] | null>(null);
   const [refused, setRefused] = useState<Refusal | null>(null);
   const [system, setSystem] = useState("");
@@ -88,9 +88,11 @@ export function ImportTracks({ job, draft, change }: PanelProps) {
                   { id: "", label: "Choose a line" },
                   ...job.lines.map((l) => ({ id: String(l.id), label: l.name })),
                 ]}
-                onChange={(id) =>
-                  id && change({ routes: { ...draft.routes, [id]: t.route }, origin: found.origin })
-                }
+                onChange={(id) => {
+                  if (!id) return;
+                  form.setValue(`routes.${id}`, t.route);
+                  form.setValue("origin", found.origin);
+                }}
               />
             </li>
           ))}

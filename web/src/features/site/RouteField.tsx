@@ -1,9 +1,12 @@
 import { PenLine, Undo2 } from "lucide-react";
 import { useId } from "react";
-import { api, type Refusal, type Schemas, take } from "../../api/client";
+import { type Path, useController } from "react-hook-form";
+import { api, type Schemas, take } from "../../api/client";
 import { useAsked } from "../../api/useAsked";
 import { Button } from "../../ui/Button";
 import { Note } from "../../ui/Field";
+import type { EntryFormState } from "../../ui/useEntryForm";
+import type { PlanDraft } from "./planDraft";
 
 export type Understood = Schemas["RouteUnderstood"];
 
@@ -19,19 +22,19 @@ export function useRoute(job_id: number, text: string) {
 /** A route or outline: typed as legs or corners, or tapped on the plan. */
 export function RouteField(p: {
   jobId: number;
-  name: string;
+  form: EntryFormState<PlanDraft>;
+  name: Path<PlanDraft>;
   label: string;
-  value: string;
-  onChange: (text: string) => void;
   drawing: boolean;
   onDraw: (on: boolean) => void;
-  error: Refusal | null;
   hint?: string;
 }) {
   const id = useId();
-  const found = useRoute(p.jobId, p.value);
-  const wrong = p.error?.field === p.name ? p.error : null;
-  const parts = p.value.split(/[;\n]/).filter((x) => x.trim());
+  const { field, fieldState } = useController({ name: p.name, control: p.form.control });
+  const value = String(field.value ?? "");
+  const wrong = fieldState.error?.message;
+  const found = useRoute(p.jobId, value);
+  const parts = value.split(/[;\n]/).filter((x) => x.trim());
   return (
     <div className="min-w-0">
       <label htmlFor={id} className="mb-1 block text-sm font-semibold">
@@ -42,10 +45,11 @@ export function RouteField(p: {
         name={p.name}
         rows={2}
         className="field text-base"
-        value={p.value}
+        value={value}
+        ref={field.ref}
         aria-invalid={Boolean(wrong)}
         aria-describedby={`${id}-note`}
-        onChange={(e) => p.onChange(e.target.value)}
+        onChange={field.onChange}
       />
       <Note id={`${id}-note`} wrong={wrong} found={found} hint={p.hint} />
       <div className="mt-1 flex flex-wrap gap-2">
@@ -58,7 +62,10 @@ export function RouteField(p: {
           <PenLine aria-hidden className="size-4" /> {p.drawing ? "Done tapping" : "Tap it on the plan"}
         </Button>
         {p.drawing && parts.length ? (
-          <Button className="px-3 text-sm" onClick={() => p.onChange(parts.slice(0, -1).join(";").trim())}>
+          <Button
+            className="px-3 text-sm"
+            onClick={() => field.onChange(parts.slice(0, -1).join(";").trim())}
+          >
             <Undo2 aria-hidden className="size-4" /> Last corner back
           </Button>
         ) : null}

@@ -65,8 +65,8 @@ function SiteView({ job, site, mode }: { job: Job; site: Schemas["SiteView"]; mo
         <section className="card self-start" aria-label="Site plan">
           <h2>Nothing drawn yet</h2>
           <p className="my-2">
-            The order of work is planned from what is entered for each line. Draw the lines, and stakes,
-            walking and what they do to each other are planned as well.
+            Vessel plans from what you entered for each line. Draw the lines, and it also plans stakes,
+            walking and bleed-off between them.
           </p>
           <Link className="font-semibold underline" to={`/jobs/${job.id}/site/draw`}>
             Draw the site

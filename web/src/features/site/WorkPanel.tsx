@@ -26,7 +26,7 @@ export function WorkPanel(p: {
         {p.site.notices.length ? (
           <details className="mt-2">
             <summary className="min-h-11 cursor-pointer py-2 font-semibold">
-              {p.site.notices.length} {p.site.notices.length === 1 ? "thing was" : "things were"} assumed
+              Assumptions ({p.site.notices.length})
             </summary>
             <ul className="list-disc pl-5">
               {p.site.notices.map((n) => (
@@ -173,13 +173,13 @@ function Details({ job, visit: v }: { job: Job; visit: Visit }) {
       ) : null}
       <div className="mt-3 flex flex-wrap gap-2">
         <Button look="main" disabled={use.isPending} onClick={onUse} className="grow">
-          Hook up like this
+          Hook up this way
         </Button>
         <Link
           to={`/jobs/${job.id}/lines/${v.line_id}/plan`}
           className="inline-flex min-h-11 items-center rounded-md border border-quiet px-4 font-semibold"
         >
-          Why, and what if
+          See why and try changes
         </Link>
       </div>
     </div>

@@ -1,4 +1,6 @@
-import type { Job, Refusal, Schemas } from "../../api/client";
+import type { Path } from "react-hook-form";
+import type { Job, Schemas } from "../../api/client";
+import type { EntryFormState } from "../../ui/useEntryForm";
 import type { PlanDraft } from "./planDraft";
 
 export type Corner = [number, number];
@@ -9,20 +11,17 @@ export interface Drawing {
   onTap: (at: Corner) => void;
 }
 
-/** What is being tapped: which text of the draft the corners go into, even if other things have changed meanwhile. */
+/** What is being tapped: which text of the plan the corners go into, found anew if other things have moved meanwhile. */
 export interface Target {
   id: string;
   one: boolean;
   closed: boolean;
-  get: (draft: PlanDraft) => string;
-  put: (draft: PlanDraft, text: string) => Partial<PlanDraft>;
+  path: (plan: PlanDraft) => Path<PlanDraft>;
 }
 
 export interface PanelProps {
   job: Job;
-  draft: PlanDraft;
-  change: (patch: Partial<PlanDraft>) => void;
-  error: Refusal | null;
+  form: EntryFormState<PlanDraft>;
   target: Target | null;
   setTarget: (t: Target | null) => void;
   catalogue: Schemas["Catalogue"];

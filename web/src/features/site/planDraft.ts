@@ -2,19 +2,15 @@ import type { Schemas } from "../../api/client";
 
 type Form = Schemas["SiteForm"];
 export type Keyed<T> = T & { key: string };
-export type Access = Keyed<Schemas["AccessForm"]>;
-export type Structure = Keyed<Schemas["StructureForm"]>;
-export type Area = Keyed<Schemas["AreaForm"]>;
-export type Bond = Keyed<Schemas["BondForm"]>;
 
 /** The plan while it is edited: routes by line, everything else with a key of its own. */
 export interface PlanDraft {
   routes: Record<string, string>;
-  access: Access[];
-  structures: Structure[];
-  hard: Area[];
+  access: Keyed<Schemas["AccessForm"]>[];
+  structures: Keyed<Schemas["StructureForm"]>[];
+  hard: Keyed<Schemas["AreaForm"]>[];
   dig: string;
-  bonds: Bond[];
+  bonds: Keyed<Schemas["BondForm"]>[];
   school: Form["school"];
   origin: Form["origin"];
 }
@@ -22,8 +18,12 @@ export interface PlanDraft {
 const keyed = <T>(items: T[] | undefined): Keyed<T>[] =>
   (items ?? []).map((item) => ({ ...item, key: crypto.randomUUID() }));
 
-export const draftOf = (typed: Form): PlanDraft => ({
-  routes: Object.fromEntries((typed.routes ?? []).map((r) => [String(r.line_id), r.route])),
+/** The plan as typed, with a text for every line of the job. */
+export const draftOf = (typed: Form, ids: number[]): PlanDraft => ({
+  routes: {
+    ...Object.fromEntries(ids.map((id) => [String(id), ""])),
+    ...Object.fromEntries((typed.routes ?? []).map((r) => [String(r.line_id), r.route])),
+  },
   access: keyed(typed.access),
   structures: keyed(typed.structures),
   hard: keyed(typed.hard),
@@ -38,6 +38,12 @@ const plain = <T>(items: Keyed<T>[]): T[] => items.map(({ key: _, ...rest }) => 
 /** Lines with a route, in the order in which refusals count them. */
 export const routed = (draft: PlanDraft, ids: number[]): number[] =>
   ids.filter((id) => draft.routes[String(id)]?.trim());
+
+/** The name of a route's field from the one refusals use, which counts the lines that have a route. */
+export function routeField(field: string, order: number[]): string {
+  const [list, count, ...rest] = field.split(".");
+  return list === "routes" && rest.length ? `routes.${order[Number(count)]}` : field;
+}
 
 export const formOf = (draft: PlanDraft, ids: number[]): Form => ({
   routes: routed(draft, ids).map((id) => ({ line_id: id, route: draft.routes[String(id)] ?? "" })),

@@ -1,9 +1,8 @@
-import { type FormEvent, useRef, useState } from "react";
-import { api, asRefusal, type Job, type Refusal, type Schemas, take } from "../../api/client";
+import { api, type Job, type Schemas, take } from "../../api/client";
 import { useChange } from "../../api/queries";
 import { Button } from "../../ui/Button";
-import { useDraft } from "../../ui/draft";
-import { Choice, Field, FormError } from "../../ui/Field";
+import { ChoiceEntry, EntryForm, FormError, TextEntry } from "../../ui/EntryForm";
+import { useEntryForm } from "../../ui/useEntryForm";
 
 const EMPTY = {
   bearing: "",
@@ -25,13 +24,10 @@ export function CandidateForm(p: {
   onDone: () => void;
 }) {
   const { sweep, editing } = p;
-  const start = editing ? { ...EMPTY, ...editing.typed, note: editing.note } : EMPTY;
-  const [form, change, clear] = useDraft<Form>(
-    editing ? `candidate-${editing.id}` : `candidate-new-${sweep.setup_id}`,
-    start,
-  );
-  const [error, setError] = useState<Refusal | null>(null);
-  const first = useRef<HTMLInputElement>(null);
+  const form = useEntryForm<Form>({
+    start: editing ? { ...EMPTY, ...editing.typed, note: editing.note } : EMPTY,
+    draft: editing ? `candidate-${editing.id}` : `candidate-new-${sweep.setup_id}`,
+  });
   const save = useChange("candidate", (sent: Form) => {
     const body = {
       ...sent,
@@ -49,64 +45,74 @@ export function CandidateForm(p: {
           }),
         );
   });
-  const submit = (e: FormEvent) => {
-    e.preventDefault();
-    setError(null);
-    save.mutate(form, {
-      onSuccess: () => {
-        clear(EMPTY);
-        p.onDone();
-        if (!editing) first.current?.focus({ preventScroll: true });
-      },
-      onError: (err) => setError(asRefusal(err)),
-    });
+  const send = async (typed: Form) => {
+    await save.mutateAsync(typed);
+    form.begin(EMPTY);
+    p.onDone();
+    if (!editing) form.goTo("bearing");
   };
-  const text = (name: keyof Form) => ({
-    name,
-    value: form[name],
-    units: p.job.units,
-    error,
-    onChange: (v: string) => change({ [name]: v }),
-  });
-  const metric = p.job.units === "metric";
+  const { units } = p.job;
+  const metric = units === "metric";
   return (
     <section className="card" aria-label={editing ? "Correct a centre line" : "Next centre line"}>
       <h2 className="mb-2">{editing ? `Correct the centre line at ${editing.title}` : "Next centre line"}</h2>
-      <form onSubmit={submit} noValidate className="grid grid-cols-2 gap-x-3 md:grid-cols-4">
-        <Field
-          {...text("bearing")}
+      <EntryForm form={form} send={send} className="grid grid-cols-2 gap-x-3 md:grid-cols-4">
+        <TextEntry
+          form={form}
+          name="bearing"
+          units={units}
           label="Bearing, degrees"
           quantity="bearing"
           required
-          inputRef={first}
           hint={sweep.from_north ? "clockwise from north" : "clockwise from the line"}
         />
-        <Field {...text("current")} label="Current, mA" quantity="current" />
-        <Field
-          {...text("depth")}
+        <TextEntry form={form} name="current" units={units} label="Current, mA" quantity="current" />
+        <TextEntry
+          form={form}
+          name="depth"
+          units={units}
           label="Depth"
           quantity="depth"
           hint={metric ? "0.74 or 74" : "1'11 or 23"}
         />
-        <Choice
+        <ChoiceEntry
+          form={form}
           name="direction"
-          label="Current runs"
-          value={form.direction}
-          error={error}
-          onChange={(v) => change({ direction: v })}
+          label="Current direction"
           options={[
             { id: "", label: "not read" },
             { id: "away", label: "away from the hookup" },
             { id: "towards", label: "towards the hookup" },
           ]}
         />
-        <Field {...text("signal")} label="Signal, gain locked" quantity="signal" hint="as displayed" />
-        <Field {...text("signal_lifted")} label="Signal lifted" quantity="signal" hint="same gain" />
-        <Field {...text("lift_height")} label="Lifted by" quantity="offset" hint={metric ? "0.5" : "20"} />
-        <Field {...text("note")} label="Note" />
+        <TextEntry
+          form={form}
+          name="signal"
+          units={units}
+          label="Signal, gain locked"
+          quantity="signal"
+          hint="as displayed"
+        />
+        <TextEntry
+          form={form}
+          name="signal_lifted"
+          units={units}
+          label="Signal lifted"
+          quantity="signal"
+          hint="same gain"
+        />
+        <TextEntry
+          form={form}
+          name="lift_height"
+          units={units}
+          label="Lifted by"
+          quantity="offset"
+          hint={metric ? "0.5" : "20"}
+        />
+        <TextEntry form={form} name="note" units={units} label="Note" />
         <div className="col-span-full flex flex-wrap items-center gap-2">
           <div className="w-full">
-            <FormError error={error} fields={Object.keys(EMPTY)} />
+            <FormError form={form} />
           </div>
           <Button type="submit" look="main" disabled={save.isPending} className="w-full text-lg sm:w-auto">
             {editing ? "Save and check again" : "Log this centre line"}
@@ -114,7 +120,7 @@ export function CandidateForm(p: {
           {editing ? (
             <Button
               onClick={() => {
-                clear(EMPTY);
+                form.begin(EMPTY);
                 p.onDone();
               }}
             >
@@ -122,7 +128,7 @@ export function CandidateForm(p: {
             </Button>
           ) : null}
         </div>
-      </form>
+      </EntryForm>
     </section>
   );
 }

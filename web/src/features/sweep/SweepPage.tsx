@@ -34,7 +34,7 @@ export default function SweepPage({ job, line }: { job: Job; line: LineState }) 
       </div>
     );
   return (
-    <Wait query={sweep} doing="Working out what should be met round the hookup">
+    <Wait query={sweep} doing="Computing the lines to expect round the hookup">
       {(s) => <SweepView key={s.setup_id} sweep={s} job={job} line={line} />}
     </Wait>
   );
@@ -71,8 +71,7 @@ function SweepView({ sweep: s, job, line }: { sweep: Sweep; job: Job; line: Line
         </details>
         {s.told_beside ? null : (
           <p className="mt-2 text-sm text-quiet">
-            Nothing is entered beside this line: any other centre line will count as unknown. Enter what runs
-            near under “This line”, Edit.
+            No neighbours entered, so any other centre line counts as unknown. Enter them: This line, Edit.
           </p>
         )}
       </section>
@@ -136,7 +135,7 @@ function Met({ sweep: s, onEdit }: { sweep: Sweep; onEdit: (id: number) => void 
   );
   if (!s.candidates.length) return <p className="mt-2 text-quiet">No centre line logged yet.</p>;
   return (
-    <ul className="mt-2 grid gap-1" aria-label="Centre lines met">
+    <ul className="mt-2 grid gap-1" aria-label="Centre lines logged">
       {s.candidates.map((c) => (
         <li
           key={c.id}

@@ -1,11 +1,13 @@
 import { FileUp } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
+import { useWatch } from "react-hook-form";
 import { api, asRefusal, type Refusal, type Schemas, take } from "../../api/client";
 import { useChange } from "../../api/queries";
 import { Button, buttonClass } from "../../ui/Button";
-import { keep, useDraft } from "../../ui/draft";
+import { keep } from "../../ui/draft";
 import { Choice } from "../../ui/Field";
 import { useToast } from "../../ui/Toasts";
+import { useEntryForm } from "../../ui/useEntryForm";
 
 type Columns = Schemas["ColumnsView"];
 
@@ -22,24 +24,25 @@ const ask = (setupId: number, text: string, mapping: string[] | null, store: boo
 
 /** Many stations at once, pasted or from a file: columns are named once, every line is judged like a typed one. */
 export function PasteColumns({ setupId, onDone }: { setupId: number; onDone: () => void }) {
-  const [draft, change] = useDraft(`columns-${setupId}`, { text: "" });
+  const form = useEntryForm({ start: { text: "" }, draft: `columns-${setupId}` });
+  const { text = "" } = useWatch({ control: form.control });
   const [mapping, setMapping] = useState<string[] | null>(null);
   const [found, setFound] = useState<Columns | null>(null);
   const [refused, setRefused] = useState<Refusal | null>(null);
   const file = useRef<HTMLInputElement>(null);
   const toast = useToast();
-  const store = useChange("station", () => ask(setupId, draft.text, mapping ?? held(found), true));
+  const store = useChange("station", () => ask(setupId, text, mapping ?? held(found), true));
   useEffect(() => {
-    if (!draft.text.trim()) {
+    if (!text.trim()) {
       setFound(null);
       return;
     }
     let live = true;
     const timer = setTimeout(async () => {
       try {
-        let answer = await ask(setupId, draft.text, mapping, false);
+        let answer = await ask(setupId, text, mapping, false);
         const before = mapping === null ? localStorage.getItem(key(answer)) : null;
-        if (before) answer = await ask(setupId, draft.text, JSON.parse(before) as string[], false);
+        if (before) answer = await ask(setupId, text, JSON.parse(before) as string[], false);
         if (!live) return;
         setFound(answer);
         setRefused(null);
@@ -51,7 +54,7 @@ export function PasteColumns({ setupId, onDone }: { setupId: number; onDone: () 
       live = false;
       clearTimeout(timer);
     };
-  }, [setupId, draft.text, mapping]);
+  }, [setupId, text, mapping]);
   const choose = (k: number, field: string) => {
     if (!found) return;
     const next = (mapping ?? held(found)).map((f, i) => (i === k ? field : f));
@@ -60,13 +63,13 @@ export function PasteColumns({ setupId, onDone }: { setupId: number; onDone: () 
   };
   const onText = (text: string) => {
     setMapping(null);
-    change({ text });
+    form.put({ text });
   };
   const onStore = () =>
     store.mutateAsync(undefined).then(
       (answer) => {
         onText(answer.left);
-        toast(`${answer.taken} ${answer.taken === 1 ? "station" : "stations"} taken.`);
+        toast(`Added ${answer.taken} ${answer.taken === 1 ? "station" : "stations"}.`);
         if (!answer.left) onDone();
       },
       (e) => setRefused(asRefusal(e)),
@@ -80,7 +83,7 @@ export function PasteColumns({ setupId, onDone }: { setupId: number; onDone: () 
         id="columns-text"
         className="field font-mono"
         rows={7}
-        value={draft.text}
+        value={text}
         placeholder={"Distance\tCurrent\tDepth\n12\t27.5\t0.76"}
         onChange={(e) => onText(e.target.value)}
       />
@@ -113,7 +116,7 @@ export function PasteColumns({ setupId, onDone }: { setupId: number; onDone: () 
                 value={c.field}
                 hint={c.sample}
                 onChange={(field) => choose(k, field)}
-                options={[{ id: "", label: "left out" }, ...found.fields]}
+                options={[{ id: "", label: "not used" }, ...found.fields]}
               />
             ))}
           </div>
@@ -138,8 +141,8 @@ export function PasteColumns({ setupId, onDone }: { setupId: number; onDone: () 
           ) : null}
           <Button look="main" disabled={store.isPending || found.good === 0} onClick={onStore}>
             {store.isPending
-              ? "Judging them"
-              : `Take ${found.good} ${found.good === 1 ? "station" : "stations"}${found.problems.length ? `, leave ${found.problems.length} here` : ""}`}
+              ? "Checking stations"
+              : `Add ${found.good} ${found.good === 1 ? "station" : "stations"}${found.problems.length ? `, leave ${found.problems.length} here` : ""}`}
           </Button>
         </>
       ) : (

@@ -1,23 +1,28 @@
 import { Delete } from "lucide-react";
 import type { PointerEvent } from "react";
+import { useController } from "react-hook-form";
+import type { Schemas } from "../../api/client";
 import { Button } from "../../ui/Button";
+import type { EntryFormState } from "../../ui/useEntryForm";
+import type { StationFormState } from "./stationForm";
 
 const ROWS = ["789", "456", "123"];
 
 /** Keys for one gloved thumb: digits, a reading again, the next field. What is typed goes into the field in focus. */
 export function TapPad(p: {
-  /** Where typing goes, in the order a station is read. */
-  order: string[];
+  form: EntryFormState<StationFormState>;
+  /** Fields it types into, in the order a station is read. */
+  fields: Schemas["EntryFieldView"][];
   at: string;
-  label: string;
-  value: string;
-  onChange: (text: string) => void;
   onGoTo: (field: string) => void;
 }) {
-  const k = p.order.indexOf(p.at);
-  const next = p.order[k + 1];
-  const before = p.order[k - 1];
-  const last = p.value.trim().split(/\s+/).at(-1) ?? "";
+  const { field } = useController({ name: p.at, control: p.form.control });
+  const value = String(field.value ?? "");
+  const put = field.onChange;
+  const k = p.fields.findIndex((f) => f.id === p.at);
+  const next = p.fields[k + 1]?.id;
+  const before = p.fields[k - 1]?.id;
+  const last = value.trim().split(/\s+/).at(-1) ?? "";
   const several = p.at === "currents";
   // the field keeps the focus, or the screen would jump with every key
   const stay = (e: PointerEvent) => e.preventDefault();
@@ -33,7 +38,7 @@ export function TapPad(p: {
       {text}
     </Button>
   );
-  const add = (text: string) => () => p.onChange(p.value + text);
+  const add = (text: string) => () => put(value + text);
   return (
     <div
       role="group"
@@ -41,8 +46,8 @@ export function TapPad(p: {
       className="sticky bottom-[4.25rem] z-10 col-span-full mb-3 rounded-lg border-2 border-ink bg-sheet p-2 lg:static"
     >
       <p className="mb-1 flex min-h-8 items-baseline justify-between gap-3">
-        <span className="font-semibold">{p.label}</span>
-        <output className="truncate text-xl font-bold tabular-nums">{p.value || "–"}</output>
+        <span className="font-semibold">{p.fields[k]?.label ?? p.at}</span>
+        <output className="truncate text-xl font-bold tabular-nums">{value || "–"}</output>
       </p>
       <div className="grid grid-cols-4 gap-2">
         {ROWS.map((row, i) => [
@@ -51,9 +56,9 @@ export function TapPad(p: {
             <Button
               key="back"
               aria-label="Take the last one back"
-              disabled={!p.value}
+              disabled={!value}
               onPointerDown={stay}
-              onClick={() => p.onChange(p.value.slice(0, -1))}
+              onClick={() => put(value.slice(0, -1))}
               className="min-h-14"
             >
               <Delete aria-hidden className="size-6" />
@@ -66,17 +71,11 @@ export function TapPad(p: {
         ])}
         {several ? (
           <>
+            {key("another", "Add reading", () => put(`${value.trim()} `), "col-span-2 text-base", !last)}
             {key(
-              "another",
-              "Another reading",
-              () => p.onChange(`${p.value.trim()} `),
-              "col-span-2 text-base",
-              !last,
-            )}
-            {key(
-              last ? `${last} again` : "again",
-              last ? `${last} again` : "again: nothing read yet",
-              () => p.onChange(`${p.value.trim()} ${last} `.trimStart()),
+              last ? `Repeat ${last}` : "Repeat last",
+              last ? `Repeat ${last}` : "Repeat last: nothing read yet",
+              () => put(`${value.trim()} ${last} `.trimStart()),
               "col-span-2 text-base",
               !last,
             )}
@@ -87,7 +86,7 @@ export function TapPad(p: {
           key("Next", "Next field", () => p.onGoTo(next), "col-span-2 text-base border-2 border-ink")
         ) : (
           <Button type="submit" look="main" className="col-span-2 min-h-14">
-            Judge
+            Check
           </Button>
         )}
       </div>

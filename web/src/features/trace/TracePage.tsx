@@ -28,7 +28,7 @@ export default function TracePage({ job, line }: { job: Job; line: LineState }) 
       </div>
     );
   return (
-    <Wait query={trace} doing="Judging the stations">
+    <Wait query={trace} doing="Checking the stations">
       {(t) => <TraceView key={t.setup_id} trace={t} job={job} />}
     </Wait>
   );

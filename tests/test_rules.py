@@ -87,7 +87,7 @@ def test_a_stricter_bound_holds_stations_and_stays_with_the_mark(client, job, se
     held = trace["stations"][0]
     assert (held["verdict"], trace["criteria_version"]) == ("hold", f"{CRITERIA_VERSION}, edited")
     finding = next(f for f in detail(client, held)["findings"] if f["rule_id"] == "peak_null")
-    assert "hold above 0.05 m" in finding["sentence"]
+    assert finding["sentence"].endswith("0.02 m is the most that passes.")
     reason = {"reason": "Seen in the trench beside it."}
     mark = sent(client.post(f"/api/stations/{held['id']}/marks", json=reason))
     sent(client.delete(PEAK_NULL))

@@ -10,8 +10,8 @@ from scipy.optimize import brentq
 from vessel.core.judge.across.best_estimate import best_estimate
 from vessel.core.judge.across.conductor_fit import field_across
 from vessel.core.judge.across.symmetry import asymmetry
-from vessel.core.judge.station.criteria import RULES
-from vessel.core.judge.station.measures import MEASURES, Batch, StationContext
+from vessel.core.judge.station.batch import Batch, StationContext
+from vessel.core.judge.station.criteria import BY_ID, RULES
 from vessel.core.judge.station.verdict import judge, outcome_of
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.readings import NeighbourReading, StationReading
@@ -48,7 +48,7 @@ def giving(measure, value, most, make):
 
 
 def measured(rule_id, reading):
-    return float(MEASURES[rule_id](Batch.of([reading], [CONTEXT]))[0])
+    return float(BY_ID[rule_id].measure(Batch.of([reading], [CONTEXT], rules=RULES))[0])
 
 
 # for each rule: how to give its measure the value v, through readings or context
@@ -104,7 +104,7 @@ def test_each_bound_from_both_sides(rule):
 
 
 def test_every_rule_has_a_measure_and_nothing_else_has():
-    assert set(MEASURES) == {r.id for r in RULES} == set(MAKE)
+    assert {r.id for r in RULES} == set(MAKE)
 
 
 def test_a_clean_station_is_marked_and_never_called_safe_to_dig():

@@ -8,8 +8,8 @@ import pytest
 from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
+from vessel.core.judge.station.batch import Batch, StationContext
 from vessel.core.judge.station.criteria import RULES
-from vessel.core.judge.station.measures import Batch, StationContext
 from vessel.core.judge.station.verdict import VERDICTS, judge, judge_codes
 from vessel.core.model.construction import PRESETS
 from vessel.core.model.kit import SAMPLE_KIT
@@ -163,7 +163,7 @@ def test_many_stations_are_judged_exactly_as_each_alone(values, repeats, loop, r
         previous=None if before is None else (StationReading(8.0, (0.03,), 0.8), before / 10),
     )
     alone = judge(reading, context)
-    one = Batch.of([reading], [context])
+    one = Batch.of([reading], [context], rules=RULES)
     five = replace(one, amps=np.repeat(one.amps, 5), depth_m=np.repeat(one.depth_m, 5))
     codes, decided = judge_codes(five)
     assert {VERDICTS[c] for c in codes} == {alone.verdict}

@@ -9,14 +9,16 @@ from dataclasses import dataclass
 class CriterionWords:
     """Words of one criterion.
 
-    `ask`: which evidence would form its measure; `care_step`: what to do in the care zone, where `next_step` is too
-    strong.
+    `found`: a finding with its figure, `found_none` where that is nothing; `ask`: the evidence that forms its measure;
+    `care_step`: what to do in the care zone, where `next_step` is too strong.
     """
 
     title: str
     measures: str
+    found: str
     why: str
     next_step: str
+    found_none: str = ""
     ask: str = ""
     care_step: str = ""
 
@@ -25,6 +27,7 @@ CRITERION_WORDS: dict[str, CriterionWords] = {
     "frequency": CriterionWords(
         title="Same frequency at both units",
         measures="difference between receiver and transmitter frequency",
+        found="Receiver and transmitter differ by {value} in frequency",
         why="A receiver on another frequency never hears this signal.",
         next_step="Set the receiver to the transmitter's frequency and take the station again.",
         ask="Enter the frequency the receiver is set to.",
@@ -32,6 +35,7 @@ CRITERION_WORDS: dict[str, CriterionWords] = {
     "loop": CriterionWords(
         title="Transmitter readings make sense",
         measures="gap between the transmitter's ohms and the nearest explanation of them",
+        found="The transmitter's ohms are {value} off the nearest explanation",
         why="If volts and milliamps fit no circuit of this line, the current goes somewhere else.",
         next_step="Go back to the hookup. Prove stake, clip and far end before you mark.",
         ask="Enter the transmitter's volts and milliamps at the hookup.",
@@ -39,12 +43,15 @@ CRITERION_WORDS: dict[str, CriterionWords] = {
     "guidance": CriterionWords(
         title="Signal still there",
         measures="share of the stations here where signal and guidance were gone",
+        found="Signal and guidance were gone here",
+        found_none="Signal and guidance are there",
         why="Where signal and guidance are gone there is nothing to mark: a bend, an end or a break.",
         next_step="Walk a circle to find the line again. Take no depth here.",
     ),
     "signal": CriterionWords(
         title="Signal above noise",
         measures="signal at the lower coil against the ambient noise",
+        found="The signal is {value} the noise",
         why="Depth and current come from a small difference between two coils. Noise eats it first.",
         next_step="Earth the far end, move the hookup nearer, or raise the output if it is below full.",
         ask="Enter the current and the depth.",
@@ -52,6 +59,7 @@ CRITERION_WORDS: dict[str, CriterionWords] = {
     "steady": CriterionWords(
         title="Current reading steady",
         measures="spread of the repeated current readings against their median",
+        found="Repeated currents differ by {value}",
         why="A restless current belongs to a weak target or to another line's field.",
         next_step="Stand still, repeat the reading, and check the signal against the noise.",
         ask="Read the current at least three times.",
@@ -59,12 +67,14 @@ CRITERION_WORDS: dict[str, CriterionWords] = {
     "told": CriterionWords(
         title="Forecast is tight enough",
         measures="low edge of the forecast current against its high edge",
+        found="The forecast's low edge is {value} of its high edge",
         why="A forecast that allows almost any current cannot show that the signal left the line.",
         next_step="Go back to the hookup and prove the loop: read what the diagnosis asks for.",
     ),
     "current_low": CriterionWords(
         title="Current not below forecast",
         measures="median current against the low edge of the forecast, narrowed by the stations before",
+        found="Current is {value} of the lowest expected",
         why="Far less current than this loop should carry means another line, or signal that left the line.",
         next_step=(
             "Sweep a full circle for a line with more current. Look behind you for a tee, an earth or a coating fault."
@@ -73,12 +83,14 @@ CRITERION_WORDS: dict[str, CriterionWords] = {
     "current_high": CriterionWords(
         title="Current not above forecast",
         measures="median current against the high edge of the forecast, narrowed by the stations before",
+        found="Current is {value} of the highest expected",
         why="No line carries more than the hookup puts on it: the field is distorted, or this is another line.",
         next_step="Look for a parallel line and take the current again beside it.",
     ),
     "lift": CriterionWords(
         title="Lift test",
         measures="error of the depth gained by lifting, against the height of the lift",
+        found="The lifted depth is off by {value} of the lift",
         why="Lifting must add exactly its own height. If not, the field is not that of one straight line.",
         next_step="Move a few metres along the line and repeat. Do not use this depth.",
         ask="Lift the receiver straight up by a known height and read the depth again.",
@@ -87,12 +99,14 @@ CRITERION_WORDS: dict[str, CriterionWords] = {
     "lift_sure": CriterionWords(
         title="Lift error within the noise",
         measures="part of the lift's error that noise does not explain, against the height of the lift",
+        found="Beyond the noise, the lifted depth is off by {value} of the lift",
         why="Noise cannot make this error. Another line's field makes it, or the air does.",
         next_step="Move a few metres along the line and repeat. Do not use this depth.",
     ),
     "peak_null": CriterionWords(
         title="Peak and null together",
         measures="distance between the peak and the null",
+        found="Peak and null are {value} apart",
         why="A neighbour's current pulls the null further than the peak. The gap shows how distorted the field is.",
         next_step="Do not mark here. Change frequency or hookup, or find the neighbour that carries the signal.",
         ask="Pinpoint by peak, then by null, and enter the distance between them.",
@@ -103,6 +117,7 @@ CRITERION_WORDS: dict[str, CriterionWords] = {
     "neighbour": CriterionWords(
         title="More current than any neighbour",
         measures="best current on a neighbour against the current here",
+        found="The best neighbour carries {value} of the current here",
         why="The target carries the most current. A neighbour nearly as strong may be the target.",
         next_step="Follow the neighbour back to the hookup. Lower the frequency to cut the bleed-off.",
         ask="Look to both sides and enter the best current on another line, 0 if there is none.",
@@ -110,18 +125,22 @@ CRITERION_WORDS: dict[str, CriterionWords] = {
     "louder": CriterionWords(
         title="No neighbour louder at the same gain",
         measures="signal of the loudest neighbour against the signal here, gain locked",
+        found="The loudest neighbour reads {value} of the signal here, at one gain",
         why="At one gain the energised line reads higher than a line that caught bleed-off, unless it lies deeper.",
         next_step="Compare the currents of both. Follow the louder one back to the hookup before you mark.",
     ),
     "direction": CriterionWords(
         title="Current runs away from the hookup",
         measures="share of the directions read that point back to the hookup",
+        found="Current runs back to the hookup",
+        found_none="Current runs away from the hookup",
         why="Current that runs back to the hookup returns through another line.",
         next_step="Follow the other way, or go back and find the line on which it runs away from the hookup.",
     ),
     "symmetry": CriterionWords(
         title="Same on both sides of the peak",
         measures="greatest difference of signals equally far left and right of the peak, against the peak",
+        found="Signals left and right of the peak differ by {value}",
         why="The field of one straight line falls the same to both sides. Another line's current makes it lopsided.",
         next_step="Do not mark here. Find the line on the side that falls slower, or change frequency or hookup.",
         care_step="Mark on the fitted line, not on the peak. Look for a neighbour on the side that falls slower.",
@@ -129,6 +148,7 @@ CRITERION_WORDS: dict[str, CriterionWords] = {
     "explained": CriterionWords(
         title="Readings across explained",
         measures="misfit of the lines fitted to the readings across, against a steady hand and display",
+        found="The readings across miss the fitted lines by {value} what a steady hand does",
         why="Readings that no one or two straight lines can make come from a bend, a tee or more than two lines.",
         next_step="Do not mark here. Read across again a few metres along.",
         care_step="Read across again a few metres along. Paint with a wide tolerance where both agree.",
@@ -136,6 +156,7 @@ CRITERION_WORDS: dict[str, CriterionWords] = {
     "placed": CriterionWords(
         title="Peak over the fitted line",
         measures="distance from the peak to the line fitted to the readings across, beyond its own uncertainty",
+        found="The fitted line is {value} from the peak, beyond its range",
         why="A mark goes over the line. If the readings across put the line beside the peak, the peak is pulled.",
         next_step="Do not mark the peak. Change frequency or hookup, or prove the fitted place from a second hookup.",
         care_step="Mark over the fitted line, with a wide tolerance. First look for the neighbour that pulls the peak.",
@@ -143,6 +164,8 @@ CRITERION_WORDS: dict[str, CriterionWords] = {
     "depth": CriterionWords(
         title="Depth as expected",
         measures="distance outside the expected depth range, against its nearer edge",
+        found="Depth is {value} outside the expected range",
+        found_none="Depth is within the expected range",
         why="A depth that this line should not have often belongs to another line.",
         next_step="Confirm the depth by triangulation, and check the owner's records.",
         ask="Enter the depth on the ground, at a frequency at which the receiver reads depth.",
@@ -150,36 +173,42 @@ CRITERION_WORDS: dict[str, CriterionWords] = {
     "ends": CriterionWords(
         title="Clear of the ends",
         measures="distance to the hookup or the nearer end of the line, in depths",
+        found="The hookup or an end is {value} away",
         why="Beside an end, a riser or the leads, the line is not long and straight. Depth and current read wrong.",
         next_step="Take depth and current further along. Carry the line back to the end by eye and by probing.",
     ),
     "turns": CriterionWords(
         title="Clear of bends and tees",
         measures="distance to the nearest bend or tee of the line, in depths",
+        found="The nearest bend or tee is {value} away",
         why="Beside a sharp bend you hear both legs. Two depths away, depth still reads a sixth too low.",
         next_step="Paint the position and write no depth. Take the depth again three depths from the bend.",
     ),
     "crossings": CriterionWords(
         title="Clear of crossings",
         measures="distance to the nearest line that crosses, in depths",
+        found="The nearest crossing is {value} away",
         why="Over a crossing you hear both lines, and may be reading either.",
         next_step="Take depth and current on both sides of the crossing. Paint it only where both agree.",
     ),
     "air": CriterionWords(
         title="Clear of the transmitter's own field",
         measures="transmitter coil's field against the line's field here",
+        found="The transmitter's own field is {value} of the line's here",
         why="Near an induction coil the receiver hears the transmitter through the air.",
         next_step="Walk further from the transmitter or lower its output. Then lift the receiver to prove it.",
     ),
     "jump": CriterionWords(
         title="No jump from the last station",
         measures="lesser of the jumps in depth and in current since the last station",
+        found="Depth and current both jump by {value} since the last station",
         why="When depth and current both jump, you have most likely stepped onto another line.",
         next_step="Go back to the last station that passed and follow the line again in short steps.",
     ),
     "gain": CriterionWords(
         title="Signal agrees with current and depth",
         measures="change of the signal, gain locked, against what current and depth predict since the last station",
+        found="The signal is {value} off what current and depth predict",
         why="At one gain the signal follows from current and depth. If it does not, one of the three was read wrong.",
         next_step="Take current and depth again. If you changed the gain, leave the signal out here.",
     ),

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from vessel.core.base.errors import BadInput
-from vessel.core.judge.station.criteria import Rule
+from vessel.core.judge.station.rule import Rule
 from vessel.core.judge.station.verdict import Finding, Judgement
 from vessel.core.text.entry import understand
 from vessel.core.text.figures import show_length
@@ -30,6 +30,7 @@ def bounds_text(rule: Rule, units: Units) -> str:
     return ", ".join(f"{word} {rule.sense} {show_measure(rule, at, units)}" for word, at in bounds if at is not None)
 
 
+_IN_PER_CENT = ("current_low", "current_high")
 _BOUND_UNIT = {"ratio": "%", "times": "times", "length": "", "depths": "depths"}
 
 
@@ -66,21 +67,25 @@ def explain(finding: Finding, units: Units) -> str:
         return words.ask or f"{words.title}: not checked, nothing to compare with."
     if finding.value != finding.value:
         return f"{words.title}: does not apply to this hookup."
-    if finding.rule.id in ("current_low", "current_high"):
-        return f"{_current_text(finding)} ({bounds_text(finding.rule, units)})."
-    value = show_measure(finding.rule, finding.value, units)
-    return f"{words.title}: {words.measures} is {value} ({bounds_text(finding.rule, units)})."
-
-
-def _current_text(finding: Finding) -> str:
-    """The current against the forecast: `Current is 20 % of the lowest expected; 75 % is needed`."""
-    share = f"{100 * (finding.value or 0.0):.0f} %"
-    edge = "lowest" if finding.rule.id == "current_low" else "highest"
-    limit = finding.rule.care
-    needed = (
-        "" if limit is None else f"; {100 * limit:.0f} % is {'needed' if edge == 'lowest' else 'the most that passes'}"
+    if not finding.value and words.found_none:
+        return f"{words.found_none}."
+    if "{value}" not in words.found:
+        return f"{words.found}."
+    return (
+        f"{words.found.format(value=_figure(finding.rule, finding.value, units))}; {_limit_text(finding.rule, units)}."
     )
-    return f"Current is {share} of the {edge} expected{needed}"
+
+
+def _figure(rule: Rule, value: float, units: Units) -> str:
+    """A measure as it is said: the current against the forecast in per cent, all else in the unit of its limits."""
+    return f"{100 * value:.0f}\u00a0%" if rule.id in _IN_PER_CENT else show_measure(rule, value, units)
+
+
+def _limit_text(rule: Rule, units: Units) -> str:
+    """What passes: `0.08 m is the most that passes`, `75 % is needed`."""
+    limit = rule.hold if rule.care is None else rule.care
+    shown = _figure(rule, limit or 0.0, units)
+    return f"{shown} is needed" if rule.sense == "below" else f"{shown} is the most that passes"
 
 
 def headline(judgement: Judgement, units: Units) -> str:

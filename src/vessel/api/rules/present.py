@@ -6,7 +6,8 @@ from typing import Literal
 
 from vessel.api.rules.views import RulesView, RuleView
 from vessel.core.judge.station.crew_bounds import looser, rules_of, version_of
-from vessel.core.judge.station.criteria import BY_ID, RULES, Rule
+from vessel.core.judge.station.criteria import BY_ID, RULES
+from vessel.core.judge.station.rule import Rule
 from vessel.core.model.kit import Bound
 from vessel.core.text.units import Units
 from vessel.formats.adapters import kit_of
@@ -14,7 +15,7 @@ from vessel.store.tables import KitRow
 from vessel.words.criterion_words import CRITERION_WORDS
 from vessel.words.finding_sentences import bound_typed, bounds_text
 
-_MISSING = {"need": "asked for: Need more", "care": "care", "skip": "left out"}
+_MISSING = {"need": "asked for: Need more", "care": "care", "skip": "not used"}
 _UNIT = {"ratio": "in percent", "times": "times", "length": "", "depths": "in depths of the line"}
 
 

@@ -11,9 +11,9 @@ from vessel.core.base.arrays import Floats
 from vessel.core.diagnose.site_learning import Lesson
 from vessel.core.hookup.hookup_state import Band, HookupState
 from vessel.core.hookup.taught import lesson
+from vessel.core.judge.station.batch import Batch, StationContext
 from vessel.core.judge.station.carried_evidence import carried
 from vessel.core.judge.station.crew_bounds import rules_of
-from vessel.core.judge.station.measures import Batch, StationContext
 from vessel.core.judge.station.verdict import Judgement, judge_codes, judgements
 from vessel.core.judge.trace.events import Event, Taken, events
 from vessel.core.model.kit import Kit
@@ -33,7 +33,18 @@ _PLACE_DOUBT = 0.1
 def air_shares(
     line: Line, soil: Soil, kit: Kit, setup: Setup, distances_m: Sequence[float]
 ) -> list[float] | list[None]:
-    """Return the transmitter's own field against the line's field at each station (induction), else Nones."""
+    """Return the transmitter's own field at stations, against the line's.
+
+    Args:
+        line: The line to locate.
+        soil: Soil of the site.
+        kit: Transmitter and receiver in use.
+        setup: Method, place, frequency and output.
+        distances_m: Distances of n stations along the line [m].
+
+    Returns:
+        One share for each station with induction; None for each with any other method.
+    """
     if not setup.by.through_air or not distances_m:
         return [None] * len(distances_m)
     stations = np.clip(np.asarray(distances_m, dtype=float), 0.1, line.length_m)
@@ -60,10 +71,23 @@ def judge_stations(
     *,
     rx_freq_hz: float | None,
 ) -> Judged:
-    """Return the judgement of stations; `readings` need not be sorted by distance.
+    """Judge the stations of one hookup.
 
     Each is judged against the forecast as the stations nearer the hookup narrow it, those that passed by what was
-    known before. Narrowing never makes a verdict better: whether a forecast tells anything is asked of it unnarrowed.
+    known before. Narrowing never makes a verdict better: whether a forecast is tight enough is asked of it
+    unnarrowed.
+
+    Args:
+        line: The line to locate.
+        soil: Soil of the site.
+        kit: Transmitter and receiver in use.
+        setup: Method, place, frequency and output.
+        state: What the readings leave possible at the hookup.
+        readings: Readings at stations, in any order.
+        rx_freq_hz: What the receiver is set to [Hz]; None if not checked.
+
+    Returns:
+        One judgement for each reading in its order, and what the stations teach.
     """
     if not readings:
         return Judged((), None)
@@ -80,7 +104,15 @@ def judge_stations(
 
 
 def learned_band(state: HookupState, taught: Lesson) -> Band:
-    """Return the forecast as all stations narrow it."""
+    """Return the forecast as all stations narrow it.
+
+    Args:
+        state: What the readings leave possible at the hookup.
+        taught: What stations that passed teach.
+
+    Returns:
+        The narrowed band.
+    """
     x_m = np.array(state.band.distance_m)
     low, high = _within(state.band.along(x_m), taught.band(x_m))
     return Band(state.band.distance_m, tuple(low.tolist()), tuple(high.tolist()))
@@ -150,7 +182,18 @@ def _each_after_a_proved_one(batch: Batch, at_m: Floats) -> Batch:
 
 
 def events_along(setup: Setup, state: HookupState, readings: Sequence[StationReading]) -> tuple[Event, ...]:
-    """Return what happened along the stations of one hookup, against its likeliest forecast."""
+    """Return what happened along the stations of one hookup.
+
+    The stations are held against the likeliest forecast.
+
+    Args:
+        setup: Method, place, frequency and output.
+        state: What the readings leave possible at the hookup.
+        readings: Readings at stations, in any order.
+
+    Returns:
+        Events by distance.
+    """
     at_m = np.array([r.distance_m for r in readings])
     off = _PLACE_DOUBT * np.abs(at_m - setup.position_m)
     here, near, far = (state.likely.along(at_m + d)[0] for d in (0.0, -off, off))

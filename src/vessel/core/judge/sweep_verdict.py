@@ -94,7 +94,17 @@ UNSWEPT = SweepVerdict((), None, ("none_met",))
 def judge_sweep(
     candidates: Sequence[Candidate], expected: Sequence[Crossing], *, radius_m: float, induction: bool = False
 ) -> SweepVerdict:
-    """Return the verdict on candidates met on a circle of `radius_m` [m]; by `induction` a lift test belongs to it."""
+    """Judge the candidates of a first sweep.
+
+    Args:
+        candidates: Centre lines logged on the circle.
+        expected: Lines expected on it.
+        radius_m: Radius of the circle [m].
+        induction: Whether the signal is induced; a lift test is asked for then.
+
+    Returns:
+        Which candidate is the target, the doubts and what would settle them.
+    """
     if not candidates:
         return UNSWEPT
     cost = _costs(candidates, expected, radius_m)
@@ -131,12 +141,28 @@ def _costs(candidates: Sequence[Candidate], expected: Sequence[Crossing], radius
 
 
 def spread_deg(radius_m: float) -> float:
-    """Return the usual error of a planned bearing on the circle [deg]."""
+    """Return the usual error of a planned bearing on the circle.
+
+    Args:
+        radius_m: Radius of the circle [m].
+
+    Returns:
+        Standard deviation [deg].
+    """
     return float(np.hypot(BEARING_DEG, np.degrees(np.arctan2(LATERAL_M, radius_m))))
 
 
 def match_cost(candidate: Candidate, crossing: Crossing, radius_m: float) -> float:
-    """Return how badly a candidate fits a crossing: 0 for a perfect fit."""
+    """Return how badly a candidate fits an expected line.
+
+    Args:
+        candidate: A centre line logged on the circle.
+        crossing: A line expected on it.
+        radius_m: Radius of the circle [m].
+
+    Returns:
+        Cost; 0 for a perfect fit.
+    """
     cost = min(0.5 * (turn_deg(candidate.bearing_deg, crossing.bearing_deg) / spread_deg(radius_m)) ** 2, _MOST)
     cost += _outside(candidate.current_a, crossing.current_a, CURRENT_NEPER)
     cost += _outside(candidate.depth_m, crossing.depth_m, DEPTH_NEPER)

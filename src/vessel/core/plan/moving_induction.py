@@ -8,8 +8,8 @@ from dataclasses import replace
 import numpy as np
 
 from vessel.core.base.arrays import Index
+from vessel.core.judge.station.batch import Batch
 from vessel.core.judge.station.crew_bounds import rules_of
-from vessel.core.judge.station.measures import Batch
 from vessel.core.judge.station.verdict import also_judged, judge_codes
 from vessel.core.model.setup import Setup
 from vessel.core.plan.options import base_setup
@@ -28,9 +28,15 @@ _AT_FIRST = 3 * _EVERY  # and at first, to see which frequency and distance reac
 
 
 def moving_induction(sims: Sequence[Simulator]) -> list[Moving | None]:
-    """Return the best moving induction of each line, None where the kit has no coil or nothing would be proved.
+    """Return the best moving induction of each line.
 
-    The lines share a kit. Every frequency and distance is walked with few stations, the best of them with more.
+    Every frequency and distance is walked with few stations, the best of them with more.
+
+    Args:
+        sims: Simulators of the lines, of one kit.
+
+    Returns:
+        One for each line; None if the kit has no coil or nothing would be proved.
     """
     kit = sims[0].kit if sims else None
     if kit is None or kit.coil is None:

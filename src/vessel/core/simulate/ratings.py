@@ -10,8 +10,8 @@ import numpy as np
 
 from vessel.core.base.arrays import Codes, Complex, Floats, Index, Mask
 from vessel.core.base.cached import lazy
+from vessel.core.judge.station.batch import Batch
 from vessel.core.judge.station.crew_bounds import rules_of
-from vessel.core.judge.station.measures import Batch
 from vessel.core.judge.station.verdict import VERDICTS, also_judged, judge_codes
 from vessel.core.model.kit import Kit
 from vessel.core.model.setup import Setup
@@ -53,23 +53,43 @@ class Ratings:
     peak_null_m: Floats
 
     def of(self, h: int, o: int) -> Rating:
-        """Return that of one hookup at one output step."""
+        """Return the rating of one hookup at one output step.
+
+        Args:
+            h: Index of the hookup.
+            o: Index of the output step.
+
+        Returns:
+            The rating.
+        """
         return Rating(self, h, o)
 
     @lazy
     def lengths_m(self) -> Floats:
-        """Length to be located (h, o, c, 4) [m] by verdict."""
+        """Return the length to locate by verdict.
+
+        Returns:
+            Length, shape (h, o, c, 4) [m].
+        """
         return np.stack([(self.codes == k) @ self.wanted_m for k in range(len(VERDICTS))], axis=-1)
 
     @lazy
     def loudest(self) -> Index:
-        """The station (h, c, k) at which each line beside takes most, where the line is to be located."""
+        """Return the station where each neighbour takes most, where the line is to be located.
+
+        Returns:
+            Station, shape (h, c, k).
+        """
         counted = (self.wanted_m > 0) | ~(self.wanted_m > 0).any()
         return np.asarray(np.where(counted, self.beside_a, -1.0).argmax(-1))
 
     @lazy
     def worst_m(self) -> Floats:
-        """Length to be located (h, o, 2) [m] that is Mark, and Mark or Mark with care, for every far end considered."""
+        """Return the length that is Mark, and Mark or Mark with care, for every far end considered.
+
+        Returns:
+            Length, shape (h, o, 2) [m].
+        """
         lengths_m = self.lengths_m[:, :, : self.told]
         proved = lengths_m[..., PROVED_CODES].sum(-1).min(-1)
         return np.stack([lengths_m[..., VERDICTS.index("mark")].min(-1), proved], axis=-1)
@@ -81,19 +101,31 @@ class Ratings:
 
     @lazy
     def earthed_m(self) -> Floats:
-        """Length to be located (h, o) [m] that is Mark with the far end earthed, NaN where that was not rated."""
+        """Return the length that is Mark with the far end earthed.
+
+        Returns:
+            Length, shape (h, o) [m]; NaN if that was not rated.
+        """
         if self.earthed is None:
             return np.full(self.lengths_m.shape[:2], np.nan)
         return np.asarray(self.lengths_m[:, :, self.earthed, VERDICTS.index("mark")])
 
     @lazy
     def useful(self) -> Mask:
-        """Whether anything to be located is Mark or Mark with care with any far end (h, o)."""
+        """Return whether anything to locate is Mark or Mark with care with any far end.
+
+        Returns:
+            Shape (h, o).
+        """
         return np.asarray((self.lengths_m[:, :, : self.told, PROVED_CODES] > 0).any((2, 3)))
 
     @lazy
     def bleed_share(self) -> Floats:
-        """Greatest share (h,) of the line's own current that a neighbour takes."""
+        """Return the greatest share of the line's own current that a neighbour takes.
+
+        Returns:
+            Share, shape (h,).
+        """
         if not self.beside:
             return np.zeros(len(self.codes))
         taken = np.take_along_axis(self.beside_a, self.loudest[..., None], -1)[..., 0]
@@ -101,7 +133,15 @@ class Ratings:
         return np.asarray((taken / np.maximum(own, 1e-12))[:, : self.told].max((1, 2)))
 
     def forecasts(self, h: int, o: int) -> tuple[Forecast, ...]:
-        """Return the forecasts of one hookup at one output step, by far end."""
+        """Return the forecasts of one hookup at one output step.
+
+        Args:
+            h: Index of the hookup.
+            o: Index of the output step.
+
+        Returns:
+            One for each far end.
+        """
         at = Setup("direct", self.freqs_hz[h], self.outputs_a[o])
         found = []
         for c, name in enumerate(self.far_cases[: self.told]):
@@ -136,7 +176,11 @@ class Rating:
 
     @lazy
     def forecasts(self) -> tuple[Forecast, ...]:
-        """The forecast of each far-end case."""
+        """Return the forecast of each far-end case.
+
+        Returns:
+            Forecasts.
+        """
         return self.of.forecasts(self.hookup, self.step)
 
     @property
@@ -173,9 +217,17 @@ class Rating:
 
 
 def ratings(sim: Simulator, cases: Cases, outputs_a: Sequence[float]) -> Ratings:
-    """Return what hookups do at every output step [A] and far end of the line.
+    """Rate what hookups do at every output step and far end.
 
     Rated station by station by the judge; the simulated trace carries the forecast's noise margin.
+
+    Args:
+        sim: Simulator of the line.
+        cases: What the receiver reads.
+        outputs_a: Output steps [A].
+
+    Returns:
+        The ratings.
     """
     traces = _Traces(sim, cases, outputs_a)
     codes, decided_by = traces.judge()
@@ -263,9 +315,26 @@ def simulated(
     turn_m: Any,
     crossing_m: Any,
 ) -> Batch:
-    """Return stations as a technician would read them off the display, five repeats spread by the noise.
+    """Return stations as a technician would read them off the display.
 
-    `neighbour_a` is the best current a look to both sides would find [A].
+    Five repeats, spread by the noise.
+
+    Args:
+        s: What the receiver shows.
+        neighbour_a: Best current a look to both sides would find [A].
+        peak_null_m: Distance between peak and null [m].
+        reads_depth: Whether the frequency gives a depth.
+        noise_t: Rms noise in each coil [T].
+        kit: Transmitter and receiver in use.
+        depth_range_m: Least and greatest expected depth [m].
+        end_m: Distance to the nearer end [m].
+        forecast_a: Expected current [A].
+        air_share: The transmitter's own field against the line's.
+        turn_m: Distance to the nearest bend or tee [m].
+        crossing_m: Distance to the nearest crossing [m].
+
+    Returns:
+        The stations as a batch for the judge.
     """
     with np.errstate(invalid="ignore"):
         # comparisons with NaN are false: an instrument that shows nothing gives no reading

@@ -46,7 +46,18 @@ class Estimate:
 
 
 def best_estimate(r: StationReading, *, noise_t: float, receiver: Receiver) -> Estimate | None:
-    """Return the best estimate at a station, None without depth or current. `noise_t` [T rms] in each coil."""
+    """Return the best estimate of depth and place at a station.
+
+    Display, lift and readings across are weighed by their ranges.
+
+    Args:
+        r: Readings at one station.
+        noise_t: Rms noise in each coil [T].
+        receiver: The kit's receiver.
+
+    Returns:
+        The estimate; None without depth or current.
+    """
     shown = _as_shown(r, noise_t=noise_t, receiver=receiver)
     fitted = placed_across(r, noise_t=noise_t, receiver=receiver)
     if shown is None or fitted is None or not fitted.places:

@@ -72,7 +72,16 @@ class ProfileFit:
 def field_across(
     offsets_m: Floats, conductors: Sequence[tuple[float, float, complex]], *, low_m: float
 ) -> tuple[Floats, Floats]:
-    """Return horizontal and vertical magnitude (n,) [T] of conductors (offset [m], depth [m], current [A])."""
+    """Return the field of parallel conductors across their run.
+
+    Args:
+        offsets_m: Offsets across, shape (n,) [m].
+        conductors: Offset [m], depth [m] and complex current [A] of each.
+        low_m: Height of the lower coil [m].
+
+    Returns:
+        Horizontal and vertical magnitude, each of shape (n,) [T].
+    """
     total = sum((amps * _unit(offsets_m - x, depth + low_m)[0] for x, depth, amps in conductors), start=np.zeros(1))
     horizontal, vertical = np.abs(total)
     return horizontal, vertical
@@ -89,9 +98,21 @@ def _unit(y: Floats, d: float) -> tuple[Floats, Floats, Floats]:
 
 
 def fit_profile(points: Sequence[ProfilePoint], *, noise_t: float, low_m: float, most: int = 2) -> ProfileFit:
-    """Return the fit of one or two conductors to a profile; raise `BadInput` for too few or unusable points.
+    """Fit one or two conductors to a profile.
 
     `most`: how many conductors are tried at most.
+
+    Args:
+        points: Offset, signal and spread of each reading.
+        noise_t: Rms noise in each coil [T].
+        low_m: Height of the lower coil [m].
+        most: How many conductors to try at most.
+
+    Returns:
+        The fit with its ranges.
+
+    Raises:
+        BadInput: If there are too few points or they fix no place.
     """
     if len(points) < MIN_POINTS:
         raise BadInput(

@@ -44,9 +44,18 @@ class AcrossFit:
 
 @lru_cache(maxsize=1024)
 def placed_across(r: StationReading, *, noise_t: float, receiver: Receiver) -> AcrossFit | None:
-    """Return the fit of a station's profile as `fit_across` does; None as well where its readings tell no place.
+    """Return the fit of a station's readings across, if they fix a place.
 
-    Such come from files, where the technician could not be asked. Judge, estimate and picture ask for the same fit.
+    Judge, estimate and picture ask for this one. Readings that fix no place come from files, where nobody could be
+    asked.
+
+    Args:
+        r: Readings at one station.
+        noise_t: Rms noise in each coil [T].
+        receiver: The kit's receiver.
+
+    Returns:
+        The fit as `fit_across` makes it; None without readings across or if they fix no place.
     """
     try:
         return fit_across(r, noise_t=noise_t, receiver=receiver)
@@ -55,9 +64,20 @@ def placed_across(r: StationReading, *, noise_t: float, receiver: Receiver) -> A
 
 
 def fit_across(r: StationReading, *, noise_t: float, receiver: Receiver) -> AcrossFit | None:
-    """Return the fit of a station's profile, None without one; raise `BadInput` for readings that tell no place.
+    """Fit one or two lines to a station's readings across.
 
-    `noise_t` [T rms]. Signals are compared at one gain; the current and depth read at the peak give them their size.
+    Signals are compared at one gain; current and depth read at the peak give them their size.
+
+    Args:
+        r: Readings at one station.
+        noise_t: Rms noise in each coil [T].
+        receiver: The kit's receiver.
+
+    Returns:
+        The fit; None without readings across.
+
+    Raises:
+        BadInput: If the readings fix no place.
     """
     if not r.profile:
         return None

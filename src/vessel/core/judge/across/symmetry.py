@@ -16,9 +16,16 @@ _LEAST = 0.05  # of the peak: weaker readings are left out, their reciprocal is 
 
 
 def asymmetry(profile: Sequence[tuple[float, float]]) -> float | None:
-    """Return the greatest difference of signals equally far from the peak, as a share of the peak.
+    """Return how far signals equally far from the peak differ.
 
-    `profile`: (offset [m], signal). None where the readings do not reach over the peak on both sides.
+    1/B of a single line is a parabola over the offset, so readings of one side can be interpolated on the other
+    without a model.
+
+    Args:
+        profile: Offset [m] and signal of each reading.
+
+    Returns:
+        Greatest difference as a share of the peak; None if the readings do not reach over the peak on both sides.
     """
     # a place read twice counts by its mean
     places = sorted({at for at, _ in profile})

@@ -11,7 +11,7 @@ from functools import cache
 import numpy as np
 
 from vessel.core.base.arrays import Floats, Index, Mask
-from vessel.core.judge.station.measures import MEASURES, Batch
+from vessel.core.judge.station.batch import Batch
 from vessel.core.judge.station.verdict import PROVED, VERDICTS, judge_codes, passing
 
 CARRIED = ("lift", "peak_null", "neighbour")
@@ -23,9 +23,16 @@ _ALIKE = 0.10
 
 
 def carried(batch: Batch, at_m: Floats) -> dict[str, Floats]:
-    """Return by rule from where [m] it is carried to each station (n,), NaN where it is not.
+    """Return the station from which evidence is carried to each other one.
 
-    `at_m` (n,): distances along the line [m], in any order. Only from stations that passed by themselves.
+    Only stations that passed by themselves hand on evidence.
+
+    Args:
+        batch: Stations of one trace: n of them.
+        at_m: Distances along the line in any order, shape (n,) [m].
+
+    Returns:
+        By rule: the distance it is carried from, shape (n,) [m]; NaN if it is not.
     """
     order = np.argsort(at_m, kind="stable")
     middle = 0.5 * (batch.forecast_a[0] + batch.forecast_a[1])
@@ -42,7 +49,7 @@ def carried(batch: Batch, at_m: Floats) -> dict[str, Floats]:
         return _quiet(k, j, level, depth, gone)
 
     for rule_id in CARRIED:
-        values = np.broadcast_to(np.asarray(MEASURES[rule_id](batch)), at_m.shape)[order]
+        values = np.broadcast_to(np.asarray(rules[rule_id].measure(batch)), at_m.shape)[order]
         sound = np.flatnonzero(passing(rules[rule_id], values) & passed)
         origin = np.full(at_m.shape, np.nan)
         for k in np.flatnonzero(np.isnan(values) & ~np.isnan(level) & ~np.isnan(depth)):

@@ -7,22 +7,39 @@ from dataclasses import replace
 from functools import lru_cache
 
 from vessel.core.base.errors import BadInput
-from vessel.core.judge.station.criteria import BY_ID, CRITERIA_VERSION, RULES, Rule
+from vessel.core.judge.station.criteria import BY_ID, CRITERIA_VERSION, RULES
+from vessel.core.judge.station.rule import Rule
 from vessel.core.model.kit import Bound, Kit
 
 _FURTHEST = 3.0  # times Vessel's own limit: beyond that a rule would say nothing any more
 
 
 def version_of(rules: Sequence[Rule]) -> str:
-    """Return the version of criteria: that of the table, and said to be edited where a bound was changed."""
+    """Return the version of a set of criteria.
+
+    Args:
+        rules: The criteria to judge by.
+
+    Returns:
+        The table's version, marked as edited if a limit was changed.
+    """
     return CRITERIA_VERSION if all(rule == BY_ID.get(rule.id) for rule in rules) else f"{CRITERIA_VERSION}, edited"
 
 
 @lru_cache(maxsize=64)
 def rules_of(bounds: tuple[Bound, ...]) -> tuple[Rule, ...]:
-    """Return the table with a crew's own bounds in it; raise `BadInput` naming a rule and what is wrong with them.
+    """Return the table of criteria with a crew's own limits.
 
-    A bound may be moved; a zone that a rule does not have cannot be given to it, and one it has not taken away.
+    A limit may be moved. A rule cannot gain a zone it does not have, or lose one.
+
+    Args:
+        bounds: The crew's own limits.
+
+    Returns:
+        The criteria in their order.
+
+    Raises:
+        BadInput: If a limit names no rule, or is on the wrong side of another; names the rule.
     """
     own = {b.rule: b for b in bounds}
     for name, b in own.items():
@@ -56,12 +73,27 @@ def _check_bound(name: str, b: Bound) -> None:
 
 
 def rule_of(kit: Kit, rule_id: str) -> Rule:
-    """Return a rule with the bounds that the crew of `kit` judges by."""
+    """Return a rule with the limits that a kit's crew judges by.
+
+    Args:
+        kit: Transmitter and receiver in use.
+        rule_id: Id of the rule.
+
+    Returns:
+        The rule.
+    """
     return next(rule for rule in rules_of(kit.bounds) if rule.id == rule_id)
 
 
 def looser(rule: Rule) -> bool:
-    """Return whether a rule lets more pass than Vessel's own limits do."""
+    """Return whether a rule lets more pass than Vessel's own limits do.
+
+    Args:
+        rule: One criterion with its limits.
+
+    Returns:
+        True if it does in any zone.
+    """
     usual, sign = BY_ID[rule.id], 1 if rule.sense == "above" else -1
     pairs = ((rule.care, usual.care), (rule.hold, usual.hold))
     return any(told is not None and own is not None and sign * (told - own) > 0 for told, own in pairs)

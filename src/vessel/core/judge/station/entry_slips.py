@@ -21,9 +21,17 @@ _TREND = 2  # steps one way more than the other before there is a way to run bac
 
 
 def slip(r: StationReading, taken: Sequence[StationReading], units: Units) -> Doubtful | None:
-    """Return what one would ask about a station's readings, None where nothing looks odd.
+    """Return the question to ask about a station's readings before keeping them.
 
     `taken`: the stations before it in the order in which they were taken.
+
+    Args:
+        r: Readings at one station.
+        taken: Stations before it, in the order they were taken.
+        units: The user's system of units.
+
+    Returns:
+        The question; None if nothing looks odd.
     """
     return _back(r, taken, units) or _lift(r, units) or _depth(r, taken, units) or _current(r, taken)
 

@@ -10,9 +10,11 @@ from typing import Any, Literal
 import numpy as np
 
 from vessel.core.base.arrays import Codes, Floats, Index, Mask
+from vessel.core.judge.station.batch import Batch, StationContext
 from vessel.core.judge.station.crew_bounds import version_of
-from vessel.core.judge.station.criteria import CRITERIA_VERSION, RULES, Rule
-from vessel.core.judge.station.measures import MEASURES, Batch, StationContext, not_applicable
+from vessel.core.judge.station.criteria import CRITERIA_VERSION, RULES
+from vessel.core.judge.station.measures import not_applicable
+from vessel.core.judge.station.rule import Rule
 from vessel.core.model.readings import StationReading
 
 Outcome = Literal["pass", "care", "hold", "need", "skip"]
@@ -56,18 +58,42 @@ class Judgement:
 
 
 def outcome_of(rule: Rule, value: float | None) -> Outcome:
-    """Return the outcome of one rule for the value of its measure: None missing, NaN not applicable."""
+    """Return the outcome of one rule for one measured value.
+
+    Args:
+        rule: One criterion with its limits.
+        value: The measure; None if missing, NaN if it does not apply.
+
+    Returns:
+        The outcome.
+    """
     return rule.missing if value is None else outcomes_of(rule, np.array([value]))[0]
 
 
 def outcomes_of(rule: Rule, values: Floats) -> list[Outcome]:
-    """Return the outcome of one rule for each measured value (n,); NaN is not applicable."""
+    """Return the outcome of one rule for many measured values.
+
+    Args:
+        rule: One criterion with its limits.
+        values: The measure at each station, shape (n,); NaN if it does not apply.
+
+    Returns:
+        One outcome for each value.
+    """
     codes = _codes(rule, values).tolist()
     return ["skip" if none else _OUTCOMES[code] for code, none in zip(codes, np.isnan(values).tolist(), strict=True)]
 
 
 def passing(rule: Rule, values: Floats) -> Mask:
-    """Return which measured `values` (n,) pass one rule; one that is missing does not."""
+    """Return which measured values pass one rule.
+
+    Args:
+        rule: One criterion with its limits.
+        values: The measure at each station, shape (n,); a missing one does not pass.
+
+    Returns:
+        Which pass, shape (n,).
+    """
     return np.asarray((_codes(rule, values) == 0) & ~np.isnan(values))
 
 
@@ -95,7 +121,15 @@ Carried = Mapping[str, Any]
 
 
 def judge_codes(batch: Batch, *, carried: Carried = MappingProxyType({})) -> tuple[Codes, Index]:
-    """Return the verdict of each station as an index of `VERDICTS`, and the index of the first rule that decided it."""
+    """Judge a batch of stations as arrays.
+
+    Args:
+        batch: Stations of one trace: n of them.
+        carried: By rule: where evidence comes from, as `carried_evidence.carried` gives it.
+
+    Returns:
+        Index into `VERDICTS` and index of the first rule that decided, each of shape (n,).
+    """
     found = [_outcomes(rule, batch, _measured(rule, batch), carried) for rule in batch.rules]
     worst = np.zeros(np.broadcast_shapes(*(f.shape for f in found)), dtype=np.int8)
     first = np.zeros(worst.shape, dtype=np.intp)
@@ -110,9 +144,19 @@ def judge_codes(batch: Batch, *, carried: Carried = MappingProxyType({})) -> tup
 def also_judged(
     rule_id: str, values: Any, codes: Codes, decided_by: Index, *, rules: Sequence[Rule]
 ) -> tuple[Codes, Index]:
-    """Return what `judge_codes` gave where one rule passed everywhere, with that rule's real `values` (NaN: passed).
+    """Return what `judge_codes` gave with the real values of one rule that it was not given.
 
-    The others need not be asked again.
+    Since that rule passed everywhere, the others need not be asked again.
+
+    Args:
+        rule_id: Id of the rule.
+        values: Its measure, shape (n,); NaN passes.
+        codes: Verdicts so far, shape (n,).
+        decided_by: Index of the rule that decided so far, shape (n,).
+        rules: The criteria to judge by.
+
+    Returns:
+        The two arrays with that rule in them.
     """
     k = next(i for i, rule in enumerate(rules) if rule.id == rule_id)
     own = np.where(np.isnan(values), np.int8(0), _codes(rules[k], np.asarray(values)))
@@ -121,7 +165,7 @@ def also_judged(
 
 
 def _measured(rule: Rule, batch: Batch) -> Any:
-    return np.asarray(MEASURES[rule.id](batch))
+    return np.asarray(rule.measure(batch))
 
 
 def _outcomes(rule: Rule, batch: Batch, values: Any, carried: Carried) -> Codes:
@@ -136,12 +180,31 @@ def _outcomes(rule: Rule, batch: Batch, values: Any, carried: Carried) -> Codes:
 
 
 def judge(reading: StationReading, context: StationContext, *, rules: Sequence[Rule] = RULES) -> Judgement:
-    """Return the judgement of one station. Any hold holds; then missing evidence; then care; else mark."""
+    """Judge one station.
+
+    Any hold holds; then missing evidence; then care; else mark.
+
+    Args:
+        reading: Readings at one station.
+        context: What it is judged against.
+        rules: The criteria to judge by.
+
+    Returns:
+        Verdict, the checks that decided, and all outcomes.
+    """
     return judgements(Batch.of([reading], [context], rules=rules))[0]
 
 
 def judgements(batch: Batch, *, carried: Carried = MappingProxyType({})) -> list[Judgement]:
-    """Return the judgement of each station of a batch (n,) made of readings, with what is `carried` to it."""
+    """Judge a batch of stations.
+
+    Args:
+        batch: Stations of one trace, made of readings.
+        carried: By rule: where evidence comes from, as `carried_evidence.carried` gives it.
+
+    Returns:
+        One judgement for each station.
+    """
     count = len(batch.amps)
     rows = [_findings(rule, batch, carried, count) for rule in batch.rules]
     worst, _ = judge_codes(batch, carried=carried)

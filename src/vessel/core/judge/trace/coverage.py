@@ -57,10 +57,19 @@ class Coverage:
 def coverage(
     stations: Sequence[Placed], *, length_m: float, wanted: Sequence[tuple[float, float]], every_m: float = MARK_EVERY_M
 ) -> Coverage:
-    """Return what `stations` say of a line of `length_m` [m] of which the `wanted` stretches are to be located.
+    """Return how much of a line is marked, doubtful and not located.
 
-    Between two stations no more than `every_m` apart the line is as the worse of the two; beyond that it is missing.
-    An end is carried from the last station over half of that.
+    Between two stations no more than `every_m` apart the line is as the worse of the two; beyond that it is not
+    located. An end is carried from the last station over half of that.
+
+    Args:
+        stations: Distance, verdict and mark of each station.
+        length_m: Length of the line [m].
+        wanted: Stretches (from, to) to locate [m].
+        every_m: Greatest distance between two stations that count as connected [m].
+
+    Returns:
+        Stretches with their states.
     """
     at: dict[float, CoverState] = {}
     for s in stations:

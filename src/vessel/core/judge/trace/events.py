@@ -64,7 +64,17 @@ class Event:
 
 
 def events(stations: Sequence[Taken], *, hookup_m: float) -> tuple[Event, ...]:
-    """Return what happened along `stations`, by distance; both ways from a hookup that stands along the line."""
+    """Return what happened along a trace.
+
+    Both ways from a hookup that is along the line.
+
+    Args:
+        stations: Readings and verdict of each station, by distance.
+        hookup_m: Distance of the hookup along the line [m].
+
+    Returns:
+        Events by distance.
+    """
     ordered = sorted(stations, key=lambda s: s.distance_m)
     beyond = [s for s in ordered if s.distance_m >= hookup_m]
     before = [s for s in reversed(ordered) if s.distance_m < hookup_m]

@@ -38,9 +38,18 @@ class Places:
 def marks_due(
     marks_m: Sequence[float], places: Places, events: Sequence[Event] = (), *, every_m: float = MARK_EVERY_M
 ) -> tuple[Due, ...]:
-    """Return the marks still due, by distance, where marks stand at `marks_m` [m]; `events` were found on the way.
+    """Return the marks still due on a line.
 
-    Only in what is wanted. The edges of it need one within half of `every_m` [m].
+    Only within what is to be located; each edge of it needs a mark within half of `every_m`.
+
+    Args:
+        marks_m: Distances of the marks on record [m].
+        places: Ends, bends, tees, depth changes and stretches of the line.
+        events: What was found along the trace.
+        every_m: Greatest distance between two marks [m].
+
+    Returns:
+        Marks due, by distance.
     """
     found = [Due("bend", x, x) for x in places.bends_m] + [Due("tee", x, x) for x in places.tees_m]
     found += [Due("end", x, x) for x in (0.0, places.length_m)]

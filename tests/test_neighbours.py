@@ -104,4 +104,4 @@ def test_across_the_line_a_neighbour_pulls_the_null_further_than_the_peak(client
     assert [b["offset_m"] for b in pulled["below"]] == [0.0, 1.2]
     assert "right of it" in pulled["text"]
     refused = client.get(f"/api/setups/{setup}/across?at_m=200")
-    assert (refused.status_code, refused.json()["field"]) == (422, "at")
+    assert (refused.status_code, refused.json()["field"]) == (422, "at_m")

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Any, ClassVar, Literal
 
-from pydantic import create_model
+from pydantic import Field, create_model
 
 from vessel.api.form_reading import Form, LongText, NameText, Reader, Typed
 from vessel.core.model.entry_fields import EntryField
@@ -37,7 +37,7 @@ class EntryForm(Form):
 
 def entry_form(name: str, fields: Sequence[EntryField], doc: str) -> Any:
     """Return the form of a table of fields."""
-    made: dict[str, Any] = {f.id: _field(f) for f in fields}
+    made: dict[str, Any] = {f.column: _field(f) for f in fields}
     form = create_model(name, __base__=EntryForm, __doc__=doc, __module__=__name__, **made)
     form.fields = fields
     return form
@@ -45,25 +45,23 @@ def entry_form(name: str, fields: Sequence[EntryField], doc: str) -> Any:
 
 def _field(f: EntryField) -> Any:
     if f.shape == "choice":
-        return Literal[tuple(sent for sent, _ in f.choices)], f.choices[0][0]
+        return Literal[tuple(sent for sent, _ in f.choices)], Field(f.choices[0][0], alias=f.id)
     if f.shape == "tick":
-        return bool, False
-    if f.shape in _LONG:
-        return LongText, ""
-    return (Typed, ...) if f.required else (Typed, "")
+        return bool, Field(False, alias=f.id)
+    return LongText if f.shape in _LONG else Typed, Field(... if f.required else "", alias=f.id)
 
 
 def _value(reader: Reader, f: EntryField) -> Any:
-    sent = getattr(reader.form, f.id)
+    sent = getattr(reader.form, f.column)
     if f.shape == "choice":
         return dict(f.choices)[sent]
     if f.shape == "tick":
         return sent
     if f.shape == "numbers":
-        return reader.many(f.id)
+        return reader.many(f.column)
     if f.shape == "pairs":
-        return reader.pairs(f.id)
+        return reader.pairs(f.column)
     if f.shape == "beside":
-        return reader.beside(f.id)
+        return reader.beside(f.column)
     assert f.quantity is not None
-    return reader.must(f.id, f.quantity, f.name) if f.required else reader.read(f.id, f.quantity)
+    return reader.must(f.column, f.quantity, f.name) if f.required else reader.read(f.column, f.quantity)

@@ -2,19 +2,13 @@
 
 from __future__ import annotations
 
-import re
-
 from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
 from pydantic import BaseModel, ValidationError
 
+from vessel.api.form_reading import sent_as
 from vessel.core.base.errors import Conflict, NotFound, VesselError
-
-_AS_THEY_ARE = (
-    *("construction.", "file", "frequencies.", "outputs_a", "receiver.", "clamp.", "coil.", "neighbours"),
-    *("routes", "access.", "structures.", "hard.", "bonds.", "rows.", "hits.", "looks."),
-)
 
 
 class ErrorBody(BaseModel):
@@ -26,12 +20,11 @@ class ErrorBody(BaseModel):
     fix: str
 
 
-def form_field(field: str) -> str:
-    """Return the form's name for a core field: `depth_min_m` is `depth_min`, `near.earth_ohm` is `near_earth`."""
-    if field.startswith(_AS_THEY_ARE):
-        return field
-    joined = re.sub(r"\.\d+$", "", field).replace(".", "_")
-    return re.sub(r"_(ohm_m|ohm|hz|ma|a|m)$", "", joined)
+def _named_by_page(request: Request, field: str) -> str:
+    """Return a refused field by the name that the form of this request sends it by."""
+    body = getattr(request.scope.get("route"), "body_field", None)
+    form = None if body is None else body.field_info.annotation
+    return sent_as(form, field) if isinstance(form, type) and issubclass(form, BaseModel) else field
 
 
 def _status(e: VesselError) -> int:
@@ -42,8 +35,8 @@ def install(app: FastAPI) -> None:
     """Register the handlers on `app`."""
 
     @app.exception_handler(VesselError)
-    async def refused(_: Request, e: VesselError) -> JSONResponse:
-        body = ErrorBody(code=e.code, field=form_field(e.field), message=e.message, fix=e.fix)
+    async def refused(request: Request, e: VesselError) -> JSONResponse:
+        body = ErrorBody(code=e.code, field=_named_by_page(request, e.field), message=e.message, fix=e.fix)
         return JSONResponse(body.model_dump(), _status(e))
 
     async def invalid(_: Request, e: RequestValidationError | ValidationError) -> JSONResponse:

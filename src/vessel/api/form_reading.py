@@ -1,4 +1,8 @@
-"""How forms are read: text as typed, understood once by the core. Field names are the form's field names."""
+"""How forms are read: text as typed, understood once by the core.
+
+A field of a form has the name of the core's value it holds, and the name it is sent by as its alias: `depth_min_m` is
+sent as `depth_min`. So what the core refuses by its own name is told to the page by the page's name (`sent_as`).
+"""
 
 from __future__ import annotations
 
@@ -22,6 +26,12 @@ class Form(BaseModel):
     model_config = ConfigDict(extra="forbid", str_strip_whitespace=True)
 
 
+def sent_as(form: type[BaseModel], field: str) -> str:
+    """Return the name a form sends a core's `field` by: its alias, or as it is where the form has no such field."""
+    here = form.model_fields.get(field.replace(".", "_"))
+    return field if here is None or here.alias is None else here.alias
+
+
 def need(value: str, *, field: str, name: str) -> str:
     """Return a required text; raise `BadInput` naming the field when it is empty."""
     if not value:
@@ -35,44 +45,46 @@ class Reader:
     def __init__(self, form: Form, units: Units) -> None:
         self.form, self.units, self.typed = form, units, dict[str, str]()
 
-    def read(self, field: str, quantity: Quantity) -> float | None:
-        """Return the value of a typed field in SI, None when left empty."""
-        text = getattr(self.form, field)
-        if not text:
-            return None
-        self.typed[field] = text
-        return understand(text, quantity=quantity, units=self.units, field=field).value
+    def _text(self, name: str) -> tuple[str, str]:
+        """Return a field's text and the name it is sent by, and keep what was typed."""
+        text, field = getattr(self.form, name), sent_as(type(self.form), name)
+        if text:
+            self.typed[field] = text
+        return text, field
 
-    def must(self, field: str, quantity: Quantity, name: str) -> float:
-        """Return the value of a required field."""
-        need(getattr(self.form, field), field=field, name=name)
-        value = self.read(field, quantity)
+    def read(self, name: str, quantity: Quantity) -> float | None:
+        """Return the value of a typed field in SI, None when left empty."""
+        text, field = self._text(name)
+        return understand(text, quantity=quantity, units=self.units, field=field).value if text else None
+
+    def must(self, name: str, quantity: Quantity, label: str) -> float:
+        """Return the value of a required field; refuse an empty one by its `label`."""
+        text, field = self._text(name)
+        need(text, field=field, name=label)
+        value = self.read(name, quantity)
         assert value is not None
         return value
 
-    def many(self, field: str) -> list[float]:
+    def many(self, name: str) -> list[float]:
         """Return several currents [A] typed in one field."""
-        text = getattr(self.form, field)
+        text, field = self._text(name)
         if not text:
             return []
-        self.typed[field] = text
         return list(understand(text, quantity="currents", units=self.units, field=field).values)
 
-    def beside(self, field: str) -> list[list[float | None]]:
+    def beside(self, name: str) -> list[list[float | None]]:
         """Return the (offset [m], current [A], signal) of neighbours typed in one field; None for what was not read."""
-        text = getattr(self.form, field)
+        text, field = self._text(name)
         if not text:
             return []
-        self.typed[field] = text
         flat = understand(text, quantity="neighbours", units=self.units, field=field).values
         known = [None if math.isnan(v) else v for v in flat]
         return [known[k : k + 3] for k in range(0, len(known), 3)]
 
-    def pairs(self, field: str) -> list[list[float]]:
+    def pairs(self, name: str) -> list[list[float]]:
         """Return the (offset [m], signal) pairs of readings across a line typed in one field."""
-        text = getattr(self.form, field)
+        text, field = self._text(name)
         if not text:
             return []
-        self.typed[field] = text
         found = understand(text, quantity="profile", units=self.units, field=field).values
         return [list(pair) for pair in zip(found[::2], found[1::2], strict=True)]

@@ -67,7 +67,7 @@ def _move_stake(line: Line, row: SetupRow, before_m: float) -> None:
 
 def _typed_reading(setup: LoadedSetup, form: ReadingForm) -> Any:
     found, _ = form.at(setup.row.freq_hz).read(setup.job.units)
-    if form.freq:
+    if form.freq_hz:
         found["freq_hz"] = setup.job.kit.meant_hz(found["freq_hz"])
     return ReadingRow(
         **found,

@@ -20,7 +20,7 @@ class JobForm(Form):
     due_at: Typed = ""
     units: Units = "metric"
     soil_kind: Typed = "loam"
-    soil_resistivity: Typed = ""
+    soil_resistivity_ohm_m: Typed = Field("", alias="soil_resistivity")
     technician: NameText
     kit_id: int | None = None
 
@@ -40,7 +40,7 @@ class JobForm(Form):
             "due_at": self.due_at or None,
             "units": self.units,
             "soil_kind": self.soil_kind,
-            "soil_resistivity_ohm_m": reader.read("soil_resistivity", "resistivity"),
+            "soil_resistivity_ohm_m": reader.read("soil_resistivity_ohm_m", "resistivity"),
             "technician": need(self.technician, field="technician", name="Technician"),
             "typed": reader.typed,
         }

@@ -23,30 +23,30 @@ class NeighbourForm(Form):
     preset: Typed
     of_line: int | None = None
     side: Literal["left", "right"] = "left"
-    offset: Typed
-    start: Typed = ""
-    end: Typed = ""
-    depth: Typed
-    start_earth: Typed = ""
-    end_earth: Typed = ""
-    bond: Typed = ""
+    offset_m: Typed = Field(alias="offset")
+    start_m: Typed = Field("", alias="start")
+    end_m: Typed = Field("", alias="end")
+    depth_m: Typed = Field(alias="depth")
+    start_earth_ohm: Typed = Field("", alias="start_earth")
+    end_earth_ohm: Typed = Field("", alias="end_earth")
+    bond_m: Typed = Field("", alias="bond")
 
     def values(self, units: Units, construction: dict[str, Any] | None) -> dict[str, Any]:
         """Return stored data; `construction` as another line has it, None for the preset's. Raises `BadInput`."""
         reader = Reader(self, units)
         usual = asdict(metal(self.preset))
-        offset = reader.must("offset", "distance", "How far off")
+        offset = reader.must("offset_m", "distance", "How far off")
         return {
             "name": need(self.name, field="name", name="Name"),
             "preset": self.preset,
             "construction": usual if construction is None else construction,
             "offset_m": offset if self.side == "left" else -offset,
-            "start_m": reader.read("start", "distance"),
-            "end_m": reader.read("end", "distance"),
-            "depth_m": reader.must("depth", "depth", "Depth"),
-            "start_earth_ohm": reader.read("start_earth", "ohms"),
-            "end_earth_ohm": reader.read("end_earth", "ohms"),
-            "bond_m": reader.read("bond", "distance"),
+            "start_m": reader.read("start_m", "distance"),
+            "end_m": reader.read("end_m", "distance"),
+            "depth_m": reader.must("depth_m", "depth", "Depth"),
+            "start_earth_ohm": reader.read("start_earth_ohm", "ohms"),
+            "end_earth_ohm": reader.read("end_earth_ohm", "ohms"),
+            "bond_m": reader.read("bond_m", "distance"),
             "typed": reader.typed,
         }
 
@@ -58,17 +58,17 @@ class LineForm(Form):
     utility: Typed
     preset: Typed
     overrides: dict[str, float] = Field(default_factory=dict)
-    length: Typed
-    depth_min: Typed
-    depth_max: Typed
+    length_m: Typed = Field(alias="length")
+    depth_min_m: Typed = Field(alias="depth_min")
+    depth_max_m: Typed = Field(alias="depth_max")
     bare_metal: bool = True
     live: bool = False
     in_service: bool = True
     cased: bool = False
-    near_earth: Typed = ""
+    near_earth_ohm: Typed = Field("", alias="near_earth")
     near_note: LongText = ""
     far_kind: Literal["open", "earthed", "unknown"] = "unknown"
-    far_earth: Typed = ""
+    far_earth_ohm: Typed = Field("", alias="far_earth")
     neighbours: Annotated[list[NeighbourForm], Field(max_length=12)] = Field(default_factory=list)
 
     def values(self, units: Units) -> dict[str, Any]:
@@ -85,21 +85,21 @@ class LineForm(Form):
             base[key] = value
         if usual is not None:
             Construction(**base)
-        far = reader.read("far_earth", "ohms")
+        far = reader.read("far_earth_ohm", "ohms")
         return {
             "name": need(self.name, field="name", name="Line name"),
             "utility": self.utility,
             "preset": self.preset,
             "construction": base or None,
-            "length_m": reader.must("length", "distance", "Length"),
-            "depth_min_m": reader.must("depth_min", "depth", "Least depth"),
-            "depth_max_m": reader.must("depth_max", "depth", "Greatest depth"),
+            "length_m": reader.must("length_m", "distance", "Length"),
+            "depth_min_m": reader.must("depth_min_m", "depth", "Least depth"),
+            "depth_max_m": reader.must("depth_max_m", "depth", "Greatest depth"),
             "near": {
                 "bare_metal": self.bare_metal,
                 "live": self.live,
                 "in_service": self.in_service,
                 "cased": self.cased,
-                "earth_ohm": reader.read("near_earth", "ohms"),
+                "earth_ohm": reader.read("near_earth_ohm", "ohms"),
             },
             "near_note": self.near_note,
             "far_kind": self.far_kind,

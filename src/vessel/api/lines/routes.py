@@ -6,7 +6,7 @@ from typing import Any, cast
 
 from fastapi import APIRouter
 
-from vessel.api.errors import form_field
+from vessel.api.form_reading import sent_as
 from vessel.api.lines.forms import LineForm, NeighbourForm
 from vessel.api.lines.present import line_detail
 from vessel.api.lines.views import LineDetail
@@ -50,7 +50,7 @@ def _neighbour(form: NeighbourForm, k: int, job: JobRow, length_m: float) -> dic
         data = form.values(cast(Units, job.units), None if other is None else other.construction)
         neighbour_of(data, length_m=length_m)
     except VesselError as e:
-        e.field = f"neighbours.{k}.{form_field(e.field)}"
+        e.field = f"neighbours.{k}.{sent_as(NeighbourForm, e.field)}"
         raise
     return data
 

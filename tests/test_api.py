@@ -137,7 +137,7 @@ def test_a_live_line_takes_no_direct_connection(client, job):
     live = sent(client.post(f"/api/jobs/{job}/lines", json={**SERVICE, "live": True}))["id"]
     r = client.post(f"/api/lines/{live}/setups", json={"hookup": "direct", "freq": "560", "output": "30"})
     assert (r.status_code, r.json()["field"]) == (409, "hookup")
-    assert "Live" in r.json()["message"]
+    assert "LIVE" in r.json()["message"]
 
 
 def test_mismatched_frequencies_hold_every_station(client, setup):

@@ -32,7 +32,7 @@ def test_what_would_help_starts_as_a_hookup_of_its_own(client, line):
     low = sent(client.post(f"/api/lines/{line}/setups", json={"hookup": "direct", "freq": "560", "output": "120"}))
     sent(client.post(f"/api/setups/{low['id']}/readings", json={"volts": "40", "milliamps": "4.3"}))
     found = sent(client.get(f"/api/setups/{low['id']}/remedies"))
-    assert found["headline"].startswith("As it stands, about 0 m of 140 m")
+    assert found["headline"].startswith("With this hookup, expect about 0 m of 140 m")
     assert "→" in found["helping"][0]["gain_text"]
     other = next(r for r in found["helping"] if r["kind"] in ("frequency", "access", "method"))
     body = {"hookup": other["hookup"], "freq": f"{other['freq_hz']}Hz", "output": f"{other['output_a']}A"}

@@ -80,7 +80,7 @@ def test_any_damage_to_a_job_file_is_refused_or_harmless(client, name):
 
     spots = [p for p in paths(whole) if p]
 
-    @settings(max_examples=80, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+    @settings(max_examples=40, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
     @given(spot=st.sampled_from(spots), value=JSON)
     def damage(spot, value):
         doc = json.loads(demo)

@@ -23,7 +23,7 @@ def test_one_no_stops_the_work_whatever_else_is_answered():
     assert readiness(ALL[:-1]).state == "open"
     done = readiness(ALL)
     assert (done.state, done.answered) == ("answered", done.asked)
-    assert "no permission to dig" in readiness_text(done)[1]
+    assert "not permission to dig" in readiness_text(done)[1]
     stopped = readiness([Check("traffic", "no"), *(c for c in ALL if c.id != "traffic")])
     assert stopped.state == "stop"
     assert "Do not start" in readiness_text(stopped)[1]

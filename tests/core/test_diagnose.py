@@ -111,7 +111,7 @@ def test_a_bonded_neighbour_is_thought_of_and_never_told_from_an_earth():
     thought = {h.family.id: h for h in d.hypotheses[:3]}
     assert {"bonded", "earth_fault"} <= set(thought)
     assert not d.told_apart
-    assert "go over to Water main" in explain(thought["bonded"], line_m=140.0, units="metric")
+    assert "goes to Water main" in explain(thought["bonded"], line_m=140.0, units="metric")
     apart = diagnose(line, SETUP, SOIL, SAMPLE_KIT, read(line=line))
     assert "bonded" not in {h.family.id for h in apart.plausible}
 

@@ -32,14 +32,14 @@ def test_an_earthed_wire_carries_low_frequency_and_an_open_one_does_not():
     assert proof(amps=30.0 / c.opened.ohms).state == "not_proved"
     middle = proof(amps=30.0 / (c.earthed.ohms * c.opened.ohms) ** 0.5)
     assert middle.state == "between"
-    assert "look at stake and clip first" in continuity_text(middle)
+    assert "check stake and clip first" in continuity_text(middle)
 
 
 def test_bare_metal_reads_alike_whole_or_not():
     bare = replace(TRACER, construction=PRESETS["jointed_iron_main"].construction, length_m=400.0)
     c = proof(bare, amps=0.03)
     assert c.state == "says_nothing"
-    assert "the proof must come from the trace" in continuity_text(c)
+    assert "The trace must prove it" in continuity_text(c)
 
 
 @pytest.mark.parametrize(

@@ -99,7 +99,7 @@ def test_a_stake_over_a_line_or_in_a_slab_is_refused_and_a_poor_one_only_said_to
     require_place(line, Setup("direct", 8960.0, 0.03, stake_at=(-7.0, 2.0)))
     assert spot_text(along, "metric").startswith("Poor: the lead would lie along own")
     good = spot_at(line, at_m=0.0, stake_at=(0.0, 8.0))
-    assert spot_text(good, "imperial") == "Good: nothing else is drawn (26.2 ft off, left, 90 degrees to the line)."
+    assert spot_text(good, "imperial") == "Good: nothing else drawn nearby (26.2 ft off, left, 90 degrees to the line)."
     assert spot_at(Line(TRACER, 90.0, 0.6, 1.0), at_m=0.0, stake_at=(0.0, 8.0)) is None
 
 

@@ -54,7 +54,7 @@ def test_earthing_an_open_end_does_what_the_forecast_of_an_earthed_one_says():
     volts = told.forecasts[0].output.volts
     assert earthed.then[0].forecast.output.volts == pytest.approx(volts, rel=0.15)
     assert "The transmitter should then show about" in expect_text(earthed)
-    assert "never on a live conductor" in caution(earthed)
+    assert "Never on a live conductor" in caution(earthed)
     assert of_kind(found, "clip") in found.useless
     assert of_kind(found, "frequency") in found.helping
 
@@ -67,7 +67,7 @@ def test_behind_a_break_an_earth_does_nothing_and_the_other_side_takes_over():
     other = of_kind(found, "access")
     assert other in found.helping
     assert title(other, "metric").startswith("Direct connection at pedestal, 140 m along")
-    assert "nor two together" in headline(found, "metric")
+    assert "One or two changes get no further" in headline(found, "metric")
 
 
 def test_a_poor_stake_gains_by_being_driven_deeper():
@@ -118,8 +118,8 @@ def test_lifting_a_bond_gives_the_signal_back(drawn):
     setup = Setup("direct", 8960.0, 0.06)
     found = remedies([line], 0, SOIL, SAMPLE_KIT, setup, hookup_state(line, SOIL, SAMPLE_KIT, setup, ()))
     unbond = of_kind(found, "unbond")
-    assert title(unbond, "metric") == "Have the bond to Main lifted"
-    assert "only the owner's staff" in caution(unbond)
+    assert title(unbond, "metric") == "Have the bond to Main opened"
+    assert "Only the owner's staff" in caution(unbond)
     assert unbond.then[0].bleed_share < 0.5 * found.now[0].bleed_share
     assert found.proved_m(unbond.then) >= found.proved_m(found.now)
 
@@ -130,4 +130,4 @@ def test_where_nothing_helps_it_is_said():
     setup = Setup("induction", 35840.0, 0.001)
     found = remedies([cable], 0, SOIL, bare, setup, hookup_state(cable, SOIL, bare, setup, ()))
     assert found.helping == ()
-    assert "Nothing that was tried gains more" in headline(found, "metric")
+    assert "No change gains more" in headline(found, "metric")

@@ -135,7 +135,7 @@ def test_nothing_met_or_nothing_that_fits_is_no_target():
     assert verdict().target is None
     astray = verdict(Candidate(150.0, 0.004, 1.8), Candidate(221.0, 0.0025, 1.2))
     assert (astray.target, astray.sure) == (None, False)
-    assert headline(astray, [GOOD]) == "The target was not met."
+    assert headline(astray, [GOOD]) == "You logged no centre line that fits the target."
 
 
 @settings(max_examples=60, deadline=None)

@@ -20,16 +20,14 @@ def continuity_text(c: Continuity) -> str:
             f"First read at {at}. Whole, with the far end earthed, it should show about {_shows(c.earthed)}; with an "
             f"open end or a break about {_shows(c.opened)}."
         ),
-        "proved": f"{read}, as through metal that goes all the way to an earth. A bond on the way would read the same.",
+        "proved": f"{read}, which fits metal all the way to an earth. A bond on the way would read the same.",
         "not_proved": (
             f"{read}: the far end is not earthed, or the metal is broken before it. Earth the far end and read "
-            "again. Without that nothing proves that the line is whole; go on only at a frequency that it leaks."
+            "again. Until then nothing proves that the line is whole. Go on only at a frequency that leaks to the soil."
         ),
         "between": (
             f"{read}, neither as a whole earthed line ({_shows(c.earthed)}) nor as an open one ({_shows(c.opened)}): "
-            "look at stake and clip first, then read again."
+            "check stake and clip first, then read again."
         ),
-        "says_nothing": (
-            f"At {at} this line reads alike whether it goes all the way or not: the proof must come from the trace."
-        ),
+        "says_nothing": (f"At {at} this line reads the same whole or broken. The trace must prove it."),
     }[c.state]

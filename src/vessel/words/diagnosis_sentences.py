@@ -49,12 +49,12 @@ def explain(h: Hypothesis, *, line_m: float, units: Units) -> str:
     if key == "break":
         return (
             f"The loop looks open about {lengths} along the line, which is {show_length(line_m, units)} long: "
-            "what lies beyond carries no signal from here."
+            "past that, no signal from here."
         )
     if key == "earth_fault":
-        return f"The metal seems to reach earth about {lengths} from here."
+        return f"The metal probably touches earth about {lengths} from here."
     if key == "bonded":
-        return f"Much of the current seems to go over to {h.best.faults[0].name}, by a bond about {lengths} along."
+        return f"Much of the current probably goes to {h.best.faults[0].name}, through a bond about {lengths} along."
     if key == "poor_stake":
         return f"The stake takes about {_span(f'{low:.1f}', f'{high:.1f}')} times the resistance this soil should give."
     return f"About {_span(f'{low:.0f}', f'{high:.0f}')} ohm sits in the clip or its contact."
@@ -72,7 +72,7 @@ def advice(d: Diagnosis) -> str:
             "on the trace the current drops there in one step."
         )
     if d.next_reading.change is None:
-        return f"The transmitter cannot tell {both}. Keep both in mind until the trace shows which it is."
+        return f"The transmitter cannot tell {both}. Plan for both until the trace shows which it is."
     return f"No frequency tells {both}. Transmitter off, {_DO[d.next_reading.change]}, then read again."
 
 

@@ -22,10 +22,10 @@ EVENT_STEP: dict[EventKind, str] = {
     "bend": "Find the corner from both sides and mark it. Take no depth there.",
     "lost": "Walk a circle to find it again: it bends, ends or is broken here. Take no depth.",
     "drop": "A tee, an earth or a coating fault: sweep a full circle there before you go on.",
-    "rise": "No line gains current by itself: look for another line that joins or runs beside.",
-    "depth": "Mark the depth change and confirm it by lifting. Look aside: a line with as much current looks the same.",
+    "rise": "Current cannot grow by itself. Look for a line that joins or runs beside.",
+    "depth": "Mark the depth change and confirm it by lifting. Check both sides: another line can look the same.",
     "jump": "Go back to the last station that passed and follow the line again in short steps.",
-    "end": "The end, a break, or the signal went another way: circle there, then try from the other side.",
+    "end": "The line's end, a break, or the signal left it. Sweep a circle there, or come from the other side.",
     "returns": "The current comes back through another line: find where it goes over.",
 }
 
@@ -45,13 +45,13 @@ def event_text(e: Event, units: Units) -> str:
     current = "" if e.current_ratio is None else _times(e.current_ratio)
     depth = "" if e.depth_ratio is None else _times(e.depth_ratio)
     return {
-        "bend": f"{where} guidance was lost; behind it {again} is there again.",
+        "bend": f"{where} guidance was lost. Past it, {again} is back.",
         "lost": f"{where} signal and guidance were gone.",
         "drop": f"{where} the current falls in one step to {current} of what it was; the depth does not.",
         "rise": f"{where} the current rises to {current} of what it was.",
         "depth": f"{where} the depth goes to {depth} of what it was; the current is steady.",
         "jump": f"{where} depth and current both jump, to {depth} and {current} of what they were.",
-        "end": f"{where} the signal ends: {current or 'nothing'} of the current is left behind it.",
+        "end": f"{where} the signal ends: {current or 'nothing'} of the current is left past it.",
         "returns": f"{where} the current turns back towards the hookup.",
     }[e.kind]
 
@@ -59,7 +59,7 @@ def event_text(e: Event, units: Units) -> str:
 DUE_TEXT: dict[DueKind, str] = {
     "bend": "Bend {at}: mark the corner itself, found from both sides.",
     "tee": "Tee or bond {at}: mark where the other line leaves.",
-    "end": "End {at}: mark it, by eye where no depth can be trusted.",
+    "end": "End {at}: mark it; write no depth if none is reliable.",
     "depth": "Depth change {at}: mark it with both depths.",
     "gap": "{at} without a mark: one is due at least every {every}.",
 }

@@ -13,10 +13,10 @@ from vessel.words.criterion_words import CRITERION_WORDS
 from vessel.words.labels import METHOD_LABEL
 
 REJECTED = {
-    "live": "Live: no direct connection. Use clamp or induction, or the owner's staff isolate it and prove it dead.",
+    "live": "LIVE: do not connect. Use the clamp or induction, or have the owner's staff isolate it and prove it dead.",
     "no_metal": "No bare metal to connect to at this access point.",
     "no_clamp": "This kit has no clamp.",
-    "cased": "Metal casing round the line here: the clamp would put its signal on the casing.",
+    "cased": "Metal casing round the line here. The clamp would put its signal on the casing.",
     "no_coil": "This kit has no induction coil.",
 }
 
@@ -58,17 +58,17 @@ def cautions(option: Option, line: Line, kit: Kit, units: Units) -> list[str]:
     if s.by.connects and live:
         found.append(f"LIVE at {', '.join(live)}: connect here only when the owner's staff have proved this line dead.")
     if s.by.encloses:
-        found.append("The line must be earthed on both sides of the clamp; the signal ends at the next earth.")
+        found.append("The line must be earthed on both sides of the clamp. The signal ends at the next earth.")
     if s.by.through_air:
         clear = max((f.first_good_m or line.length_m) for f in option.forecasts) - s.position_m
         if clear > 0:
             found.append(
-                f"Stand off at least {show_length(clear, units)} from the transmitter: nearer, the receiver hears "
-                "it through the air. Every conductor around is energised too."
+                f"Stand off at least {show_length(clear, units)} from the transmitter: closer, the receiver hears "
+                "it through the air. Every conductor nearby gets signal too."
             )
     found += bleed_off_cautions(option, units)
     if s.freq_hz >= 30e3 and not lines_beside(line):
-        found.append("High frequency bleeds onto neighbours, and none is entered: look sideways at every station.")
+        found.append("High frequency bleeds off to neighbours, and none is entered. Check both sides at every station.")
     if not frequency.reads_direction:
         found.append(f"No current direction at {show_hz(s.freq_hz)}.")
     if any(f.output.limited_by != "asked" for f in option.forecasts):
@@ -91,7 +91,7 @@ def bleed_off_cautions(option: Option, units: Units) -> list[str]:
     for each in zip(*(f.bleed_off for f in option.forecasts), strict=True):
         worst = max(each, key=lambda b: b.share)
         if option.loud(worst.share):
-            found.append(f"{worst.name} takes {bleed_off_text(worst, units)}: the louder line there may not be yours.")
+            found.append(f"{worst.name} takes {bleed_off_text(worst, units)}: the loudest line there may not be yours.")
     return found
 
 
@@ -106,7 +106,7 @@ def rejection(option: Option, kit: Kit, units: Units) -> str:
         return f"{METHOD_LABEL[s.method]} needs at least {low} with this kit."
     if why == "no_depth":
         return (
-            f"The receiver gives no depth at {show_hz(s.freq_hz)}: nothing would be proved there. "
+            f"The receiver gives no depth at {show_hz(s.freq_hz)}, so nothing can be proved. "
             "Use it to look for a line, not to mark it."
         )
     return _rated_in_vain(option) + _if_earthed(option, units)

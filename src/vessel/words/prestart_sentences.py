@@ -30,7 +30,7 @@ class CheckWords:
 CHECK_WORDS: dict[str, CheckWords] = {
     "notice": CheckWords(
         "A dig notice exists for this dig and is still valid",
-        "Owners mark only where they were asked to.",
+        "Owners mark only where they are asked to.",
         "Do not start. File the notice and wait for the answers.",
     ),
     "others": CheckWords(
@@ -54,12 +54,12 @@ CHECK_WORDS: dict[str, CheckWords] = {
         "Do not start there. Enter a manhole or pit only by its owner's rules.",
     ),
     "traffic": CheckWords(
-        "Traffic and machines are kept out of the walking area; everybody can be seen",
+        "Traffic and machines are kept out of the walking area; everyone can be seen",
         "Vehicles cause most injuries to locating crews.",
         "Do not start. Set out the traffic control that the local rules ask for.",
     ),
     "struck": CheckWords(
-        "Everybody knows whom to call and what to do if a line is struck",
+        "Everyone knows whom to call and what to do if a line is struck",
         "The first minute decides.",
         "Agree on it now: who calls, where to go, where the valves and switches are.",
     ),
@@ -80,7 +80,7 @@ CHECK_WORDS: dict[str, CheckWords] = {
     ),
     "hears": CheckWords(
         "Beside the transmitter on the same frequency the receiver hears it, and on another it does not",
-        "A receiver on another frequency hears nothing: the commonest wasted half hour.",
+        "A receiver on another frequency hears nothing: the most common wasted half hour.",
         "Set both to the same frequency. If it stays silent, do not use this pair.",
     ),
 }
@@ -93,7 +93,10 @@ def readiness_text(r: Readiness) -> tuple[str, str]:
         return f"Stop: {count} answered “No”.", CHECK_WORDS[r.refused[0]].otherwise
     if r.missing:
         return f"{len(r.missing)} of {r.asked} are not answered.", f"Next: {CHECK_WORDS[r.missing[0]].text}."
-    return "The sheet is answered.", "It is a record, no permission to dig: local rules and the lines' owners decide."
+    return (
+        "The sheet is answered.",
+        "This is a record, not permission to dig. Local rules and the lines' owners decide.",
+    )
 
 
 def noise_advice(found: Sequence[FrequencyNoise]) -> str:
@@ -115,7 +118,7 @@ def noise_text(f: FrequencyNoise, least: str, *, typed: bool) -> str:
     if f.times is not None:
         return f"{f.times:.1f} times the quiet level: a line 1 m deep needs {least}"
     if typed:
-        return f"Kept but not used: enter the quiet level too. At the kit's noise, a line 1 m deep needs {least}"
+        return f"Saved but not used: enter the quiet level too. At the kit's noise, a line 1 m deep needs {least}"
     return f"Not measured yet. At the kit's noise, a line 1 m deep needs {least}"
 
 
@@ -144,5 +147,5 @@ def passive_text(passive: PassiveSweep, met: Sequence[Met]) -> tuple[str, str]:
         hits = f"{counted(unplaced, 'hit')} without a place"
         return f"Walked both ways, {hits}.", "Place it on the plan to check it against the lines, or trace it."
     if met:
-        return "Walked both ways; every hit lies by a drawn line.", "It may still be another line: trace it."
+        return "Walked both ways; every hit is near a drawn line.", "It may still be another line: trace it."
     return "Walked both ways, no hits.", "That proves nothing: many lines carry no passive signal."

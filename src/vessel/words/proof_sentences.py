@@ -26,8 +26,7 @@ def taught_text(taught: Lesson | None, possible: tuple[Possible, ...], soil: Soi
         return ""
     if not taught.narrows:
         return (
-            f"{taught.count} stations passed, but none of the explanations foretells them well: the forecast is not "
-            "narrowed by them."
+            f"{taught.count} stations passed, but no explanation fits them well. The forecast is not narrowed by them."
         )
     first = taught.left[0]
     p = possible[first.index]
@@ -48,7 +47,7 @@ def taught_text(taught: Lesson | None, possible: tuple[Possible, ...], soil: Soi
         )
     so = f"From {taught.count} stations: "
     if not parts:
-        return f"{so}the current runs as forecast; soil and far end stay as assumed."
+        return f"{so}current as forecast; no change to soil or far end."
     return f"{so}{'; '.join(parts)}."
 
 
@@ -71,13 +70,13 @@ def ahead_text(a: Ahead | None, taught: Lesson | None, units: Units) -> str:
     by = "From your stations so far" if taught is not None and taught.narrows else "By the forecast"
     if a.astray_m is not None:
         at = show_length(a.astray_m, units)
-        by = f"The station at {at} did not pass: settle that first. If the signal is still on the line, {_small(by)}"
+        by = f"The station at {at} did not pass. Sort that out first. If the signal is still on the line, {_small(by)}"
     if a.proved_m >= _ENOUGH * a.left_m:
-        return f"{by}, the {left} still ahead can be expected to be proved from here."
-    why = "" if a.obstacle is None else f" Beyond that it would fail this check: “{CRITERION_WORDS[a.obstacle].title}”."
+        return f"{by}, the {left} still ahead is markable from here."
+    why = "" if a.obstacle is None else f" Past that it fails this check: “{CRITERION_WORDS[a.obstacle].title}”."
     if a.proved_m <= (1 - _ENOUGH) * a.left_m:
-        return f"{by}, nothing of the {left} still ahead can be proved with this hookup.{why}"
+        return f"{by}, none of the {left} still ahead is markable with this hookup.{why}"
     until, proved = (show_length(float(round(v)), units) for v in (a.until_m, a.proved_m))
     whole = abs(a.until_m - a.from_m) >= _ENOUGH * a.proved_m
     gap = "" if whole else " without a gap, with what comes after it"
-    return f"{by}, this hookup proves the line up to {until}{gap}: {proved} of the {left} still ahead.{why}"
+    return f"{by}, this hookup makes the line markable up to {until}{gap}: {proved} of the {left} still ahead.{why}"

@@ -20,8 +20,8 @@ _OFF = "Transmitter off before a lead, the stake or the clamp is touched."
 _CAUTION = {
     "stake": _OFF,
     "clip": _OFF,
-    "far": "Only by those who may work there, and never on a live conductor.",
-    "unbond": "Bonds protect people: only the owner's staff decide whether one may be lifted, and put it back.",
+    "far": "Only for staff allowed to work there. Never on a live conductor.",
+    "unbond": "Bonds protect people. Only the owner's staff may open one, and they put it back.",
 }
 
 
@@ -35,7 +35,7 @@ def title(r: Remedy, units: Units) -> str:
     if r.kind in _DO:
         return f"{_DO[r.kind]}, then go to {setup_words(s)}" if r.also else _DO[r.kind]
     if r.kind == "unbond":
-        return f"Have the bond to {r.name} lifted"
+        return f"Have the bond to {r.name} opened"
     if r.kind == "output":
         return f"Ask for {show_ma(s.output_a)}"
     if r.kind == "frequency":
@@ -66,9 +66,9 @@ def gain_text(r: Remedy, of: Remedies, units: Units) -> str:
     whole = _about(of.wanted_m, units)
     each = [_from_to(a, b, units) for a, b in zip(of.now, r.then, strict=True)]
     if len(each) == 1:
-        return f"{each[0]} of {whole} could be proved."
+        return f"{each[0]} of {whole} markable."
     by = [f"{text} if it is “{_name(name).lower()}”" for text, (name, _) in zip(each, of.assumed, strict=True)]
-    return f"Of {whole} could be proved: {', '.join(by)}."
+    return f"Markable of {whole}: {', '.join(by)}."
 
 
 def expect_text(r: Remedy) -> str:
@@ -82,16 +82,13 @@ def expect_text(r: Remedy) -> str:
 def headline(of: Remedies, units: Units) -> str:
     """Return how the hookup stands and whether anything that was tried reaches what is wanted."""
     now_m, whole = of.proved_m(of.now), _about(of.wanted_m, units)
-    stands = f"As it stands, about {_about(now_m, units)} of {whole} can be expected to be proved."
+    stands = f"With this hookup, expect about {_about(now_m, units)} of {whole} to be markable."
     if now_m >= ENOUGH * of.wanted_m:
         return f"{stands} Nothing else is needed yet."
     if not of.helping:
         left = OTHERWISE[0].lower() + OTHERWISE[1:]
-        return f"{stands} Nothing that was tried gains more. For what is left: {left}"
+        return f"{stands} No change gains more. For the rest: {left}"
     if of.most_m < ENOUGH * of.wanted_m:
         most = _about(of.most_m, units)
-        return (
-            f"{stands} No single step from here, nor two together, gets further than about {most}: expect a rest that "
-            "is not located."
-        )
+        return f"{stands} One or two changes get no further than about {most}. Part of the line will stay not located."
     return stands

@@ -26,42 +26,44 @@ _CONCERNS: dict[Doubt, Concern] = {
         "Turn the receiver to the transmitter's frequency, look again where it should cross, then check the circuit.",
     ),
     "air": Concern(
-        "Lifted, the signal hardly falls: the receiver hears the transmitter through the air.",
+        "The signal hardly falls when lifted: the receiver hears the transmitter through the air.",
         "Walk a wider circle, or turn the output down, and read again.",
     ),
     "no_lift": Concern(
-        "No lift test yet: by induction the receiver may hear the transmitter through the air.",
+        "No lift test yet. With induction the receiver may hear the transmitter through the air.",
         "Lock the gain, lift the receiver straight up and enter the signal before and after.",
     ),
     "other_nearer": Concern(
-        "Another line of the plan should lie closer to this one, and was not met by itself: the two may be bonded.",
-        "Look for a second centre line beside it; part the bond or earth the far end and see whose current follows.",
+        "The plan has another line closer to this bearing, and you logged only one. The two may be bonded.",
+        "Look for a second centre line. Have the bond opened or earth the far end: see which current changes.",
     ),
-    "no_current": Concern("No current was read at it.", "Read it: the target has most current, not most signal."),
-    "no_depth": Concern("No depth was read at it.", "Read the depth: it must be one that this line can have."),
+    "no_current": Concern(
+        "No current was read at it.", "Read it. The target has the most current, not the strongest signal."
+    ),
+    "no_depth": Concern("No depth was read at it.", "Read the depth. It must be within this line's range."),
     "depth": Concern(
         "Its depth is outside the range entered for this line.",
-        "Read the depth again with a lift; if it stays, it may be another line in the same place.",
+        "Read the depth again with a lift. If it stays the same, this may be another line.",
     ),
     "weak": Concern(
-        "It fits the plan, but not clearly better than something else does.",
-        "Read current, depth and direction at every centre line, or change the far end and see whose current follows.",
+        "It fits the plan, but another explanation fits nearly as well.",
+        "Read current, depth and direction at every centre line, or change the far end: see which current changes.",
     ),
     "far_off": Concern(
         "It lies far from where the plan has the line.",
-        "Follow it some metres and see whether it runs to this line's other access points; correct the plan if so.",
+        "Follow it a few metres. If it runs to this line's other access points, correct the plan.",
     ),
     "short_of_current": Concern(
-        "It carries much less than the transmitter puts out: most of the signal went another way.",
+        "It carries much less than the transmitter supplies. Most of the signal goes another way.",
         "Find where the rest goes: sweep again, look for a bond, or hook up elsewhere.",
     ),
     "direction": Concern(
-        "Its current runs the wrong way: it may be the way back to the transmitter.",
+        "Its current runs the wrong way. It may be the return path to the transmitter.",
         "Check the direction again; a returning current is bleed-off or a bond, not the target.",
     ),
     "louder": Concern(
         "Another line carries more current than it.",
-        "Do not trace yet: part the bond, move the stake away from that line, or go to a lower frequency.",
+        "Do not trace yet. Have the bond opened, move the stake away from that line, or use a lower frequency.",
     ),
     "alike": Concern(
         "Another centre line where this line may run carries nearly as much.",
@@ -80,7 +82,7 @@ def headline(verdict: SweepVerdict, candidates: Sequence[Candidate]) -> str:
     if not candidates:
         return "Not swept yet."
     if verdict.target is None:
-        return "The target was not met."
+        return "You logged no centre line that fits the target."
     it = candidates[verdict.target]
     what = f"The centre line at {it.bearing_deg:.0f} degrees"
     if verdict.sure:
@@ -95,9 +97,9 @@ def circle_text(circle: Circle, units: Units, *, drawn: bool) -> str:
     text = f"Walk a full circle {radius} from the hookup, the receiver turned for best response. Log every centre line."
     text += " Bearings run clockwise from north." if drawn else " Bearings run clockwise from the line's own direction."
     if circle.air:
-        text += " The transmitter is heard through the air even there: turn the output down."
+        text += " Even there you hear the transmitter through the air: turn the output down."
     if not circle.reaches:
-        text += " The line is shorter than a circle clear of the stake: no sweep can prove it well."
+        text += " The line is shorter than a circle clear of the stake, so no sweep proves it well."
     return text
 
 
@@ -114,14 +116,14 @@ def expected_text(x: Crossing, units: Units) -> str:
 def role_text(role: Role, candidate: Candidate, expected: Sequence[Crossing], *, chosen: bool) -> str:
     """Return what a centre line is taken for."""
     if role.crossing is None:
-        return "A line that is not entered here. Find out what it is before anybody digs."
+        return "A line that is not entered here. Find out what it is before anyone digs."
     x = expected[role.crossing]
     if x.ours:
         probable = "more than 99 %" if role.target_share > 0.99 else percent(role.target_share)
         taken = f"Taken for this line ({probable} probable)."
-        return taken if chosen else "May be this line as well."
+        return taken if chosen else "It may also be this line."
     if candidate.current_a is not None and candidate.current_a * LEAST_SHARE > x.current_a[1]:
-        return f"{x.name}, with far more current than bleed-off explains: bonded, or not what the plan says."
+        return f"{x.name}, with far more current than bleed-off explains. It is bonded, or the plan is wrong."
     return f"{x.name}: bleed-off, as forecast."
 
 
@@ -137,4 +139,4 @@ def proved_text(verdict: SweepVerdict, met: Sequence[Candidate], expected: Seque
     read += [] if it.depth_m is None else [f"{show_length(it.depth_m, units, fine=True)} deep"]
     others = [c.current_a for k, c in enumerate(met) if k != verdict.target and c.current_a is not None]
     against = f" The next loudest reads {show_ma(max(others))}." if others else ""
-    return f"It {', '.join(read) or 'was only met'}; expected {expected_text(x, units)}.{against}"
+    return f"It {', '.join(read) or 'was logged without a reading'}; expected {expected_text(x, units)}.{against}"

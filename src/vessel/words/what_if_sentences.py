@@ -14,9 +14,9 @@ from vessel.words.work_sentences import place_text, setup_words
 
 _AGAINST: dict[Against, str] = {
     "over_line": "Not here: over {what}",
-    "by_steel": "Poor: beside {what}, which takes the stake's current straight out of the soil",
+    "by_steel": "Poor: beside {what}, which takes the stake's current out of the soil",
     "lead_crosses": "Poor: the lead would lie across {what}",
-    "hard": "Not here: {what} is hard, no stake goes in",
+    "hard": "Not here: {what} is too hard for a stake",
     "along_walk": "Poor: the lead would lie along {what}, where you walk",
 }
 
@@ -27,7 +27,7 @@ def spot_text(s: Spot, units: Units) -> str:
     if s.against is not None:
         return f"{_AGAINST[s.against].format(what=s.what)} ({where})."
     if s.clear_m is None:
-        return f"Good: nothing else is drawn ({where})."
+        return f"Good: nothing else drawn nearby ({where})."
     return f"Good: {show_length(s.clear_m, units)} clear of {s.nearest} ({where})."
 
 
@@ -35,7 +35,7 @@ def spot_advice(found: Sequence[Spot], units: Units) -> str:
     """Return where to put the stake, and why not elsewhere."""
     good = [s for s in found if s.against is None]
     if not found:
-        return "The line is not on the site plan: set the stake square to it, away from everything else."
+        return "The line is not on the site plan. Set the stake square to it, away from everything else."
     if not good:
         return "No place the lead reaches is good. Use a longer lead, another access point or another hookup."
     poor = sorted({s.what for s in found if s.against not in (None, "along_walk")})
@@ -62,7 +62,7 @@ def change_text(planned: Option, asked: Option, units: Units) -> str:
 
 _UNKNOWN = {
     "far_end": ("Far end", "Check whether it is earthed, or earth it."),
-    "soil": ("Soil", "Measure its resistivity at the stake, or judge it by how wet it is."),
+    "soil": ("Soil", "Measure its resistivity at the stake, or estimate it from how wet it is."),
     "depth": ("Depth", "Ask the owner for records, or probe by hand at one place."),
 }
 
@@ -79,7 +79,7 @@ def unknown_text(u: Unknown, units: Units) -> str:
 def find_out_text(found: Sequence[Unknown]) -> str:
     """Return what is worth finding out first."""
     if not found or found[0].spread_m < 0.5:
-        return "Nothing that is not known would change what this setup proves."
+        return "No unknown would change what this setup proves."
     label, how = _UNKNOWN[found[0].name]
     return f"{label} matters most. {how}"
 
@@ -89,10 +89,10 @@ def sounder_text(found: Sounder | None, others: Sequence[Option], units: Units) 
     if not others:
         return ""
     if found is None:
-        return "In the wettest and in the driest soil to be expected no other setup compared proves clearly more."
+        return "No other setup proves clearly more, in the wettest or the driest soil to expect."
     o = found.option
     return (
-        f"Sounder while the soil is not known: {place_text(o, units)}, {setup_words(o.setup)}. At worst "
+        f"Safer while the soil is unknown: {place_text(o, units)}, {setup_words(o.setup)}. At worst "
         f"{show_length(found.least_m, units)} markable, against {show_length(found.instead_of_m, units)}."
     )
 

@@ -14,7 +14,7 @@ from vessel.core.text.units import Units
 from vessel.words.labels import METHOD_LABEL
 
 OTHERWISE = (
-    "Report it as not located until it is found another way: a rod or sonde inside it if it is hollow, the owner's "
+    "Report it as not located until you find it another way: a rod or sonde inside it if it is hollow, the owner's "
     "records and staff, or careful digging by hand at its ends."
 )
 EARTHING = "Earth it only with the owner's consent and on metal proved dead, and take the earth off again afterwards."
@@ -53,18 +53,20 @@ def rule_out_text(visit: Visit, number: int, order: Order, names: Sequence[str])
     found = []
     for name in visit.rule_out:
         if name not in first:
-            found.append(f"{name} takes signal and is not in this order of work: find it first, or sweep it out.")
+            found.append(f"{name} takes signal and is not in this order of work. Find it first.")
         elif first[name] < number:
-            found.append(f"{name} takes signal; it is known by then (step {first[name] + 1}).")
+            found.append(f"{name} takes signal. You will have traced it by then (step {first[name] + 1}).")
         else:
-            found.append(f"{name} takes signal and comes later (step {first[name] + 1}): look aside at every station.")
+            found.append(
+                f"{name} takes signal and comes later (step {first[name] + 1}). Check for it at every station."
+            )
     return found
 
 
 def remaining_text(r: Remaining, units: Units, *, whole: bool) -> str:
     """Return what no setup proves and what to do about it."""
-    where = "all of it" if whole else stretch_text(r.stretches, units)
-    text = f"Not proved by any setup that was tried: {where}. "
+    where = "any of it" if whole else stretch_text(r.stretches, units)
+    text = f"No setup proves {where}. "
     if r.if_earthed is not None and r.earthed_m >= _WORTH_SAYING_M:
         much = show_length(r.earthed_m, units)
         text += f"With its far end earthed, {_setup_text(r.if_earthed, units)} would prove {much} of it. {EARTHING} "
@@ -103,5 +105,5 @@ def school_text(plan: Plan, school: School, units: Units) -> tuple[str, bool]:
     text = f"{METHOD_LABEL[own.setup.method]}, {setup_words(own.setup)}: {reach} markable{bleed}"
     if own.proved_m < SCHOOL_FAILS * best.proved_m:
         lost = show_length(best.proved_m - own.proved_m, units)
-        return f"{text}. Will not do: {lost} less than the best setup.", False
+        return f"{text}. Not enough: {lost} less than the best setup.", False
     return f"{text}.", True

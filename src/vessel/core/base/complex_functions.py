@@ -17,7 +17,14 @@ IN_CACHE = 16384
 
 
 def parts(count: int) -> Iterator[slice]:
-    """Yield slices that take `count` values `IN_CACHE` at a time."""
+    """Yield slices that take `count` values a cacheful at a time.
+
+    Args:
+        count: How many values there are.
+
+    Yields:
+        Slices of at most `IN_CACHE` values, in order.
+    """
     for first in range(0, count, IN_CACHE):
         yield slice(first, first + IN_CACHE)
 
@@ -25,7 +32,13 @@ def parts(count: int) -> Iterator[slice]:
 def over_root(z: Complex) -> Complex:
     """Return 1/sqrt(z), the root with a positive real part.
 
-    Good to fourteen digits but beside the negative real axis, where `|z| + Re z` loses its own.
+    Good to fourteen digits except beside the negative real axis, where `|z| + Re z` loses its own.
+
+    Args:
+        z: Complex values of any shape.
+
+    Returns:
+        Values of the same shape.
     """
     re, im = z.real.copy(), z.imag.copy()
     size = np.sqrt(re * re + im * im)
@@ -42,7 +55,15 @@ def over_root(z: Complex) -> Complex:
 
 
 def decayed(rate: complex, x: Floats) -> Complex:
-    """Return exp(-rate x)."""
+    """Return exp(-rate x).
+
+    Args:
+        rate: Complex decay rate [1/m].
+        x: Distances of any shape [m].
+
+    Returns:
+        exp(-rate x), of the shape of `x`.
+    """
     # cosine and sine from the tangent of half the angle: one function where there were two
     half = np.tan(0.5 * rate.imag * x)
     square = half * half

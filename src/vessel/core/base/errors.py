@@ -18,7 +18,11 @@ class VesselError(Exception):
         return self.sentence()
 
     def sentence(self) -> str:
-        """Return the message and its fix as one text."""
+        """Return the message and its fix as one text.
+
+        Returns:
+            The message and its fix as one text.
+        """
         return f"{self.message} {self.fix}".strip()
 
 
@@ -53,7 +57,22 @@ class Conflict(VesselError):
 
 
 def require_range(value: float, *, low: float, high: float, field: str, name: str, unit: str) -> float:
-    """Return `value` if `low <= value <= high`; raise `OutOfRange` naming the field and the bounds otherwise."""
+    """Return `value` if it lies in a range.
+
+    Args:
+        value: The figure to check; NaN is refused.
+        low: Least value allowed.
+        high: Greatest value allowed.
+        field: Name of the field a refusal is to name.
+        name: What the figure is, for the message.
+        unit: Its unit, for the message; may be empty.
+
+    Returns:
+        `value` itself.
+
+    Raises:
+        OutOfRange: If it is outside; names the field and the limits.
+    """
     if not low <= value <= high:  # also refuses NaN
         shown = f"{value:g}" if value == value else "not a number"
         raise OutOfRange(

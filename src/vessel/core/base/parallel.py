@@ -31,10 +31,16 @@ _pool: list[tuple[ProcessPoolExecutor, int]] = []
 
 
 def open_workers(count: int | None = None) -> int:
-    """Start worker processes, by default one for each further core; return how many there are now.
+    """Start worker processes and return how many there are.
 
-    They start while this returns. Calling it again changes nothing. What is loaded by then is taken out of the sight of
-    Python's collector of cycles, which would otherwise look through it again and again while a plan is made.
+    They start while this returns. Calling it again changes nothing. What is loaded by then is hidden from Python's
+    collector of cycles, which would otherwise search it again and again while a plan is made.
+
+    Args:
+        count: How many to start; None: one for each further core.
+
+    Returns:
+        Number of workers now.
     """
     if not _pool:
         gc.freeze()
@@ -62,9 +68,16 @@ def close_workers() -> None:
 
 
 def shared_out(work: Callable[[Sequence[A]], list[B]], items: Sequence[A]) -> list[B]:
-    """Return what `work` makes of each of `items`, in their order; it gets some of them at a time.
+    """Return what `work` makes of each of `items`, in their order.
 
-    `work` and `items` must be such as pass between processes. A worker that dies is done without.
+    `work` and `items` must be picklable. If a worker dies, this process does its share.
+
+    Args:
+        work: Gets some of the items and returns one result for each.
+        items: What to work on.
+
+    Returns:
+        One result for each item.
     """
     shares = min(_workers() + 1, len(items))
     if shares < 2:

@@ -19,15 +19,31 @@ class Factored:
     pivots: NDArray[np.int32]
 
     def solve(self, right: Complex) -> Complex:
-        """Return what solves the system for the columns `right` (n, k)."""
+        """Solve the system for several right-hand sides.
+
+        Args:
+            right: Right-hand sides, shape (n, k).
+
+        Returns:
+            Solutions, shape (n, k).
+        """
         found, _ = lapack.zsytrs(self.factors, self.pivots, right, lower=1)
         return np.asarray(found)
 
 
 def factored(a: Complex) -> Factored:
-    """Return a symmetric `a` (n, n) factored, at half the work of an LU; it is used up, and only one triangle is read.
+    """Factor a symmetric matrix at half the work of an LU.
 
-    Raises `LinAlgError` where it is singular.
+    A = U D U^T. The matrix is used up, and only one triangle of it is read.
+
+    Args:
+        a: Symmetric complex matrix, shape (n, n).
+
+    Returns:
+        The factors, ready to solve with.
+
+    Raises:
+        LinAlgError: If the matrix is singular.
     """
     lwork, _ = lapack.zsytrf_lwork(len(a), lower=1)
     # turned round, which changes nothing but the order LAPACK wants it in

@@ -72,7 +72,17 @@ def _normal_cost(z: float) -> float:
 
 
 def candidates(line: Line, setup: Setup, soil: Soil, kit: Kit) -> list[Candidate]:
-    """Return every candidate explanation of a direct connection to `line`, on grids of their parameters."""
+    """Return every candidate explanation of a direct connection, on grids of their parameters.
+
+    Args:
+        line: The line to locate.
+        setup: Method, place, frequency and output.
+        soil: Soil of the site.
+        kit: Transmitter and receiver in use.
+
+    Returns:
+        Candidates: healthy, open, broken, faulty, bonded and so on, each with its prior.
+    """
     f, found = FAMILIES, list[Candidate]()
     length, kind = line.length_m, line.far.kind
     # a stated far end is believed, but not blindly: the other case stays possible at a cost
@@ -136,10 +146,19 @@ def _broken(line: Line, at_m: float) -> Candidate:
 
 
 def after(c: Candidate, changes: Sequence[Change], line: Line, *, far_ohm: float | None = None) -> Candidate:
-    """Return a candidate after changes to the hookup of `line`; how much better the stake got is fitted elsewhere.
+    """Return a candidate as it is after changes at the hookup.
 
-    `far_ohm` [ohm]: what the far end was earthed with, by default the line's typical earth. Behind a break it does
-    nothing; a far end that was earthed before keeps its earth.
+    How much better the stake got is fitted elsewhere. Behind a break an earth at the far end does nothing; a far end
+    that was earthed before keeps its earth.
+
+    Args:
+        c: The candidate before.
+        changes: What was changed at the hookup, in order.
+        line: The line to locate.
+        far_ohm: Resistance of the earth put on the far end [ohm]; None: the line's typical earth.
+
+    Returns:
+        The candidate with those changes.
     """
     if "clip" in changes:
         c = replace(c, clip_ohm=None)
@@ -165,7 +184,14 @@ class Predicted:
     stake_ohm: float
 
     def ohms(self, stake_factors: Floats) -> Floats:
-        """Return |Z| (k,) [ohm] for stake resistances scaled by `stake_factors` (k,)."""
+        """Return the loop's resistance for several stakes.
+
+        Args:
+            stake_factors: Factors on the assumed stake resistance, shape (k,).
+
+        Returns:
+            |Z| as the transmitter shows it, shape (k,) [ohm].
+        """
         return np.asarray(np.abs(self.fixed_ohm + self.stake_ohm * stake_factors))
 
 
@@ -211,7 +237,15 @@ class Loops:
         return SiteGeometry(mesh)
 
     def predict(self, found: Sequence[Candidate], *, freq_hz: float) -> list[Predicted]:
-        """Return the predicted loop of each candidate at `freq_hz` [Hz]."""
+        """Return the loop each candidate predicts at one frequency.
+
+        Args:
+            found: The candidates.
+            freq_hz: Signal frequency [Hz].
+
+        Returns:
+            One prediction for each candidate.
+        """
         setup, sound = replace(self.setup, freq_hz=freq_hz), stake_ohm(self.setup.stake, self.soil)
         opened = {_key(c): at for c in found if (at := _open_at(c, self.line)) is not None}
         known = self._joined([c for c in found if _key(c) not in opened], setup)

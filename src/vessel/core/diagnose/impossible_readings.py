@@ -13,7 +13,16 @@ _LAST_DIGIT_A = 0.5e-3
 
 
 def doubt(reading: TransmitterReading, setup: Setup, kit: Kit) -> Doubtful | None:
-    """Return why `reading` cannot be what `kit` shows under `setup`, None where nothing speaks against it."""
+    """Return why a reading cannot be what the kit shows under a setup.
+
+    Args:
+        reading: One reading of the transmitter.
+        setup: Method, place, frequency and output.
+        kit: Transmitter and receiver in use.
+
+    Returns:
+        The question to ask; None if nothing speaks against the reading.
+    """
     try:
         kit.frequency(reading.freq_hz)
     except BadInput as e:

@@ -132,7 +132,18 @@ def _fits(
 
 
 def diagnose(line: Line, setup: Setup, soil: Soil, kit: Kit, readings: Sequence[TransmitterReading]) -> Diagnosis:
-    """Return the ranked explanations of `readings` (one or more, at any kit frequency) of a direct connection."""
+    """Rank the explanations of the transmitter's readings of a direct connection.
+
+    Args:
+        line: The line to locate.
+        setup: Method, place, frequency and output.
+        soil: Soil of the site.
+        kit: Transmitter and receiver in use.
+        readings: One reading or more, at any frequency of the kit, in the order they were taken.
+
+    Returns:
+        Explanations, likeliest first, and the reading to take next.
+    """
     found = candidates(line, setup, soil, kit)
     predicted = Loops(line, setup, soil, kit, found)
     fits = _fits(line, found, predicted, readings)

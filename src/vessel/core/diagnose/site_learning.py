@@ -69,33 +69,80 @@ class Family:
         *,
         likely: float,
     ) -> Family:
-        """Return the family through ln currents (n,) with all unknowns at 0, and with each at -1 and at +1."""
+        """Return the family of currents that pass through three forecasts for each unknown.
+
+        Args:
+            at_m: Distances along the line, shape (n,) [m].
+            unknowns: What is not known for sure: p of them.
+            middle: ln of the current with every unknown at 0, shape (n,) [ln A].
+            either: For each unknown, the same with that unknown at -1 and at +1.
+            likely: Prior weight of this explanation.
+
+        Returns:
+            The family.
+        """
         less, more = (np.array([e[k] for e in either]).reshape(len(unknowns), len(at_m)) for k in range(2))
         bend = 0.5 * (more + less) - middle
         return cls(at_m, tuple(unknowns), middle, 0.5 * (more - less), bend, likely, float(middle.max()))
 
     def along(self, at_m: Floats) -> Family:
-        """Return the same at other distances (k,) [m]."""
+        """Return the family at other distances.
+
+        Args:
+            at_m: Distances along the line, shape (k,) [m].
+
+        Returns:
+            The same family, interpolated.
+        """
         level, *rest = (np.interp(at_m, self.at_m, row) for row in np.vstack([self.level[None], self.slope, self.bend]))
         slope, bend = np.array(rest).reshape(2, len(self.unknowns), len(at_m))
         return replace(self, at_m=at_m, level=np.asarray(level), slope=slope, bend=bend)
 
     def log_a(self, z: Floats) -> Floats:
-        """Return ln of the current (n,) [ln A] at unknowns (p,)."""
+        """Return ln of the current for given unknowns.
+
+        Args:
+            z: Unknowns in units of their spread, shape (p,).
+
+        Returns:
+            ln of the current, shape (n,) [ln A].
+        """
         return np.asarray(self.level + z @ self.slope + (z * z) @ self.bend)
 
     def model_off(self, log_a: Floats) -> Floats:
-        """Return the spread (n,) of a forecast of ln currents (n,) whose unknowns are all known."""
+        """Return the spread of a forecast whose unknowns are all known.
+
+        Args:
+            log_a: ln of the current, shape (n,) [ln A].
+
+        Returns:
+            Standard deviation of ln of the current, shape (n,).
+        """
         return np.asarray(np.hypot(MODEL_SPREAD, MODEL_SHARE * np.exp(self.most - log_a)))
 
     def band(self, log_a: Floats, variance: Floats) -> tuple[Floats, Floats]:
-        """Return between which currents (n,) [A] the line's own lies, of ln currents (n,) known that well."""
+        """Return the band that holds the line's own current.
+
+        Args:
+            log_a: ln of the current, shape (n,) [ln A].
+            variance: Variance of that logarithm, shape (n,).
+
+        Returns:
+            Low and high edge, each of shape (n,) [A].
+        """
         off = WITHIN * np.sqrt(variance + MODEL_SPREAD**2)
         share = WITHIN * MODEL_SHARE * np.exp(self.most)
         return np.maximum(np.exp(log_a - off) - share, 0.0), np.exp(log_a + off) + share
 
     def jacobian(self, z: Floats) -> Floats:
-        """Return how that changes with the unknowns (n, p)."""
+        """Return how ln of the current changes with the unknowns.
+
+        Args:
+            z: Unknowns in units of their spread, shape (p,).
+
+        Returns:
+            Derivatives, shape (n, p).
+        """
         return np.asarray((self.slope + 2 * z[:, None] * self.bend).T)
 
 
@@ -124,7 +171,14 @@ class Left:
     likely: float
 
     def factor(self, of: UnknownId) -> float:
-        """Return by what factor an unknown is off what was assumed, 1 where it is none of this explanation's."""
+        """Return the factor by which an unknown is off what was assumed.
+
+        Args:
+            of: Which unknown.
+
+        Returns:
+            The factor; 1 if this explanation does not have that unknown.
+        """
         k = self._place(of)
         return 1.0 if k is None else float(np.exp(self.family.unknowns[k].spread * self.z[k]))
 
@@ -132,17 +186,38 @@ class Left:
         return next((k for k, u in enumerate(self.family.unknowns) if u.id == of), None)
 
     def off(self, of: UnknownId) -> float | None:
-        """Return the spread of the factor's logarithm that is left, None where it is none of this explanation's."""
+        """Return the spread that is left of an unknown.
+
+        Args:
+            of: Which unknown.
+
+        Returns:
+            Standard deviation of the factor's logarithm; None if this explanation does not have that unknown.
+        """
         k = self._place(of)
         return None if k is None else self.family.unknowns[k].spread * float(np.sqrt(self.covariance[k, k]))
 
     def told(self, of: UnknownId) -> bool:
-        """Return whether the stations tell it: clearly less of it is unknown than before."""
+        """Return whether the stations narrow an unknown clearly.
+
+        Args:
+            of: Which unknown.
+
+        Returns:
+            True if clearly less of it is unknown than before.
+        """
         k = self._place(of)
         return k is not None and float(np.sqrt(self.covariance[k, k])) <= _TOLD
 
     def band(self, at_m: Floats) -> tuple[Floats, Floats]:
-        """Return between which currents (k,) [A] the line's own should lie."""
+        """Return the band that should hold the line's own current.
+
+        Args:
+            at_m: Distances along the line, shape (k,) [m].
+
+        Returns:
+            Low and high edge, each of shape (k,) [A].
+        """
         here = self.family.along(at_m)
         j = here.jacobian(self.z)
         return here.band(here.log_a(self.z), np.einsum("np,pq,nq->n", j, self.covariance, j))
@@ -162,13 +237,28 @@ class Lesson:
     before_a: tuple[Floats, Floats]
 
     def band(self, at_m: Floats) -> tuple[Floats, Floats]:
-        """Return between which currents (k,) [A] the line's own should lie by all stations."""
+        """Return the band that should hold the line's own current by all stations.
+
+        Args:
+            at_m: Distances along the line, shape (k,) [m].
+
+        Returns:
+            Low and high edge, each of shape (k,) [A].
+        """
         each = [x.band(at_m) for x in self.left if x.likely >= STILL_LIKELY * self.left[0].likely]
         return np.min([low for low, _ in each], 0), np.max([high for _, high in each], 0)
 
 
 def learn(families: Sequence[Family], seen: Seen) -> Lesson:
-    """Return what stations teach about the explanations of a hookup, one at least."""
+    """Return what stations teach about the explanations of a hookup.
+
+    Args:
+        families: One for each explanation, at least one.
+        seen: Currents read at stations, with their spread.
+
+    Returns:
+        How likely each explanation is now, and what is left of its unknowns.
+    """
     order = np.argsort(np.abs(seen.at_m - seen.from_m), kind="stable")
     there = Seen(seen.at_m[order], seen.log_a[order], seen.spread[order], seen.counts[order], seen.from_m)
     each = [_of_one(f, there) for f in families]

@@ -61,9 +61,24 @@ def across(
     *,
     at_m: float,
 ) -> Across:
-    """Return the forecast across the line, by the likeliest explanation of the readings, else the first far end.
+    """Return the forecast across the line at one distance.
 
-    Raises `BadInput` for a place beyond the line.
+    It follows the likeliest explanation of the readings, or the first far end if there is none.
+
+    Args:
+        line: The line to locate.
+        soil: Soil of the site.
+        kit: Transmitter and receiver in use.
+        setup: Method, place, frequency and output.
+        state: What the readings leave possible at the hookup.
+        readings: Readings of the transmitter, in the order they were taken.
+        at_m: Distance along the line [m].
+
+    Returns:
+        Fields across, peak, null and the conductors below.
+
+    Raises:
+        BadInput: If the place lies beyond the line.
     """
     if not 0 <= at_m <= line.length_m:
         raise BadInput(

@@ -42,7 +42,18 @@ class Continuity:
 def continuity(
     line: Line, soil: Soil, kit: Kit, setup: Setup, readings: Sequence[TransmitterReading]
 ) -> Continuity | None:
-    """Return the proof at the kit's lowest frequency; None but for a direct connection, and without a low one."""
+    """Return the proof of continuity at the kit's lowest frequency.
+
+    Args:
+        line: The line to locate.
+        soil: Soil of the site.
+        kit: Transmitter and receiver in use.
+        setup: Method, place, frequency and output.
+        readings: Readings of the transmitter, in the order they were taken.
+
+    Returns:
+        The proof; None for any method but a direct connection, or if the kit has no low frequency.
+    """
     low = min(f.freq_hz for f in kit.frequencies)
     if not setup.by.connects or low > _LOW_HZ:
         return None

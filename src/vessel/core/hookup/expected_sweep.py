@@ -48,9 +48,20 @@ class Circle:
 def sweep_circle(
     line: Line, soil: Soil, kit: Kit, setup: Setup, *, measured: bool = False, amps: float | None = None
 ) -> Circle:
-    """Return the circle to walk round a hookup and what should be met on it, over the soils and far ends expected.
+    """Return the circle to walk round a hookup and what to expect on it.
 
-    `measured`: the soil was; `amps` [A]: what the transmitter reads, in place of its forecast output.
+    Over the soils and far ends expected.
+
+    Args:
+        line: The line to locate.
+        soil: Soil of the site.
+        kit: Transmitter and receiver in use.
+        setup: Method, place, frequency and output.
+        measured: Whether the soil's resistivity was measured; a typical value may be further off.
+        amps: Current read on the transmitter [A]; None for its forecast output.
+
+    Returns:
+        Centre, radius and the lines expected on the circle.
     """
     here, left = square_to(line, setup.position_m)
     # a drawn line has north; along one that is only told, the line itself is where bearings count from

@@ -26,7 +26,18 @@ class Explained:
 
 
 def explained(h: Hypothesis, line: Line, soil: Soil, setup: Setup, changes: Sequence[Change] = ()) -> Explained:
-    """Return a direct connection to `line` as `h` has it after all of `changes` were made."""
+    """Return a direct connection as one explanation has it after all changes.
+
+    Args:
+        h: One explanation of the transmitter readings.
+        line: The line to locate.
+        soil: Soil of the site.
+        setup: Method, place, frequency and output.
+        changes: What was changed at the hookup, in order.
+
+    Returns:
+        Line and setup with that explanation's far end, stake, fault and soil.
+    """
     now = after(h.best, changes, line, far_ohm=h.far_ohm)
     factor = h.stake_factor * (h.stake_left if "stake" in changes else 1.0)
     stake = replace(setup.stake, measured_ohm=stake_ohm(setup.stake, soil) * factor)

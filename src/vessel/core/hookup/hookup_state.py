@@ -32,12 +32,26 @@ class Band:
     high_a: tuple[float, ...]
 
     def along(self, distances_m: Floats) -> tuple[Floats, Floats]:
-        """Return (low, high) (n,) [A] at distances (n,) [m]; zero beyond the line."""
+        """Return the band at several distances.
+
+        Args:
+            distances_m: Distances along the line, shape (n,) [m].
+
+        Returns:
+            Low and high edge, each of shape (n,) [A]; zero beyond the line.
+        """
         low, high = (np.interp(distances_m, self.distance_m, e, right=0.0) for e in (self.low_a, self.high_a))
         return np.asarray(low), np.asarray(high)
 
     def at(self, distance_m: float) -> tuple[float, float]:
-        """Return (low, high) [A] at one distance [m]; zero beyond the line."""
+        """Return the band at one distance.
+
+        Args:
+            distance_m: Distance along the line [m].
+
+        Returns:
+            Low and high edge [A]; zero beyond the line.
+        """
         low, high = self.along(np.array([distance_m]))
         return float(low[0]), float(high[0])
 
@@ -73,7 +87,11 @@ class HookupState:
 
     @lazy
     def families(self) -> tuple[Family, ...]:
-        """The currents that each of what is possible allows while soil, far end and coating are not known for sure."""
+        """Return the currents that each explanation allows while soil, far end and coating are not known for sure.
+
+        Returns:
+            One family for each explanation that is still possible.
+        """
         x_m = np.array(self.band.distance_m)
         return families(self.possible, self.levels_a, x_m, self.soil, self.kit, measured=self.measured)
 
@@ -87,10 +105,21 @@ def hookup_state(
     *,
     measured: bool = False,
 ) -> HookupState:
-    """Return the state of a hookup: the band spans the plausible explanations, scaled to the measured current.
+    """Return the state of a hookup: diagnosis, forecast and their band.
 
-    Without a reading the band spans the far-end cases at the transmitter's forecast output. `measured`: the soil's
-    resistivity was, so it is off by less than a typical value may be.
+    The band spans the plausible explanations, scaled to the measured current. Without a reading it spans the far-end
+    cases at the transmitter's forecast output.
+
+    Args:
+        line: The line to locate.
+        soil: Soil of the site.
+        kit: Transmitter and receiver in use.
+        setup: Method, place, frequency and output.
+        readings: Readings of the transmitter, in the order they were taken.
+        measured: Whether the soil's resistivity was measured; a typical value may be further off.
+
+    Returns:
+        The state.
     """
     x_m = np.linspace(0, line.length_m, 81)
     tx_read = bool(readings) or setup.by.through_air  # induction has nothing to read

@@ -29,7 +29,16 @@ class LoopVerdict:
 
 
 def judge_loop(method: Method, state: HookupState, kit: Kit) -> LoopVerdict:
-    """Return the verdict on a hookup's loop from what its readings leave possible."""
+    """Judge a hookup's loop from what its readings leave possible.
+
+    Args:
+        method: How the signal is put on.
+        state: What the readings leave possible at the hookup.
+        kit: Transmitter and receiver in use.
+
+    Returns:
+        The verdict and what decided it.
+    """
     if METHOD_TABLE[method].through_air:
         return LoopVerdict(method, "cannot_tell")
     if not state.tx_read:

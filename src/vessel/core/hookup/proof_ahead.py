@@ -33,9 +33,18 @@ class Ahead:
 def ahead(
     line: Line, forecast: Forecast, stations: Sequence[tuple[float, Verdict]], *, hookup_m: float
 ) -> Ahead | None:
-    """Return what lies ahead of the station furthest from the hookup that passed, None where nothing wanted is left.
+    """Return how far the hookup still proves past the last station that passed.
 
     `stations`: (distance [m], verdict).
+
+    Args:
+        line: The line to locate.
+        forecast: Forecast of this setup along the line.
+        stations: Distance [m] and verdict of each station.
+        hookup_m: Distance of the hookup along the line [m].
+
+    Returns:
+        What lies ahead of the passed station furthest from the hookup; None if nothing wanted is left.
     """
 
     def furthest(of: list[float]) -> float:

@@ -64,7 +64,15 @@ CHECKLISTS: dict[Method, tuple[Step, ...]] = {
 
 
 def blocked(steps: Sequence[Step], done: Sequence[str]) -> dict[str, Step]:
-    """Return what must not be done yet: each step's id with the first one before it that protects a person, undone."""
+    """Return the steps that must not be done yet.
+
+    Args:
+        steps: All steps, in order.
+        done: Ids of steps that are done.
+
+    Returns:
+        By id of a blocked step: the first undone step before it that protects a person.
+    """
     found: dict[str, Step] = {}
     guard: Step | None = None
     for step in steps:
@@ -76,7 +84,15 @@ def blocked(steps: Sequence[Step], done: Sequence[str]) -> dict[str, Step]:
 
 
 def require_order(steps: Sequence[Step], done: Sequence[str]) -> None:
-    """Refuse a tick on a step while one before it that protects a person is not done."""
+    """Check that a step's protecting steps are done first.
+
+    Args:
+        steps: All steps, in order.
+        done: Ids of the steps that would be done.
+
+    Raises:
+        BadInput: If a step is ticked while one before it that protects a person is not done.
+    """
     for step_id, guard in blocked(steps, done).items():
         if step_id in done:
             raise BadInput(
@@ -87,7 +103,15 @@ def require_order(steps: Sequence[Step], done: Sequence[str]) -> None:
 
 
 def stake_on(line: Line, setup: Setup) -> Literal["left", "right"]:
-    """Return on which side of the line, seen along it, the forecast has the stake."""
+    """Return the side of the line on which the forecast has the stake.
+
+    Args:
+        line: The line to locate.
+        setup: Method, place, frequency and output.
+
+    Returns:
+        Left or right, looking along the line.
+    """
     if setup.stake_at is not None and line.course is not None:
         here, left = square_to(line, setup.position_m)
         return "left" if float((np.asarray(setup.stake_at) - here) @ left) > 0 else "right"
@@ -95,6 +119,16 @@ def stake_on(line: Line, setup: Setup) -> Literal["left", "right"]:
 
 
 def checklist(line: Line, setup: Setup) -> tuple[Step, ...]:
-    """Return the steps for a hookup on `line`; a live line gets a first step of its own."""
+    """Return the steps for a hookup in their safe order.
+
+    A live line gets a first step of its own.
+
+    Args:
+        line: The line to locate.
+        setup: Method, place, frequency and output.
+
+    Returns:
+        Steps in order.
+    """
     steps = CHECKLISTS[setup.method]
     return (Step("live", True, "line"), *steps) if line.near.live else steps

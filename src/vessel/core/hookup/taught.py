@@ -48,7 +48,16 @@ class Possible:
 
 
 def as_left(p: Possible, left: Left, soil: Soil) -> tuple[Explained, Soil]:
-    """Return an explanation and its soil as stations leave them."""
+    """Return an explanation and its soil as stations leave them.
+
+    Args:
+        p: One possible explanation.
+        left: What stations leave of its unknowns.
+        soil: Soil of the site.
+
+    Returns:
+        The explanation and the soil.
+    """
     x, line = p.explained, p.explained.line
     ohm = None if x.far_ohm is None else x.far_ohm * left.factor("far")
     line = replace(line, construction=line.construction.leaking(left.factor("leakage")))
@@ -58,9 +67,20 @@ def as_left(p: Possible, left: Left, soil: Soil) -> tuple[Explained, Soil]:
 def families(
     possible: Sequence[Possible], levels_a: Sequence[Floats], x_m: Floats, soil: Soil, kit: Kit, *, measured: bool
 ) -> tuple[Family, ...]:
-    """Return the currents that each explanation allows at `x_m` (n,) [m], from its forecast (n,) [A].
+    """Return the currents that each explanation allows.
 
     `measured`: the soil's resistivity was.
+
+    Args:
+        possible: m explanations.
+        levels_a: Forecast of each, m arrays of shape (n,) [A].
+        x_m: Distances along the line, shape (n,) [m].
+        soil: Soil of the site.
+        kit: Transmitter and receiver in use.
+        measured: Whether the soil's resistivity was measured; a typical value may be further off.
+
+    Returns:
+        One family for each explanation.
     """
     return tuple(
         _family(p, level, x_m, soil, kit, measured=measured) for p, level in zip(possible, levels_a, strict=True)
@@ -126,7 +146,17 @@ class _Drawn:
 def lesson(
     every: Sequence[Family], readings: Sequence[StationReading], counts: Mask, *, hookup_m: float
 ) -> Lesson | None:
-    """Return what stations teach, those that `counts` (they passed by what was known before); None without any."""
+    """Return what the stations of a hookup teach.
+
+    Args:
+        every: One family for each explanation, at the readings' distances.
+        readings: Readings at stations, in any order.
+        counts: Which readings passed by what was known before, shape (n,).
+        hookup_m: Distance of the hookup along the line [m].
+
+    Returns:
+        The lesson; None if no reading counts.
+    """
     at_m = np.array([r.distance_m for r in readings])
     amps = np.array([r.current_a or np.nan for r in readings])
     used = counts & (amps > 0)

@@ -23,7 +23,15 @@ from vessel.core.simulate.stake_spots import spot_at
 
 
 def require_sound(line: Line, soil: Soil) -> None:
-    """Refuse a line that lies in one of its neighbours, at any depth planned for, or is bonded past its end."""
+    """Check that a line can be modelled with its neighbours.
+
+    Args:
+        line: The line to locate.
+        soil: Soil of the site.
+
+    Raises:
+        BadInput: If it lies in one of its neighbours at a depth planned for, or is bonded past its end.
+    """
     for n in line.neighbours:
         if n.bond_m is not None and not 0 <= n.bond_m <= line.length_m:
             raise BadInput(
@@ -39,7 +47,16 @@ def require_sound(line: Line, soil: Soil) -> None:
 
 
 def require_clear_stake(line: Line, soil: Soil, setup: Setup) -> None:
-    """Refuse a stake that would stand on the line or on one of its neighbours."""
+    """Check that the stake is clear of the line and its neighbours.
+
+    Args:
+        line: The line to locate.
+        soil: Soil of the site.
+        setup: Method, place, frequency and output.
+
+    Raises:
+        BadInput: If it would be driven into one of them.
+    """
     if setup.by.connects:
         try:
             check_stake(lay_out(line, soil), hookup_on(line, setup))
@@ -48,7 +65,15 @@ def require_clear_stake(line: Line, soil: Soil, setup: Setup) -> None:
 
 
 def require_place(line: Line, setup: Setup) -> None:
-    """Refuse a stake placed on the site plan where none may be driven: over a line, or into a hard surface."""
+    """Check that a stake placed on the site plan may be driven there.
+
+    Args:
+        line: The line to locate.
+        setup: Method, place, frequency and output.
+
+    Raises:
+        BadInput: If it is over a line or in a hard surface.
+    """
     if setup.stake_at is None:
         return
     spot = spot_at(line, at_m=setup.position_m, stake_at=setup.stake_at)
@@ -63,7 +88,18 @@ def require_place(line: Line, setup: Setup) -> None:
 
 
 def stake_away_m(line: Line, setup: Setup) -> float:
-    """Return how far from the hookup a stake placed on the site plan stands [m]; refuse one where there is no plan."""
+    """Return how far from the hookup a stake placed on the site plan is.
+
+    Args:
+        line: The line to locate.
+        setup: Method, place, frequency and output.
+
+    Returns:
+        Distance [m].
+
+    Raises:
+        BadInput: If there is no site plan.
+    """
     if line.course is None or setup.stake_at is None:
         raise BadInput(
             "The line is not on the site plan, so the stake cannot be placed there.",
@@ -75,7 +111,16 @@ def stake_away_m(line: Line, setup: Setup) -> float:
 
 
 def stake_moved(line: Line, setup: Setup, before_m: float) -> tuple[float, float]:
-    """Return where a stake that stood `before_m` [m] off now stands: `stake.away_m` off on the same bearing."""
+    """Return where a stake goes when only its distance changes.
+
+    Args:
+        line: The line to locate.
+        setup: Method, place, frequency and output.
+        before_m: How far off it was before [m].
+
+    Returns:
+        East and north of the place `stake.away_m` off on the same bearing [m].
+    """
     here, _ = square_to(line, setup.position_m)
     if setup.stake_at is None or before_m <= 0:
         raise AssertionError("only a stake on the site plan can be moved on it")
@@ -93,7 +138,17 @@ class LoopForecast:
 
 
 def loop_forecasts(line: Line, soil: Soil, kit: Kit, setup: Setup) -> tuple[LoopForecast, ...]:
-    """Return the forecast at the transmitter for each far-end case of the line."""
+    """Return what the transmitter should show, for each far-end case of the line.
+
+    Args:
+        line: The line to locate.
+        soil: Soil of the site.
+        kit: Transmitter and receiver in use.
+        setup: Method, place, frequency and output.
+
+    Returns:
+        One forecast of volts, current and limit for each case.
+    """
     circuit = LineCircuit(line, soil, freq_hz=setup.freq_hz)
     cases = line.far_cases()
     found = []
@@ -109,7 +164,19 @@ def loop_forecasts(line: Line, soil: Soil, kit: Kit, setup: Setup) -> tuple[Loop
 def explained_shares(
     h: Hypothesis, line: Line, soil: Soil, kit: Kit, setup: Setup, *, read: TransmitterReading
 ) -> tuple[VoltShare, ...]:
-    """Return where the volts go at the current `read` on a direct connection to `line` if hypothesis `h` is true."""
+    """Return where the volts go on a direct connection if one explanation is true.
+
+    Args:
+        h: One explanation of the transmitter readings.
+        line: The line to locate.
+        soil: Soil of the site.
+        kit: Transmitter and receiver in use.
+        setup: Method, place, frequency and output.
+        read: The reading whose current is shared out.
+
+    Returns:
+        Shares of lead, clip, stake, line and far end.
+    """
     x = explained(h, line, soil, setup, read.changes)
     circuit = LineCircuit(x.line, soil, freq_hz=setup.freq_hz, faults=x.faults)
     e = excite(circuit, x.setup, kit, far_ohms=(x.far_ohm,))[0]

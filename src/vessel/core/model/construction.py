@@ -64,7 +64,14 @@ class Construction:
             )
 
     def leaking(self, factor: float) -> Construction:
-        """Return the same with `factor` times the coating's conductance, as far as any coating goes."""
+        """Return the construction with another coating conductance.
+
+        Args:
+            factor: Factor on the conductance; the result stays within what a coating can have.
+
+        Returns:
+            The construction.
+        """
         return replace(self, coating_s_m2=min(self.coating_s_m2 * factor, _MOST_COATING_S_M2))
 
     @property
@@ -208,7 +215,17 @@ WITHOUT_METAL: dict[str, Preset] = {
 
 
 def preset(name: str) -> Preset:
-    """Return a line's or a structure's preset by name; raise `BadInput` for one that is not on the lists."""
+    """Return a preset of a line or a structure.
+
+    Args:
+        name: Its id.
+
+    Returns:
+        The preset.
+
+    Raises:
+        BadInput: If there is none of that name.
+    """
     found = PRESETS.get(name) or STRUCTURES.get(name) or WITHOUT_METAL.get(name)
     if found is None:
         raise BadInput(f"Construction “{name}” is not known.", field="preset", fix="Choose one of the list.")
@@ -216,7 +233,18 @@ def preset(name: str) -> Preset:
 
 
 def metal(name: str, *, field: str = "preset") -> Construction:
-    """Return the construction of a preset that has metal; raise `BadInput` for one that has none."""
+    """Return the construction of a preset that has metal.
+
+    Args:
+        name: Its id.
+        field: Name of the field a refusal is to name.
+
+    Returns:
+        The construction.
+
+    Raises:
+        BadInput: If there is no such preset, or it has no metal.
+    """
     found = preset(name).construction
     if found is None:
         raise BadInput(

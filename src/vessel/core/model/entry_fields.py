@@ -64,11 +64,25 @@ class EntryField:
         return False if self.shape == "tick" else []
 
     def check(self, record: Any) -> None:
-        """Refuse a number of a record that is out of range; raise `OutOfRange` naming the field."""
+        """Check this field of a record.
+
+        Args:
+            record: What holds the value, under the field's own name.
+
+        Raises:
+            OutOfRange: If a number is out of range; names the field.
+        """
         self.check_value(getattr(record, self.column))
 
     def check_value(self, value: Any) -> None:
-        """Refuse a value whose numbers are out of range; raise `OutOfRange` naming the field."""
+        """Check one value of this field.
+
+        Args:
+            value: A number, a list of them, or None.
+
+        Raises:
+            OutOfRange: If a number is out of range; names the field.
+        """
         if self.shape == "number" and value is not None:
             self._check(value)
         elif self.shape == "numbers":

@@ -62,5 +62,13 @@ class Crossing:
 
 
 def turn_deg(a_deg: float, b_deg: float) -> float:
-    """Return how far apart two bearings are [deg], 0 to 180."""
+    """Return how far apart two bearings are.
+
+    Args:
+        a_deg: One bearing [deg].
+        b_deg: The other [deg].
+
+    Returns:
+        The angle between them, 0 to 180 [deg].
+    """
     return abs((a_deg - b_deg + 180.0) % 360.0 - 180.0)

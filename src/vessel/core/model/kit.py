@@ -46,7 +46,14 @@ class Coil:
     min_freq_hz: float = 4000.0
 
     def moment_at(self, freq_hz: float) -> float:
-        """Return the full-output moment [A m2] at `freq_hz` [Hz]."""
+        """Return the coil's moment at full output.
+
+        Args:
+            freq_hz: Signal frequency [Hz].
+
+        Returns:
+            Moment [A m2]; it falls off above the corner frequency.
+        """
         return self.moment_a_m2 * min(1.0, self.corner_hz / freq_hz)
 
 
@@ -125,7 +132,18 @@ class Kit:
             )
 
     def frequency(self, freq_hz: float, *, at: str = "freq_hz") -> Frequency:
-        """Return the kit's entry for `freq_hz` [Hz]; raise `BadInput` naming what the kit has otherwise."""
+        """Return the kit's entry for a frequency.
+
+        Args:
+            freq_hz: Signal frequency [Hz].
+            at: Name of the field a refusal is to name.
+
+        Returns:
+            The entry.
+
+        Raises:
+            BadInput: If the kit does not have it; names those it has.
+        """
         found = self._entry(freq_hz)
         if found is not None:
             return found
@@ -133,7 +151,14 @@ class Kit:
         raise BadInput(f"{self.name} has no {show_hz(freq_hz)}.", field=at, fix=f"Choose one of {known}.")
 
     def meant_hz(self, freq_hz: float) -> float:
-        """Return the kit's own frequency [Hz] where `freq_hz` means one, else what was told."""
+        """Return the kit's own frequency that a typed one means.
+
+        Args:
+            freq_hz: Frequency as typed [Hz].
+
+        Returns:
+            The kit's frequency if one is close, else what was typed [Hz].
+        """
         found = self._entry(freq_hz)
         return freq_hz if found is None else found.freq_hz
 
@@ -141,7 +166,14 @@ class Kit:
         return next((f for f in self.frequencies if abs(f.freq_hz - freq_hz) <= 1e-3 * f.freq_hz), None)
 
     def require_lead(self, away_m: float) -> None:
-        """Refuse a stake `away_m` [m] off the line if the kit's lead does not reach there."""
+        """Check that the stake lead reaches.
+
+        Args:
+            away_m: Distance of the stake from the line [m].
+
+        Raises:
+            BadInput: If the kit's lead is shorter.
+        """
         if away_m > self.lead_m + _LEAD_GIVE_M:
             raise BadInput(
                 f"The stake lead of {self.name} is {self.lead_m:g} m long and does not reach {away_m:g} m.",
@@ -150,12 +182,28 @@ class Kit:
             )
 
     def tool_for(self, method: str) -> Clamp | Coil | None:
-        """Return the part of the kit that a method needs beyond the transmitter, None where it needs or has none."""
+        """Return the part of the kit that a method needs beside the transmitter.
+
+        Args:
+            method: Id of the method.
+
+        Returns:
+            Clamp or coil; None if the method needs neither or the kit lacks it.
+        """
         tool = METHOD_TABLE[method].tool
         return getattr(self, tool) if tool else None
 
     def require(self, method: str, freq_hz: float, *, at: str = "kit_id") -> None:
-        """Refuse if a hookup on record by `method` at `freq_hz` [Hz] could not be computed with this kit."""
+        """Check that a hookup on record can still be computed with this kit.
+
+        Args:
+            method: Id of the method.
+            freq_hz: Signal frequency [Hz].
+            at: Name of the field a refusal is to name.
+
+        Raises:
+            BadInput: If the frequency, the clamp or the coil is missing.
+        """
         self.frequency(freq_hz, at=at)
         if method in METHOD_TABLE and METHOD_TABLE[method].tool and self.tool_for(method) is None:
             raise BadInput(

@@ -24,7 +24,14 @@ class Landmark:
 
 
 def landmarks(line: Line) -> tuple[Landmark, ...]:
-    """Return what stands along a line between its ends, in order."""
+    """Return what is along a line between its ends.
+
+    Args:
+        line: The line to locate.
+
+    Returns:
+        Bends, access points and bonds, by distance.
+    """
     found = [Landmark(a.at_m, "access", a.name) for a in line.accesses]
     if line.course is not None:
         drawn = line.course.drawn

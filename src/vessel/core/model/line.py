@@ -75,7 +75,14 @@ class Line:
         return 0.5 * (self.depth_min_m + self.depth_max_m)
 
     def depth_m(self, *, deepest: bool) -> float:
-        """Return the greatest depth expected, or the middle [m]."""
+        """Return the depth to compute with.
+
+        Args:
+            deepest: Whether to take the greatest expected depth; otherwise the middle.
+
+        Returns:
+            Depth [m].
+        """
         return self.depth_max_m if deepest else self.mid_depth_m
 
     @property
@@ -87,7 +94,11 @@ class Line:
         return tuple((a, min(b, self.length_m)) for a, b in self.course.drawn.inside(area) if a < self.length_m)
 
     def far_cases(self) -> tuple[tuple[str, float | None], ...]:
-        """Return the far-end cases to plan for: (name, earth resistance [ohm] or None for open)."""
+        """Return the far ends to plan for.
+
+        Returns:
+            Name and earth resistance [ohm] of each case; None for open.
+        """
         open_case, earthed = ("open", None), ("earthed", self.far.earth_ohm)
         if self.far.kind == "unknown":
             return (open_case, earthed)

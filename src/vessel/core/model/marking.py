@@ -43,7 +43,14 @@ class Look:
 
     @classmethod
     def of(cls, u: Utility) -> Look:
-        """Return how a kind of line looks by the table."""
+        """Return how a kind of line looks by Vessel's own table.
+
+        Args:
+            u: The kind of line.
+
+        Returns:
+            Colour, letter and pattern.
+        """
         return cls(u.colour, u.hex, u.letter, u.pattern)
 
 
@@ -84,7 +91,17 @@ class Marking:
                 )
 
     def utility(self, name: str) -> Utility:
-        """Return a kind of line as this rule marks it; raise `BadInput` for one not in the table."""
+        """Return a kind of line as this rule marks it.
+
+        Args:
+            name: Id of the kind.
+
+        Returns:
+            The kind with its colour, letter and pattern.
+
+        Raises:
+            BadInput: If there is no such kind.
+        """
         base, look = utility(name), self.looks.get(name)
         return base if look is None else replace(base, **vars(look))
 

@@ -12,7 +12,16 @@ RUNS_ON_M = 30.0
 
 
 def stretch(start_m: float | None, end_m: float | None, *, length_m: float) -> tuple[float, float]:
-    """Return from where to where a neighbour runs beside a line of `length_m` [m]; None: on past that end."""
+    """Return the stretch over which a neighbour runs beside a line.
+
+    Args:
+        start_m: Where it begins [m]; None: before the line does.
+        end_m: Where it ends [m]; None: past the line's far end.
+        length_m: Length of the line [m].
+
+    Returns:
+        From and to [m].
+    """
     return -RUNS_ON_M if start_m is None else start_m, length_m + RUNS_ON_M if end_m is None else end_m
 
 

@@ -113,13 +113,27 @@ class SiteLine:
         return float(self.corner_distances_m[-1])
 
     def places(self, distances_m: Floats) -> Floats:
-        """Return the places (n, 3) [m], z up, at `distances_m` (n,) [m] along the line."""
+        """Return places along the line.
+
+        Args:
+            distances_m: Distances along it, shape (n,) [m].
+
+        Returns:
+            Places with z up, shape (n, 3) [m].
+        """
         return np.column_stack(
             [np.interp(distances_m, self.corner_distances_m, self.corners_m[:, i]) for i in range(3)]
         )
 
     def headings(self, distances_m: Floats) -> Floats:
-        """Return the horizontal unit direction (n, 2) of the leg that runs on from `distances_m` (n,) [m]."""
+        """Return the direction of the line at several distances.
+
+        Args:
+            distances_m: Distances along it, shape (n,) [m].
+
+        Returns:
+            Horizontal unit vectors of the leg that runs on from each, shape (n, 2).
+        """
         legs = np.diff(self.corners_m[:, :2], axis=0)
         norm = np.linalg.norm(legs, axis=1, keepdims=True)
         # a vertical leg has no heading of its own: north stands in for it
@@ -128,7 +142,16 @@ class SiteLine:
         return np.asarray(unit[leg])
 
     def require_on(self, at_m: float, *, what: str, field: str = "at_m") -> None:
-        """Refuse a place beyond the line's ends."""
+        """Check that a place is on the line.
+
+        Args:
+            at_m: Distance along it [m].
+            what: What is there, for the message.
+            field: Name of the field a refusal is to name.
+
+        Raises:
+            BadInput: If it is beyond the line's ends.
+        """
         if not 0 <= at_m <= self.length_m + 1e-6:
             raise BadInput(
                 f"{what} stands at {at_m:g} m, but {self.name} is {self.length_m:.4g} m long.",
@@ -175,7 +198,18 @@ class Site:
                 )
 
     def index(self, name: str, *, field: str = "line") -> int:
-        """Return the index of a line; raise `NotFound` naming those there are."""
+        """Return the index of a line.
+
+        Args:
+            name: Its name.
+            field: Name of the field a refusal is to name.
+
+        Returns:
+            The index.
+
+        Raises:
+            NotFound: If there is none; names those there are.
+        """
         for i, line in enumerate(self.lines):
             if line.name == name:
                 return i
@@ -183,7 +217,18 @@ class Site:
         raise NotFound(f"The site has no line “{name}”.", field=field, fix=f"It has {known}.")
 
     def line(self, name: str, *, field: str = "line") -> SiteLine:
-        """Return a line by name."""
+        """Return a line by name.
+
+        Args:
+            name: Its name.
+            field: Name of the field a refusal is to name.
+
+        Returns:
+            The line.
+
+        Raises:
+            NotFound: If there is none; names those there are.
+        """
         return self.lines[self.index(name, field=field)]
 
 

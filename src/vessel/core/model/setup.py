@@ -35,7 +35,14 @@ class Stake:
 
 
 def usual_stake(lead_m: float) -> Stake:
-    """Return the stake as far off as usual, or as a lead of `lead_m` [m] allows."""
+    """Return the usual stake within reach of a lead.
+
+    Args:
+        lead_m: Length of the lead [m].
+
+    Returns:
+        The stake.
+    """
     return Stake(away_m=min(Stake().away_m, lead_m))
 
 
@@ -75,7 +82,14 @@ class Setup:
         return METHOD_TABLE[self.method]
 
     def require_on(self, length_m: float) -> None:
-        """Refuse a connection, clamp or coil beyond a line of `length_m` [m]."""
+        """Check that the hookup is on the line.
+
+        Args:
+            length_m: Length of the line [m].
+
+        Raises:
+            BadInput: If connection, clamp or coil is beyond its end.
+        """
         if self.position_m > length_m:
             raise BadInput(
                 f"A {self.method} hookup stands at {self.position_m:g} m, beyond the line's {length_m:g} m.",

@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
+import shapely
 
 from vessel.core.base.arrays import Floats, Mask
 from vessel.core.base.errors import BadInput, require_range
@@ -28,7 +29,17 @@ _STEP_M = 0.25  # how finely a line is cut by an area's edge
 
 
 def check_corners(corners: Sequence[Xy], *, what: str, field: str, least: int = 2) -> None:
-    """Refuse corners that are too few, too many, no places, or far outside any site."""
+    """Check corners of a route or outline.
+
+    Args:
+        corners: East and north of each corner [m].
+        what: What they belong to, for the message.
+        field: Name of the field a refusal is to name.
+        least: Least number of corners.
+
+    Raises:
+        BadInput: If there are too few or too many, one is no place, or one is far outside any site.
+    """
     if not least <= len(corners) <= MAX_LEGS + 1:
         raise BadInput(
             f"{what} has {len(corners)} corners.", field=field, fix=f"Give it {least} to {MAX_LEGS + 1} corners."
@@ -48,26 +59,47 @@ def check_corners(corners: Sequence[Xy], *, what: str, field: str, least: int = 
 
 
 def length_m(corners: Sequence[Xy]) -> float:
-    """Return the length [m] along `corners`."""
+    """Return the length of a route.
+
+    Args:
+        corners: East and north of each corner [m].
+
+    Returns:
+        Length [m].
+    """
     return float(np.hypot(*np.diff(np.asarray(corners, dtype=float).reshape(-1, 2), axis=0).T).sum())
 
 
 def nearest_on(corners_m: Floats, along_m: Floats, places_m: Floats) -> tuple[Floats, Floats, Floats]:
-    """Return distance along (n,), distance off on the ground (n,) and the point (n, d) [m] nearest to each place.
+    """Return the point of a route nearest to each of several places.
 
-    `corners_m` (k, d) with distances `along_m` (k,) [m]; only east and north count for what is near; `places_m` (n, 2).
+    Only east and north count for what is near.
+
+    Args:
+        corners_m: Corners of the route, shape (k, d) [m].
+        along_m: Distance of each corner along it, shape (k,) [m].
+        places_m: Places, shape (n, 2) [m].
+
+    Returns:
+        Distance along (n,), distance off on the ground (n,) and the point (n, d) [m].
     """
-    a, legs = corners_m[:-1], np.diff(corners_m, axis=0)
-    flat = np.maximum((legs[:, :2] ** 2).sum(1), 1e-12)
-    share = np.clip(((places_m[:, None] - a[:, :2]) * legs[:, :2]).sum(2) / flat, 0, 1)
-    nearest = a + share[..., None] * legs
-    off = np.hypot(*np.moveaxis(nearest[..., :2] - places_m[:, None], 2, 0))
-    k, rows = off.argmin(1), np.arange(len(places_m))
-    return along_m[k] + share[rows, k] * np.diff(along_m)[k], off[rows, k], nearest[rows, k]
+    route, places = shapely.linestrings(corners_m[:, :2]), shapely.points(places_m)
+    flat_m = np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(corners_m[:, :2], axis=0).T))])
+    at = shapely.line_locate_point(route, places)
+    nearest = np.stack([np.interp(at, flat_m, each) for each in corners_m.T], axis=1)
+    return np.interp(at, flat_m, along_m), shapely.distance(route, places), nearest
 
 
 def snapped(corners: Sequence[Xy], points: Sequence[tuple[str, Xy]]) -> tuple[tuple[Xy, ...], list[str]]:
-    """Return corners with those within `SNAP_M` of a named point moved onto it, and the names of those points."""
+    """Return corners moved onto named points that are close.
+
+    Args:
+        corners: East and north of each corner [m].
+        points: Name and place of each point [m].
+
+    Returns:
+        The corners, those within `SNAP_M` moved, and the names of the points they moved to.
+    """
     found, names = list[Xy](), list[str]()
     for corner in corners:
         name, at = min(points, key=lambda p: np.hypot(*np.subtract(p[1], corner)), default=("", corner))
@@ -92,14 +124,21 @@ class Area:
         check_corners(self.corners, what=self.name, field="corners", least=3)
 
     def holds(self, places_m: Floats) -> Mask:
-        """Return which of `places_m` (n, 2) [m] lie inside (crossings of a ray to the east)."""
-        a = np.asarray(self.corners, dtype=float)
-        b = np.roll(a, -1, axis=0)
-        x, y = places_m[:, None, 0], places_m[:, None, 1]
-        spans = (a[:, 1] > y) != (b[:, 1] > y)
-        with np.errstate(divide="ignore", invalid="ignore"):
-            cut = a[:, 0] + (y - a[:, 1]) / (b[:, 1] - a[:, 1]) * (b[:, 0] - a[:, 0])
-        return np.asarray((spans & (x < cut)).sum(1) % 2 == 1)
+        """Return which places lie inside.
+
+        Args:
+            places_m: Places, shape (n, 2) [m].
+
+        Returns:
+            Which lie inside or on the outline, shape (n,).
+        """
+        return np.asarray(shapely.intersects_xy(self._outline, places_m[:, 0], places_m[:, 1]))
+
+    @cached_property
+    def _outline(self) -> shapely.Polygon:
+        outline = shapely.Polygon(self.corners)
+        shapely.prepare(outline)
+        return outline
 
 
 @dataclass(frozen=True)
@@ -141,34 +180,77 @@ class Drawn:
         return float(self.corner_distances_m[-1])
 
     def depth_m(self, *, deepest: bool) -> float:
-        """Return the greatest depth expected, or the middle [m]."""
+        """Return the depth to compute with.
+
+        Args:
+            deepest: Whether to take the greatest expected depth; otherwise the middle.
+
+        Returns:
+            Depth [m].
+        """
         return self.depth_max_m if deepest else 0.5 * (self.depth_min_m + self.depth_max_m)
 
     def places(self, distances_m: Floats) -> Floats:
-        """Return the places (n, 2) [m] at `distances_m` (n,) [m]; beyond an end its leg goes on straight."""
+        """Return places along the route.
+
+        Args:
+            distances_m: Distances along it, shape (n,) [m]; beyond an end its leg goes on straight.
+
+        Returns:
+            Places, shape (n, 2) [m].
+        """
         s, c = np.asarray(distances_m, dtype=float), self.corner_distances_m
         leg = np.clip(np.searchsorted(c, s, side="right") - 1, 0, len(c) - 2)
         share = (s - c[leg]) / (c[leg + 1] - c[leg])
         return np.asarray(self.corners_m[leg] + share[:, None] * (self.corners_m[leg + 1] - self.corners_m[leg]))
 
     def nearest(self, place: Xy) -> tuple[float, float]:
-        """Return (distance along it, distance off it) [m] of the point closest to `place`."""
+        """Return the point of the route nearest to a place.
+
+        Args:
+            place: East and north [m].
+
+        Returns:
+            Distance along the route and distance off it [m].
+        """
         along, off, _ = nearest_on(self.corners_m, self.corner_distances_m, np.array([place]))
         return float(along[0]), float(off[0])
 
     def upto(self, length_m: float) -> tuple[Xy, ...]:
-        """Return the corners of the first `length_m` [m]; longer than it is, the last leg goes on straight."""
+        """Return the first part of the route.
+
+        Args:
+            length_m: Its length [m]; past the end the last leg goes on straight.
+
+        Returns:
+            Its corners [m].
+        """
         kept = [i for i, s in enumerate(self.corner_distances_m[:-1]) if s < length_m - MIN_LEG_M]
         end = self.places(np.array([length_m]))[0]
         return (*(self.corners[i] for i in kept), (float(end[0]), float(end[1])))
 
     def between(self, from_m: float, to_m: float) -> tuple[Xy, ...]:
-        """Return the corners of the stretch between two distances along it [m]."""
+        """Return a stretch of the route.
+
+        Args:
+            from_m: Distance where it begins [m].
+            to_m: Distance where it ends [m].
+
+        Returns:
+            Its corners [m].
+        """
         inner = [s for s in self.corner_distances_m if from_m < s < to_m]
         return tuple((float(x), float(y)) for x, y in self.places(np.array([from_m, *inner, to_m])))
 
     def inside(self, area: Area) -> tuple[tuple[float, float], ...]:
-        """Return the stretches (from, to) [m] that lie inside `area`."""
+        """Return the stretches of the route inside an area.
+
+        Args:
+            area: A patch of ground.
+
+        Returns:
+            From and to of each stretch [m].
+        """
         n = max(2, int(np.ceil(self.length_m / _STEP_M)))
         edges = np.linspace(0, self.length_m, n + 1)
         held = np.concatenate([[False], area.holds(self.places(0.5 * (edges[1:] + edges[:-1]))), [False]])
@@ -215,9 +297,17 @@ class Course:
 
 
 def beside(line: Drawn, n: Neighbour, *, unlike: Sequence[str] = ()) -> tuple[Drawn, Bond | None]:
-    """Return what is entered as running beside `line` as a thing on the plan, with its bond; named `unlike` others.
+    """Return what runs beside a line as a thing on the plan.
 
-    Its corners keep the told distance off every leg (mitred).
+    Its corners keep the entered distance off every leg (mitred).
+
+    Args:
+        line: The line as drawn.
+        n: The neighbour as entered.
+        unlike: Names it must not have.
+
+    Returns:
+        The neighbour as drawn, and its bond to the line if there is one.
     """
     inner = [float(s) for s in line.corner_distances_m if n.start_m + 0.5 < s < n.end_m - 0.5]
     at = np.array([n.start_m, *inner, n.end_m])
@@ -238,7 +328,15 @@ def beside(line: Drawn, n: Neighbour, *, unlike: Sequence[str] = ()) -> tuple[Dr
 
 
 def left_of(route: Drawn, at_m: Floats) -> Floats:
-    """Return the unit vectors (n, 2) to the left of the leg that runs on from `at_m` (n,) [m]."""
+    """Return the direction to the left of a route.
+
+    Args:
+        route: The route.
+        at_m: Distances along it, shape (n,) [m].
+
+    Returns:
+        Unit vectors to the left of the leg that runs on from each, shape (n, 2).
+    """
     legs = np.diff(route.corners_m, axis=0)
     unit = legs / np.hypot(*legs.T)[:, None]
     leg = np.clip(np.searchsorted(route.corner_distances_m, at_m, side="right") - 1, 0, len(legs) - 1)

@@ -40,13 +40,31 @@ class Soil:
         )
 
     def times(self, factor: float) -> Soil:
-        """Return soil of `factor` times the resistivity, as far as any soil goes: for what is only thought possible."""
+        """Return soil of another resistivity.
+
+        Args:
+            factor: Factor on the resistivity; the result stays within what soil can have.
+
+        Returns:
+            The soil.
+        """
         low, high = RESISTIVITY_OHM_M
         return replace(self, resistivity_ohm_m=min(max(self.resistivity_ohm_m * factor, low), high))
 
     @classmethod
     def of_kind(cls, kind: str, resistivity_ohm_m: float | None = None) -> Soil:
-        """Return the typical soil of a kind; a measured resistivity [ohm m] overrides the typical one."""
+        """Return the typical soil of a kind.
+
+        Args:
+            kind: Id of the kind.
+            resistivity_ohm_m: Measured resistivity [ohm m]; None: the typical one.
+
+        Returns:
+            The soil.
+
+        Raises:
+            BadInput: If there is no such kind.
+        """
         if kind not in SOIL_KINDS:
             raise BadInput(f"Soil kind “{kind}” is not known.", field="soil_kind", fix="Choose one of the list.")
         _, rho, eps = SOIL_KINDS[kind]

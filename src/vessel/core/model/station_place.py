@@ -39,7 +39,22 @@ class Fix:
 
 
 def by_tapes(a: Xy, b: Xy, *, from_a_m: float, from_b_m: float, side: Side, units: Units = "metric") -> Fix:
-    """Return the place so far from `a` and from `b` [m], to `side` of the way from a to b; raise `BadInput`."""
+    """Return the place that two tapes fix.
+
+    Args:
+        a: East and north of the first point [m].
+        b: East and north of the second point [m].
+        from_a_m: Distance from the first [m].
+        from_b_m: Distance from the second [m].
+        side: Side of the way from the first to the second.
+        units: The user's system of units.
+
+    Returns:
+        The place and its range.
+
+    Raises:
+        BadInput: If the tapes do not meet.
+    """
     base = _base(a, b)
     along = (base**2 + from_a_m**2 - from_b_m**2) / (2 * base)
     square = from_a_m**2 - along**2
@@ -62,13 +77,35 @@ def by_tapes(a: Xy, b: Xy, *, from_a_m: float, from_b_m: float, side: Side, unit
 
 
 def by_baseline(a: Xy, b: Xy, *, along_m: float, off_m: float, side: Side) -> Fix:
-    """Return the place `along_m` [m] from `a` towards `b` and `off_m` [m] square off it to `side`."""
+    """Return the place that is so far along a baseline and so far off it.
+
+    Args:
+        a: East and north of the point measured from [m].
+        b: East and north of the point measured towards [m].
+        along_m: Distance along the baseline [m].
+        off_m: Distance square off it [m].
+        side: Side of the way from the first to the second.
+
+    Returns:
+        The place and its range.
+
+    Raises:
+        BadInput: If the two points are the same.
+    """
     _base(a, b)
     return Fix(_from(a, b, along_m, off_m if side == "left" else -off_m), TAPE_M + 0.02 * off_m)  # squared by eye
 
 
 def on_line(drawn: Drawn, at: Xy) -> tuple[float, float]:
-    """Return (distance along the line, distance left of it, right below zero) [m] of a place."""
+    """Return where a place is, seen from a line.
+
+    Args:
+        drawn: A line as drawn on the plan.
+        at: East and north [m].
+
+    Returns:
+        Distance along the line, and distance to the left of it, below zero to the right [m].
+    """
     along, off = drawn.nearest(at)
     x, y = _run(drawn, along)
     here = drawn.places(np.array([along]))[0]
@@ -76,19 +113,46 @@ def on_line(drawn: Drawn, at: Xy) -> tuple[float, float]:
 
 
 def astray(off_m: float, pm_m: float) -> bool:
-    """Return whether a place `off_m` [m] off a line as drawn, known to `pm_m` [m], puts line or drawing in doubt."""
+    """Return whether a place puts line or drawing in doubt.
+
+    Args:
+        off_m: Distance off the line as drawn [m].
+        pm_m: How well the place is known [m].
+
+    Returns:
+        True if it does.
+    """
     return abs(off_m) > _ASTRAY_M + pm_m
 
 
 def painted_at(drawn: Drawn, distance_m: float, at: Xy | None, painted_off_m: float) -> Xy:
-    """Return where paint `painted_off_m` [m] left of a station stands: of `at` as taped, None: of its distance."""
+    """Return where the paint of a mark is.
+
+    Args:
+        drawn: A line as drawn on the plan.
+        distance_m: Distance of the station along the line [m].
+        at: East and north of the station if it was placed [m]; None: on the line as drawn.
+        painted_off_m: Distance of the paint to the left of it, below zero to the right [m].
+
+    Returns:
+        East and north [m].
+    """
     x, y = drawn.places(np.array([distance_m]))[0] if at is None else at
     run_x, run_y = _run(drawn, distance_m)
     return float(x - painted_off_m * run_y), float(y + painted_off_m * run_x)
 
 
 def way_back(drawn: Drawn, distance_m: float, painted_off_m: float) -> str:
-    """Return the compass point from paint `painted_off_m` [m] left of a line (right below zero) back to the line."""
+    """Return the compass point from the paint back to the line.
+
+    Args:
+        drawn: A line as drawn on the plan.
+        distance_m: Distance of the station along the line [m].
+        painted_off_m: Distance of the paint to the left of it, below zero to the right [m].
+
+    Returns:
+        One of eight compass points.
+    """
     x, y = np.sign(painted_off_m) * _run(drawn, distance_m)
     # a quarter turn to the right of the way along, from paint on its left
     bearing = np.degrees(np.arctan2(y, -x)) % 360

@@ -38,7 +38,17 @@ UTILITIES: dict[str, Utility] = {
 
 
 def utility(name: str) -> Utility:
-    """Return the utility by name; raise `BadInput` for one not in the table."""
+    """Return a kind of line.
+
+    Args:
+        name: Its id.
+
+    Returns:
+        The kind with its colour, letter and pattern.
+
+    Raises:
+        BadInput: If there is no such kind.
+    """
     if name not in UTILITIES:
         raise BadInput(f"“{name}” is not a kind of line.", field="utility", fix="Choose one of the list.")
     return UTILITIES[name]

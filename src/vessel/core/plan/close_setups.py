@@ -29,9 +29,17 @@ class Sounder:
 
 
 def rivals(plan: Plan, setup: Setup) -> tuple[Option, ...]:
-    """Return the same with more output, the best of each other hookup, and of another place and frequency.
+    """Return the setups to hold a plan's first one against in other soil.
 
-    Least output stands first in a plan; where the soil is worse than assumed it is the first to fall short.
+    The same with more output, the best of each other method, and of another place and frequency. Least output leads a
+    plan; in worse soil it is the first to fall short.
+
+    Args:
+        plan: The plan of one line.
+        setup: Method, place, frequency and output.
+
+    Returns:
+        Options, best first.
     """
     key = (setup.method, setup.position_m, setup.freq_hz)
     alike = [o for o in plan.ranked if (o.setup.method, o.setup.position_m, o.setup.freq_hz) == key]
@@ -57,7 +65,21 @@ def sounder(
     measured: bool,
     wanted_m: float,
 ) -> Sounder | None:
-    """Return the one of `others` that proves clearly more than `setup` in the worst soil expected, None without any."""
+    """Return a setup that proves clearly more in the worst soil expected.
+
+    Args:
+        lines: Lines that share one site plan.
+        own: Index of the line in question among `lines`.
+        soil: Soil of the site.
+        kit: Transmitter and receiver in use.
+        setup: Method, place, frequency and output.
+        others: Options to compare with.
+        measured: Whether the soil's resistivity was measured; a typical value may be further off.
+        wanted_m: Length of the line that is to be located [m].
+
+    Returns:
+        The sounder one and what it proves; None if none does.
+    """
 
     def least_m(s: Setup) -> float:
         return min(what_if(lines, own, x, kit, s).proved_m for x in soils_expected(soil, measured=measured))

@@ -15,8 +15,16 @@ _AS_IT_IS = ("nothing_markable", "no_more_current")  # ruled out as the line is,
 def with_if_earthed(plan: Plan, line: Line, *, school: School) -> Plan:
     """Return a plan that says which setup to use once the far end is earthed.
 
-    Only where it may not be so yet, and where that clearly proves more than the plan's first setup does as it is:
-    earthing it takes a walk, and its owner's consent.
+    Only if it may not be earthed yet and that clearly proves more than the plan's first setup does as it is: earthing
+    it takes a walk and its owner's consent.
+
+    Args:
+        plan: The plan of one line.
+        line: The line to locate.
+        school: The crew's frequency approach.
+
+    Returns:
+        The plan, unchanged if an earth gains too little.
     """
     if line.far.kind == "earthed":
         return plan

@@ -12,7 +12,15 @@ _START_HZ = {"middle": 9e3, "high": 35e3}
 
 
 def frequency_order(freq_hz: float, school: School) -> float:
-    """Return a figure that is least for the frequency [Hz] which a school tries first."""
+    """Return a figure that sorts frequencies as an approach tries them.
+
+    Args:
+        freq_hz: Signal frequency [Hz].
+        school: The crew's frequency approach.
+
+    Returns:
+        Least for the frequency tried first.
+    """
     if school == "lowest":
         return freq_hz
     return float(abs(np.log(freq_hz / _START_HZ[school])))

@@ -89,7 +89,14 @@ class Option:
         return worst if self.forecasts else None
 
     def loud(self, share: float) -> bool:
-        """Return whether a line beside that takes this share of the current is more than the judge lets pass."""
+        """Return whether a neighbour takes more than the judge lets pass.
+
+        Args:
+            share: Its share of the line's current.
+
+        Returns:
+            True if it does.
+        """
         return self.rating is not None and outcome_of(rule_of(self.rating.of.kit, "neighbour"), share) != "pass"
 
     @property
@@ -116,12 +123,28 @@ class Plan:
 
 
 def base_setup(kit: Kit) -> Setup:
-    """Return what a plan varies: the kit's first step and frequency, with the usual stake within its lead."""
+    """Return the setup that a plan varies.
+
+    Args:
+        kit: Transmitter and receiver in use.
+
+    Returns:
+        The kit's first output step and frequency, with the usual stake within its lead.
+    """
     return Setup("direct", kit.frequencies[0].freq_hz, kit.outputs_a[0], usual_stake(kit.lead_m))
 
 
 def gathered(options: Sequence[Option], *, wanted_m: float, school: School) -> Plan:
-    """Return the plan of a line from all its options."""
+    """Return the plan of a line from all its options.
+
+    Args:
+        options: Every option, in any order.
+        wanted_m: Length of the line that is to be located [m].
+        school: The crew's frequency approach.
+
+    Returns:
+        The plan.
+    """
     ranked = in_order([o for o in options if not o.rejected], wanted_m=wanted_m, school=school)
     rejected = [o for o in options if o.rejected]
     rejected.sort(key=lambda o: (METHODS.index(o.setup.method), o.setup.freq_hz, o.setup.output_a))
@@ -129,7 +152,14 @@ def gathered(options: Sequence[Option], *, wanted_m: float, school: School) -> P
 
 
 def as_told(o: Option) -> tuple[float, float]:
-    """Return the lengths [m] an option proves, and with care, for every far end considered."""
+    """Return the lengths an option proves for every far end considered.
+
+    Args:
+        o: The option.
+
+    Returns:
+        Length that is Mark, and Mark or Mark with care [m].
+    """
     return o.proved_m, o.usable_m
 
 
@@ -140,9 +170,19 @@ def in_order(
     school: School,
     lengths_m: Callable[[Option], tuple[float, float]] = as_told,
 ) -> tuple[Option, ...]:
-    """Return options best first: most proved length (to 2 % of what is wanted), usable length, hookup order.
+    """Sort options, best first.
 
-    Then the school's order of frequencies, least output, bleed-off (to 5 %), way to walk and disturbance.
+    By proved length (to 2 % of what is wanted), usable length and method; then by the approach's order of
+    frequencies, least output, bleed-off (to 5 %), way to walk and disturbance.
+
+    Args:
+        options: Options of one line.
+        wanted_m: Length of the line that is to be located [m].
+        school: The crew's frequency approach.
+        lengths_m: Returns what an option proves, and proves with care [m].
+
+    Returns:
+        The options in order.
     """
     whole = max(wanted_m, 1e-9)
 
@@ -171,7 +211,16 @@ class Tried:
 
 
 def tried_at(places: Sequence[tuple[Place, str | None]], frequency: Frequency, kit: Kit) -> Tried:
-    """Return what is tried at one frequency at `places` of a line, each with what rules it out."""
+    """Return what is tried at one frequency.
+
+    Args:
+        places: Places of a line, each with why it is ruled out or None.
+        frequency: The kit's entry.
+        kit: Transmitter and receiver in use.
+
+    Returns:
+        Setups to solve, and those ruled out with their reasons.
+    """
     base, possible, refused = base_setup(kit), [], []
     for place, unsafe in places:
         setup = setup_at(place, base, frequency.freq_hz)
@@ -186,9 +235,17 @@ def tried_at(places: Sequence[tuple[Place, str | None]], frequency: Frequency, k
 
 
 def all_options(sims: Sequence[Simulator], kit: Kit) -> list[list[Option]]:
-    """Return every option of each line: hookup x place x frequency x output, with those ruled out beforehand.
+    """Return every option of each line.
 
-    All hookups at one frequency of all lines that share a world are solved together, then each line is rated at once.
+    Method x place x frequency x output, with those ruled out beforehand. Hookups at one frequency of all lines that
+    share a world are solved together, then each line is rated at once.
+
+    Args:
+        sims: Simulators of the lines, of one kit.
+        kit: Transmitter and receiver in use.
+
+    Returns:
+        The options of each line.
     """
     where = [places(sim.line, kit) for sim in sims]
     tried = [[tried_at(each, f, kit) for f in kit.frequencies] for each in where]
@@ -211,7 +268,16 @@ def _of_line(sim: Simulator, tried: Sequence[Tried], currents: Sequence[Currents
 
 
 def setup_at(place: Place, base: Setup, freq_hz: float) -> Setup:
-    """Return `base` made at `place` at `freq_hz` [Hz]."""
+    """Return a setup made at another place and frequency.
+
+    Args:
+        place: Where and how to hook up.
+        base: The setup to vary.
+        freq_hz: Signal frequency [Hz].
+
+    Returns:
+        The setup.
+    """
     stake = base.stake if place.stake_away_m is None else replace(base.stake, away_m=place.stake_away_m)
     return replace(
         base,
@@ -241,9 +307,16 @@ def _steps(rated: Ratings, h: int, setup: Setup, place: Place) -> list[Option]:
 
 
 def pick(ranked: Sequence[Option], school: School) -> Option | None:
-    """Return what a school would use, even if it proves little: its first useful frequency with the best hookup.
+    """Return what an approach would use, even if it proves little.
 
-    Of the outputs at that frequency the one that proves most, and then the least.
+    Its first useful frequency with the best hookup; of the outputs there the one that proves most, then the least.
+
+    Args:
+        ranked: Options, best first.
+        school: The crew's frequency approach.
+
+    Returns:
+        The option; None if there is none.
     """
     if not ranked:
         return None

@@ -26,9 +26,19 @@ _WORTH_MOVING = 0.1  # of a line not proved: then moving induction is tried as w
 def plan_lines(
     lines: Sequence[Line], soil: Soil, kit: Kit, *, school: School = "lowest", measured: bool = False
 ) -> tuple[Plan, ...]:
-    """Return the plan of each line. Drawn lines must share their plan; those only told are planned one by one.
+    """Return the plan of each line.
 
     `measured`: the soil's resistivity was, so it varies less than a typical value may.
+
+    Args:
+        lines: Drawn lines must share their plan; lines without a drawing are planned one by one.
+        soil: Soil of the site.
+        kit: Transmitter and receiver in use.
+        school: The crew's frequency approach.
+        measured: Whether the soil's resistivity was measured; a typical value may be further off.
+
+    Returns:
+        One plan for each line.
     """
     wet, _, dry = soils_expected(soil, measured=measured)
     return tuple(shared_out(partial(_planned, tuple(lines), soil, (wet, dry), kit, school), range(len(lines))))

@@ -18,9 +18,17 @@ InSoils = dict[Setup, tuple[float, ...]]
 
 
 def in_soils(sims: Sequence[Simulator], plans: Sequence[Plan], soils: Sequence[Soil]) -> list[InSoils]:
-    """Return what the first setup of each line's plan proves in other `soils`.
+    """Return what the first setup of each line's plan proves in other soils.
 
-    Where it falls short in one of them, what stands against it is rated there too.
+    If it falls short in one of them, its rivals are rated there too.
+
+    Args:
+        sims: Simulators of the lines, of one kit.
+        plans: One for each line.
+        soils: Soils to try.
+
+    Returns:
+        One for each line.
     """
     there = [_elsewhere(sims, soil) for soil in soils]
     firsts = [[plan.ranked[0].setup] if plan.ranked else [] for plan in plans]
@@ -69,10 +77,17 @@ def _lengths(sim: Simulator, currents: Sequence[Currents]) -> InSoils:
 
 
 def robust(plan: Plan, lengths_m: InSoils) -> Plan:
-    """Return a plan led by the setup that proves most over the soils expected, if it does so clearly.
+    """Return a plan led by the setup that proves most over the soils expected.
 
-    What counts is the mean of the assumed soil, the wettest and the driest: a setup that is best in a soil that may
-    not be there is no plan.
+    What counts is the mean of the assumed soil, the wettest and the driest; the leader changes only if the gain is
+    clear.
+
+    Args:
+        plan: The plan of one line.
+        lengths_m: What the setups prove in those soils.
+
+    Returns:
+        The plan.
     """
     told = [replace(o, in_soils_m=lengths_m.get(o.setup)) for o in plan.ranked]
     rated = [o for o in told if o.in_soils_m is not None]

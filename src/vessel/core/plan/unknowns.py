@@ -37,9 +37,20 @@ class Unknown:
 def unknowns(
     lines: Sequence[Line], own: int, soil: Soil, kit: Kit, setup: Setup, *, measured: bool
 ) -> tuple[Unknown, ...]:
-    """Return the unknowns of the `own`-th of `lines` under `setup`, the one that matters most first.
+    """Return the unknowns of a line under a setup, the one that matters most first.
 
     `measured`: the soil's resistivity was measured and not taken from a table.
+
+    Args:
+        lines: Lines that share one site plan.
+        own: Index of the line in question among `lines`.
+        soil: Soil of the site.
+        kit: Transmitter and receiver in use.
+        setup: Method, place, frequency and output.
+        measured: Whether the soil's resistivity was measured; a typical value may be further off.
+
+    Returns:
+        Each with what the setup proves at both ends of its range.
     """
     line = lines[own]
     cases: dict[UnknownName, list[tuple[str, Option]]] = {}

@@ -19,7 +19,15 @@ from vessel.core.simulate.solved_world import World
 
 
 def without_bonds(lines: Sequence[Line], dropped: Sequence[int]) -> tuple[Line, ...]:
-    """Return drawn lines on a plan without the bonds at the indices `dropped`; lines only told stay as they are."""
+    """Return drawn lines on a plan without some bonds.
+
+    Args:
+        lines: Lines; those without a drawing stay as they are.
+        dropped: Indices of the bonds to remove.
+
+    Returns:
+        The lines.
+    """
     first = next((line.course for line in lines if line.course is not None), None)
     if first is None or not dropped:
         return tuple(lines)
@@ -32,10 +40,21 @@ def without_bonds(lines: Sequence[Line], dropped: Sequence[int]) -> tuple[Line, 
 def what_if(
     lines: Sequence[Line], own: int, soil: Soil, kit: Kit, setup: Setup, *, far: FarEnd | None = None
 ) -> Option:
-    """Return what `setup` would do on the `own`-th of `lines` in `soil`, its far end as entered or as `far`.
+    """Return what a setup would do on a line under changed conditions.
 
     The mesh is kept from one question to the next while lines, frequency and hookup stay: moving the stake or wetting
     the soil costs one factorisation at most.
+
+    Args:
+        lines: Lines that share one site plan.
+        own: Index of the line in question among `lines`.
+        soil: Soil of the site.
+        kit: Transmitter and receiver in use.
+        setup: Method, place, frequency and output.
+        far: The far end to assume; None: as entered.
+
+    Returns:
+        The setup as an option with its forecasts.
     """
     line = lines[own]
     sim = _bench(tuple(lines), own, kit, setup.freq_hz, setup.position_m).on(soil, far or line.far)

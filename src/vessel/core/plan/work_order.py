@@ -62,12 +62,26 @@ class Order:
 
 
 def proved_by(option: Option) -> Mask:
-    """Return which stations (n,) an option proves for every far end considered."""
+    """Return the stations an option proves for every far end considered.
+
+    Args:
+        option: The option.
+
+    Returns:
+        Which stations, shape (n,).
+    """
     return np.zeros(0, dtype=bool) if option.rating is None else option.rating.proved
 
 
 def setups_for(plan: Plan) -> list[tuple[Option, Mask]]:
-    """Return the setups that together prove most of a line, each with the stations (n,) it adds; the best first."""
+    """Return the setups that together prove most of a line.
+
+    Args:
+        plan: The plan of one line.
+
+    Returns:
+        Option and the stations (n,) it adds, best first.
+    """
     if not plan.ranked:
         return []
     weights = plan.ranked[0].forecasts[0].wanted_m
@@ -87,7 +101,16 @@ def setups_for(plan: Plan) -> list[tuple[Option, Mask]]:
 
 
 def stretches(mask: Mask, edges_m: Floats, wanted_m: Floats) -> tuple[tuple[float, float], ...]:
-    """Return the stretches (from, to) [m] of the stations in `mask` (n,) that are to be located."""
+    """Return the stretches of some stations that are to be located.
+
+    Args:
+        mask: Which stations, shape (n,).
+        edges_m: Edges of the stretches the stations represent, shape (n + 1,) [m].
+        wanted_m: Length to locate at each station, shape (n,) [m].
+
+    Returns:
+        From and to of each stretch [m].
+    """
     found: list[tuple[float, float]] = []
     for k in np.flatnonzero(mask & (wanted_m > 0)):
         a, b = float(edges_m[k]), float(edges_m[k + 1])
@@ -99,7 +122,17 @@ def stretches(mask: Mask, edges_m: Floats, wanted_m: Floats) -> tuple[tuple[floa
 
 
 def in_sequence(lines: Sequence[Line], plans: Sequence[Plan]) -> Order:
-    """Return the order of work: what is proved most surely first, then the shortest way to walk."""
+    """Return the order of work.
+
+    What is proved most surely comes first, then the shortest way to walk.
+
+    Args:
+        lines: Lines that share one site plan.
+        plans: One for each line.
+
+    Returns:
+        Visits in order, and each line's rest.
+    """
     chosen = [setups_for(plan) for plan in plans]
     visits: list[Visit] = []
     here: Floats | None = None
@@ -121,7 +154,14 @@ def in_sequence(lines: Sequence[Line], plans: Sequence[Plan]) -> Order:
 
 
 def missing_m(plan: Plan) -> float:
-    """Return the length to be located [m] that no proposed setup proves."""
+    """Return the length that no proposed setup proves.
+
+    Args:
+        plan: The plan of one line.
+
+    Returns:
+        Length to locate [m].
+    """
     return plan.wanted_m - sum(float(o.forecasts[0].wanted_m[m].sum()) for o, m in setups_for(plan))
 
 

@@ -52,13 +52,27 @@ class Readiness:
 
 
 def require_known(check: Check) -> None:
-    """Refuse an answer to a check that is not on the sheet."""
+    """Check that an answer belongs to a check on the sheet.
+
+    Args:
+        check: The answer.
+
+    Raises:
+        BadInput: If there is no such check.
+    """
     if check.id not in {i.id for i in ITEMS}:
         raise BadInput(f"“{check.id}” is not on the sheet.", field="id", fix="Load the sheet again.")
 
 
 def readiness(checks: Sequence[Check]) -> Readiness:
-    """Return whether work may be started as far as the sheet goes."""
+    """Return whether the sheet lets work start.
+
+    Args:
+        checks: Answers given so far.
+
+    Returns:
+        The state, and the checks that hold it.
+    """
     given = {c.id: c.answer for c in checks}
     refused = tuple(i.id for i in ITEMS if given.get(i.id) == "no")
     missing = tuple(i.id for i in ITEMS if i.id not in given)
@@ -81,7 +95,15 @@ class FrequencyNoise:
 
 
 def kit_here(kit: Kit, ambients: Sequence[Ambient]) -> Kit:
-    """Return `kit` with the noise that was read on site; a frequency that was not read keeps the kit's own."""
+    """Return the kit with the noise read on site.
+
+    Args:
+        kit: Transmitter and receiver in use.
+        ambients: Noise read, by frequency; a frequency not read keeps the kit's own.
+
+    Returns:
+        The kit.
+    """
     times = {a.freq_hz: a.times for a in ambients if a.times is not None}
     if not times:
         return kit
@@ -90,7 +112,15 @@ def kit_here(kit: Kit, ambients: Sequence[Ambient]) -> Kit:
 
 
 def noise_here(kit: Kit, ambients: Sequence[Ambient]) -> tuple[FrequencyNoise, ...]:
-    """Return what each frequency of `kit` has to be heard above."""
+    """Return the noise at each frequency of the kit.
+
+    Args:
+        kit: Transmitter and receiver in use.
+        ambients: Noise read, by frequency.
+
+    Returns:
+        One for each frequency.
+    """
     known = {a.freq_hz: a.times for a in ambients}
     found = []
     for f in kit_here(kit, ambients).frequencies:
@@ -115,7 +145,15 @@ class Met:
 
 
 def against_plan(passive: PassiveSweep, plan: SitePlan | None) -> tuple[Met, ...]:
-    """Return each hit with the thing drawn nearest to it, if that is close enough to explain it."""
+    """Compare the hits of a passive sweep with the plan.
+
+    Args:
+        passive: The sweep.
+        plan: The site plan, if there is one.
+
+    Returns:
+        Each hit with the drawn thing nearest to it, if that is close enough to explain it.
+    """
     found = []
     for hit in passive.hits:
         near: tuple[float, str | None] = (0.0, None)

@@ -72,7 +72,14 @@ class Remedies:
     assumed: tuple[tuple[str, float], ...]
 
     def proved_m(self, outcomes: Sequence[Outcome]) -> float:
-        """Return the length [m] to be expected proved: each explanation counts as far as it is likely."""
+        """Return the length to expect proved.
+
+        Args:
+            outcomes: One for each explanation.
+
+        Returns:
+            Mean over the explanations, weighed by how likely each is [m].
+        """
         return sum(p * o.proved_m for (_, p), o in zip(self.assumed, outcomes, strict=True))
 
     @property
@@ -90,9 +97,21 @@ def remedies(
     state: HookupState,
     taught: Lesson | None = None,
 ) -> Remedies:
-    """Return what would help on the `own`-th of `lines`, under its explanations that are still likely.
+    """Return what would help on a line, under its explanations that are still likely.
 
     What stations `taught` is in them: how likely each is now, soil, far end and coating.
+
+    Args:
+        lines: Lines that share one site plan.
+        own: Index of the line in question among `lines`.
+        soil: Soil of the site.
+        kit: Transmitter and receiver in use.
+        setup: Method, place, frequency and output.
+        state: What the readings leave possible at the hookup.
+        taught: What stations that passed teach, if any.
+
+    Returns:
+        Remedies, most helpful first, with what the transmitter should show then.
     """
     leaders = _leaders(state, taught, lines[own], setup, soil)
     cases = [Case(lines, own, kit, setup, x) for x in leaders]

@@ -74,14 +74,22 @@ class Case:
         return Simulator(line, World(together, self.soil, self.kit, freqs_hz=freqs_hz, extra=extra), faults=self.faults)
 
     def now(self) -> tuple[Forecast, ...]:
-        """Return what the setup does as it stands."""
+        """Return what the setup does as it is.
+
+        Returns:
+            One forecast for each far end.
+        """
         return self._rated(self.sim, self.fitted)
 
     def _rated(self, sim: Simulator, setup: Setup) -> tuple[Forecast, ...]:
         return ratings(sim, sim.cases([setup]), [setup.output_a]).forecasts(0, 0)
 
     def tried(self) -> dict[Key, tuple[Forecast, ...]]:
-        """Return what every remedy would do: what is changed at this hookup, then every other setup."""
+        """Return what every single remedy would do.
+
+        Returns:
+            By remedy: changes at this hookup, then every other setup.
+        """
         found: dict[Key, tuple[Forecast, ...]] = {}
         for kind, sim, fitted in self._at_hand():
             found[kind, self.setup, ""] = self._rated(sim, fitted)
@@ -101,7 +109,11 @@ class Case:
         return found
 
     def together(self) -> dict[Key, tuple[Forecast, ...]]:
-        """Return what two steps would do: something to the hookup as it stands, then another frequency or output."""
+        """Return what two steps would do together.
+
+        Returns:
+            By pair: a change at this hookup, then another frequency or output.
+        """
         found: dict[Key, tuple[Forecast, ...]] = {}
         steps = sorted(self.kit.outputs_a)
         usable = [f for f in self.kit.frequencies if kit_rejection(self.setup.method, f, self.kit) is None]

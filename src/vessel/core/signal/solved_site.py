@@ -91,17 +91,40 @@ class SolvedSite:
         return into * self.output.drive, out * self.output.drive
 
     def line_current(self, name: str) -> LineCurrent:
-        """Return the current along a line, none where it has no metal."""
+        """Return the current along a line.
+
+        Args:
+            name: Name of the line.
+
+        Returns:
+            Distances and currents; none if it has no metal.
+        """
         x, amps = self.circuit.along(self.excitation.response, self.site.index(name))
         return LineCurrent(name, x, amps * self.output.drive)
 
     def current_at(self, name: str, distances_m: Floats) -> Complex:
-        """Return the current (n,) [A] at distances (n,) [m] along a line that has metal."""
+        """Return the current at distances along a line that has metal.
+
+        Args:
+            name: Name of the line.
+            distances_m: Distances along it, shape (n,) [m].
+
+        Returns:
+            Current phasors, shape (n,) [A].
+        """
         line = self.site.index(name)
         return self.circuit.current_on(self._ends, line, distances_m)
 
     def field(self, at_m: Floats, headings: Floats) -> UnitField:
-        """Return the field at the receiver's coils at places (n, 2) [m] and headings (n, 2), at this output."""
+        """Return the field at the receiver's coils, at this output.
+
+        Args:
+            at_m: Places, shape (n, 2) [m].
+            headings: Directions walked, shape (n, 2).
+
+        Returns:
+            The field.
+        """
         geometry = ReceiverGeometry(
             self.circuit.geometry.segments,
             at_m=at_m,
@@ -124,7 +147,19 @@ class SolvedSite:
         return np.asarray(-mid[nearest, 2])
 
     def read(self, at_m: Floats, headings: Floats, *, gain_db: float = 0.0) -> list[PointReading]:
-        """Return what the receiver shows at places (n, 2) [m] and headings (n, 2), with the kit's noise in it."""
+        """Return what the receiver shows at several places, with the kit's noise in it.
+
+        Args:
+            at_m: Places, shape (n, 2) [m].
+            headings: Directions walked, shape (n, 2).
+            gain_db: Gain the signal is shown at [dB].
+
+        Returns:
+            One reading for each place.
+
+        Raises:
+            BadInput: If places or headings are not pairs.
+        """
         if at_m.ndim != 2 or at_m.shape[1:] != (2,) or headings.shape != at_m.shape:
             raise BadInput("A place needs east and north.", field="points", fix="Give (east, north) and a heading.")
         frequency = self.kit.frequency(self.hookup.freq_hz)
@@ -181,7 +216,16 @@ def _circuit(site: Site, hookup: Hookup, refine: float) -> SiteCircuit:
 
 
 def convergence(coarse: SolvedSite, fine: SolvedSite, names: Sequence[str]) -> dict[str, float]:
-    """Return per line the greatest change of current from `coarse` to `fine`, against the greatest current on it."""
+    """Return how far the current on each line changes with a finer mesh.
+
+    Args:
+        coarse: The site solved on one mesh.
+        fine: The same on a finer one.
+        names: Names of the lines to compare.
+
+    Returns:
+        By line: greatest change against the greatest current on it.
+    """
     changes = {}
     for name in names:
         own = coarse.circuit.mesh.of_line(coarse.site.index(name))

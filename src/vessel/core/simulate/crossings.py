@@ -38,9 +38,17 @@ class Crossing:
 def crossings(
     drawn: Sequence[Drawn], depths: Mapping[int, Sequence[tuple[float, float]]], bonds: Sequence[Bond] = ()
 ) -> tuple[Crossing, ...]:
-    """Return the crossings of `drawn`; `depths`: (distance along, depth) [m] read on each, by its number.
+    """Return the places where lines cross.
 
-    Where a bond or a tee joins two lines they meet and do not cross.
+    Lines that a bond or a tee joins meet there and do not cross.
+
+    Args:
+        drawn: Lines as drawn.
+        depths: By index of a line: distance along it and depth read there [m].
+        bonds: Bonds and tees between lines.
+
+    Returns:
+        Crossings with both depths.
     """
     found = []
     for (i, a), (k, b) in combinations(enumerate(drawn), 2):

@@ -31,7 +31,14 @@ class Currents:
 
     @classmethod
     def joined(cls, parts: Sequence[Currents]) -> Currents:
-        """Return hookups of several frequencies, or in several soils, one after the other."""
+        """Return the currents of several frequencies or soils as one.
+
+        Args:
+            parts: One for each, of the same stations and far ends.
+
+        Returns:
+            Their hookups one after the other.
+        """
         if len(parts) == 1:
             return parts[0]
         into, out = (np.concatenate([p.ends_a[k] for p in parts], axis=1) for k in range(2))

@@ -22,13 +22,27 @@ SHARP_DEG = 50.0
 
 @lru_cache(maxsize=512)
 def turns_m(line: Line) -> tuple[float, ...]:
-    """Return where a line bends sharply or is joined to another [m]."""
+    """Return where a line bends sharply or is joined to another.
+
+    Args:
+        line: The line to locate.
+
+    Returns:
+        Distances along it [m].
+    """
     return tuple(mark.at_m for mark in landmarks(line) if mark.kind == "bond" or mark.turn_deg >= SHARP_DEG)
 
 
 @lru_cache(maxsize=512)
 def crossed_m(line: Line) -> tuple[float, ...]:
-    """Return where other lines of its plan cross a line [m]; unknown of a line that is only told."""
+    """Return where other lines of its plan cross a line.
+
+    Args:
+        line: The line to locate.
+
+    Returns:
+        Distances along it [m]; none if it is not drawn.
+    """
     if line.course is None:
         return ()
     plan, own = line.course.plan, line.course.own
@@ -38,7 +52,15 @@ def crossed_m(line: Line) -> tuple[float, ...]:
 
 
 def nearest_m(places_m: Sequence[float], at_m: Any) -> Any:
-    """Return the distance from `at_m` (...) to the nearest of `places_m` [m], NaN where there is none."""
+    """Return the distance to the nearest of several places.
+
+    Args:
+        places_m: Distances of the places along the line [m].
+        at_m: Distances along the line, any shape [m].
+
+    Returns:
+        Distance to the nearest, of the same shape [m]; NaN if there is none.
+    """
     if not places_m:
         return np.full(np.shape(at_m), np.nan)
     return np.abs(np.asarray(at_m)[..., None] - np.array(places_m)).min(-1)

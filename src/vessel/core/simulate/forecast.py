@@ -62,12 +62,20 @@ class Forecast:
     wanted_m: Floats
 
     def length_m(self, *verdicts: Verdict) -> float:
-        """Return the length to be located [m] that has one of `verdicts`."""
+        """Return the length to locate that has one of several verdicts.
+
+        Returns:
+            Length [m].
+        """
         return float(sum(self.verdict_m[VERDICTS.index(v)] for v in verdicts))
 
     @lazy
     def zones(self) -> tuple[Zone, ...]:
-        """Stretches with one verdict for one reason."""
+        """Return the stretches with one verdict for one reason.
+
+        Returns:
+            Zones by distance.
+        """
         found: list[Zone] = []
         for k, code in enumerate(self.codes):
             rule = RULES[self.decided_by[k]].id if code else None
@@ -80,7 +88,13 @@ class Forecast:
 
     @lazy
     def bleed_shares(self) -> Floats:
-        """Greatest share (k,) of the line's own current that each line beside takes where the line is to be located."""
+        """Return the greatest share of the line's own current that each neighbour takes.
+
+        Only where the line is to be located.
+
+        Returns:
+            Shares, shape (k,).
+        """
         amps = self.beside_a[np.arange(len(self.beside)), self.loudest]
         return np.asarray(amps / np.maximum(self.current_a[self.loudest], 1e-12))
 

@@ -41,13 +41,29 @@ class Place:
 
 
 def access_points(line: Line) -> tuple[tuple[str, float, AccessPoint], ...]:
-    """Return (name, distance [m], what it is like) of every access point, the near end first."""
+    """Return the access points of a line, the near end first.
+
+    Args:
+        line: The line to locate.
+
+    Returns:
+        Name, distance along the line [m] and what it is like.
+    """
     further = ((a.name, a.at_m, a.point) for a in line.accesses if 0 <= a.at_m <= line.length_m)
     return ((NEAR_END, 0.0, line.near), *further)
 
 
 def safety_rejection(method: Method, point: AccessPoint, kit: Kit) -> str | None:
-    """Return why a hookup at an access point is out of the question before any computation, or None."""
+    """Return why safety rules out a hookup at an access point.
+
+    Args:
+        method: How the signal is put on.
+        point: The access point.
+        kit: Transmitter and receiver in use.
+
+    Returns:
+        The reason; None if there is none.
+    """
     if METHOD_TABLE[method].connects and point.live:
         return "live"
     if METHOD_TABLE[method].connects and not point.bare_metal:
@@ -63,12 +79,31 @@ def safety_rejection(method: Method, point: AccessPoint, kit: Kit) -> str | None
 
 
 def nearest_access(line: Line, at_m: float) -> tuple[str, float, AccessPoint]:
-    """Return the access point nearest to `at_m` along the line [m]."""
+    """Return the access point nearest to a place.
+
+    Args:
+        line: The line to locate.
+        at_m: Distance along the line [m].
+
+    Returns:
+        Its name, distance along the line [m] and what it is like.
+    """
     return min(access_points(line), key=lambda a: abs(a[1] - at_m))
 
 
 def access_at(line: Line, at_m: float) -> AccessPoint:
-    """Return the access point at `at_m` along the line [m]; raise `BadInput` where there is none."""
+    """Return the access point at a place.
+
+    Args:
+        line: The line to locate.
+        at_m: Distance along the line [m].
+
+    Returns:
+        What it is like.
+
+    Raises:
+        BadInput: If there is none there.
+    """
     name, where, point = nearest_access(line, at_m)
     if abs(where - at_m) > _AT_ACCESS_M:
         raise BadInput(
@@ -80,7 +115,16 @@ def access_at(line: Line, at_m: float) -> AccessPoint:
 
 
 def kit_rejection(method: Method, frequency: Frequency, kit: Kit) -> str | None:
-    """Return why nothing could be proved with the kit by a hookup at a frequency, at any output, or None."""
+    """Return why the kit rules out a method at a frequency, at any output.
+
+    Args:
+        method: How the signal is put on.
+        frequency: The kit's entry.
+        kit: Transmitter and receiver in use.
+
+    Returns:
+        The reason; None if there is none.
+    """
     tool = kit.tool_for(method)
     if tool is not None and frequency.freq_hz < tool.min_freq_hz:
         return "too_low_for_tool"
@@ -89,7 +133,15 @@ def kit_rejection(method: Method, frequency: Frequency, kit: Kit) -> str | None:
 
 
 def places(line: Line, kit: Kit) -> tuple[tuple[Place, str | None], ...]:
-    """Return every place for a hookup with why safety or the kit rules it out, None where nothing does."""
+    """Return every place for a hookup.
+
+    Args:
+        line: The line to locate.
+        kit: Transmitter and receiver in use.
+
+    Returns:
+        Each with why safety or the kit rules it out, None if nothing does.
+    """
     found: list[tuple[Place, str | None]] = []
     for name, at, point in access_points(line):
         why = safety_rejection("direct", point, kit)

@@ -36,15 +36,31 @@ Solved = list[tuple[int, list[Excitations]]]
 
 
 def end_distance(line: Line, hookup_m: Any, at_m: Any) -> Any:
-    """Return the distance [m] from `at_m` to the hookup at `hookup_m` along the line or the nearer end."""
+    """Return the distance to the hookup or the nearer end.
+
+    Args:
+        line: The line to locate.
+        hookup_m: Distance of the hookup along the line [m].
+        at_m: Distances along the line, any shape [m].
+
+    Returns:
+        Distance, of the same shape [m].
+    """
     ends = np.minimum(np.abs(at_m), np.abs(line.length_m - at_m))
     return np.minimum(np.abs(at_m - hookup_m), ends)
 
 
 def station_grid(length_m: float, access_m: Sequence[float] = ()) -> tuple[Floats, Floats]:
-    """Return stations (n,) [m] and the edges (n+1,) [m] of the stretch each stands for.
+    """Return the stations that represent a line.
 
-    Denser at both ends and round the access points `access_m` on the way.
+    Denser at both ends and round the access points on the way.
+
+    Args:
+        length_m: Length of the line [m].
+        access_m: Distances of access points along it [m].
+
+    Returns:
+        Stations (n,) [m] and the edges (n + 1,) [m] of the stretches they represent.
     """
     near = [d for d in _NEAR_M if d < 0.4 * length_m]
     inner = np.linspace(0, length_m, int(np.clip(length_m / _CLOSEST_M + 2, 4, _MOST_INNER)))[1:-1]
@@ -74,24 +90,42 @@ class Simulator:
 
     @lazy
     def wanted_m(self) -> Floats:
-        """Length (n,) [m] to be located of the stretch each station stands for."""
+        """Return how much of each station's stretch is to be located.
+
+        Returns:
+            Length, shape (n,) [m].
+        """
         a, b = self.edges_m[:-1], self.edges_m[1:]
         lengths = [np.clip(np.minimum(b, end) - np.maximum(a, start), 0, None) for start, end in self.line.wanted_m]
         return np.asarray(np.sum(lengths, axis=0) if lengths else np.zeros(len(a)))
 
     @lazy
     def turn_m(self) -> Floats:
-        """Distance (n,) [m] from each station to the nearest bend or tee, NaN without any."""
+        """Return the distance from each station to the nearest bend or tee.
+
+        Returns:
+            Distance, shape (n,) [m]; NaN without any.
+        """
         return np.asarray(nearest_m(turns_m(self.line), self.stations_m))
 
     @lazy
     def crossing_m(self) -> Floats:
-        """Distance (n,) [m] from each station to the nearest line that crosses, NaN without any."""
+        """Return the distance from each station to the nearest line that crosses.
+
+        Returns:
+            Distance, shape (n,) [m]; NaN without any.
+        """
         return np.asarray(nearest_m(crossed_m(self.line), self.stations_m))
 
     @lazy
     def geometry(self) -> ReceiverGeometry:
-        """The receiver's fields at the stations, shared by every frequency and hookup."""
+        """Return the receiver's geometry at the stations.
+
+        Shared by every frequency and hookup.
+
+        Returns:
+            The geometry.
+        """
         return ReceiverGeometry(
             self.world.geometry.segments,
             at_m=self._on_site.places(self.stations_m)[:, :2],
@@ -101,27 +135,54 @@ class Simulator:
         )
 
     def with_far(self, far: FarEnd) -> Simulator:
-        """Return the same line on the same site, its far end told otherwise."""
+        """Return the same line on the same site with another far end.
+
+        Args:
+            far: The far end.
+
+        Returns:
+            The simulator.
+        """
         found = copy(self)
         found.line, found._circuits = replace(self.line, far=replace(far, earth_ohm=self.line.far.earth_ohm)), {}
         found.far_cases = found.line.far_cases()
         return found
 
     def also_earthed(self) -> Simulator:
-        """Return the same with its far end as entered and earthed as well, where it is entered as open."""
+        """Return the same with its far end earthed as well, if it is entered as open.
+
+        Returns:
+            The simulator.
+        """
         _ = self.geometry, self.asides  # the same for both
         found, earthed = copy(self), ("earthed", self.line.far.earth_ohm)
         found.far_cases = (*self.line.far_cases(), *(() if earthed in self.line.far_cases() else (earthed,)))
         return found
 
     def in_world(self, world: World) -> Simulator:
-        """Return the same line on the same site in other soil: a world of the same mesh."""
+        """Return the same line on the same site in other soil.
+
+        Args:
+            world: A world of the same mesh.
+
+        Returns:
+            The simulator.
+        """
         found = copy(self)
         found.world, found._circuits = world, {}
         return found
 
     def hookup(self, setup: Setup) -> Hookup:
-        """Return `setup` placed on the site; of one place it is worked out once for every frequency and output."""
+        """Return a setup placed on the site.
+
+        Worked out once for every frequency and output of one place.
+
+        Args:
+            setup: Method, place, frequency and output.
+
+        Returns:
+            The hookup.
+        """
         key = (setup.method, setup.position_m, setup.stake, setup.stake_at, setup.clip_ohm)
         at, of = (*key, 0.0, 0.0), (*key, setup.freq_hz, setup.output_a)
         if of not in self._hookups:
@@ -131,26 +192,56 @@ class Simulator:
         return self._hookups[of]
 
     def circuit(self, freq_hz: float) -> LineCircuit:
-        """Return the line's circuit at `freq_hz` [Hz]."""
+        """Return the line's circuit at one frequency.
+
+        Args:
+            freq_hz: Signal frequency [Hz].
+
+        Returns:
+            The circuit.
+        """
         if freq_hz not in self._circuits:
             shared = self.world.circuit(freq_hz)
             self._circuits[freq_hz] = LineCircuit(self.line, self.world.soil, freq_hz=freq_hz, circuit=shared)
         return self._circuits[freq_hz]
 
     def joined(self, freq_hz: float) -> list[Joined]:
-        """Return what joins the line's ports at `freq_hz` [Hz] for each of its far ends, with what is wrong on it."""
+        """Return what joins the line's ports at one frequency.
+
+        Args:
+            freq_hz: Signal frequency [Hz].
+
+        Returns:
+            For each far end: pairs (port, ohm), with what is wrong on the line.
+        """
         circuit = self.circuit(freq_hz)
         wrong = [circuit.joined_fault(f) for f in self.faults]
         return [(*circuit.joined_far(ohm), *wrong) for _, ohm in self.far_cases]
 
     def cases(self, setups: Sequence[Setup]) -> Cases:
-        """Return what setups do; those at one frequency, and of them those of one method, are solved together."""
+        """Return what the receiver reads with several setups.
+
+        Setups of one frequency and method are solved together.
+
+        Args:
+            setups: The setups.
+
+        Returns:
+            The readings.
+        """
         return self.read([self.currents(list(alike)) for _, alike in groupby(setups, key=lambda s: s.freq_hz)])
 
     def currents(self, setups: Sequence[Setup], solved: Solved | None = None) -> Currents:
-        """Return the currents of setups at one frequency, method by method, already `solved` or not.
+        """Return the currents of setups at one frequency, method by method.
 
         Outputs do not matter here.
+
+        Args:
+            setups: The setups; their outputs do not matter.
+            solved: Their excitations, if they are solved already.
+
+        Returns:
+            The currents.
         """
         circuit = self.circuit(setups[0].freq_hz)
         if solved is None:
@@ -173,7 +264,14 @@ class Simulator:
         )
 
     def read(self, currents: Sequence[Currents]) -> Cases:
-        """Return what the receiver meets of all `currents`, of every frequency and soil."""
+        """Return what the receiver reads of currents.
+
+        Args:
+            currents: Currents of every frequency and soil.
+
+        Returns:
+            The readings.
+        """
         joined = Currents.joined(currents)
         over_t, air_share = self.geometry.over(*joined.ends_a, joined.own)
         told = len(self.line.far_cases())
@@ -181,7 +279,11 @@ class Simulator:
 
     @lazy
     def asides(self) -> tuple[Aside, ...]:
-        """What a look aside from each station meets."""
+        """Return what a look aside from each station meets.
+
+        Returns:
+            One for each neighbour.
+        """
         return look_aside(self.line, self.world.geometry.mesh.site, self.stations_m)
 
     def _own(self, site: SiteCircuit, h: Hookup) -> Own | None:
@@ -200,9 +302,17 @@ class Simulator:
         return self._own_fields[key], size
 
     def peak_null(self, c: Currents, hookups: Index, stations: Index) -> Floats:
-        """Return the distance between peak and null (h, c, n) [m] of some of the hookups.
+        """Return the distance between peak and null of some hookups.
 
         Looked for at `stations` only, NaN elsewhere.
+
+        Args:
+            c: Currents of all hookups.
+            hookups: Which hookups, h of them.
+            stations: Which stations to look at.
+
+        Returns:
+            Distance, shape (h, c, n) [m]; NaN at the other stations.
         """
         into, out = (i[:, hookups] for i in c.ends_a)
         fields = self.geometry.across(into, out, [c.own[h] for h in hookups], stations=stations)
@@ -212,7 +322,15 @@ class Simulator:
         return found
 
     def carried(self, solved: Sequence[tuple[Sequence[Setup], Solved]], stations: Index) -> Carried:
-        """Return what is read of each of k places of the coil at its own station (k,), frequency by frequency."""
+        """Return the reading at each coil position's own station.
+
+        Args:
+            solved: By frequency: the setups and their excitations.
+            stations: Station of each of k coil positions, shape (k,).
+
+        Returns:
+            The readings, frequency by frequency.
+        """
         parts, first = [], 0
         for setups, each in solved:
             circuit, own = self.circuit(setups[0].freq_hz), stations[first : first + len(setups)]
@@ -245,9 +363,16 @@ def _ends(site: SiteCircuit, solved: Solved) -> Ends:
 
 
 def solve_together(sims: Sequence[Simulator], setups: Sequence[Sequence[Setup]]) -> list[Solved]:
-    """Return the excitations of each line's setups (all at one frequency) for each of its far ends.
+    """Return the excitations of several lines' setups at one frequency.
 
     What lines of one world need is one right-hand side: solved one by one, reading the matrices would take the time.
+
+    Args:
+        sims: Simulators of the lines, of one kit.
+        setups: Setups of each line.
+
+    Returns:
+        For each line: its excitations for each of its far ends.
     """
     worlds = {id(sim.world): sim.world for sim in sims}
     found: dict[int, Solved] = {}
@@ -272,6 +397,14 @@ def solve_together(sims: Sequence[Simulator], setups: Sequence[Sequence[Setup]])
 
 
 def currents_together(sims: Sequence[Simulator], setups: Sequence[Sequence[Setup]]) -> list[list[Currents]]:
-    """Return the currents of each line's setups (all at one frequency), solved together; none of a line without any."""
+    """Return the currents of several lines' setups at one frequency, solved together.
+
+    Args:
+        sims: Simulators of the lines, of one kit.
+        setups: Setups of each line.
+
+    Returns:
+        For each line: its currents, none without setups.
+    """
     solved = solve_together(sims, setups)
     return [[sim.currents(mine, each)] if mine else [] for sim, mine, each in zip(sims, setups, solved, strict=True)]

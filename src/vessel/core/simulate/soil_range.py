@@ -9,6 +9,14 @@ SOIL_SPREAD = {"typical": 2.5, "measured": 1.25}
 
 
 def soils_expected(soil: Soil, *, measured: bool) -> tuple[Soil, ...]:
-    """Return the soil as wet as it may be, as assumed, and as dry as it may be."""
+    """Return the range of soils to expect.
+
+    Args:
+        soil: Soil of the site.
+        measured: Whether the soil's resistivity was measured; a typical value may be further off.
+
+    Returns:
+        The soil as wet as it may be, as assumed, and as dry as it may be.
+    """
     factor = SOIL_SPREAD["measured" if measured else "typical"]
     return tuple(soil.times(f) for f in (1 / factor, 1.0, factor))

@@ -57,20 +57,44 @@ class World:
         self._circuits: dict[float, SiteCircuit] = {}
 
     def in_soil(self, soil: Soil) -> World:
-        """Return the same lines in other soil; the mesh and its integrals are shared."""
+        """Return the same lines in other soil.
+
+        Mesh and integrals are shared.
+
+        Args:
+            soil: Soil of the site.
+
+        Returns:
+            The world.
+        """
         found = copy(self)
         found.soil, found._circuits = soil, {}
         return found
 
     def circuit(self, freq_hz: float) -> SiteCircuit:
-        """Return the circuit at `freq_hz` [Hz], factored once."""
+        """Return the circuit at one frequency, factored once.
+
+        Args:
+            freq_hz: Signal frequency [Hz].
+
+        Returns:
+            The circuit.
+        """
         if freq_hz not in self._circuits:
             self._circuits[freq_hz] = SiteCircuit(self.geometry, freq_hz=freq_hz, soil=self.soil, refined=False)
         return self._circuits[freq_hz]
 
 
 def site_of(lines: Sequence[Line], soil: Soil) -> Site:
-    """Return the site that `lines` share, every depth the greatest expected."""
+    """Return the site that lines share.
+
+    Args:
+        lines: Lines that share one site plan.
+        soil: Soil of the site.
+
+    Returns:
+        The site, every depth the greatest expected.
+    """
     first = lines[0]
     if first.course is None:
         return lay_out(first, soil, deepest=True)

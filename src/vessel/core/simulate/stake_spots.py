@@ -53,9 +53,17 @@ class Spot:
 
 @lru_cache(maxsize=256)
 def spots(line: Line, *, at_m: float, lead_m: float) -> tuple[Spot, ...]:
-    """Return the spots round a hookup `at_m` along a line [m] within a lead of `lead_m` [m], the best first.
+    """Return the spots for the stake round a hookup.
 
     Those that something speaks against come last. Empty for a line that is not drawn.
+
+    Args:
+        line: The line to locate.
+        at_m: Distance of the hookup along the line [m].
+        lead_m: Length of the lead [m].
+
+    Returns:
+        Spots, the best first, those with something against them last; none if the line is not drawn.
     """
     if line.course is None:
         return ()
@@ -68,7 +76,16 @@ def spots(line: Line, *, at_m: float, lead_m: float) -> tuple[Spot, ...]:
 
 
 def spot_at(line: Line, *, at_m: float, stake_at: tuple[float, float]) -> Spot | None:
-    """Return what is to be said of one place for the stake, None for a line that is not drawn."""
+    """Return what there is to say about one spot for the stake.
+
+    Args:
+        line: The line to locate.
+        at_m: Distance of the hookup along the line [m].
+        stake_at: East and north of the stake [m].
+
+    Returns:
+        The spot; None if the line is not drawn.
+    """
     return None if line.course is None else _spots(line, at_m, np.array([stake_at]))[0]
 
 
@@ -132,7 +149,16 @@ def _crossed(here: Floats, at: Floats, d: Drawn) -> Mask:
 
 
 def best_spots(line: Line, *, at_m: float, lead_m: float) -> tuple[Spot, ...]:
-    """Return the best spot on each side of the line, better side first; the least bad if nothing will do."""
+    """Return the best spot on each side of the line.
+
+    Args:
+        line: The line to locate.
+        at_m: Distance of the hookup along the line [m].
+        lead_m: Length of the lead [m].
+
+    Returns:
+        Better side first; the least bad one if nothing will do.
+    """
     every = spots(line, at_m=at_m, lead_m=lead_m)
     good = [s for s in every if s.against is None]
     if not good:

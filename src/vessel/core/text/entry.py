@@ -67,7 +67,20 @@ class Understood:
 
 
 def understand(text: str, *, quantity: Quantity, units: Units = "metric", field: str = "value") -> Understood:
-    """Return what `text` means as `quantity`; raise `BadInput` naming `field` and the fix."""
+    """Return what a text means as a quantity.
+
+    Args:
+        text: What was typed.
+        quantity: What it should be.
+        units: The user's system of units.
+        field: Name of the field a refusal is to name.
+
+    Returns:
+        The value in SI units, and how it is shown.
+
+    Raises:
+        BadInput: If it cannot be read or is out of reason; names the field and the fix.
+    """
     clean = text.strip().lower().replace("′", "'").replace("’", "'").replace("″", '"').replace("”", '"')
     if not clean:
         raise BadInput("Nothing entered.", field=field, fix="Type a value.")

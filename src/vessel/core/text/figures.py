@@ -6,7 +6,16 @@ from vessel.core.text.units import FOOT_M, INCH_M, Units
 
 
 def show_length(value_m: float, units: Units, *, fine: bool = False) -> str:
-    """Return a length [m] in the user's system: `0.58 m` or `1'11"` where `fine`; else `63 m`, `63.5 ft`."""
+    """Return a length in the user's units.
+
+    Args:
+        value_m: Length [m].
+        units: The user's system of units.
+        fine: Whether it is a depth or an offset: `0.58 m` or `1'11"`; otherwise `63 m`, `63.5 ft`.
+
+    Returns:
+        The text.
+    """
     if units == "metric":
         return f"{value_m:.2f} m" if fine else f"{round(value_m, 1):g} m"
     if not fine:
@@ -16,19 +25,43 @@ def show_length(value_m: float, units: Units, *, fine: bool = False) -> str:
 
 
 def show_station(distance_m: float, units: Units) -> str:
-    """Return a distance along a line [m] to the centimetre where it was given so: two stations must not look alike."""
+    """Return a distance along a line, to the centimetre if it was entered so.
+
+    Two stations must not look alike.
+
+    Args:
+        distance_m: Distance [m].
+        units: The user's system of units.
+
+    Returns:
+        The text.
+    """
     if units == "metric":
         return f"{round(distance_m, 2):g} m"
     return f"{round(distance_m / FOOT_M, 2):g} ft"
 
 
 def show_hz(freq_hz: float) -> str:
-    """Return a frequency as the trade writes it: 560 Hz, 8.96 kHz."""
+    """Return a frequency as the trade writes it.
+
+    Args:
+        freq_hz: Signal frequency [Hz].
+
+    Returns:
+        `560 Hz`, `8.96 kHz`.
+    """
     return f"{freq_hz:g} Hz" if freq_hz < 1000 else f"{freq_hz / 1000:g} kHz"
 
 
 def show_ma(amps: float) -> str:
-    """Return a current as `28.6 mA`, `4.12 mA`, `0.35 mA`, or `under 0.01 mA`."""
+    """Return a current in milliamps.
+
+    Args:
+        amps: Current [A].
+
+    Returns:
+        `28.6 mA`, `4.12 mA`, `0.35 mA`, or `under 0.01 mA`.
+    """
     ma = amps * 1e3
     if ma < 0.01:
         return "under 0.01 mA"
@@ -36,10 +69,26 @@ def show_ma(amps: float) -> str:
 
 
 def percent(share: float) -> str:
-    """Return a share as `14 %`, at most 999 %, never broken over two lines."""
+    """Return a share in per cent, never broken over two lines.
+
+    Args:
+        share: Share, 0.14 for 14 %.
+
+    Returns:
+        `14 %`, at most 999 %.
+    """
     return f"{100 * min(share, 9.99):.0f}\u00a0%"
 
 
 def counted(count: int, one: str, several: str = "") -> str:
-    """Return a number of things, singular and plural right: `1 line`, `2 lines`."""
+    """Return a number of things, singular and plural right.
+
+    Args:
+        count: How many.
+        one: The word for one.
+        several: The word for several; empty: with an s.
+
+    Returns:
+        `1 line`, `2 lines`.
+    """
     return f"{count} {one if count == 1 else several or one + 's'}"

@@ -21,9 +21,21 @@ _FIX = "Write legs as “38 m at 60, then 20 m at 150” (bearing clockwise from
 
 
 def understand_route(text: str, *, units: Units, field: str = "route", start: Xy = (0.0, 0.0)) -> tuple[Xy, ...]:
-    """Return the corners (east, north [m]) that `text` describes; legs go on from the corner before.
+    """Return the corners that a text describes.
 
-    Bare numbers are metres, or feet for `units` imperial. Raises `BadInput` naming the part that is not understood.
+    Bare numbers are metres, or feet for imperial units.
+
+    Args:
+        text: What was typed.
+        units: The user's system of units.
+        field: Name of the field a refusal is to name.
+        start: Where legs start from: east and north [m].
+
+    Returns:
+        East and north of each corner [m].
+
+    Raises:
+        BadInput: If a part is not understood; names that part.
     """
     corners: list[Xy] = []
     for part in (p.strip(" ,.\t\r") for p in _SPLIT.split(text)):
@@ -50,7 +62,19 @@ def understand_route(text: str, *, units: Units, field: str = "route", start: Xy
 
 
 def understand_place(text: str, *, units: Units, field: str) -> Xy:
-    """Return the one place (east, north [m]) that `text` describes; raise `BadInput` where it is none or several."""
+    """Return the one place that a text describes.
+
+    Args:
+        text: What was typed.
+        units: The user's system of units.
+        field: Name of the field a refusal is to name.
+
+    Returns:
+        East and north [m].
+
+    Raises:
+        BadInput: If it is no place or several.
+    """
     corners = understand_route(text, units=units, field=field)
     if len(corners) != 1:
         raise BadInput(f"“{text}” is not one place.", field=field, fix="Give east and north, such as 12.5, -3.")
@@ -58,7 +82,19 @@ def understand_place(text: str, *, units: Units, field: str) -> Xy:
 
 
 def coordinate(text: str, *, units: Units, field: str) -> float:
-    """Return a coordinate [m], which may lie below zero."""
+    """Return a coordinate, which may lie below zero.
+
+    Args:
+        text: What was typed.
+        units: The user's system of units.
+        field: Name of the field a refusal is to name.
+
+    Returns:
+        Coordinate [m].
+
+    Raises:
+        BadInput: If it is no length.
+    """
     clean = text.strip().replace("−", "-")
     negative = clean.startswith("-")
     value = understand(clean.lstrip("+-").strip(), quantity="distance", units=units, field=field).value
@@ -79,7 +115,15 @@ def _bearing(text: str, field: str) -> float:
 
 
 def show_route(corners: Sequence[Xy], *, units: Units) -> str:
-    """Return corners as text that `understand_route` reads back, to the centimetre."""
+    """Return corners as text that `understand_route` reads back, to the centimetre.
+
+    Args:
+        corners: East and north of each corner [m].
+        units: The user's system of units.
+
+    Returns:
+        The text.
+    """
     per = 1.0 if units == "metric" else FOOT_M
     return "; ".join(f"{_trim(x / per)}, {_trim(y / per)}" for x, y in corners)
 

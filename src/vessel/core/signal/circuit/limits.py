@@ -25,7 +25,15 @@ class Validity:
 
 
 def validity(site: Site, *, freq_hz: float) -> list[Validity]:
-    """Return the limits of the model that an answer at `freq_hz` [Hz] on `site` touches."""
+    """Return the limits of the model that an answer touches.
+
+    Args:
+        site: Lines, bonds and soil.
+        freq_hz: Signal frequency [Hz].
+
+    Returns:
+        Limits, worst first.
+    """
     skin = skin_depth(site.soil, freq_hz=freq_hz)
     flags = []
     deepest = max(float(-line.corners_m[:, 2].min()) for line in site.lines)
@@ -69,7 +77,14 @@ def validity(site: Site, *, freq_hz: float) -> list[Validity]:
 
 
 def passivity(circuit: SiteCircuit) -> list[Validity]:
-    """Return a flag where approximate mutual terms would let the site give back power."""
+    """Return a flag if approximate mutual terms would let the site give back power.
+
+    Args:
+        circuit: The site's circuit at one frequency.
+
+    Returns:
+        The flag, or nothing.
+    """
     flags = []
     for name, matrix in (("soil", circuit.potentials), ("coupling", circuit.series)):
         real = 0.5 * (matrix + matrix.conj().T).real

@@ -73,7 +73,14 @@ class LineCircuit:
         return found
 
     def hookup(self, setup: Setup) -> Hookup:
-        """Return `setup` placed on the site."""
+        """Return a setup placed on the site.
+
+        Args:
+            setup: Method, place, frequency and output.
+
+        Returns:
+            The hookup.
+        """
         return hookup_on(self.line, setup)
 
     @cached_property
@@ -98,7 +105,14 @@ class LineCircuit:
         return self.mesh.site.lines[self.target].end.kind == "earthed"
 
     def joined_far(self, far_ohm: float | None) -> tuple[tuple[Port, complex], ...]:
-        """Return what joins the far end to `far_ohm` [ohm] of earth; None leaves it open."""
+        """Return what joins the far end to earth.
+
+        Args:
+            far_ohm: Resistance of the earth [ohm]; None leaves the end open.
+
+        Returns:
+            Pairs (port, ohm) to join.
+        """
         # the circuit has an earth of the line's own typical resistance; the difference is added outside it
         more = (np.inf if far_ohm is None else far_ohm) - self.line.far.earth_ohm
         if self._far_is_earthed:
@@ -106,7 +120,14 @@ class LineCircuit:
         return () if far_ohm is None else ((self.far_port, more),)
 
     def joined_fault(self, fault: LineFault) -> tuple[Port, complex]:
-        """Return what joins the line as `fault` would; the mesh needs a node there, on both lines for a bond."""
+        """Return what a fault joins to the line.
+
+        Args:
+            fault: Break, earth fault or bond; the mesh needs a node there, on both lines for a bond.
+
+        Returns:
+            A pair (port, ohm) to join.
+        """
         site, own = self.site_circuit, self.target
         if fault.kind == "break":
             return site.inside(self.mesh.branch_at(own, fault.at_m)), complex(np.inf)
@@ -114,13 +135,28 @@ class LineCircuit:
         return site.between(self.mesh.node_at(own, fault.at_m), other), complex(fault.ohm)
 
     def current_at(self, r: Response, x_m: Floats) -> Floats:
-        """Return the current [A] at distances `x_m` (n,) [m] along the line, zero beyond it."""
+        """Return the current of one response along the line.
+
+        Args:
+            r: A solved response.
+            x_m: Distances along the line, shape (n,) [m].
+
+        Returns:
+            Magnitude, shape (n,) [A]; zero beyond the line.
+        """
         return self.currents_at(self.site_circuit.ends(r), x_m)
 
     def currents_at(self, ends_a: Ends, x_m: Floats) -> Floats:
-        """Return the current (..., n) [A] at distances `x_m` (n,) [m], zero beyond the line.
+        """Return the current of many cases along the line.
 
         From the currents (w, ...) [A] into and out of every branch.
+
+        Args:
+            ends_a: Current (w, ...) [A] into each of w metal branches at its start, and out of it at its end.
+            x_m: Distances along the line, shape (n,) [m].
+
+        Returns:
+            Magnitude, shape (..., n) [A]; zero beyond the line.
         """
         x = np.asarray(x_m, dtype=float)
         amps = np.abs(self.site_circuit.current_in(ends_a, self._along(x)))
@@ -128,17 +164,33 @@ class LineCircuit:
         return np.asarray(np.where((x >= 0) & (x <= length), amps, 0.0))
 
     def currents_at_own(self, ends_a: Ends, x_m: Floats, own: Index) -> Floats:
-        """Return the current (k, ...) [A] of each of k columns at its `own` (k,) of the distances `x_m` (n,) [m].
+        """Return the current of many columns, each at its own distance.
 
         From the currents (w, k, ...) [A] into and out of every branch; the distances are on the line.
+
+        Args:
+            ends_a: Current (w, k, ...) [A] into each of w metal branches at its start, and out of it at its end.
+            x_m: Distances on the line, shape (n,) [m].
+            own: Index into `x_m` of each column, shape (k,).
+
+        Returns:
+            Magnitude, shape (k, ...) [A].
         """
         found = self.site_circuit.current_in_each(ends_a, self._along(x_m), own, np.arange(len(own)))
         return np.asarray(np.abs(found))
 
     def currents_beside(self, ends_a: Ends, asides: Sequence[Aside], count: int) -> Floats:
-        """Return the current (..., k, n) [A] of each line beside, where a look aside meets it; zero where it does not.
+        """Return the current of each neighbour where a look aside meets it.
 
         From the currents (w, ...) [A] into and out of every branch; `count` stations (n) look aside.
+
+        Args:
+            ends_a: Current (w, ...) [A] into each of w metal branches at its start, and out of it at its end.
+            asides: How each of k neighbours is met.
+            count: Number n of stations that look aside.
+
+        Returns:
+            Magnitude, shape (..., k, n) [A]; zero where a neighbour is not met.
         """
         found = np.zeros((*ends_a[0].shape[1:], len(asides), count))
         beside = self._beside(asides)
@@ -148,9 +200,17 @@ class LineCircuit:
         return found
 
     def loudest_beside_own(self, ends_a: Ends, asides: Sequence[Aside], own: Index) -> Floats:
-        """Return the most current (k, ...) [A] of any line beside, of each of k columns at its `own` (k,) station.
+        """Return the most current of any neighbour, of each column at its own station.
 
         From the currents (w, k, ...) [A] into and out of every branch.
+
+        Args:
+            ends_a: Current (w, k, ...) [A] into each of w metal branches at its start, and out of it at its end.
+            asides: How each neighbour is met.
+            own: Station of each column, shape (k,).
+
+        Returns:
+            Magnitude, shape (k, ...) [A].
         """
         found = np.zeros(ends_a[0].shape[1:])
         beside = self._beside(asides)
@@ -181,9 +241,21 @@ class LineCircuit:
 
 
 def excite(circuit: LineCircuit, setup: Setup, kit: Kit, *, far_ohms: Sequence[float | None]) -> list[Excitation]:
-    """Return the excitation of `circuit` under `setup` for each far-end resistance [ohm] (None: open).
+    """Return the excitation of a line under a setup for each far end.
 
-    Raises `BadInput` where the kit lacks the clamp or coil. Output limits are not in it: see `output`.
+    Output limits are not in it: see `output`.
+
+    Args:
+        circuit: The line's circuit at one frequency.
+        setup: Method, place, frequency and output.
+        kit: Transmitter and receiver in use.
+        far_ohms: Earth resistance of each far end [ohm]; None for open.
+
+    Returns:
+        One excitation for each far end.
+
+    Raises:
+        BadInput: If the kit lacks the clamp or coil.
     """
     setup.require_on(circuit.line.length_m)
     if setup.freq_hz != circuit.freq_hz:

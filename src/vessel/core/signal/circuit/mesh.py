@@ -76,7 +76,14 @@ class Mesh:
         ]
 
     def along_branches(self, at_nodes: Any) -> Any:
-        """Return what rows (n, ...) differ by along every branch (m, ...): those of its start less those of its end."""
+        """Return the difference of node values along every branch.
+
+        Args:
+            at_nodes: Values at the nodes, shape (n, ...).
+
+        Returns:
+            Value at the start less that at the end, shape (m, ...).
+        """
         found = np.empty((len(self.start), *at_nodes.shape[1:]), dtype=at_nodes.dtype)
         for rows, first, last in self._runs:  # stretches of rows: to pick them one by one would copy each first
             np.subtract(at_nodes[first], at_nodes[last], out=found[rows])
@@ -88,27 +95,60 @@ class Mesh:
         return self.s_end - self.s_start
 
     def of_line(self, line: int) -> Index:
-        """Return the branches of a line, in order."""
+        """Return the branches of a line.
+
+        Args:
+            line: Index of the line.
+
+        Returns:
+            Indices of its branches, in order.
+        """
         return np.flatnonzero(self.line == line)
 
     def node_at(self, line: int, at_m: float) -> int:
-        """Return the node of `line` nearest to `at_m` [m] along it."""
+        """Return the node of a line nearest to a place.
+
+        Args:
+            line: Index of the line.
+            at_m: Distance along it [m].
+
+        Returns:
+            Index of the node.
+        """
         own = self.of_line(line)
         s = np.append(self.s_start[own], self.s_end[own][-1])
         nodes = np.append(self.start[own], self.end[own][-1])
         return int(nodes[np.abs(s - at_m).argmin()])
 
     def branch_at(self, line: int, at_m: float) -> int:
-        """Return the branch of `line` that holds `at_m` [m] along it."""
+        """Return the branch of a line that holds a place.
+
+        Args:
+            line: Index of the line.
+            at_m: Distance along it [m].
+
+        Returns:
+            Index of the branch.
+        """
         own = self.of_line(line)
         return int(own[np.clip(np.searchsorted(self.s_start[own], at_m, side="right") - 1, 0, len(own) - 1)])
 
 
 def divide(length_m: float, *, must: Sequence[float], fine: Sequence[float], base_m: float, refine: float) -> Floats:
-    """Return node positions (n,) [m] from 0 to `length_m`, with a node at every `must`.
+    """Divide a line into steps.
 
-    Steps are at most `base_m`, graded down to `FINEST_M` at every `fine`, all divided by `refine`; far from every
-    `fine` they may grow with the distance, where a signal that dies within `base_m` is long dead.
+    Steps are at most `base_m`, graded down to `FINEST_M` at every `fine`, all divided by `refine`. Far from every
+    `fine` they may grow with the distance: a signal that dies within `base_m` is gone by then.
+
+    Args:
+        length_m: Length of the line [m].
+        must: Distances that need a node [m].
+        fine: Distances near which steps are fine [m].
+        base_m: Greatest step [m].
+        refine: Divisor of every step.
+
+    Returns:
+        Node positions from 0 to `length_m`, shape (n,) [m].
     """
     corners = np.unique(np.concatenate([[0.0, length_m], np.clip(np.asarray(must, dtype=float), 0, length_m)]))
     corners = corners[np.concatenate([[True], np.diff(corners) > 1e-6])]
@@ -135,7 +175,16 @@ def _away_from(along: Floats, places: Floats) -> Floats:
 
 
 def base_step(line: SiteLine, soil: Soil, *, freq_hz: float) -> float:
-    """Return the greatest step [m] on `line`: a part of it, of 1/|gamma| and of the soil's image depth."""
+    """Return the greatest step on a line.
+
+    Args:
+        line: A line of the site.
+        soil: Soil of the site.
+        freq_hz: Signal frequency [Hz].
+
+    Returns:
+        A part of its length, of 1/|gamma| and of the soil's image depth, whichever is least [m].
+    """
     if line.construction is None:
         return line.length_m
     depth = float(-line.corners_m[:, 2].mean())
@@ -155,10 +204,20 @@ def lay_mesh(
     refine: float = 1.0,
     graded: bool = True,
 ) -> Mesh:
-    """Return the mesh of `site`, fine enough for `top_hz` [Hz].
+    """Return the mesh of a site.
 
-    `access`: places [m] per line that need a node (hookups); `attend`: places on the ground (stake, coil) near which
-    the mesh is fine; `refine` divides every step; not `graded`: no finer at `access`. Lines without metal are left out.
+    Lines without metal are left out.
+
+    Args:
+        site: Lines, bonds and soil.
+        top_hz: Highest frequency it must be fine enough for [Hz].
+        access: By line: distances that need a node (hookups) [m].
+        attend: Places on the ground near which the mesh is fine (stake, coil) [m].
+        refine: Divisor of every step.
+        graded: Whether steps get finer at `access`.
+
+    Returns:
+        The mesh.
     """
     build = _Builder(site)
     attended, crossings = [*attend, *_earths(site)], _crossings(site)

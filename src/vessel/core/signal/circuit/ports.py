@@ -32,19 +32,37 @@ class PortSpec:
 
     @lazy
     def along_only(self) -> bool:
-        """Whether it drives volts along branches and nothing else, as a coil's field does."""
+        """Return whether it drives volts along branches and nothing else, as a coil's field does.
+
+        Returns:
+            True if it does.
+        """
         return self.branch is None and not self.j.any() and not self.stake.any()
 
     @classmethod
     def as_columns(cls, specs: Sequence[PortSpec]) -> PortSpec:
-        """Return ports of one kind (all inside branches, or none) as columns."""
+        """Return ports of one kind as columns.
+
+        Args:
+            specs: Ports, all inside branches or none.
+
+        Returns:
+            One description with k columns.
+        """
         j, emf, stake = (np.column_stack([getattr(s, name) for s in specs]) for name in ("j", "emf", "stake"))
         inside = specs[0].branch is not None
         branch = np.array([s.branch for s in specs], dtype=np.intp) if inside else None
         return cls(j, emf, stake, np.array([s.own_ohm for s in specs], dtype=np.complex128), branch)
 
     def columns(self, which: slice) -> PortSpec:
-        """Return some of the columns."""
+        """Return some of the columns.
+
+        Args:
+            which: Which of them.
+
+        Returns:
+            The description of those.
+        """
         own, branch = np.asarray(self.own_ohm), self.branch
         return PortSpec(
             self.j[:, which],
@@ -55,7 +73,14 @@ class PortSpec:
         )
 
     def column(self, k: int) -> PortSpec:
-        """Return one of the columns."""
+        """Return one of the columns.
+
+        Args:
+            k: Its number.
+
+        Returns:
+            Its description.
+        """
         branch = None if self.branch is None else int(np.asarray(self.branch)[k])
         return PortSpec(self.j[:, k], self.emf[:, k], self.stake[:, k], complex(np.asarray(self.own_ohm)[k]), branch)
 
@@ -88,7 +113,14 @@ class Port:
         return self._both[1]
 
     def columns(self, which: slice) -> Port:
-        """Return some of the columns."""
+        """Return some of the columns.
+
+        Args:
+            which: Which of them.
+
+        Returns:
+            The port of those.
+        """
         return Port(
             self.spec.columns(which),
             self.amps[:, which],
@@ -97,9 +129,16 @@ class Port:
         )
 
     def sees(self, other: Port) -> Complex:
-        """Return the open volts (terminals) or the current (branch) here per unit of `other`, () or (k,).
+        """Return what another port causes here.
 
         (k,) where either stands as columns; two that do are taken column by column.
+
+        Args:
+            other: The port that is driven with one unit.
+
+        Returns:
+            Open volts (terminals) or current (branch), () or (k,) if either has columns; two that do are taken column
+            by column.
         """
         s = self.spec
         if s.branch is not None:
@@ -133,22 +172,47 @@ class Response:
 
     @lazy
     def volts(self) -> Complex:
-        """Volts (n,) [V] against remote soil."""
+        """Return the volts of every node against remote soil.
+
+        Returns:
+            Volts, shape (n,) [V].
+        """
         return self.found_volts()
 
     def times(self, factor: complex | Complex) -> Response:
-        """Return the response to `factor` units, one for each column."""
+        """Return the response to another drive.
+
+        Args:
+            factor: Units, one for each column.
+
+        Returns:
+            The response.
+        """
         return Response(self.amps * factor, self.leak * factor, self.joined * factor, lambda: self.volts * factor)
 
     def column(self, k: int) -> Response:
-        """Return one of the columns."""
+        """Return one of the columns.
+
+        Args:
+            k: Its number.
+
+        Returns:
+            Its response.
+        """
         return Response(self.amps[:, k], self.leak[:, k], self.joined[:, k], lambda: self.volts[:, k])
 
 
 def flows(source: Port, joined: Sequence[tuple[Port, complex]]) -> Complex:
-    """Return what flows in each joined port (p,) per unit of `source`, (p, k) where that stands as columns.
+    """Return what flows in each joined port per unit of a source.
 
     A pair (port, ohm) joins `ohm` between terminals, or adds it in series with a branch (infinite: a break).
+
+    Args:
+        source: The port that is driven.
+        joined: Pairs (port, ohm): p of them.
+
+    Returns:
+        Shape (p,), or (p, k) if the source has columns.
     """
     if not joined:
         return np.zeros((0, *source.amps.shape[1:]), dtype=np.complex128)
@@ -160,9 +224,17 @@ def flows(source: Port, joined: Sequence[tuple[Port, complex]]) -> Complex:
 
 
 def seen(port: Port, joined: Sequence[tuple[Port, complex]] = (), *, flowing: Complex | None = None) -> Complex:
-    """Return the impedance [ohm] (terminals) or admittance [S] (branch) a source at `port` works into, () or (k,).
+    """Return the load a source works into.
 
     `flowing`: the `flows`, where they are known.
+
+    Args:
+        port: The port that is driven.
+        joined: Pairs (port, ohm).
+        flowing: The `flows`, if they are known.
+
+    Returns:
+        Impedance [ohm] for terminals, admittance [S] for a branch; () or (k,).
     """
     found = port.sees(port) + port.spec.own_ohm
     for (p, _), flow in zip(joined, flows(port, joined) if flowing is None else flowing, strict=True):
@@ -171,9 +243,17 @@ def seen(port: Port, joined: Sequence[tuple[Port, complex]] = (), *, flowing: Co
 
 
 def drive(source: Port, joined: Sequence[tuple[Port, complex]] = (), *, flowing: Complex | None = None) -> Response:
-    """Return the response to one unit of `source` (1 A between terminals, 1 V inside a branch), others joined.
+    """Return the response to one unit of a source, others joined.
 
     `flowing`: the `flows`, where they are known.
+
+    Args:
+        source: The port that is driven: 1 A between terminals, 1 V inside a branch.
+        joined: Pairs (port, ohm).
+        flowing: The `flows`, if they are known.
+
+    Returns:
+        The response.
     """
     if flowing is None:
         flowing = flows(source, joined)

@@ -39,7 +39,15 @@ class SiteGeometry:
         self._located: dict[tuple[tuple[int, bytes], ...], Located] = {}
 
     def reach(self, stakes_m: Floats, leads: Segments) -> tuple[SoilPaths, Coupling]:
-        """Return the ways through soil from every node to stakes (k, 3) [m], and the coupling of their leads."""
+        """Return what stakes and their leads reach.
+
+        Args:
+            stakes_m: Places of stakes, shape (k, 3) [m].
+            leads: Their leads.
+
+        Returns:
+            Ways through the soil from every node to the stakes, and the coupling of the leads.
+        """
         key = tuple(each.tobytes() for each in (stakes_m, leads.start_m, leads.end_m))
         if key not in self._reaches:
             wanted = np.ones((len(self.mesh.nodes_m), len(stakes_m)), dtype=bool)
@@ -51,9 +59,16 @@ class SiteGeometry:
         return self._reaches[key]
 
     def located(self, places: Sequence[tuple[int, Floats]]) -> Located:
-        """Return where distances along lines with metal lie, one line after the other.
+        """Return where distances along lines lie in the mesh.
 
         The branch each is in, its line, how far along the branch [m] it is and how long [m] that is, all (k,).
+
+        Args:
+            places: Line and distances along it [m], of lines with metal; k in all.
+
+        Returns:
+            Branch, line, distance into the branch [m] and its length [m], each of shape (k,), one line after the
+            other.
         """
         key = tuple((line, distances_m.tobytes()) for line, distances_m in places)
         if key not in self._located:
@@ -72,7 +87,15 @@ class SiteGeometry:
         return self._located[key]
 
     def coil_reach(self, at_m: Floats, axis: Floats) -> CoilReach:
-        """Return what coils at (k, 3) [m] with their moments along `axis` (k, 3) reach."""
+        """Return what coils reach.
+
+        Args:
+            at_m: Places, shape (k, 3) [m].
+            axis: Axes of their moments, shape (k, 3).
+
+        Returns:
+            Geometry of their fields along every branch.
+        """
         key = at_m.tobytes(), axis.tobytes()
         if key not in self._coils:
             self._coils[key] = CoilReach(self.segments.start_m, self.segments.end_m, at_m=at_m, axis=axis)

@@ -52,7 +52,11 @@ class SiteCircuit:
 
     @lazy
     def params(self) -> tuple[LineParams | None, ...]:
-        """Per-metre properties of each line at its mean depth; None without metal."""
+        """Return the per-metre properties of each line at its mean depth.
+
+        Returns:
+            One for each line; None without metal.
+        """
         return tuple(
             None
             if line.construction is None
@@ -72,9 +76,12 @@ class SiteCircuit:
 
     @lazy
     def sections(self) -> tuple[Complex, Complex, Floats]:
-        """Series impedance (w,) [ohm], half shunt (w,) [S] and half soil resistance (w,) [ohm] of each metal branch.
+        """Return the equivalent-pi section of each metal branch.
 
-        Equivalent-pi sections: sinh(g)/g and tanh(g/2)/(g/2) make a uniform piece exact at any length.
+        sinh(g)/g and tanh(g/2)/(g/2) make a uniform piece exact at any length.
+
+        Returns:
+            Series impedance (w,) [ohm], half shunt (w,) [S] and half soil resistance (w,) [ohm].
         """
         series, shunt = np.zeros((2, self.mesh.metal), dtype=np.complex128)
         soil = np.zeros(self.mesh.metal)
@@ -121,7 +128,11 @@ class SiteCircuit:
 
     @lazy
     def soil_ohm(self) -> Floats:
-        """Resistance (n,) [ohm] of each node's own way into remote soil, insulation left out."""
+        """Return the resistance of each node's own way into remote soil, without insulation.
+
+        Returns:
+            Resistance, shape (n,) [ohm].
+        """
         _, _, half = self.sections
         w, siemens = self.mesh.metal, np.zeros(len(self.mesh.nodes_m))
         np.add.at(siemens, self.mesh.start[:w], 1 / half)
@@ -131,7 +142,11 @@ class SiteCircuit:
 
     @lazy
     def potentials(self) -> Complex:
-        """P (n, n) [ohm]."""
+        """Return the impedance from nodes to remote soil.
+
+        Returns:
+            P, shape (n, n) [ohm].
+        """
         p = self.geometry.paths.at(self.soil, freq_hz=self.freq_hz, self_a=self.soil_ohm, self_b=self.soil_ohm)
         earth = self.mesh.earth_ohm
         metal = np.isnan(earth)
@@ -142,7 +157,11 @@ class SiteCircuit:
 
     @lazy
     def series(self) -> Complex:
-        """Z (m, m) [ohm]: sections and links on the diagonal, coupling between lines off it."""
+        """Return the series impedance of all branches.
+
+        Returns:
+            Z, shape (m, m) [ohm]: sections and links on the diagonal, coupling between lines off it.
+        """
         z = self.geometry.coupling.at(self.soil, freq_hz=self.freq_hz)
         z[np.diag_indices_from(z)] = np.concatenate([self.sections[0], self.mesh.link_ohm])
         return z
@@ -156,11 +175,17 @@ class SiteCircuit:
         return factored(k)
 
     def solve(self, specs: Sequence[PortSpec]) -> list[Port]:
-        """Return the ports, single or as columns, solved together: their currents are one right-hand side.
+        """Solve ports together: their currents are one right-hand side.
 
-        Ports that were prepared for are solved along with them. Where `refined`, one step of refinement with the
-        residual taken node by node: insulated wire has P of many megohms, whose differences alone would cost the small
+        Ports that were prepared for are solved along with them. If `refined`, one step of refinement takes the
+        residual node by node: insulated wire has P of many megohms, whose differences alone would cost the small
         series part its digits.
+
+        Args:
+            specs: Ports, single or as columns.
+
+        Returns:
+            One port for each description.
         """
         # threads may ask one circuit: what one of them takes from another here is solved again when it is asked for
         prepared, self._prepared = dict(self._prepared), {}
@@ -210,14 +235,30 @@ class SiteCircuit:
     # ---- ports -------------------------------------------------------------------------------------------------
 
     def spec(self, *, columns: int | None = None, **parts: Any) -> PortSpec:
-        """Return a port's description, or that of several as `columns`; parts not given are zero."""
+        """Return a port's description.
+
+        Args:
+            columns: Number of columns; None: a single port.
+            **parts: Parts of `PortSpec`; those not given are zero.
+
+        Returns:
+            The description.
+        """
         n, m = len(self.mesh.nodes_m), len(self.mesh.start)
         shape = () if columns is None else (columns,)
         zeros = {"j": n, "emf": m, "stake": n}
         return PortSpec(**{**{k: np.zeros((size, *shape), dtype=np.complex128) for k, size in zeros.items()}, **parts})
 
     def between(self, node: int, other: int | None) -> Port:
-        """Return the port between two nodes; `other` None is remote earth."""
+        """Return the port between two nodes.
+
+        Args:
+            node: Index of one node.
+            other: Index of the other; None is remote earth.
+
+        Returns:
+            The port.
+        """
         return self._port("nodes", node, -1 if other is None else other)
 
     def _port(self, *key: Any) -> Port:
@@ -242,34 +283,73 @@ class SiteCircuit:
         return spec
 
     def far(self, line: int, end: str) -> Port:
-        """Return the port between an end of a line and the earth that may be there; its earth is in the port."""
+        """Return the port between an end of a line and the earth that may be there.
+
+        Args:
+            line: Index of the line.
+            end: Name of the end.
+
+        Returns:
+            The port; its earth is in it.
+        """
         return self.between(*self.mesh.far[line, end])
 
     def prepare_far(self, ends: Sequence[tuple[int, str]]) -> None:
-        """Have the ports of many ends solved along with the next solution, before they are asked for one by one."""
+        """Solve the ports of many ends with the next solution.
+
+        Args:
+            ends: Line and name of each end.
+        """
         self._prepare(("nodes", *self.mesh.far[e]) for e in ends)
 
     def prepare_inside(self, branches: Sequence[int]) -> None:
-        """Have the ports inside many branches solved along with the next solution."""
+        """Solve the ports inside many branches with the next solution.
+
+        Args:
+            branches: Their indices.
+        """
         self._prepare(("branch", branch, -1) for branch in branches)
 
     def inside_spec(self, branch: int) -> PortSpec:
-        """Return the description of the port in series with a branch."""
+        """Return the description of the port in series with a branch.
+
+        Args:
+            branch: Index of the branch.
+
+        Returns:
+            The description.
+        """
         spec = self.spec(branch=branch)
         spec.emf[branch] = 1.0
         return spec
 
     def inside(self, branch: int) -> Port:
-        """Return the port in series with a branch."""
+        """Return the port in series with a branch.
+
+        Args:
+            branch: Index of the branch.
+
+        Returns:
+            The port.
+        """
         return self._port("branch", branch, -1)
 
     def staked_spec(
         self, nodes: Index, stakes_m: Floats, *, stakes_ohm: Floats, leads: Segments, own_ohm: Complex
     ) -> PortSpec:
-        """Return as columns the ports from `nodes` (k,) to stakes at (k, 3) [m], each through its share of `leads`.
+        """Return the ports from nodes to stakes as columns.
 
-        `own_ohm` (k,) of lead and clip. No stake is in the factored circuit: moving it costs one column, not a
-        factorisation.
+        No stake is in the factored circuit: moving it costs one column, not a factorisation.
+
+        Args:
+            nodes: Nodes, shape (k,).
+            stakes_m: Places of the stakes, shape (k, 3) [m].
+            stakes_ohm: Resistance of each stake, shape (k,) [ohm].
+            leads: Leads, one for each stake.
+            own_ohm: Impedance of lead and clip, shape (k,) [ohm].
+
+        Returns:
+            The description.
         """
         paths, coupling = self.geometry.reach(stakes_m, leads)
         count, w = len(nodes), self.mesh.metal
@@ -282,15 +362,28 @@ class SiteCircuit:
     # ---- results -----------------------------------------------------------------------------------------------
 
     def ends(self, r: Response) -> Ends:
-        """Return the current (w,) [A] entering each metal branch at its start and leaving it at its end."""
+        """Return the current at both ends of each metal branch.
+
+        Args:
+            r: A solved response.
+
+        Returns:
+            Current entering at the start and leaving at the end, each of shape (w,) [A].
+        """
         into, out = self.ends_of(r.amps[:, None], r.leak[:, None])
         return into[:, 0], out[:, 0]
 
     def ends_of(self, amps: Complex, leak: Complex) -> Ends:
-        """Return the current (w, k) [A] entering each metal branch at its start and leaving it at its end.
+        """Return the current at both ends of each metal branch for many cases.
 
-        From the currents along the branches (m, k) and into the soil (n, k). The half shunts of a section sit at its
-        ends, so its own leakage is inside it.
+        The half shunts of a section are at its ends, so its own leakage is inside it.
+
+        Args:
+            amps: Currents along the branches, shape (m, k) [A].
+            leak: Currents into the soil, shape (n, k) [A].
+
+        Returns:
+            Current entering at the start and leaving at the end, each of shape (w, k) [A].
         """
         w, (_, half, _) = self.mesh.metal, self.sections
         share = leak / np.where(self._node_shunt == 0, 1, self._node_shunt)[:, None]
@@ -298,9 +391,16 @@ class SiteCircuit:
         return amps[:w] + half * share[start], amps[:w] - half * share[end]
 
     def along(self, r: Response, line: int) -> tuple[Floats, Complex]:
-        """Return distances (2s,) [m] along a line and the current (2s,) [A] at both ends of each of its branches.
+        """Return the current along a line.
 
-        A jump in current stands as two values at one distance.
+        A jump in current appears as two values at one distance.
+
+        Args:
+            r: A solved response.
+            line: Index of the line.
+
+        Returns:
+            Distances (2s,) [m] and the current (2s,) [A] at both ends of each of its s branches.
         """
         own = self.mesh.of_line(line)
         into, out = self.ends(r)
@@ -308,16 +408,30 @@ class SiteCircuit:
         return s, np.column_stack([into[own], out[own]]).ravel()
 
     def current_on(self, ends_a: Ends, line: int, distances_m: Floats) -> Complex:
-        """Return the current (..., k) [A] at distances (k,) [m] along a line that has metal.
+        """Return the current at distances along a line that has metal.
 
         From the currents (w, ...) [A] into and out of every branch.
+
+        Args:
+            ends_a: Current (w, ...) [A] into each of w metal branches at its start, and out of it at its end.
+            line: Index of the line.
+            distances_m: Distances along it, shape (k,) [m].
+
+        Returns:
+            Current, shape (..., k) [A].
         """
         return self.current_in(ends_a, self.inside_of([(line, distances_m)]))
 
     def inside_of(self, places: Sequence[tuple[int, Floats]]) -> Inside:
-        """Return where distances (k,) [m] along each of several lines with metal lie, one after the other.
+        """Return the weights that give the current between the ends of a section.
 
-        Between its ends a section follows the line equations: I(s) sinh(g L) = I_in sinh(g (L - s)) + I_out sinh(g s).
+        I(s) sinh(g L) = I_in sinh(g (L - s)) + I_out sinh(g s).
+
+        Args:
+            places: Line and distances along it [m], of lines with metal; k in all.
+
+        Returns:
+            Branches and weights, one line after the other.
         """
         branch, line, s, length = self.geometry.located(places)
         g = self._gammas[line]
@@ -332,15 +446,32 @@ class SiteCircuit:
         return np.array([none if p is None else p.gamma for p in self.params])
 
     def current_in(self, ends_a: Ends, inside: Inside) -> Complex:
-        """Return the current (..., k) [A] at places (k,) found by `inside_of`."""
+        """Return the current at places found by `inside_of`.
+
+        Args:
+            ends_a: Current (w, ...) [A] into each of w metal branches at its start, and out of it at its end.
+            inside: Those k places.
+
+        Returns:
+            Current, shape (..., k) [A].
+        """
         branch, first, last = inside
         into, out = (np.moveaxis(i[branch], 0, -1) for i in ends_a)
         return np.asarray(into * first + out * last)
 
     def current_in_each(self, ends_a: Ends, inside: Inside, which: Index, of: Index) -> Complex:
-        """Return the current (i, ...) [A] of one column `of` (i,) each at one place `which` (i,) each.
+        """Return the current of single columns at single places.
 
         From the currents (w, k, ...) [A] into and out of every branch.
+
+        Args:
+            ends_a: Current (w, k, ...) [A] into each of w metal branches at its start, and out of it at its end.
+            inside: Places found by `inside_of`.
+            which: Place of each, shape (i,).
+            of: Column of each, shape (i,).
+
+        Returns:
+            Current, shape (i, ...) [A].
         """
         branch, first, last = (each[which] for each in inside)
         into, out = (np.moveaxis(i[branch, of], 0, -1) for i in ends_a)

@@ -45,7 +45,14 @@ class Excitations:
     load_ohm: Complex | None
 
     def of(self, k: int) -> Excitation:
-        """Return one of them."""
+        """Return one of the excitations.
+
+        Args:
+            k: Its number.
+
+        Returns:
+            The excitation.
+        """
         return Excitation(self.response.column(k), None if self.load_ohm is None else complex(self.load_ohm[k]))
 
 
@@ -67,18 +74,38 @@ class Output:
 
 
 def excite(circuit: SiteCircuit, hookup: Hookup, kit: Kit, *, variants: Sequence[Joined] = ((),)) -> list[Excitation]:
-    """Return the excitation of the site under `hookup` for each variant of what is joined to its ports.
+    """Return the excitation of a site under a hookup.
 
-    Raises `BadInput` where the kit lacks the clamp or coil, or the line has no metal. Output limits are not in it.
+    Output limits are not in it: see `output`.
+
+    Args:
+        circuit: The site's circuit at one frequency.
+        hookup: A hookup placed on the site.
+        kit: Transmitter and receiver in use.
+        variants: What is joined to the ports, one tuple for each variant.
+
+    Returns:
+        One excitation for each variant.
+
+    Raises:
+        BadInput: If the kit lacks the clamp or coil, or the line has no metal.
     """
     (found,) = excite_all(circuit, [([hookup], lambda: variants)], kit)
     return [each.of(0) for each in found]
 
 
 def excite_all(circuit: SiteCircuit, groups: Sequence[Group], kit: Kit) -> list[list[Excitations]]:
-    """Return the excitations of many hookups, of each group one for each variant; all columns are solved together.
+    """Return the excitations of many hookups, all columns solved together.
 
     What is alike for hookups of one method is worked out once for all groups that have them.
+
+    Args:
+        circuit: The site's circuit at one frequency.
+        groups: Hookups of one line, with the variants of what is joined.
+        kit: Transmitter and receiver in use.
+
+    Returns:
+        Of each group, one for each variant.
     """
     methods = dict.fromkeys(hookups[0].method for hookups, _ in groups)
     together = [[h for hookups, _ in groups if hookups[0].method == m for h in hookups] for m in methods]
@@ -133,12 +160,28 @@ def _line_with_metal(circuit: SiteCircuit, hookup: Hookup, *, other: bool = Fals
 
 
 def direct_port(circuit: SiteCircuit, hookup: Hookup) -> Port:
-    """Return the port that a direct connection drives."""
+    """Return the port that a direct connection drives.
+
+    Args:
+        circuit: The site's circuit at one frequency.
+        hookup: A hookup placed on the site.
+
+    Returns:
+        The port.
+    """
     return circuit.solve([direct_spec(circuit, [hookup]).column(0)])[0]
 
 
 def direct_spec(circuit: SiteCircuit, hookups: Sequence[Hookup]) -> PortSpec:
-    """Return as columns what direct connections drive: metal, lead, clip and stake."""
+    """Return what direct connections drive, as columns.
+
+    Args:
+        circuit: The site's circuit at one frequency.
+        hookups: k hookups of one method.
+
+    Returns:
+        The description: metal, lead, clip and stake.
+    """
     nodes = [circuit.mesh.node_at(_line_with_metal(circuit, h), h.at_m) for h in hookups]
     each = [stake_lead(circuit, h) for h in hookups]
     leads = Segments(*(np.concatenate([getattr(s, f) for s in each]) for f in ("start_m", "end_m", "radius_m")))
@@ -151,7 +194,15 @@ def direct_spec(circuit: SiteCircuit, hookups: Sequence[Hookup]) -> PortSpec:
 
 
 def stake_lead(circuit: SiteCircuit, hookup: Hookup) -> Segments:
-    """Return the stake lead: along the ground from the stake to the access point, then down to the metal."""
+    """Return the stake lead.
+
+    Args:
+        circuit: The site's circuit at one frequency.
+        hookup: A hookup placed on the site.
+
+    Returns:
+        Along the ground from the stake to the access point, then down to the metal.
+    """
     i = circuit.site.index(hookup.line)
     metal = circuit.site.lines[i].places(np.array([hookup.at_m]))[0]
     stake = np.array([*hookup.stake_at, _LEAD_UP_M])
@@ -178,7 +229,18 @@ def _clamped(circuit: SiteCircuit, clamp: Clamp, driven: Response, admittance: C
 
 
 def coil_geometry(hookup: Hookup, kit: Kit) -> tuple[Floats, Floats]:
-    """Return position (3,) [m] and full-output moment (3,) [A m2] of the coil, its axis across `coil_heading_deg`."""
+    """Return place and moment of a transmitter coil.
+
+    Args:
+        hookup: A hookup placed on the site.
+        kit: Transmitter and receiver in use.
+
+    Returns:
+        Position (3,) [m] and full-output moment (3,) [A m2], its axis across `coil_heading_deg`.
+
+    Raises:
+        BadInput: If the kit has no induction coil.
+    """
     if kit.coil is None:
         raise BadInput(f"{kit.name} has no induction coil.", field="hookup", fix="Choose another hookup.")
     turn = np.radians(hookup.coil_heading_deg)
@@ -187,7 +249,16 @@ def coil_geometry(hookup: Hookup, kit: Kit) -> tuple[Floats, Floats]:
 
 
 def coil_drive(circuit: SiteCircuit, hookups: Sequence[Hookup], kit: Kit) -> Complex:
-    """Return the EMF (m, k) [V] that the full coil at each of k places puts along every branch of the site."""
+    """Return the EMF that the full coil puts along every branch.
+
+    Args:
+        circuit: The site's circuit at one frequency.
+        hookups: k hookups by induction.
+        kit: Transmitter and receiver in use.
+
+    Returns:
+        EMF, shape (m, k) [V].
+    """
     at, moment = (np.array(each) for each in zip(*(coil_geometry(h, kit) for h in hookups), strict=True))
     size = float(np.linalg.norm(moment[0]))  # one coil, one frequency
     emf = np.zeros((len(circuit.mesh.start), len(hookups)), dtype=np.complex128)
@@ -197,16 +268,34 @@ def coil_drive(circuit: SiteCircuit, hookups: Sequence[Hookup], kit: Kit) -> Com
 
 
 def drives(load_ohm: Any, output_a: Any, *, watts: Any, kit: Kit) -> tuple[Floats, Floats, Floats]:
-    """Return what current [A] the transmitter may put out as asked, as its volts and as its `watts` [W] allow.
+    """Return the currents that each limit of the transmitter allows.
 
-    Into loads [ohm] of any shape, the three alike in shape; what it puts out is the least of them.
+    What it puts out is the least of them.
+
+    Args:
+        load_ohm: Loads of any shape [ohm].
+        output_a: Current asked [A].
+        watts: Power ceiling [W].
+        kit: Transmitter and receiver in use.
+
+    Returns:
+        Current as asked, as the volts and as the power allow, each of the loads' shape [A].
     """
     load, asked = np.broadcast_arrays(np.asarray(load_ohm, dtype=np.complex128), np.asarray(output_a, dtype=float))
     return asked, kit.volts_max / np.abs(load), np.sqrt(watts / np.maximum(load.real, 1e-9))
 
 
 def output(load_ohm: complex | None, setup: Setup | Hookup, kit: Kit) -> Output:
-    """Return the transmitter's output: the least of current asked, volts ceiling and power ceiling."""
+    """Return the transmitter's output into a load.
+
+    Args:
+        load_ohm: The loop [ohm]; None for a method that does not see it.
+        setup: Method, place, frequency and output.
+        kit: Transmitter and receiver in use.
+
+    Returns:
+        Current, volts, power, and which limit holds.
+    """
     frequency = kit.frequency(setup.freq_hz)
     if load_ohm is None:
         drive = float(coil_share(setup.output_a, kit))
@@ -220,7 +309,15 @@ def output(load_ohm: complex | None, setup: Setup | Hookup, kit: Kit) -> Output:
 
 
 def coil_share(output_a: Any, kit: Kit) -> Any:
-    """Return the share of its full moment that the coil has at an output step [A]."""
+    """Return the share of its full moment that the coil has.
+
+    Args:
+        output_a: Output step [A].
+        kit: Transmitter and receiver in use.
+
+    Returns:
+        Share, 0 to 1.
+    """
     return np.minimum(1.0, output_a / max(kit.outputs_a))
 
 

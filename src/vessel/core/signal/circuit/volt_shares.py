@@ -26,9 +26,20 @@ class VoltShare:
 def volt_shares(
     circuit: LineCircuit, setup: Setup, response: Response, *, load_ohm: complex, far_ohm: float | None, amps: float
 ) -> list[VoltShare]:
-    """Return the shares at an output of `amps` [A]; `response` and `load_ohm` are per ampere, far end as given.
+    """Return where the terminal volts go at an output.
 
     Complex power of each part divided by the current is its part of the terminal volts (Tellegen's theorem).
+
+    Args:
+        circuit: The line's circuit at one frequency.
+        setup: Method, place, frequency and output.
+        response: A solved response, per ampere.
+        load_ohm: The loop [ohm].
+        far_ohm: Earth at the far end [ohm]; None for open.
+        amps: Output [A].
+
+    Returns:
+        Shares of lead, clip, stake, line and far end.
     """
     mesh, site = circuit.mesh, circuit.site_circuit
     near = circuit.line.near.earth_ohm

@@ -14,7 +14,15 @@ _BOND_REACH_M = 1.0
 
 
 def closest(a: tuple[Floats, Floats], b: tuple[Floats, Floats]) -> tuple[float, float, float]:
-    """Return (distance [m], share along a, share along b) of the closest approach of two straight pieces."""
+    """Return the closest approach of two straight pieces.
+
+    Args:
+        a: Start and end of one, each of shape (3,) [m].
+        b: Start and end of the other.
+
+    Returns:
+        Distance [m], share along the first, share along the second.
+    """
     (p, p2), (q, q2) = a, b
     u, v, w = p2 - p, q2 - q, p - q
     uu, uv, vv, uw, vw = u @ u, u @ v, v @ v, u @ w, v @ w
@@ -30,7 +38,16 @@ def closest(a: tuple[Floats, Floats], b: tuple[Floats, Floats]) -> tuple[float, 
 
 
 def approaches(a: SiteLine, b: SiteLine, *, limit_m: float) -> list[tuple[float, float, float]]:
-    """Return (distance, where on a, where on b) [m] of every pair of legs that come within `limit_m` [m]."""
+    """Return every pair of legs of two lines that come close.
+
+    Args:
+        a: One line.
+        b: The other.
+        limit_m: How close counts [m].
+
+    Returns:
+        Distance, distance along the first and along the second of each pair [m].
+    """
     (low_a, high_a), (low_b, high_b) = a.leg_boxes_m, b.leg_boxes_m
     touching = ((low_a[:, None] <= high_b + limit_m) & (low_b <= high_a[:, None] + limit_m)).all(2)
     found = []
@@ -43,7 +60,18 @@ def approaches(a: SiteLine, b: SiteLine, *, limit_m: float) -> list[tuple[float,
 
 
 def bonded_there(bonds: Sequence[Bond], a: SiteLine | Drawn, b: SiteLine | Drawn, at_a: float, at_b: float) -> bool:
-    """Return whether a bond joins `a` at `at_a` with `b` at `at_b` [m], so that they may touch there."""
+    """Return whether two lines may touch at a place, since a bond joins them there.
+
+    Args:
+        bonds: Bonds and tees between lines.
+        a: One line.
+        b: The other.
+        at_a: Distance along the first [m].
+        at_b: Distance along the second [m].
+
+    Returns:
+        True if a bond joins them there.
+    """
     here = {a.name: at_a, b.name: at_b}
     return any(
         {bond.a, bond.b} == set(here)

@@ -60,17 +60,41 @@ class Beside:
 
 
 def target_of(line: Line) -> int:
-    """Return the index of the line itself among the lines of its site."""
+    """Return the index of the line itself among the lines of its site.
+
+    Args:
+        line: The line to locate.
+
+    Returns:
+        The index.
+    """
     return 0 if line.course is None else line.course.own
 
 
 def target_name(line: Line) -> str:
-    """Return the name of the line itself on its site."""
+    """Return the name of the line itself on its site.
+
+    Args:
+        line: The line to locate.
+
+    Returns:
+        The name.
+    """
     return TARGET_NAME if line.course is None else line.course.drawn.name
 
 
 def lay_out(line: Line, soil: Soil, *, deepest: bool = False, faults: Sequence[LineFault] = ()) -> Site:
-    """Return the site of a line, every depth in the middle of what is expected, or the `deepest`."""
+    """Return the site of a line.
+
+    Args:
+        line: The line to locate.
+        soil: Soil of the site.
+        deepest: Whether every depth is the greatest expected; otherwise the middle.
+        faults: Faults to put on the line.
+
+    Returns:
+        The site.
+    """
     target = _target(line, _path(line), deepest=deepest, faults=faults)
     if line.course is not None:
         plan = line.course.plan
@@ -90,10 +114,19 @@ def _bonds(faults: Sequence[LineFault], names: Sequence[str], own: str) -> tuple
 
 
 def drawn_site(plan: SitePlan, soil: Soil, targets: dict[int, SiteLine], *, deepest: bool) -> Site:
-    """Return the site of a plan with `targets` in place of what is drawn at their indices.
+    """Return the site of a plan with lines in place of what is drawn.
 
-    What an end is not known to be is taken as earthed: that takes more signal from a line beside it. A drawn site is
-    asked for again and again, as with every place that a stake is dragged to: the last ones are kept.
+    An end that is not known counts as earthed: that takes more signal from a neighbour. The last sites are kept,
+    since every place a stake is dragged to asks for one.
+
+    Args:
+        plan: The site plan.
+        soil: Soil of the site.
+        targets: By index of a drawn line: what to use in its place.
+        deepest: Whether every depth is the greatest expected; otherwise the middle.
+
+    Returns:
+        The site.
     """
     return _laid_apart(plan, soil, tuple(sorted(targets.items(), key=lambda t: t[0])), deepest)
 
@@ -111,15 +144,32 @@ def _laid_apart(plan: SitePlan, soil: Soil, targets: tuple[tuple[int, SiteLine],
 
 
 def assumed(plan: SitePlan) -> list[Dip]:
-    """Return where one thing on a plan is taken to pass under another, every depth in the middle of the expected."""
+    """Return where one thing on a plan is assumed to pass under another.
+
+    With every depth in the middle of what is expected.
+
+    Args:
+        plan: The site plan.
+
+    Returns:
+        One for each place.
+    """
     _, dips = separate([_as_drawn(d, deepest=False) for d in plan.drawn], plan.bonds)
     return dips
 
 
 def as_target(line: Line, *, deepest: bool) -> SiteLine:
-    """Return the line itself as it lies on its site, its far end earthed unless it is known to be open.
+    """Return the line itself as it lies on its site.
 
-    So each of several lines that share a site meets the others as `lay_out` would have them.
+    Its far end is earthed unless it is known to be open, so that each of several lines that share a site meets the
+    others as `lay_out` would have them.
+
+    Args:
+        line: The line to locate.
+        deepest: Whether its depth is the greatest expected; otherwise the middle.
+
+    Returns:
+        The line.
     """
     found = _target(line, _path(line), deepest=deepest, faults=())
     kind: FarEndKind = "open" if line.far.kind == "open" else "earthed"
@@ -173,7 +223,14 @@ def _told(line: Line, n: Neighbour, k: int) -> tuple[SiteLine, Bond | None]:
 
 @lru_cache(maxsize=64)  # asked for with every option of a plan
 def lines_beside(line: Line) -> tuple[Beside, ...]:
-    """Return what is entered beside a line, or what is drawn within `LOOK_ASIDE_M` of it and has metal."""
+    """Return the neighbours of a line.
+
+    Args:
+        line: The line to locate.
+
+    Returns:
+        What is entered beside it, or drawn within `LOOK_ASIDE_M` of it, and has metal.
+    """
     if line.course is None:
         return tuple(Beside(n.name, 1 + k, n.offset_m, True) for k, n in enumerate(line.neighbours))
     own, found = line.course.drawn, []
@@ -201,9 +258,17 @@ class Aside:
 
 
 def look_aside(line: Line, site: Site, x_m: Floats) -> tuple[Aside, ...]:
-    """Return how each line beside is met from stations `x_m` (n,) [m] along `line`.
+    """Return how each neighbour is met from the stations of a line.
 
-    It is not where it has ended, or runs further off than anybody looks.
+    It is not met where it has ended, or where it runs further off than a look aside goes.
+
+    Args:
+        line: The line to locate.
+        site: Lines, bonds and soil.
+        x_m: Distances of the stations along the line, shape (n,) [m].
+
+    Returns:
+        One for each neighbour.
     """
     own, found = site.lines[target_of(line)], []
     here, run = own.places(x_m)[:, :2], own.headings(x_m)
@@ -219,12 +284,28 @@ def look_aside(line: Line, site: Site, x_m: Floats) -> tuple[Aside, ...]:
 
 
 def off_line(d: Drawn | SiteLine, places_m: Floats) -> tuple[Floats, Floats, Floats]:
-    """Return distance along (n,) and off (n,) [m] of the point of `d` nearest to each place, and that point (n, 2)."""
+    """Return the point of a line nearest to each place.
+
+    Args:
+        d: The line.
+        places_m: Places, shape (n, 2) [m].
+
+    Returns:
+        Distance along (n,), distance off (n,) and the point (n, 2) [m].
+    """
     return nearest_on(d.corners_m[:, :2], d.corner_distances_m, places_m)
 
 
 def square_to(line: Line, at_m: float) -> tuple[Floats, Floats]:
-    """Return the place (2,) [m] at `at_m` along a line and the unit vector (2,) to the left of its run there."""
+    """Return a place on a line and the direction square to it.
+
+    Args:
+        line: The line to locate.
+        at_m: Distance along the line [m].
+
+    Returns:
+        The place (2,) [m] and the unit vector (2,) to the left.
+    """
     if line.course is None:
         return np.array([at_m, 0.0]), np.array([0.0, 1.0])
     at = np.array([at_m])
@@ -232,7 +313,15 @@ def square_to(line: Line, at_m: float) -> tuple[Floats, Floats]:
 
 
 def stake_side(line: Line, setup: Setup) -> int:
-    """Return +1 for a stake on the left, -1 on the right: away from what runs beside the hookup; left if equal."""
+    """Return the side for the stake: away from what runs beside the hookup.
+
+    Args:
+        line: The line to locate.
+        setup: Method, place, frequency and output.
+
+    Returns:
+        +1 for left, -1 for right; left if both are equal.
+    """
     here, left = square_to(line, setup.position_m)
 
     def clearance(side: int) -> float:
@@ -249,7 +338,15 @@ def stake_side(line: Line, setup: Setup) -> int:
 
 
 def hookup_on(line: Line, setup: Setup) -> Hookup:
-    """Return `setup` placed on the site of `line`: stake off its connection, clamp or coil along the line."""
+    """Return a setup placed on the site of a line.
+
+    Args:
+        line: The line to locate.
+        setup: Method, place, frequency and output.
+
+    Returns:
+        The stake off its connection, clamp or coil along the line.
+    """
     here, left = square_to(line, setup.position_m)
     stake = (0.0, 0.0)
     if setup.by.connects and line.course is not None and setup.stake_at is not None:

@@ -14,7 +14,14 @@ STAKE_CLEAR_M = 0.1
 
 
 def check_site(site: Site) -> None:
-    """Refuse lines that lie in each other; raise `BadInput` naming both and the place."""
+    """Check that lines do not lie in each other.
+
+    Args:
+        site: Lines, bonds and soil.
+
+    Raises:
+        BadInput: If two do; names both and the place.
+    """
     for a, b in combinations([line for line in site.lines if line.construction is not None], 2):
         if a.construction is None or b.construction is None:
             continue
@@ -30,7 +37,15 @@ def check_site(site: Site) -> None:
 
 
 def check_stake(site: Site, hookup: Hookup) -> None:
-    """Refuse a stake driven into a line, or standing where its lead is attached."""
+    """Check that the stake is clear of every line.
+
+    Args:
+        site: Lines, bonds and soil.
+        hookup: A hookup placed on the site.
+
+    Raises:
+        BadInput: If it would be driven into one, or is where its lead is attached.
+    """
     top = np.array([*hookup.stake_at, 0.0])
     rod = (top, top - np.array([0.0, 0.0, hookup.stake.length_m]))
     for line in site.lines:

@@ -31,9 +31,16 @@ class Dip:
 
 
 def separate(lines: Sequence[SiteLine], bonds: Sequence[Bond]) -> tuple[list[SiteLine], list[Dip]]:
-    """Return `lines` with those that would lie in each other apart, the deeper one lower, and what was assumed.
+    """Separate overlapping lines vertically, the deeper one moved down.
 
-    Where a bond joins two lines they may touch.
+    Lines may touch where a bond joins them.
+
+    Args:
+        lines: Lines of a site.
+        bonds: Bonds and tees between lines.
+
+    Returns:
+        The lines, and each place where one was moved.
     """
     found = {line.name: line for line in lines}
     # shallow ones keep their place; names settle ties, so that the order of drawing does not matter

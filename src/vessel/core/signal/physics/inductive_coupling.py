@@ -80,7 +80,17 @@ class Coupling:
             self._near2[k] = x * x + y * y
 
     def at(self, soil: Soil, *, freq_hz: float) -> Complex:
-        """Return the mutual impedances as a full matrix [ohm], zero where no pair was asked."""
+        """Return the mutual impedances at one frequency.
+
+        The integral of each pair, with the complex image of the soil.
+
+        Args:
+            soil: Soil of the site.
+            freq_hz: Signal frequency [Hz].
+
+        Returns:
+            Full matrix [ohm], zero where no pair was asked for.
+        """
         # an exponential of the sum of depths: of each segment once, then multiplied pair by pair
         first, second, surface = (
             image_depth(soil, freq_hz=freq_hz, depths_m=z) ** 2 for z in (*self._depths, np.zeros(1))
@@ -102,7 +112,16 @@ class Coupling:
 
 
 def between_lines(segments: Segments, line: Index, *, size: int) -> Coupling:
-    """Return the coupling of all segments that belong to different lines (k,), in a matrix of `size`."""
+    """Return the coupling of all segments of different lines.
+
+    Args:
+        segments: s straight pieces of conductor.
+        line: Line of each of k segments, shape (k,).
+        size: Size of the matrix.
+
+    Returns:
+        The pairs and their integrals.
+    """
     i, j = np.triu_indices(len(line), 1)
     other = line[i] != line[j]
     return Coupling(segments, segments, i[other], j[other], size=size)
@@ -124,7 +143,17 @@ def _mean_inverse(a: Segments, b: Segments, i: Index, j: Index) -> Floats:
 
 
 def mean_inverse_distance(points_m: Floats, start_m: Floats, along_m: Floats, *, floor_m: Floats) -> Floats:
-    """Return the mean of 1/r [1/m] from points (k, 3) over segments (k, 3), no closer to their axis than `floor_m`."""
+    """Return the mean of 1/r from points over segments.
+
+    Args:
+        points_m: Points, shape (k, 3) [m].
+        start_m: Starts of the segments, shape (k, 3) [m].
+        along_m: Their vectors, shape (k, 3) [m].
+        floor_m: Least distance to their axis, shape (k,) [m].
+
+    Returns:
+        Mean, shape (k,) [1/m].
+    """
     length = np.maximum(np.linalg.norm(along_m, axis=1), 1e-9)
     t = along_m / length[:, None]
     r0 = points_m - start_m
@@ -133,9 +162,18 @@ def mean_inverse_distance(points_m: Floats, start_m: Floats, along_m: Floats, *,
 
 
 def mean_inverse(s: Floats, off2: Floats, length_m: Floats, *, floor_m: Any) -> Floats:
-    """Return the mean of 1/r [1/m] from points `s` (k,) [m] along segments and the root of `off2` [m2] off their axis.
+    """Return the mean of 1/r from points along segments and off their axis.
 
     No closer to it than `floor_m` [m].
+
+    Args:
+        s: Distance along the axis from the start, shape (k,) [m].
+        off2: Square of the distance off the axis, shape (k,) [m2].
+        length_m: Lengths of the segments, shape (k,) [m].
+        floor_m: Least distance to the axis [m].
+
+    Returns:
+        Mean, shape (k,) [1/m].
     """
     rho = np.maximum(np.sqrt(np.maximum(off2, 0.0)), floor_m)
     return np.asarray((np.arcsinh((length_m - s) / rho) + np.arcsinh(s / rho)) / length_m)

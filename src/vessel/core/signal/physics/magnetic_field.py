@@ -19,10 +19,18 @@ from vessel.core.signal.physics.earth_return import MU0, image_depth, soil_propa
 def axis_fields(
     points_m: Floats, axes: Sequence[Floats], starts_m: Floats, ends_m: Floats
 ) -> list[tuple[Floats, Floats]]:
-    """Return B along each of `axes` (p, 3) at points (p, 3) per ampere at start and per ampere at end of each segment.
+    """Return the field of segments along given axes, per ampere at each of their ends.
 
-    Both are (p, s) [T/A]; the current runs linearly from start to end (s, 3) [m]:
-    mu0 / (4 pi) (t x r1) integral I(s) ds / r^3 in closed form.
+    The current runs linearly from start to end: mu0 / (4 pi) (t x r1) integral I(s) ds / r^3 in closed form.
+
+    Args:
+        points_m: Points, shape (p, 3) [m].
+        axes: Unit vectors, each of shape (p, 3).
+        starts_m: Starts of the segments, shape (s, 3) [m].
+        ends_m: Ends of the segments, shape (s, 3) [m].
+
+    Returns:
+        For each axis: per ampere at start and per ampere at end, each of shape (p, s) [T/A].
     """
     length = np.linalg.norm(ends_m - starts_m, axis=1)
     t = (ends_m - starts_m) / length[:, None]
@@ -127,7 +135,16 @@ class CoilReach:
         self._depths = -(0.5 * (starts_m + ends_m)[:, 2] + heights[:, None])
 
     def emf(self, moment_a_m2: float, *, freq_hz: float, soil: Soil | None = None) -> Complex:
-        """Return the EMF (k, s) [V] of moments of that size [A m2]: see `coil_emf`."""
+        """Return the EMF of coils of one moment.
+
+        Args:
+            moment_a_m2: Size of the moment [A m2].
+            freq_hz: Signal frequency [Hz].
+            soil: Soil with its complex image; None: free space.
+
+        Returns:
+            EMF, shape (k, s) [V], as `coil_emf` gives it.
+        """
         total = self._free.astype(np.complex128)
         if soil is not None:
             m = soil_propagation(soil, freq_hz=freq_hz)
@@ -141,10 +158,21 @@ class CoilReach:
 def coil_emf(
     starts_m: Floats, ends_m: Floats, *, at_m: Floats, moment_a_m2: Floats, freq_hz: float, soil: Soil | None = None
 ) -> Complex:
-    """Return the EMF (s,) [V] that a dipole of moment (3,) [A m2] at (3,) [m] puts in segments (s, 3) [m].
+    """Return the EMF that a dipole puts in segments.
 
     -jw integral of A.t with A = mu0/(4 pi) m x grad(1/r - 1/r'), gradient at the source. 1/r in closed form: r x t is
-    constant along a straight segment. With `soil`, r' runs to the complex image of `image_depth`; without, free space.
+    constant along a straight segment. With soil, r' runs to the complex image of `image_depth`.
+
+    Args:
+        starts_m: Starts of the segments, shape (s, 3) [m].
+        ends_m: Ends of the segments, shape (s, 3) [m].
+        at_m: Place of the dipole, shape (3,) [m].
+        moment_a_m2: Its moment, shape (3,) [A m2].
+        freq_hz: Signal frequency [Hz].
+        soil: Soil with its complex image; None: free space.
+
+    Returns:
+        EMF, shape (s,) [V].
     """
     size = float(np.linalg.norm(moment_a_m2))
     reach = CoilReach(starts_m, ends_m, at_m=at_m[None], axis=moment_a_m2[None] / size)
@@ -158,9 +186,18 @@ def _cubed(s0: Floats, length: Floats, p2: Any) -> Any:
 
 
 def electronic_depth(b_low: Floats, b_high: Floats, *, low_m: float, separation_m: float) -> Floats:
-    """Return depth below ground [m] from the two coils: separation / (B_low/B_high - 1) - height of the low coil.
+    """Return the depth that two coils show.
 
-    NaN where the upper coil reads as much as the lower or more: no line below explains that.
+    separation / (B_low/B_high - 1) - height of the low coil.
+
+    Args:
+        b_low: Field at the lower coil, any shape [T].
+        b_high: Field at the upper coil [T].
+        low_m: Height of the lower coil [m].
+        separation_m: Distance between the coils [m].
+
+    Returns:
+        Depth below ground [m]; NaN if the upper coil reads as much as the lower or more: no line below explains that.
     """
     ratio = np.asarray(b_low) / np.asarray(b_high)
     with np.errstate(divide="ignore", invalid="ignore"):
@@ -169,10 +206,19 @@ def electronic_depth(b_low: Floats, b_high: Floats, *, low_m: float, separation_
 
 
 def depth_spread(depth_m: Any, noise_share: Any, *, low_m: float, separation_m: float) -> Any:
-    """Return the standard deviation [m] of one electronic depth when each coil is noisy.
+    """Return the spread of one electronic depth when each coil is noisy.
 
-    `noise_share`: rms noise against the field at the lower coil. Only what is in phase with the field moves its
-    magnitude, hence the root of two; the upper coil sees the same noise on a weaker field.
+    Only what is in phase with the field moves its magnitude, hence the root of two; the upper coil has the same noise
+    on a weaker field.
+
+    Args:
+        depth_m: Depth, any shape [m].
+        noise_share: Rms noise against the field at the lower coil.
+        low_m: Height of the lower coil [m].
+        separation_m: Distance between the coils [m].
+
+    Returns:
+        Standard deviation [m].
     """
     above = depth_m + low_m
     ratio = (above + separation_m) / above

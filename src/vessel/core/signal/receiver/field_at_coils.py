@@ -22,7 +22,14 @@ _UP = np.array([0.0, 0.0, 1.0])
 
 
 def across_of(headings: Floats) -> Floats:
-    """Return the horizontal axis (n, 3) to the left of headings (n, 2): that of the horizontal coils."""
+    """Return the axis of the horizontal coils.
+
+    Args:
+        headings: Directions walked, shape (n, 2).
+
+    Returns:
+        Horizontal unit vectors to their left, shape (n, 3).
+    """
     return np.column_stack([-headings[:, 1], headings[:, 0], np.zeros(len(headings))])
 
 
@@ -38,13 +45,29 @@ class Gains:
 
     @classmethod
     def of(cls, points_m: Floats, axes: Sequence[Floats], segments: Segments) -> list[Gains]:
-        """Return the gains along each of `axes` (p, 3) at `points_m` (p, 3)."""
+        """Return the gains along several axes.
+
+        Args:
+            points_m: Points, shape (p, 3) [m].
+            axes: Unit vectors, each of shape (p, 3).
+            segments: s straight pieces of conductor.
+
+        Returns:
+            One set of gains for each axis.
+        """
         return [cls(*each) for each in axis_fields(points_m, axes, segments.start_m, segments.end_m)]
 
     def field(self, into: Complex, out: Complex) -> Complex:
-        """Return the field (p, c) [T] of currents (s, c) [A] at the segments' starts and ends in c cases.
+        """Return the field of currents in several cases.
 
         Or (k, p, c) of (k, s, c).
+
+        Args:
+            into: Currents at the segments' starts, shape (s, c) or (k, s, c) [A].
+            out: Currents at their ends, of the same shape [A].
+
+        Returns:
+            Field, shape (p, c) or (k, p, c) [T].
         """
         # real gains: real and imaginary parts as columns, or the gains would be copied as complex numbers
         first, last = (
@@ -57,15 +80,36 @@ class Gains:
         return field
 
     def rows(self, rows: slice) -> Gains:
-        """Return the gains of some of the places."""
+        """Return the gains of some of the places.
+
+        Args:
+            rows: Which of them.
+
+        Returns:
+            Their gains.
+        """
         return Gains(self.start[rows], self.end[rows])
 
     def sets(self, count: int, which: Index) -> Gains:
-        """Return (k, p, s) those `which` (k,) of `count` equal sets that the places are in."""
+        """Return some of the equal sets that the places are in.
+
+        Args:
+            count: Number of sets.
+            which: Which of them, shape (k,).
+
+        Returns:
+            Gains of shape (k, p, s).
+        """
         return Gains(*(g.reshape(count, -1, g.shape[1])[which] for g in (self.start, self.end)))
 
     def coarse(self) -> Gains:
-        """Return the gains with seven digits: where a field peaks needs no more, and there are many of them."""
+        """Return the gains with seven digits.
+
+        Finding a peak needs no more, and there are many of them.
+
+        Returns:
+            The gains.
+        """
         return Gains(self.start.astype(np.float32), self.end.astype(np.float32))
 
 
@@ -81,12 +125,20 @@ class OwnField:
 
     @lazy
     def over(self) -> Floats:
-        """Over the stations, at every height."""
+        """Return the field over the stations.
+
+        Returns:
+            Field at every height [T].
+        """
         return self._work_out_over()
 
     @lazy
     def across(self) -> tuple[Floats, Floats]:
-        """At the offsets: horizontal and vertical."""
+        """Return the field at the offsets.
+
+        Returns:
+            Horizontal and vertical [T].
+        """
         return self._work_out_across()
 
 
@@ -110,7 +162,15 @@ class UnitField:
     air_share: Floats
 
     def read(self, drive: float, *, noise_t: float) -> Trace:
-        """Return the readings at `drive` with `noise_t` [T rms] in each coil."""
+        """Return the readings at an output.
+
+        Args:
+            drive: Output, in the unit the field is per.
+            noise_t: Rms noise in each coil [T].
+
+        Returns:
+            Depth, current and the rest at each place.
+        """
         return Trace(
             **vars(shown(self.over_t, drive, noise_t=noise_t, receiver=self.receiver)),
             peak_null_m=np.abs(self.peak_m - self.null_m),
@@ -166,7 +226,14 @@ class ReceiverGeometry:
         return horizontal, vertical
 
     def lead(self, segments: Segments) -> OwnField:
-        """Return the own field of a lead that carries 1 A."""
+        """Return the own field of a stake lead.
+
+        Args:
+            segments: s straight pieces of conductor.
+
+        Returns:
+            Field of 1 A.
+        """
 
         def across() -> tuple[Floats, Floats]:
             horizontal, vertical = self._gains_across(segments)
@@ -175,7 +242,15 @@ class ReceiverGeometry:
         return OwnField(lambda: _carrying(self._gains_over(segments)), across, air=False)
 
     def coil(self, at_m: Floats, moment_a_m2: Floats) -> OwnField:
-        """Return the own field of a transmitter coil of moment (3,) [A m2] at (3,) [m]."""
+        """Return the own field of a transmitter coil.
+
+        Args:
+            at_m: Its place, shape (3,) [m].
+            moment_a_m2: Its moment, shape (3,) [A m2].
+
+        Returns:
+            The field.
+        """
 
         def at(points: Floats) -> Floats:
             return dipole_field(points, at_m=at_m, moment_a_m2=moment_a_m2)
@@ -187,10 +262,19 @@ class ReceiverGeometry:
         return OwnField(lambda: np.asarray((at(self._points[0]) * self._axes[0]).sum(1)), across, air=True)
 
     def over(self, into: Complex, out: Complex, own: Sequence[Own | None]) -> tuple[Complex, Floats]:
-        """Return the field (h, c, n, 4) [T] at both coils, down and lifted, and what of it comes through air (h, c, n).
+        """Return the field at the coils over the stations, down and lifted.
 
         Of currents (s, h, c) [A] of h hookups in c cases, with each hookup's own field. The latter is against the
         lines', NaN where the transmitter has no coil.
+
+        Args:
+            into: Currents of h hookups in c cases at the segments' starts, shape (s, h, c) [A].
+            out: Currents at their ends [A].
+            own: Each hookup's own field (lead or coil), None without any.
+
+        Returns:
+            Field (h, c, n, 4) [T], and the share that comes through the air against the lines' (h, c, n), NaN without
+            a transmitter coil.
         """
         field = _by_case(self._over.field(*_columns(into, out)), into.shape[1:], self._shapes[0])
         added = _own_fields([each and (each[0].over, each[1]) for each in own], self._shapes[0])
@@ -203,9 +287,18 @@ class ReceiverGeometry:
     def across(
         self, into: Complex, out: Complex, own: Sequence[Own | None], *, stations: Index | None = None
     ) -> tuple[Complex, Complex]:
-        """Return the horizontal and the vertical field (h, c, n, k) [T] at the offsets, as `over` does.
+        """Return the field at the offsets across the line.
 
         Of `stations` (n,) only, in rising order, where they are given.
+
+        Args:
+            into: Currents of h hookups in c cases at the segments' starts, shape (s, h, c) [A].
+            out: Currents at their ends [A].
+            own: Each hookup's own field (lead or coil), None without any.
+            stations: Which stations, in rising order; None: all.
+
+        Returns:
+            Horizontal and vertical field, each of shape (h, c, n, k) [T].
         """
         n, k = self._shapes[1]
         # a run of stations is looked at where it lies: to pick them out would cost more than those between
@@ -219,20 +312,43 @@ class ReceiverGeometry:
         return found[0], found[1]
 
     def over_at(self, stations: Index) -> tuple[Gains, Floats, Floats]:
-        """Return the gains (k, 4, s), points (k, 4, 3) [m] and axis (k, 3) of the coils at each of `stations` (k,)."""
+        """Return the geometry of the coils over some stations.
+
+        Args:
+            stations: Their indices, shape (k,).
+
+        Returns:
+            Gains (k, 4, s), points (k, 4, 3) [m] and axis (k, 3).
+        """
         n, heights = self._shapes[0]
         points, axes = (each.reshape(n, heights, 3)[stations] for each in (self._points[0], self._axes[0]))
         return self._over.sets(n, stations), points, axes[:, 0]
 
     def across_at(self, stations: Index) -> tuple[tuple[Gains, Gains], Floats, Floats]:
-        """Return the same at the offsets (k, offsets, ...): horizontal and vertical gains."""
+        """Return the geometry at the offsets of some stations.
+
+        Args:
+            stations: Their indices, shape (k,).
+
+        Returns:
+            Horizontal and vertical gains, points and axis, as `over_at` with offsets in place of heights.
+        """
         n, offsets = self._shapes[1]
         points, axes = (each.reshape(n, offsets, 3)[stations] for each in (self._points[1], self._axes[1]))
         horizontal, vertical = (g.sets(n, stations) for g in self._across)
         return (horizontal, vertical), points, axes[:, 0]
 
     def unit_field(self, into: Complex, out: Complex, own: Own | None = None) -> UnitField:
-        """Return the field of the site's currents (s,) [A] and of the transmitter itself."""
+        """Return the field of the site's currents and of the transmitter itself.
+
+        Args:
+            into: Currents at the segments' starts, shape (s,) [A].
+            out: Currents at their ends [A].
+            own: The transmitter's own field, if it has one.
+
+        Returns:
+            Field per unit of output.
+        """
         columns = into[:, None, None], out[:, None, None]
         over, air = self.over(*columns, [own])
         horizontal, vertical = (f[0, 0] for f in self.across(*columns, [own]))

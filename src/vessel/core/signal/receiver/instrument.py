@@ -39,9 +39,18 @@ class Trace(Shown):
 
 
 def shown(over_t: Complex, drive: Any, *, noise_t: Any, receiver: Receiver) -> Shown:
-    """Return the readings at `drive` (...) of the field per unit `over_t` (..., 4) [T] at both coils, down and lifted.
+    """Return what the receiver shows of a field.
 
     `noise_t` (...) [T rms] is in each coil.
+
+    Args:
+        over_t: Field per unit at both coils, down and lifted, shape (..., 4) [T].
+        drive: Output, in the unit the field is per, shape (...).
+        noise_t: Rms noise in each coil, shape (...) [T].
+        receiver: The kit's receiver.
+
+    Returns:
+        Depth, current, lift and the rest, each of shape (...).
     """
     drive, noise = (np.asarray(x)[..., None] for x in (drive, noise_t))
     b = np.sqrt((np.abs(over_t) * drive) ** 2 + noise**2)
@@ -57,7 +66,16 @@ def shown(over_t: Complex, drive: Any, *, noise_t: Any, receiver: Receiver) -> S
 
 
 def peak_and_null(offsets_m: Floats, horizontal: Complex, vertical: Complex) -> tuple[Floats, Floats]:
-    """Return where across the line each (...) [m] lies, from fields (..., k) [T] at offsets [m] that fit them."""
+    """Return where peak and null are across the line.
+
+    Args:
+        offsets_m: Offsets, shape (k,) [m].
+        horizontal: Horizontal field, shape (..., k) [T].
+        vertical: Vertical field, shape (..., k) [T].
+
+    Returns:
+        Offset of the peak and of the null, each of shape (...) [m].
+    """
     offsets = np.broadcast_to(offsets_m, horizontal.shape)
     peak = _extreme(offsets, -np.abs(horizontal))
     return peak, _extreme(offsets, np.abs(vertical) + 1e-6 * np.abs(horizontal))

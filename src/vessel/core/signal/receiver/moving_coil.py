@@ -19,9 +19,16 @@ class CarriedCoil:
         self._geometry, self._stations, self._at_m, self._moment = geometry, stations, at_m, moment_a_m2
 
     def over(self, into: Complex, out: Complex) -> tuple[Complex, Floats]:
-        """Return the field (k, c, 4) [T] at both coils, down and lifted, and what of it comes through air (k, c).
+        """Return the field over each place's own station, with the coil's own field.
 
         Of currents (s, k, c) [A] in c cases of each place, with the coil's own field.
+
+        Args:
+            into: Currents in c cases of each of k places at the segments' starts, shape (s, k, c) [A].
+            out: Currents at their ends [A].
+
+        Returns:
+            Field at both coils, down and lifted (k, c, 4) [T], and the share through the air (k, c).
         """
         gains, points, sides = self._geometry.over_at(self._stations)
         field = gains.field(*(np.moveaxis(i, 1, 0) for i in (into, out))).swapaxes(1, 2)
@@ -30,9 +37,17 @@ class CarriedCoil:
         return field + own[:, None], air
 
     def across(self, into: Complex, out: Complex, which: Index) -> tuple[Complex, Complex]:
-        """Return the horizontal and the vertical field (i, c, offsets) [T] across the line at the places `which` (i,).
+        """Return the field across the line at some of the places.
 
         Of currents (s, k, c) [A] at all of them.
+
+        Args:
+            into: Currents in c cases of each of k places at the segments' starts, shape (s, k, c) [A].
+            out: Currents at their ends [A].
+            which: Places, shape (i,).
+
+        Returns:
+            Horizontal and vertical field, each of shape (i, c, offsets) [T].
         """
         gains, points, sides = self._geometry.across_at(self._stations[which])
         currents = [np.moveaxis(i[:, which], 1, 0) for i in (into, out)]

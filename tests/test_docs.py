@@ -44,3 +44,19 @@ def test_the_interfaces_schema_is_the_apis(tmp_path):
 def test_readme_shows_every_picture_and_no_other():
     shown = set(re.findall(r"docs/screenshots/([a-z-]+\.png)", (ROOT / "README.md").read_text()))
     assert shown == {p.name for p in (ROOT / "docs" / "screenshots").glob("*.png")}
+
+
+def test_documents_name_modules_that_are_there():
+    package = ROOT / "src" / "vessel"
+    modules = {".".join(p.relative_to(package).with_suffix("").parts): p for p in package.rglob("*.py")}
+    packages = {m.removesuffix(".__init__") for m in modules if m.endswith("__init__")}
+    missing = []
+    for document in [*(ROOT / "docs").rglob("*.md"), ROOT / "README.md", ROOT / "CONTRIBUTING.md"]:
+        for name in re.findall(r"`([a-z_]+(?:\.[A-Za-z_]\w*)+)[`(]", document.read_text(encoding="utf-8")):
+            called = name.removeprefix("vessel.")
+            above, _, last = called.rpartition(".")
+            known = [m for m in (*modules, *packages) if f".{m}".endswith(f".{called}")]
+            inside = [m for m in packages if f".{m}".endswith(f".{above}")]
+            if not known and inside and last != "py":
+                missing.append(f"{document.name}: {name}")
+    assert missing == []

@@ -89,7 +89,7 @@ def test_a_stake_on_a_neighbour_is_refused(client, line):
     body = {"hookup": "direct", "freq": "8.96k", "output": "30", "stake_away": "6"}
     refused = client.post(f"/api/lines/{line}/setups", json=body)
     assert refused.json()["field"] == "stake_away"
-    assert "stands on" in refused.json()["message"]
+    assert "The stake is on 1 Water main" in refused.json()["message"]
 
 
 def test_across_the_line_a_neighbour_pulls_the_null_further_than_the_peak(client, line):

@@ -11,6 +11,7 @@ import pytest
 import vessel
 from vessel.cli import main
 from vessel.demo.seed import JOBS
+from vessel.words.refusals import refusal
 
 ROOT = Path(__file__).parents[1]
 DEMO = ROOT / "src" / "vessel" / "demo"
@@ -58,7 +59,7 @@ def test_what_cannot_be_is_refused_with_its_fix(ask, says):
     line, soil = vessel.buried("tracer_wire", length_m=90, depth_m=0.8), vessel.Soil(100.0)
     with pytest.raises(vessel.VesselError, match=says) as e:
         ask(line, vessel.Setup("direct", 8960.0, 0.03), soil)
-    assert e.value.fix
+    assert refusal(e.value)[1]
 
 
 def answered(capsys, *command):

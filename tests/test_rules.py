@@ -14,6 +14,7 @@ from vessel.core.model.line import Line
 from vessel.core.model.soil import Soil
 from vessel.core.plan.plan_site import plan_lines
 from vessel.words.finding_sentences import bound_typed, understand_bound
+from vessel.words.refusals import refusal
 
 PEAK_NULL = "/api/kits/1/bounds/peak_null"
 
@@ -51,7 +52,7 @@ def test_bounds_that_make_no_rule_are_refused_by_name(bound, field):
     with pytest.raises(BadInput) as e:
         rules_of((bound,))
     assert e.value.field == field
-    assert e.value.fix
+    assert refusal(e.value)[1]
 
 
 @pytest.mark.parametrize(("rule_id", "text", "value"), [

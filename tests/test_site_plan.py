@@ -73,7 +73,7 @@ WRONG = [
     ({"structures": [{"name": "W", "preset": "no_metal", "route": "0, 9; 9, 9", "depth": "1m"}]}, "preset", "no metal"),
     ({"hard": [{"name": "S", "outline": "0, 0; 1, one; 2, 2"}]}, "hard.0.outline", "not a number"),
     ({"bonds": [{"a": "Wall", "a_at": "5", "b": "Wall", "b_at": "6"}]}, "bonds.0.b", "itself"),
-    ({"bonds": [{"a": "Wall", "a_at": "900", "b": "Gas service", "b_at": "6"}]}, "bonds", "which is not there"),
+    ({"bonds": [{"a": "Wall", "a_at": "900", "b": "Gas service", "b_at": "6"}]}, "bonds", "does not run there"),
 ]
 
 

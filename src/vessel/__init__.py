@@ -6,6 +6,8 @@ The library's names (docs/python.md) are loaded when they are first used.
 from importlib import import_module
 from typing import TYPE_CHECKING, Any
 
+from vessel.core.base import errors as _errors
+
 if TYPE_CHECKING:
     from vessel.core.base.errors import BadInput, OutOfRange, VesselError
     from vessel.core.model.construction import PRESETS
@@ -61,3 +63,10 @@ def __getattr__(name: str) -> Any:
         if name in names:
             return getattr(import_module(home), name)
     raise AttributeError(f"module 'vessel' has no attribute '{name}'")
+
+
+def _in_words(e: _errors.VesselError) -> str:
+    return str(import_module("vessel.words.refusals").sentence(e))
+
+
+_errors.spoken_by(_in_words)

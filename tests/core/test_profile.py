@@ -48,14 +48,15 @@ def test_the_fit_tells_how_far_peak_and_null_lie_from_the_line():
 @pytest.mark.parametrize(
     ("points", "says"),
     [
-        ([ProfilePoint(0.1 * i, 1e-9) for i in range(4)], "do not tell its place"),
-        ([ProfilePoint(0.01 * i, 1e-9) for i in range(8)], "at one place"),
-        ([ProfilePoint(0.5 * i, 1e-11) for i in range(8)], "no stronger than the noise"),
+        ([ProfilePoint(0.1 * i, 1e-9) for i in range(4)], "too_few_across"),
+        ([ProfilePoint(0.01 * i, 1e-9) for i in range(8)], "profile_at_one_place"),
+        ([ProfilePoint(0.5 * i, 1e-11) for i in range(8)], "profile_in_noise"),
     ],
 )
 def test_a_profile_that_tells_nothing_is_refused(points, says):
-    with pytest.raises(VesselError, match=says):
+    with pytest.raises(VesselError) as e:
         fit_profile(points, noise_t=NOISE_T, low_m=LOW_M)
+    assert e.value.what == says
 
 
 def test_the_slopes_of_the_fit_are_those_of_its_field():

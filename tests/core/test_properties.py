@@ -27,6 +27,7 @@ from vessel.core.signal.physics.magnetic_field import electronic_depth
 from vessel.core.simulate.hookup_places import places
 from vessel.core.text.entry import understand
 from vessel.core.text.figures import show_length
+from vessel.words.refusals import refusal
 
 GRAVITY = {"mark": 0, "mark_with_care": 1, "need_more": 2, "hold": 3}
 
@@ -83,7 +84,7 @@ def test_any_text_is_understood_or_refused_in_words(text, quantity):
         refused = e
     if refused is not None:
         assert refused.field == "f"
-        assert refused.fix
+        assert refusal(refused)[1]
     else:
         assert all(np.isfinite(v) and v >= 0 for v in found.values)
         assert found.shown

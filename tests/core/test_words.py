@@ -1,14 +1,20 @@
 """What the core says: safe orders, sentences, and words it must never use."""
 
+import ast
+import re
+from pathlib import Path
+from string import Formatter
+
 import pytest
 
+import vessel.core
 from tests.core.test_judge import CONTEXT, GOOD, MAKE
 from vessel.core.base.errors import BadInput
 from vessel.core.diagnose.hypotheses import FAMILIES
 from vessel.core.hookup.safe_order import CHECKLISTS, blocked, checklist, require_order
 from vessel.core.judge.station.criteria import RULES
 from vessel.core.judge.station.verdict import judge
-from vessel.core.model.construction import PRESETS
+from vessel.core.model.construction import PRESETS, STRUCTURES, WITHOUT_METAL
 from vessel.core.model.line import AccessPoint, Line
 from vessel.core.model.setup import Setup
 from vessel.core.text.figures import show_ma
@@ -16,6 +22,8 @@ from vessel.words.criterion_words import CRITERION_WORDS
 from vessel.words.diagnosis_sentences import CAUSE_REMEDY, CAUSE_TITLE
 from vessel.words.finding_sentences import bounds_text, explain, headline, next_step
 from vessel.words.labels import PART_LABEL, VERDICT_LABEL
+from vessel.words.preset_notes import PRESET_NOTE
+from vessel.words.refusals import REFUSALS
 
 PERMISSION = ("safe to dig", "you may dig", "can dig", "clear to dig", "go ahead")
 
@@ -107,3 +115,53 @@ def test_every_explanation_has_a_remedy_and_every_part_a_name():
     assert set(CAUSE_TITLE) == set(CAUSE_REMEDY) == set(FAMILIES)
     assert all(remedy.endswith(".") for remedy in CAUSE_REMEDY.values())
     assert len(set(PART_LABEL.values())) == len(PART_LABEL) == 7
+
+
+ROOT = Path(vessel.core.__file__).parent
+RAISED = {"BadInput", "Doubtful", "NotFound", "Conflict", "OutOfRange"}
+PLACES = Formatter()
+
+
+def refused_in_core():
+    """Return every id that core refuses with, and the names of the facts it gives."""
+    found = []
+    for path in sorted(ROOT.rglob("*.py")):
+        for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+            if isinstance(node, ast.Call) and getattr(node.func, "id", "") in RAISED:
+                what = node.args[0]
+                ids = [what.body, what.orelse] if isinstance(what, ast.IfExp) else [what]
+                # a refusal passed on under another field brings its own words
+                passed_on = any(isinstance(i, ast.Attribute) for i in ids)
+                found += [] if passed_on else [(i.value, {k.arg for k in node.keywords}) for i in ids]
+    return found
+
+
+def test_every_refusal_of_core_has_its_words_and_every_figure_they_need():
+    found = refused_in_core()
+    assert {i for i, _ in found} == set(REFUSALS)
+    for what, facts in found:
+        needed = {name for text in REFUSALS[what] for _, name, _, _ in PLACES.parse(text) if name}
+        assert needed <= facts | {"part", "as_entered"}, what
+
+
+def test_a_refusal_speaks_in_the_users_units():
+    e = BadInput("lead_too_short", kit="Yard kit", lead_m=5.0, away_m=8.0)
+    assert str(e).startswith("The stake lead of Yard kit is 5 m long and does not reach 8 m.")
+    e.units = "imperial"
+    assert "16.4 ft long and does not reach 26.2 ft" in str(e)
+
+
+def test_core_has_no_sentences():
+    spoken = []
+    for path in sorted(ROOT.rglob("*.py")):
+        tree = ast.parse(path.read_text(encoding="utf-8"))
+        docs = {id(n.value) for n in ast.walk(tree) if isinstance(n, ast.Expr)}
+        for n in ast.walk(tree):
+            said = isinstance(n, ast.Constant) and isinstance(n.value, str) and id(n) not in docs
+            if said and re.search(r"[a-z]{2,} [a-z]{2,}.* [a-z]{2,}.*[.:]( |$)", n.value):
+                spoken.append(f"{path.name}: {n.value}")
+    assert spoken == []
+
+
+def test_every_preset_says_what_it_stands_for():
+    assert set(PRESET_NOTE) == {*PRESETS, *STRUCTURES, *WITHOUT_METAL}

@@ -79,6 +79,7 @@ def test_two_pages_see_each_others_work_after_a_reload(page, demo_address, conte
 
 def test_a_station_is_tapped_in_with_one_thumb(browser, demo_address):
     page = browser.new_page(viewport=PHONE, has_touch=True)
+    page.set_default_timeout(40_000)
     page.goto(f"{demo_address}/jobs/1/lines/1/trace")
     page.get_by_role("button", name="Tap pad").tap()
     pad = page.get_by_role("group", name="Tap pad")

@@ -98,7 +98,7 @@ def trace(page: Page) -> None:
     station(page, "52", "13.1 15.8 14.2", "1.06", "24cm", "0.5", "1.49", "11.5", "restless")
     card = page.get_by_label("Station at 52 m", exact=True)
     expect(card).to_have_attribute("data-verdict", "hold")
-    expect(card).to_contain_text("distance between the peak and the null is 0.24 m")
+    expect(card).to_contain_text("Peak and null are 0.24 m apart")
     expect(card).to_contain_text("Do not mark here")
     station(page, "60", "18.1 18.2 18.3", "0.8")
     expect(page.get_by_label("Station at 60 m", exact=True)).to_have_attribute("data-verdict", "need_more")

@@ -9,6 +9,7 @@ from pydantic import BaseModel, ValidationError
 
 from vessel.api.form_reading import sent_as
 from vessel.core.base.errors import Conflict, NotFound, VesselError
+from vessel.words.refusals import refusal
 
 
 class ErrorBody(BaseModel):
@@ -36,7 +37,8 @@ def install(app: FastAPI) -> None:
 
     @app.exception_handler(VesselError)
     async def refused(request: Request, e: VesselError) -> JSONResponse:
-        body = ErrorBody(code=e.code, field=_named_by_page(request, e.field), message=e.message, fix=e.fix)
+        message, fix = refusal(e)
+        body = ErrorBody(code=e.code, field=_named_by_page(request, e.field), message=message, fix=fix)
         return JSONResponse(body.model_dump(), _status(e))
 
     async def invalid(_: Request, e: RequestValidationError | ValidationError) -> JSONResponse:

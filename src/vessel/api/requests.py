@@ -10,7 +10,7 @@ from pydantic import BaseModel
 from sqlalchemy.orm import Session, joinedload, subqueryload
 
 from vessel.api.errors import ErrorBody
-from vessel.core.base.errors import NotFound
+from vessel.core.base.errors import NotFound, VesselError
 from vessel.formats.loaded_job import LoadedJob, LoadedLine, LoadedSetup, LoadedStation
 from vessel.store.tables import Base, JobRow, LineRow, SetupRow, StationRow
 
@@ -28,9 +28,13 @@ Row = TypeVar("Row", bound=Base)
 
 
 def session(request: Request) -> Iterator[Session]:
-    """Yield a session that commits when the request succeeded."""
+    """Yield a session that commits when the request succeeded; a refusal takes the units of the job that was read."""
     with request.app.state.sessions() as s, s.begin():
-        yield s
+        try:
+            yield s
+        except VesselError as e:
+            e.units = s.info.get("units", e.units)
+            raise
 
 
 # scope "function": the commit comes before the answer, so what was answered as done is there and stays there
@@ -45,6 +49,9 @@ def get(db: Session, table: type[Row], key: int, name: str, *, removed: bool = F
     row = db.get(table, key, options=load) if abs(key) < 2**62 else None
     if row is None or (not removed and getattr(row, "deleted_at", None) is not None):
         raise NotFound(f"There is no such {name}.", fix="Go back to the list; it may have been removed.")
+    job = row if isinstance(row, JobRow) else getattr(row, "job", None)
+    if isinstance(job, JobRow):
+        db.info["units"] = job.units
     return row
 
 

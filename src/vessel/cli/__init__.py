@@ -32,7 +32,7 @@ def main(argv: Sequence[str] | None = None) -> int:
         print(f"{e.name} is not installed. Install the whole of Vessel: pip install 'vessel[server]'", file=sys.stderr)
         return 2
     except VesselError as e:
-        print(f"{e.field}: {e.sentence()}" if e.field else e.sentence(), file=sys.stderr)
+        print(f"{e.field}: {e}" if e.field else str(e), file=sys.stderr)
         return 2
     if result is not None:
         print(result if isinstance(result, str) else as_json(result))

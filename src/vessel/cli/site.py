@@ -14,10 +14,12 @@ from vessel.core.base.errors import BadInput
 from vessel.core.model.kit import Kit
 from vessel.core.model.network import Hookup, Site
 from vessel.core.model.setup import Setup, usual_stake
+from vessel.core.signal.circuit.limits import Validity
 from vessel.core.signal.layout.line_on_site import TARGET_NAME, hookup_on, lay_out
 from vessel.core.signal.solved_site import SolvedSite, convergence
 from vessel.formats import job_file, site_file
 from vessel.formats.document import as_json
+from vessel.words.limit_sentences import limit_text
 
 
 @dataclass(frozen=True)
@@ -26,6 +28,10 @@ class _Asked:
     site: Site
     hookup: Hookup
     kit: Kit
+
+
+def _limit(v: Validity) -> dict[str, Any]:
+    return {"id": v.id, "sentence": limit_text(v), "value": v.value, "bound": v.bound}
 
 
 def _asked(args: argparse.Namespace) -> _Asked:
@@ -80,7 +86,7 @@ def solve_command(args: argparse.Namespace) -> dict[str, Any]:
                 "battery_h": out.battery_h,
             },
             "lines": [_line_result(solved, name) for name in names],
-            "limits_touched": [asdict(flag) for flag in solved.flags],
+            "limits_touched": [_limit(flag) for flag in solved.flags],
         }
         if args.refine:
             fine = SolvedSite(asked.site, asked.hookup, asked.kit, unknown=case, refine=2.0)
@@ -117,7 +123,7 @@ def read_command(args: argparse.Namespace) -> dict[str, Any]:
             {
                 "unknown_ends": case,
                 "readings": [{**w, **asdict(r)} for w, r in zip(where, readings, strict=True)],
-                "limits_touched": [asdict(flag) for flag in solved.flags],
+                "limits_touched": [_limit(flag) for flag in solved.flags],
             }
         )
     return {"site": asked.name, **_hookup(asked), "gain_db": args.gain_db, "cases": cases}

@@ -11,6 +11,8 @@ from vessel.core.model.construction import PRESETS, STRUCTURES, WITHOUT_METAL
 from vessel.core.model.soil import SOIL_KINDS
 from vessel.core.text.entry import Quantity, understand
 from vessel.core.text.units import Units
+from vessel.words.preset_notes import PRESET_NOTE
+from vessel.words.refusals import refusal
 
 router = APIRouter(prefix="/api", tags=["catalogue"], responses=REFUSALS)
 
@@ -25,7 +27,7 @@ def catalogue() -> Catalogue:
                     {
                         "id": k,
                         "label": p.label,
-                        "note": p.note,
+                        "note": PRESET_NOTE[k],
                         "construction": p.construction and p.construction.__dict__,
                     }
                     for k, p in table.items()
@@ -43,5 +45,6 @@ def understanding(text: str, quantity: Quantity, units: Units = "metric") -> Und
     try:
         found = understand(text, quantity=quantity, units=units)
     except VesselError as e:
-        return Understanding(ok=False, shown=e.message, fix=e.fix)
+        message, fix = refusal(e, units)
+        return Understanding(ok=False, shown=message, fix=fix)
     return Understanding(ok=True, shown=found.shown, fix="")

@@ -52,6 +52,7 @@ from vessel.words.diagnosis_sentences import CAUSE_REMEDY, CAUSE_TITLE, CHANGE_L
 from vessel.words.labels import METHOD_LABEL, PART_LABEL
 from vessel.words.loop_sentences import loop_advice, loop_headline
 from vessel.words.proof_sentences import ahead_text
+from vessel.words.refusals import refusal
 from vessel.words.remedy_sentences import caution, expect_text, gain_text, headline, title
 from vessel.words.safe_order_sentences import stake_side_text, step_text
 
@@ -90,7 +91,7 @@ def reading_view(r: Any, s: LoadedSetup) -> ReadingView:
         ohms_text=f"{r.volts / r.amps:.0f} ohm",
         freq_text=show_hz(r.freq_hz),
         change_text=CHANGE_LABEL[cast(Change, r.change)] if r.change else "",
-        doubt_text="" if wrong is None else f"Not used: {wrong.message}",
+        doubt_text="" if wrong is None else f"Not used: {refusal(wrong)[0]}",
         note=r.note,
         technician=r.technician,
         taken_at=r.taken_at,
@@ -192,9 +193,8 @@ def preview_view(s: LoadedSetup, more: TransmitterReading) -> PreviewView:
     setup, kit = s.setup, s.job.kit
     wrong = doubt(more, setup, kit)
     if wrong is not None:
-        return PreviewView(
-            state="unexplained", headline=wrong.message, advice=wrong.fix, doubt_text=wrong.message, causes=[]
-        )
+        message, fix = refusal(wrong)
+        return PreviewView(state="unexplained", headline=message, advice=fix, doubt_text=message, causes=[])
     state = state_with(s, more)
     loop = judge_loop(setup.method, state, kit)
     likely = state.diagnosis.hypotheses[:3] if state.diagnosis else ()

@@ -7,7 +7,7 @@ from typing import Annotated, Any, Literal, TypeVar
 
 from pydantic import Field
 
-from vessel.api.form_reading import Form, NameText, Reader, Typed, need
+from vessel.api.form_reading import Form, NameText, Reader, Typed, need, sent_as
 from vessel.core.base.errors import BadInput, VesselError
 from vessel.core.model.construction import metal
 from vessel.core.model.site_plan import Area, Xy, check_corners
@@ -37,7 +37,7 @@ class AccessForm(Form):
     live: bool = False
     in_service: bool = True
     cased: bool = False
-    earth: Typed = ""
+    earth_ohm: Typed = Field("", alias="earth")
 
 
 class StructureForm(Form):
@@ -46,9 +46,9 @@ class StructureForm(Form):
     name: NameText
     preset: Typed
     route: RouteText
-    depth: Typed
-    start_earth: Typed = ""
-    end_earth: Typed = ""
+    depth_m: Typed = Field(alias="depth")
+    start_earth_ohm: Typed = Field("", alias="start_earth")
+    end_earth_ohm: Typed = Field("", alias="end_earth")
 
 
 class AreaForm(Form):
@@ -108,7 +108,7 @@ def _each(path: str, work: Callable[[F, Units], T], forms: list[F], units: Units
         try:
             found.append(work(form, units))
         except VesselError as e:
-            e.field = f"{path}.{k}.{e.field.removesuffix('_m').removesuffix('_ohm')}"
+            e.field = f"{path}.{k}.{sent_as(type(form), e.field)}"
             raise
     return found
 
@@ -136,7 +136,7 @@ def _access(a: AccessForm, units: Units) -> AccessDoc:
         live=a.live,
         in_service=a.in_service,
         cased=a.cased,
-        earth_ohm=_ohm(reader, "earth"),
+        earth_ohm=_ohm(reader, "earth_ohm"),
     )
 
 
@@ -158,9 +158,9 @@ def _structure(s: StructureForm, units: Units) -> StructureDoc:
         name=need(s.name, field="name", name="Name"),
         preset=s.preset,
         corners=list(corners),
-        depth_m=reader.must("depth", "depth", "Depth"),
-        start_earth_ohm=_ohm(reader, "start_earth"),
-        end_earth_ohm=_ohm(reader, "end_earth"),
+        depth_m=reader.must("depth_m", "depth", "Depth"),
+        start_earth_ohm=_ohm(reader, "start_earth_ohm"),
+        end_earth_ohm=_ohm(reader, "end_earth_ohm"),
     )
 
 

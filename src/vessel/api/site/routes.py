@@ -22,6 +22,7 @@ from vessel.formats.loaded_job import LoadedJob
 from vessel.formats.site_plan import plan_doc, route_length_m
 from vessel.formats.tracks import read_tracks
 from vessel.store.tables import JobRow
+from vessel.words.refusals import refusal
 
 router = APIRouter(prefix="/api/jobs/{job_id}/site", tags=["site"], responses=REFUSALS)
 
@@ -72,7 +73,8 @@ def _require_computable(job: LoadedJob, sent: list[int]) -> None:
                 require_sound(line.line, job.soil)
         except VesselError as e:
             field = f"routes.{sent.index(line.row.id)}.route"
-            raise BadInput(f"{line.row.name}: {e.message}", field=field, fix=e.fix) from e
+            message, fix = refusal(e, job.units)
+            raise BadInput(f"{line.row.name}: {message}", field=field, fix=fix) from e
 
 
 @router.post("/understand")
@@ -84,7 +86,8 @@ def understand(job_id: int, form: RouteTextForm, db: Db) -> RouteUnderstood:
         if len(corners) > 1:
             check_corners(corners, what="The route", field="route")
     except VesselError as e:
-        return RouteUnderstood(ok=False, corners=[], shown=e.message, fix=e.fix)
+        message, fix = refusal(e, units)
+        return RouteUnderstood(ok=False, corners=[], shown=message, fix=fix)
     legs = max(len(corners) - 1, 0)
     shown = f"{legs} {'leg' if legs == 1 else 'legs'}, {show_length(length_m(corners), units)}" if corners else ""
     return RouteUnderstood(ok=True, corners=list(corners), shown=shown, fix="")

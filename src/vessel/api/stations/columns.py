@@ -89,7 +89,7 @@ def _stations(
             if _close_to(taken, row.distance_m):
                 raise BadInput("Another line above has the same distance.", fix="Keep one of the two.")
         except VesselError as e:
-            problems.append(ColumnProblem(line=number, text=e.sentence()))
+            problems.append(ColumnProblem(line=number, text=str(e)))
         except ValidationError as e:
             problems.append(ColumnProblem(line=number, text=f"{e.errors()[0]['msg']}."))
         else:

@@ -28,7 +28,7 @@ def ask_about_slips(setup: LoadedSetup, row: StationRow) -> None:
     before = sorted((s.row for s in setup.stations if s.row is not row), key=lambda s: s.id)
     if row.id is not None:
         before = [s for s in before if s.id < row.id]
-    asked = slip(station_of(row), [station_of(s) for s in before[-_LOOKED_BACK:]], setup.job.units)
+    asked = slip(station_of(row), [station_of(s) for s in before[-_LOOKED_BACK:]])
     if asked is not None:
         raise asked
 

@@ -70,7 +70,7 @@ class PlaceForm(Form):
         first = reader.must("first_tape", "distance", "The tape from the first point")
         second = reader.must("second_tape", "distance", "The second tape")
         if self.by == "tapes":
-            return by_tapes(a, b, from_a_m=first, from_b_m=second, side=self.side, units=reader.units)
+            return by_tapes(a, b, from_a_m=first, from_b_m=second, side=self.side)
         return by_baseline(a, b, along_m=first, off_m=second, side=self.side)
 
     def _where(self) -> LatLon:

@@ -124,7 +124,7 @@ class _Case:
             require_clear_stake(self.line, self.soil, asked)
             self.kit.require_lead(asked.stake.away_m)
         except VesselError as e:
-            return f"{e.message} {e.fix}", True
+            return str(e), True
         spot = spot_at(self.line, at_m=asked.position_m, stake_at=asked.stake_at)
         return (spot_text(spot, self.units) if spot is not None and spot.against is not None else ""), False
 

@@ -2,28 +2,54 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from typing import Any, Literal
+
 
 class VesselError(Exception):
-    """Anything Vessel refuses: a stable code, the field concerned, what is wrong and how to mend it."""
+    """Anything Vessel refuses.
+
+    Core says which refusal it is and with what figures; `words.refusals` makes the sentence, in the user's units. Above
+    the words, who raises may say it at once: then `what` is the message and `fix` how to put it right.
+
+    Attributes:
+        code: Stable name of the kind of refusal.
+        what: Id of the refusal, or its message.
+        field: Name of the field concerned.
+        fix: How to put it right, if `what` is a message.
+        facts: What the sentence is made of; SI units.
+        units: The user's system of units, as far as whoever passes it on knows.
+    """
 
     code = "refused"
 
-    def __init__(self, message: str, *, field: str = "", fix: str = "") -> None:
-        super().__init__(message)
-        self.message = message
+    def __init__(self, what: str, *, field: str = "", fix: str = "", **facts: Any) -> None:
+        super().__init__(what)
+        self.what = what
         self.field = field
         self.fix = fix
+        self.facts = facts
+        self.units: Literal["metric", "imperial"] = "metric"
 
     def __str__(self) -> str:
-        return self.sentence()
+        return _voice[0](self)
 
-    def sentence(self) -> str:
-        """Return the message and its fix as one text.
 
-        Returns:
-            The message and its fix as one text.
-        """
-        return f"{self.message} {self.fix}".strip()
+def _bare(e: VesselError) -> str:
+    """The refusal without words: its id and its facts."""
+    return f"{e.what} {e.facts}" if e.facts else e.what
+
+
+_voice: list[Callable[[VesselError], str]] = [_bare]
+
+
+def spoken_by(voice: Callable[[VesselError], str]) -> None:
+    """Let refusals be printed in words.
+
+    Args:
+        voice: Returns the sentence of a refusal.
+    """
+    _voice[0] = voice
 
 
 class BadInput(VesselError):
@@ -74,10 +100,5 @@ def require_range(value: float, *, low: float, high: float, field: str, name: st
         OutOfRange: If it is outside; names the field and the limits.
     """
     if not low <= value <= high:  # also refuses NaN
-        shown = f"{value:g}" if value == value else "not a number"
-        raise OutOfRange(
-            f"{name} is {shown} {unit}.".replace(" .", "."),
-            field=field,
-            fix=f"Enter a value from {low:g} to {high:g} {unit}.".replace(" .", "."),
-        )
+        raise OutOfRange("out_of_range", field=field, name=name, value=value, low=low, high=high, unit=unit)
     return value

@@ -49,5 +49,5 @@ def factored(a: Complex) -> Factored:
     # turned round, which changes nothing but the order LAPACK wants it in
     factors, pivots, failed = lapack.zsytrf(a.T, lower=1, lwork=int(lwork.real), overwrite_a=1)
     if failed:
-        raise np.linalg.LinAlgError("The circuit of the site is singular.")
+        raise np.linalg.LinAlgError("singular circuit")
     return Factored(factors, pivots)

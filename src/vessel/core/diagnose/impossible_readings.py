@@ -6,7 +6,6 @@ from vessel.core.base.errors import BadInput, Doubtful
 from vessel.core.model.kit import Kit
 from vessel.core.model.readings import TransmitterReading
 from vessel.core.model.setup import Setup
-from vessel.core.text.figures import show_hz
 
 _TOLERANCE = 1.1  # what a display may be off
 _LAST_DIGIT_A = 0.5e-3
@@ -26,18 +25,11 @@ def doubt(reading: TransmitterReading, setup: Setup, kit: Kit) -> Doubtful | Non
     try:
         kit.frequency(reading.freq_hz)
     except BadInput as e:
-        return Doubtful(e.message, field="freq", fix=e.fix)
+        return Doubtful(e.what, field="freq", **e.facts)
     if reading.volts > _TOLERANCE * kit.volts_max:
-        return Doubtful(
-            f"{reading.volts:g} V is above the {kit.volts_max:g} V this transmitter can give.",
-            field="volts",
-            fix="Read the display again, or correct the kit.",
-        )
+        return Doubtful("volts_above_ceiling", field="volts", volts=reading.volts, most=kit.volts_max)
     if reading.amps > _TOLERANCE * setup.output_a + _LAST_DIGIT_A:
         return Doubtful(
-            f"{reading.amps * 1e3:g} mA at {show_hz(reading.freq_hz)} is more than the {setup.output_a * 1e3:g} mA "
-            "asked for: a transmitter gives no more than it is asked.",
-            field="milliamps",
-            fix="Read the display again, or start a hookup with the output it really stands on.",
+            "more_than_asked", field="milliamps", amps=reading.amps, freq_hz=reading.freq_hz, asked_a=setup.output_a
         )
     return None

@@ -81,9 +81,7 @@ def across(
         BadInput: If the place lies beyond the line.
     """
     if not 0 <= at_m <= line.length_m:
-        raise BadInput(
-            f"{at_m:g} m is beyond the line's {line.length_m:g} m.", field="at_m", fix="Name a place on the line."
-        )
+        raise BadInput("beyond_line", field="at_m", at_m=at_m, length_m=line.length_m)
     x = Explained(line, setup, line.far_cases()[0][1])
     if state.diagnosis is not None:
         x = explained(state.diagnosis.hypotheses[0], line, soil, setup, readings[-1].changes if readings else ())

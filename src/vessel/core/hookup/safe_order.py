@@ -95,11 +95,7 @@ def require_order(steps: Sequence[Step], done: Sequence[str]) -> None:
     """
     for step_id, guard in blocked(steps, done).items():
         if step_id in done:
-            raise BadInput(
-                f"A step is ticked before one that protects you ({guard.id}).",
-                field="steps_done",
-                fix="Do that one first, then tick on.",
-            )
+            raise BadInput("step_before_guard", field="steps_done", guard=guard.id)
 
 
 def stake_on(line: Line, setup: Setup) -> Literal["left", "right"]:

@@ -35,15 +35,13 @@ def require_sound(line: Line, soil: Soil) -> None:
     for n in line.neighbours:
         if n.bond_m is not None and not 0 <= n.bond_m <= line.length_m:
             raise BadInput(
-                f"The bond to {n.name} lies at {n.bond_m:g} m, but the line is {line.length_m:g} m long.",
-                field="neighbours",
-                fix="Correct the place of the bond or the length of the line.",
+                "neighbour_bond_beyond", field="neighbours", name=n.name, at_m=n.bond_m, length_m=line.length_m
             )
     for deepest in (False, True):
         try:
             lay_out(line, soil, deepest=deepest)
         except BadInput as e:
-            raise BadInput(e.message, field="neighbours", fix="Correct the distance or a depth.") from e
+            raise BadInput(e.what, field="neighbours", **e.facts) from e
 
 
 def require_clear_stake(line: Line, soil: Soil, setup: Setup) -> None:
@@ -61,7 +59,7 @@ def require_clear_stake(line: Line, soil: Soil, setup: Setup) -> None:
         try:
             check_stake(lay_out(line, soil), hookup_on(line, setup))
         except BadInput as e:
-            raise BadInput(e.message, field="stake_away_m", fix=e.fix) from e
+            raise BadInput(e.what, field="stake_away_m", **e.facts) from e
 
 
 def require_place(line: Line, setup: Setup) -> None:
@@ -78,13 +76,9 @@ def require_place(line: Line, setup: Setup) -> None:
         return
     spot = spot_at(line, at_m=setup.position_m, stake_at=setup.stake_at)
     if spot is not None and spot.against == "over_line":
-        raise BadInput(
-            f"The stake would stand over {spot.what}.",
-            field="stake_at",
-            fix="Never drive a stake over a line. Move it well off, and off every other line.",
-        )
+        raise BadInput("stake_over", field="stake_at", name=spot.what)
     if spot is not None and spot.against == "hard":
-        raise BadInput(f"The stake would stand in {spot.what}.", field="stake_at", fix="Set it in soil.")
+        raise BadInput("stake_in_hard", field="stake_at", name=spot.what)
 
 
 def stake_away_m(line: Line, setup: Setup) -> float:
@@ -101,11 +95,7 @@ def stake_away_m(line: Line, setup: Setup) -> float:
         BadInput: If there is no site plan.
     """
     if line.course is None or setup.stake_at is None:
-        raise BadInput(
-            "The line is not on the site plan, so the stake cannot be placed there.",
-            field="stake_at",
-            fix="Give its distance from the line instead, or draw the line.",
-        )
+        raise BadInput("stake_needs_plan", field="stake_at")
     here, _ = square_to(line, setup.position_m)
     return float(np.hypot(*(np.asarray(setup.stake_at) - here)))
 

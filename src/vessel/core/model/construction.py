@@ -53,15 +53,9 @@ class Construction:
             label = name.rsplit("_", 1)[0].replace("_", " ").capitalize()
             require_range(getattr(self, name), low=low, high=high, field=f"construction.{name}", name=label, unit=unit)
         if self.metal != "solid" and self.wall_m <= 0.0:
-            raise BadInput(
-                "The wall or outer skin has no thickness.", field="construction.wall_m", fix="Enter it in metres."
-            )
+            raise BadInput("no_wall", field="construction.wall_m")
         if self.metal == "clad" and self.core_conductivity_s_m <= 0.0:
-            raise BadInput(
-                "A clad wire needs the conductivity of its core.",
-                field="construction.core_conductivity_s_m",
-                fix="Steel is about 6e6 S/m.",
-            )
+            raise BadInput("no_core", field="construction.core_conductivity_s_m")
 
     def leaking(self, factor: float) -> Construction:
         """Return the construction with another coating conductance.
@@ -93,23 +87,19 @@ IRON_S_M = 1.5e6
 
 @dataclass(frozen=True)
 class Preset:
-    """A named construction with what it usually is and how it usually behaves; None where there is no metal."""
+    """A named construction; None where there is no metal. What it stands for is in `words.preset_notes`."""
 
     label: str
-    note: str
     construction: Construction | None
 
 
 PRESETS: dict[str, Preset] = {
     "tracer_wire": Preset(
         "Tracer wire on plastic",
-        "Insulated copper wire laid with a plastic pipe. Closes its circuit only through its capacitance to "
-        "soil, unless the far end is earthed.",
         Construction("solid", 1.0e-3, COPPER_S_M, insulation_m=0.8e-3, insulation_eps_r=2.3),
     ),
     "tracer_wire_clad": Preset(
         "Copper-clad steel tracer wire",
-        "Copper skin over a steel core, insulated.",
         Construction(
             "clad",
             1.0e-3,
@@ -123,7 +113,6 @@ PRESETS: dict[str, Preset] = {
     ),
     "coated_steel_pipe": Preset(
         "Coated steel pipe",
-        "Welded steel under a coating; leaks a little everywhere, more where the coating is old.",
         Construction(
             "tube",
             0.057,
@@ -137,18 +126,14 @@ PRESETS: dict[str, Preset] = {
     ),
     "bare_steel_service": Preset(
         "Bare steel service",
-        "Steel straight in the soil: eats current along its whole length.",
         Construction("tube", 0.0135, STEEL_S_M, rel_permeability=200.0, wall_m=2.6e-3),
     ),
     "bare_copper_service": Preset(
         "Bare copper service",
-        "Copper tube straight in the soil.",
         Construction("tube", 0.011, COPPER_S_M, wall_m=1.2e-3),
     ),
     "jointed_iron_main": Preset(
         "Jointed iron main",
-        "Cast or ductile iron in 6 m lengths with lead or strapped joints. Rubber gaskets: set about 10 kohm and "
-        "2 nF a joint; low frequency then stops at the first one.",
         Construction(
             "tube",
             0.085,
@@ -162,22 +147,18 @@ PRESETS: dict[str, Preset] = {
     ),
     "armoured_cable": Preset(
         "Armoured or shielded cable",
-        "Signal goes on the armour or sheath, under an outer jacket.",
         Construction("tube", 0.012, LEAD_S_M, wall_m=1.2e-3, insulation_m=2.0e-3, insulation_eps_r=2.5),
     ),
     "pair_cable": Preset(
         "Unshielded pair cable",
-        "One conductor of an unshielded cable, far end as found.",
         Construction("solid", 0.4e-3, COPPER_S_M, insulation_m=1.6e-3, insulation_eps_r=2.3),
     ),
     "power_bare_neutral": Preset(
         "Power cable with bare neutral",
-        "Bare concentric neutral wires in the soil carry the signal; never connect to a live line.",
         Construction("tube", 0.015, COPPER_S_M, wall_m=0.8e-3),
     ),
     "rodded_drain": Preset(
         "Drain with a metal rod in it",
-        "An insulated push-rod in a non-metallic drain, energised as a line.",
         Construction("solid", 2.0e-3, STEEL_S_M, rel_permeability=50.0, insulation_m=2.5e-3, insulation_eps_r=3.0),
     ),
 }
@@ -186,17 +167,14 @@ PRESETS: dict[str, Preset] = {
 STRUCTURES: dict[str, Preset] = {
     "steel_building": Preset(
         "Steel building",
-        "Footing steel in the soil along a wall; takes signal from any line or stake close by.",
         Construction("tube", 0.15, STEEL_S_M, rel_permeability=200.0, wall_m=8.0e-3),
     ),
     "sheet_pile": Preset(
         "Sheet pile wall",
-        "Steel wall in the soil; a conductor of its middle depth stands for it.",
         Construction("tube", 0.3, STEEL_S_M, rel_permeability=200.0, wall_m=1.0e-2),
     ),
     "steel_fence": Preset(
         "Steel fence",
-        "Rails joined by posts in the ground; the posts' earths are spread along it.",
         Construction(
             "tube", 0.03, STEEL_S_M, rel_permeability=200.0, wall_m=3.0e-3, insulation_m=1.0e-3, coating_s_m2=0.028
         ),
@@ -208,7 +186,6 @@ STRUCTURES: dict[str, Preset] = {
 WITHOUT_METAL: dict[str, Preset] = {
     "no_metal": Preset(
         "No metal: plastic, clay or concrete",
-        "Carries no signal. Located by a rod or a sonde inside it, by its owner, or by digging by hand.",
         None,
     ),
 }
@@ -228,7 +205,7 @@ def preset(name: str) -> Preset:
     """
     found = PRESETS.get(name) or STRUCTURES.get(name) or WITHOUT_METAL.get(name)
     if found is None:
-        raise BadInput(f"Construction “{name}” is not known.", field="preset", fix="Choose one of the list.")
+        raise BadInput("no_such_preset", field="preset", name=name)
     return found
 
 
@@ -247,7 +224,5 @@ def metal(name: str, *, field: str = "preset") -> Construction:
     """
     found = preset(name).construction
     if found is None:
-        raise BadInput(
-            "What has no metal takes no signal.", field=field, fix="Leave it out, or choose what it is made of."
-        )
+        raise BadInput("preset_without_metal", field=field)
     return found

@@ -30,18 +30,12 @@ class Candidate:
 
     def __post_init__(self) -> None:
         if not -360 <= self.bearing_deg <= 360:
-            raise BadInput(
-                f"A bearing of {self.bearing_deg:g} degrees.", field="bearing", fix="Give it between 0 and 360."
-            )
+            raise BadInput("bearing_out", field="bearing", degrees=self.bearing_deg)
         for field in CANDIDATE_FIELDS:
             if hasattr(self, field.column):
                 field.check(self)
         if self.signal_lifted is not None and not (self.signal and self.lift_m):
-            raise BadInput(
-                "A lifted signal needs the signal on the ground and the height of the lift.",
-                field="signal" if not self.signal else "lift_m",
-                fix="Enter both, or leave the lifted signal empty.",
-            )
+            raise BadInput("lifted_signal_alone", field="signal" if not self.signal else "lift_m")
 
 
 @dataclass(frozen=True)

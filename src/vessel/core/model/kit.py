@@ -6,7 +6,6 @@ from dataclasses import dataclass, field
 
 from vessel.core.base.errors import BadInput, require_range
 from vessel.core.model.methods import METHOD_TABLE
-from vessel.core.text.figures import show_hz
 
 
 @dataclass(frozen=True)
@@ -107,9 +106,9 @@ class Kit:
 
     def __post_init__(self) -> None:
         if not self.frequencies:
-            raise BadInput("The kit has no frequency.", field="frequencies", fix="Add at least one.")
+            raise BadInput("no_frequency", field="frequencies")
         if not self.outputs_a:
-            raise BadInput("The kit has no output step.", field="outputs_a", fix="Add at least one.")
+            raise BadInput("no_output", field="outputs_a")
         require_range(self.volts_max, low=1, high=1000, field="volts_max", name="Volts ceiling", unit="V")
         require_range(self.battery_wh, low=1, high=5000, field="battery_wh", name="Battery", unit="Wh")
         require_range(self.idle_w, low=0, high=100, field="idle_w", name="Idle power", unit="W")
@@ -121,15 +120,11 @@ class Kit:
             require_range(f.watts, low=0.01, high=100, field=f"{at}.watts", name="Power ceiling", unit="W")
             require_range(f.noise_t, low=1e-14, high=1e-6, field=f"{at}.noise_t", name="Noise", unit="T")
         if len({f.freq_hz for f in self.frequencies}) < len(self.frequencies):
-            raise BadInput("A frequency stands twice.", field="frequencies", fix="Remove one of the two.")
+            raise BadInput("frequency_twice", field="frequencies")
         for i, amps in enumerate(self.outputs_a):
             require_range(amps, low=1e-4, high=5, field=f"outputs_a.{i}", name="Output step", unit="A")
         if self.receiver.separation_m < 0.05 or self.receiver.low_m < 0:
-            raise BadInput(
-                "The receiver's upper coil must be at least 0.05 m above its lower coil.",
-                field="receiver.high_m",
-                fix="Enter both heights above ground.",
-            )
+            raise BadInput("coils_too_close", field="receiver.high_m", least_m=0.05)
 
     def frequency(self, freq_hz: float, *, at: str = "freq_hz") -> Frequency:
         """Return the kit's entry for a frequency.
@@ -147,8 +142,13 @@ class Kit:
         found = self._entry(freq_hz)
         if found is not None:
             return found
-        known = ", ".join(show_hz(f.freq_hz) for f in self.frequencies)
-        raise BadInput(f"{self.name} has no {show_hz(freq_hz)}.", field=at, fix=f"Choose one of {known}.")
+        raise BadInput(
+            "no_such_frequency",
+            field=at,
+            kit=self.name,
+            freq_hz=freq_hz,
+            known_hz=[f.freq_hz for f in self.frequencies],
+        )
 
     def meant_hz(self, freq_hz: float) -> float:
         """Return the kit's own frequency that a typed one means.
@@ -175,11 +175,7 @@ class Kit:
             BadInput: If the kit's lead is shorter.
         """
         if away_m > self.lead_m + _LEAD_GIVE_M:
-            raise BadInput(
-                f"The stake lead of {self.name} is {self.lead_m:g} m long and does not reach {away_m:g} m.",
-                field="stake_away_m",
-                fix="Correct the distance, or the lead's length in the kit.",
-            )
+            raise BadInput("lead_too_short", field="stake_away_m", kit=self.name, lead_m=self.lead_m, away_m=away_m)
 
     def tool_for(self, method: str) -> Clamp | Coil | None:
         """Return the part of the kit that a method needs beside the transmitter.
@@ -206,11 +202,7 @@ class Kit:
         """
         self.frequency(freq_hz, at=at)
         if method in METHOD_TABLE and METHOD_TABLE[method].tool and self.tool_for(method) is None:
-            raise BadInput(
-                f"{self.name} lacks what a {method} hookup on record uses.",
-                field=at,
-                fix="Keep it, or choose another kit.",
-            )
+            raise BadInput("kit_lacks_tool", field=at, kit=self.name, method=method)
 
 
 def _sample_frequency(freq_hz: float, watts: float, noise_pt: float, depth: bool = True) -> Frequency:

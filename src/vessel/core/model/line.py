@@ -59,9 +59,7 @@ class Line:
         for field, label in (("depth_min_m", "Least depth"), ("depth_max_m", "Greatest depth")):
             require_range(getattr(self, field), low=0.05, high=15.0, field=field, name=label, unit="m")
         if self.depth_min_m > self.depth_max_m:
-            raise BadInput(
-                "The least depth is greater than the greatest depth.", field="depth_min_m", fix="Swap the two."
-            )
+            raise BadInput("depths_swapped", field="depth_min_m")
         for field, ohm in (("near.earth_ohm", self.near.earth_ohm), ("far.earth_ohm", self.far.earth_ohm)):
             if ohm is not None:
                 require_range(ohm, low=0.01, high=1e5, field=field, name="Earth resistance", unit="ohm")

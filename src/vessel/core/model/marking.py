@@ -33,13 +33,13 @@ class Look:
 
     def __post_init__(self) -> None:
         if not 0 < len(self.colour.strip()) <= _MOST_COLOUR:
-            raise BadInput("The colour has no name.", field="colour", fix="Type what is on the can, such as Yellow.")
+            raise BadInput("no_colour_name", field="colour")
         if not _HEX.fullmatch(self.hex):
-            raise BadInput(f"“{self.hex}” is not a colour.", field="hex", fix="Pick one, or type it like #f2c200.")
+            raise BadInput("no_such_colour", field="hex", text=self.hex)
         if not 0 < len(self.letter.strip()) <= _MOST_LETTERS:
-            raise BadInput(f"“{self.letter}” does not fit on a mark.", field="letter", fix="Use one to three letters.")
+            raise BadInput("letter_too_long", field="letter", text=self.letter)
         if self.pattern not in PATTERNS:
-            raise BadInput(f"“{self.pattern}” is not a pattern.", field="pattern", fix="Choose one of the list.")
+            raise BadInput("no_such_pattern", field="pattern", text=self.pattern)
 
     @classmethod
     def of(cls, u: Utility) -> Look:
@@ -76,19 +76,13 @@ class Marking:
         )
         for key in self.looks:
             if key not in UTILITIES:
-                raise BadInput(
-                    f"“{key}” is not a kind of line.", field=f"looks.{key}", fix="Use the kinds of the table."
-                )
+                raise BadInput("no_such_utility", field=f"looks.{key}", name=key)
         seen: dict[str, str] = {}
         for key in UTILITIES:
             u = self.utility(key)
             other = seen.setdefault(u.letter.casefold(), u.label)
             if other != u.label:
-                raise BadInput(
-                    f"{other} and {u.label} would both be marked “{u.letter}”.",
-                    field=f"looks.{key}.letter",
-                    fix="Give every kind of line letters of its own.",
-                )
+                raise BadInput("letter_twice", field=f"looks.{key}.letter", other=other, name=u.label, letter=u.letter)
 
     def utility(self, name: str) -> Utility:
         """Return a kind of line as this rule marks it.

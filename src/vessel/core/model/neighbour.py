@@ -53,18 +53,10 @@ class Neighbour:
                 getattr(self, field), low=-2e4, high=2e4, field=field, name=f"Stretch of {self.name}", unit="m"
             )
         if self.end_m - self.start_m < 1.0:
-            raise BadInput(
-                f"{self.name} runs beside the line for less than 1 m.",
-                field="end_m",
-                fix="Enter where it starts and where it ends, along the line.",
-            )
+            raise BadInput("runs_beside_too_short", field="end_m", name=self.name, least_m=1.0)
         for field in ("start_earth_ohm", "end_earth_ohm"):
             ohm = getattr(self, field)
             if ohm is not None:
                 require_range(ohm, low=0.01, high=1e5, field=field, name="Earth resistance", unit="ohm")
         if self.bond_m is not None and not self.start_m <= self.bond_m <= self.end_m:
-            raise BadInput(
-                f"The bond to {self.name} lies where it does not run.",
-                field="bond_m",
-                fix="Enter a place on the stretch they share.",
-            )
+            raise BadInput("bond_off_stretch", field="bond_m", name=self.name)

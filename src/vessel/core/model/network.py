@@ -43,11 +43,7 @@ class Feature:
         require_range(self.farad, low=0, high=1e-3, field="features.farad", name="Capacitance", unit="F")
         require_range(self.henry, low=0, high=100, field="features.henry", name="Inductance", unit="H")
         if self.kind in ("earth", "fault") and self.ohm < 0.01:
-            raise BadInput(
-                f"The {self.kind} at {self.at_m:g} m has no resistance to soil.",
-                field="features.ohm",
-                fix="Enter at least 0.01 ohm; an anode is typically 5 to 50 ohm.",
-            )
+            raise BadInput("feature_without_ohm", field="features.ohm", kind=self.kind, at_m=self.at_m)
 
 
 @dataclass(frozen=True)
@@ -67,23 +63,17 @@ class SiteLine:
     def __post_init__(self) -> None:
         if not 2 <= len(self.route) <= MAX_LEGS + 1:
             raise BadInput(
-                f"{self.name} has {len(self.route)} corners.", field="route", fix=f"Give it 2 to {MAX_LEGS + 1}."
+                "corner_count", field="route", name=self.name, count=len(self.route), least=2, most=MAX_LEGS + 1
             )
         if not np.isfinite(self.corners_m).all() or np.abs(self.corners_m[:, :2]).max() > 1e6:
-            raise BadInput(
-                f"A corner of {self.name} is not a place.", field="route", fix="Enter east and north in metres."
-            )
+            raise BadInput("corner_no_place", field="route", name=self.name)
         for x, y, depth in self.route:
             where = f"{self.name}: depth at ({x:g}, {y:g})"
             require_range(depth, low=0.02, high=15.0, field="route", name=where, unit="m")
         legs = np.diff(self.corners_m, axis=0)
         short = np.flatnonzero(np.linalg.norm(legs, axis=1) < MIN_LEG_M)
         if len(short):
-            raise BadInput(
-                f"Leg {short[0] + 1} of {self.name} has no length.",
-                field="route",
-                fix=f"Remove one of the two corners, or set them at least {MIN_LEG_M:g} m apart.",
-            )
+            raise BadInput("leg_without_length", field="route", leg=short[0] + 1, name=self.name, least_m=MIN_LEG_M)
         require_range(self.length_m, low=1.0, high=2e4, field="route", name=f"Length of {self.name}", unit="m")
         for end in (self.start, self.end):
             require_range(end.earth_ohm, low=0.01, high=1e5, field="earth_ohm", name="Earth resistance", unit="ohm")
@@ -153,11 +143,7 @@ class SiteLine:
             BadInput: If it is beyond the line's ends.
         """
         if not 0 <= at_m <= self.length_m + 1e-6:
-            raise BadInput(
-                f"{what} stands at {at_m:g} m, but {self.name} is {self.length_m:.4g} m long.",
-                field=field,
-                fix="Correct the distance or the route.",
-            )
+            raise BadInput("off_the_line", field=field, thing=what, at_m=at_m, name=self.name, length_m=self.length_m)
 
 
 @dataclass(frozen=True)
@@ -184,18 +170,16 @@ class Site:
 
     def __post_init__(self) -> None:
         if not self.lines:
-            raise BadInput("The site has no line.", field="lines", fix="Enter at least one.")
+            raise BadInput("no_line", field="lines")
         names = [line.name for line in self.lines]
         for i, name in enumerate(names):
             if name in names[:i]:
-                raise BadInput(f"Two lines are called “{name}”.", field="lines", fix="Rename one of them.")
+                raise BadInput("line_name_twice", field="lines", name=name)
         for bond in self.bonds:
             for name, at in ((bond.a, bond.a_m), (bond.b, bond.b_m)):
                 self.line(name, field="bonds").require_on(at, what="A bond", field="bonds")
             if bond.a == bond.b and bond.a_m == bond.b_m:
-                raise BadInput(
-                    f"A bond joins {bond.a} to itself at one place.", field="bonds", fix="Correct one of the ends."
-                )
+                raise BadInput("bond_to_itself", field="bonds", name=bond.a)
 
     def index(self, name: str, *, field: str = "line") -> int:
         """Return the index of a line.
@@ -214,7 +198,7 @@ class Site:
             if line.name == name:
                 return i
         known = ", ".join(f"“{line.name}”" for line in self.lines)
-        raise NotFound(f"The site has no line “{name}”.", field=field, fix=f"It has {known}.")
+        raise NotFound("no_such_line", field=field, name=name, known=known)
 
     def line(self, name: str, *, field: str = "line") -> SiteLine:
         """Return a line by name.

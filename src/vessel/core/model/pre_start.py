@@ -11,7 +11,6 @@ from vessel.core.model.site_plan import FURTHEST_M, Xy
 Answer = Literal["yes", "no", "not_needed"]
 Source = Literal["mains", "radio", "rectifier"]
 _TIMES = (0.1, 1000.0)
-_LOUDER = "Raise the gain until it shows a figure, the same gain in both places."
 
 
 @dataclass(frozen=True)
@@ -24,11 +23,7 @@ class Check:
 
     def __post_init__(self) -> None:
         if self.answer == "not_needed" and not self.note.strip():
-            raise BadInput(
-                "It is not said why this is not needed.",
-                field="note",
-                fix="Write the reason in a few words; it stays on record.",
-            )
+            raise BadInput("no_reason", field="note")
 
 
 @dataclass(frozen=True)
@@ -44,12 +39,10 @@ class Ambient:
 
     def __post_init__(self) -> None:
         if self.here <= 0:
-            raise BadInput("An ambient level of nothing.", field="here", fix=_LOUDER)
+            raise BadInput("no_ambient_level", field="here")
         if self.quiet is not None:
             if self.quiet <= 0:
-                raise BadInput(
-                    "A quiet level of nothing.", field="quiet", fix="Raise the gain until it shows a figure."
-                )
+                raise BadInput("no_quiet_level", field="quiet")
             low, high = _TIMES
             require_range(self.here / self.quiet, low=low, high=high, field="here", name="Here against quiet", unit="")
 
@@ -69,7 +62,7 @@ class Hit:
 
     def __post_init__(self) -> None:
         if self.at is None and not self.note.strip():
-            raise BadInput("It is not said where.", field="at", fix="Tap it on the plan, or say in words where it is.")
+            raise BadInput("hit_without_place", field="at")
         if self.at is not None:
             for value in self.at:
                 require_range(value, low=-FURTHEST_M, high=FURTHEST_M, field="at", name="Place", unit="m")

@@ -30,13 +30,9 @@ class TransmitterReading:
 
     def __post_init__(self) -> None:
         if self.amps < 0:
-            raise BadInput("A current below zero.", field="milliamps", fix="Enter it without the minus sign.")
+            raise BadInput("current_below_zero", field="milliamps")
         if self.amps == 0:
-            raise BadInput(
-                "The transmitter reads 0 mA: nothing flows, so there is no ratio to judge.",
-                field="milliamps",
-                fix="Check that the leads are on and enter the smallest figure the display can show (0.1 mA).",
-            )
+            raise BadInput("reads_nothing", field="milliamps")
         for field in READING_FIELDS:
             if hasattr(self, field.column):
                 field.check(self)
@@ -100,32 +96,16 @@ class StationReading:
             if hasattr(self, field.column):
                 field.check(self)
         if len(self.neighbours) > _MOST_BESIDE:
-            raise BadInput(
-                f"{len(self.neighbours)} neighbours at one station.",
-                field="neighbours",
-                fix=f"Enter the {_MOST_BESIDE} with the most current.",
-            )
+            raise BadInput("too_many_neighbours", field="neighbours", count=len(self.neighbours), most=_MOST_BESIDE)
         for offset_m, signal in self.profile:
             require_range(offset_m, low=-20, high=20, field="profile", name="Offset", unit="m")
             require_range(signal, low=0, high=1e9, field="profile", name="Signal", unit="")
         if 0 < len(self.profile) < MIN_ACROSS:
-            raise BadInput(
-                f"{len(self.profile)} readings across the line do not tell its place.",
-                field="profile",
-                fix=f"Take at least {MIN_ACROSS}, from one side of the peak to the other.",
-            )
+            raise BadInput("too_few_across", field="profile", count=len(self.profile), least=MIN_ACROSS)
         if len(self.profile) > _MOST_ACROSS:
-            raise BadInput(
-                f"{len(self.profile)} readings across the line.",
-                field="profile",
-                fix=f"Enter at most {_MOST_ACROSS}.",
-            )
+            raise BadInput("too_many_across", field="profile", count=len(self.profile), most=_MOST_ACROSS)
         if self.depth_lifted_m is not None and self.lift_height_m is None:
-            raise BadInput(
-                "A lifted depth without the height of the lift.",
-                field="lift_height_m",
-                fix="Enter how far the receiver was lifted.",
-            )
+            raise BadInput("lift_without_height", field="lift_height_m")
 
     @cached_property
     def current_a(self) -> float | None:

@@ -27,9 +27,7 @@ class Stake:
         require_range(self.radius_m, low=1e-3, high=0.1, field="stake_radius_m", name="Stake radius", unit="m")
         require_range(self.rods, low=1, high=20, field="stake_rods", name="Number of stakes", unit="")
         if self.length_m < 4 * self.radius_m:
-            raise BadInput(
-                "The stake is thicker than it is long.", field="stake_length_m", fix="Enter length in the ground."
-            )
+            raise BadInput("stake_too_thick", field="stake_length_m")
         if self.measured_ohm is not None:
             require_range(self.measured_ohm, low=0.1, high=1e5, field="stake_ohm", name="Stake resistance", unit="ohm")
 
@@ -64,13 +62,9 @@ class Setup:
 
     def __post_init__(self) -> None:
         if self.method not in METHODS:
-            raise BadInput(f"“{self.method}” is not a hookup.", field="hookup", fix="Use direct, clamp or induction.")
+            raise BadInput("no_such_method", field="hookup", name=self.method)
         if not self.output_a > 0:
-            raise BadInput(
-                "The output asked for is 0 mA: no signal would go on the line.",
-                field="output_ma",
-                fix="Choose an output step above 0 mA.",
-            )
+            raise BadInput("output_of_nothing", field="output_ma")
         require_range(self.output_a, low=1e-4, high=5, field="output_ma", name="Output", unit="A")
         require_range(self.freq_hz, low=100, high=500e3, field="freq_hz", name="Frequency", unit="Hz")
         require_range(self.clip_ohm, low=0, high=1e5, field="clip_ohm", name="Clip contact", unit="ohm")
@@ -92,7 +86,5 @@ class Setup:
         """
         if self.position_m > length_m:
             raise BadInput(
-                f"A {self.method} hookup stands at {self.position_m:g} m, beyond the line's {length_m:g} m.",
-                field="length_m",
-                fix="Correct the length of the line or the position of the hookup.",
+                "hookup_beyond_line", field="length_m", method=self.method, at_m=self.position_m, length_m=length_m
             )

@@ -41,21 +41,13 @@ def check_corners(corners: Sequence[Xy], *, what: str, field: str, least: int = 
         BadInput: If there are too few or too many, one is no place, or one is far outside any site.
     """
     if not least <= len(corners) <= MAX_LEGS + 1:
-        raise BadInput(
-            f"{what} has {len(corners)} corners.", field=field, fix=f"Give it {least} to {MAX_LEGS + 1} corners."
-        )
+        raise BadInput("corner_count", field=field, name=what, count=len(corners), least=least, most=MAX_LEGS + 1)
     at = np.asarray(corners, dtype=float)
     if not np.isfinite(at).all() or np.abs(at).max() > FURTHEST_M:
-        raise BadInput(
-            f"{what} lies outside the site: a corner is more than {FURTHEST_M / 1000:g} km from the plan's origin.",
-            field=field,
-            fix="Give metres east and north of the plan's origin, or import with the right coordinate system.",
-        )
+        raise BadInput("outside_site", field=field, name=what, furthest_m=FURTHEST_M)
     short = np.flatnonzero(np.hypot(*np.diff(at, axis=0).T) < MIN_LEG_M)
     if len(short):
-        raise BadInput(
-            f"Leg {short[0] + 1} of {what} has no length.", field=field, fix="Remove one of its two corners."
-        )
+        raise BadInput("leg_without_length", field=field, leg=short[0] + 1, name=what, least_m=MIN_LEG_M)
 
 
 def length_m(corners: Sequence[Xy]) -> float:
@@ -271,16 +263,12 @@ class SitePlan:
         names = [d.name for d in self.drawn]
         for i, name in enumerate(names):
             if name in names[:i]:
-                raise BadInput(f"Two things on the plan are called “{name}”.", field="name", fix="Rename one of them.")
+                raise BadInput("thing_name_twice", field="name", name=name)
         lengths = {d.name: d.length_m for d in self.drawn}
         for bond in self.bonds:
             for name, at_m in ((bond.a, bond.a_m), (bond.b, bond.b_m)):
                 if name not in lengths or not 0 <= at_m <= lengths[name]:
-                    raise BadInput(
-                        f"A bond stands at {at_m:g} m of “{name}”, which is not there.",
-                        field="bonds",
-                        fix="Correct or remove the bond.",
-                    )
+                    raise BadInput("bond_off_route", field="bonds", at_m=at_m, name=name)
 
 
 @dataclass(frozen=True)

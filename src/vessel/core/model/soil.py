@@ -66,6 +66,6 @@ class Soil:
             BadInput: If there is no such kind.
         """
         if kind not in SOIL_KINDS:
-            raise BadInput(f"Soil kind “{kind}” is not known.", field="soil_kind", fix="Choose one of the list.")
+            raise BadInput("no_such_soil", field="soil_kind", name=kind)
         _, rho, eps = SOIL_KINDS[kind]
         return cls(rho if resistivity_ohm_m is None else resistivity_ohm_m, eps)

@@ -14,8 +14,6 @@ import numpy as np
 from vessel.core.base.arrays import Floats
 from vessel.core.base.errors import BadInput
 from vessel.core.model.site_plan import Drawn, Xy
-from vessel.core.text.figures import show_length
-from vessel.core.text.units import Units
 
 Side = Literal["left", "right"]
 TAPE_M = 0.05
@@ -38,7 +36,7 @@ class Fix:
     pm_m: float
 
 
-def by_tapes(a: Xy, b: Xy, *, from_a_m: float, from_b_m: float, side: Side, units: Units = "metric") -> Fix:
+def by_tapes(a: Xy, b: Xy, *, from_a_m: float, from_b_m: float, side: Side) -> Fix:
     """Return the place that two tapes fix.
 
     Args:
@@ -47,7 +45,6 @@ def by_tapes(a: Xy, b: Xy, *, from_a_m: float, from_b_m: float, side: Side, unit
         from_a_m: Distance from the first [m].
         from_b_m: Distance from the second [m].
         side: Side of the way from the first to the second.
-        units: The user's system of units.
 
     Returns:
         The place and its range.
@@ -62,12 +59,11 @@ def by_tapes(a: Xy, b: Xy, *, from_a_m: float, from_b_m: float, side: Side, unit
         together = from_a_m + from_b_m < base
         missing = base - from_a_m - from_b_m if together else abs(from_a_m - from_b_m) - base
         if missing > _SLACK_M:
-            why = "too short together" if together else "too far apart in length"
-            short, apart = (show_length(x, units, fine=True) for x in (missing, base))
             raise BadInput(
-                f"The tapes do not meet: they are {short} {why} for points {apart} apart.",
+                "tapes_too_short" if together else "tapes_too_unlike",
                 field="second_tape",
-                fix="Measure both again, or choose the points they were held at.",
+                missing_m=missing,
+                apart_m=base,
             )
     off = sqrt(max(square, 0.0))
     # tapes that meet flat tell little across them: the sine of the angle between them
@@ -168,7 +164,7 @@ def _run(drawn: Drawn, distance_m: float) -> Floats:
 def _base(a: Xy, b: Xy) -> float:
     base = hypot(b[0] - a[0], b[1] - a[1])
     if base < _APART_M:
-        raise BadInput("Both points are the same place.", field="second_at", fix="Choose two points well apart.")
+        raise BadInput("points_the_same", field="second_at")
     return base
 
 

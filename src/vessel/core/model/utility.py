@@ -50,5 +50,5 @@ def utility(name: str) -> Utility:
         BadInput: If there is no such kind.
     """
     if name not in UTILITIES:
-        raise BadInput(f"“{name}” is not a kind of line.", field="utility", fix="Choose one of the list.")
+        raise BadInput("no_such_utility", field="utility", name=name)
     return UTILITIES[name]

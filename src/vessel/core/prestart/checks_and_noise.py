@@ -61,7 +61,7 @@ def require_known(check: Check) -> None:
         BadInput: If there is no such check.
     """
     if check.id not in {i.id for i in ITEMS}:
-        raise BadInput(f"“{check.id}” is not on the sheet.", field="id", fix="Load the sheet again.")
+        raise BadInput("no_such_check", field="id", name=check.id)
 
 
 def readiness(checks: Sequence[Check]) -> Readiness:

@@ -161,7 +161,7 @@ class SolvedSite:
             BadInput: If places or headings are not pairs.
         """
         if at_m.ndim != 2 or at_m.shape[1:] != (2,) or headings.shape != at_m.shape:
-            raise BadInput("A place needs east and north.", field="points", fix="Give (east, north) and a heading.")
+            raise BadInput("place_not_a_pair", field="points")
         frequency = self.kit.frequency(self.hookup.freq_hz)
         field = self.field(at_m, headings)
         shown = field.read(1.0, noise_t=frequency.noise_t)
@@ -207,11 +207,7 @@ def _circuit(site: Site, hookup: Hookup, refine: float) -> SiteCircuit:
             places.append(hookup.stake_at)
     mesh = lay_mesh(site, top_hz=hookup.freq_hz, access=access, attend=places, refine=refine)
     if not mesh.metal:
-        raise BadInput(
-            "Nothing on the site has metal: no signal can be put on anything.",
-            field="lines",
-            fix="Use a rod or a sonde, or enter what carries the signal.",
-        )
+        raise BadInput("nothing_has_metal", field="lines")
     return SiteCircuit(SiteGeometry(mesh), freq_hz=hookup.freq_hz)
 
 

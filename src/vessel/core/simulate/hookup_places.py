@@ -106,11 +106,7 @@ def access_at(line: Line, at_m: float) -> AccessPoint:
     """
     name, where, point = nearest_access(line, at_m)
     if abs(where - at_m) > _AT_ACCESS_M:
-        raise BadInput(
-            f"There is no access point at {at_m:g} m: the nearest is the {name} at {where:g} m.",
-            field="position",
-            fix="Connect at an access point, or enter one there.",
-        )
+        raise BadInput("no_access_there", field="position", at_m=at_m, name=name, nearest_m=where)
     return point
 
 

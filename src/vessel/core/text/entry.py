@@ -83,7 +83,7 @@ def understand(text: str, *, quantity: Quantity, units: Units = "metric", field:
     """
     clean = text.strip().lower().replace("′", "'").replace("’", "'").replace("″", '"').replace("”", '"')
     if not clean:
-        raise BadInput("Nothing entered.", field=field, fix="Type a value.")
+        raise BadInput("nothing_entered", field=field)
     if quantity == "currents":
         parts = [p for p in re.split(r"[\s;/]+", clean) if p]
         each = [understand(p, quantity="current", units=units, field=field).value for p in parts]
@@ -93,11 +93,9 @@ def understand(text: str, *, quantity: Quantity, units: Units = "metric", field:
     if quantity == "neighbours":
         return _neighbours(clean, units, field)
     if "," in clean:
-        raise BadInput(
-            f"“{text.strip()}” has a comma.", field=field, fix=f"Write the decimal point: {clean.replace(',', '.')}."
-        )
+        raise BadInput("has_comma", field=field, text=text.strip(), point=clean.replace(",", "."))
     if clean.startswith("-"):
-        raise BadInput(f"“{text.strip()}” is below zero.", field=field, fix="Enter it without the minus sign.")
+        raise BadInput("below_zero", field=field, text=text.strip())
     if quantity in ("distance", "depth", "offset"):
         value = _length(clean, quantity, units, field)
         shown = show_station(value, units) if quantity == "distance" else show_length(value, units, fine=True)
@@ -105,30 +103,21 @@ def understand(text: str, *, quantity: Quantity, units: Units = "metric", field:
     return _suffixed(clean, quantity, field)
 
 
-def _number(clean: str, field: str, hint: str) -> tuple[float, str]:
+def _number(clean: str, field: str, quantity: str) -> tuple[float, str]:
     match = re.match(_NUMBER, clean)
     if match is None:
-        raise BadInput(f"“{clean}” is not a number.", field=field, fix=hint)
+        raise BadInput("no_number", field=field, text=clean, quantity=quantity)
     return float(match.group(0)), clean[match.end() :].strip()
 
 
 def _suffixed(clean: str, quantity: str, field: str) -> Understood:
-    hints = {
-        "current": "Type milliamps, such as 71.",
-        "frequency": "Type hertz or kilohertz, such as 560 or 8.96k.",
-        "volts": "Type volts, such as 30.",
-        "ohms": "Type ohms, such as 110.",
-        "resistivity": "Type ohm metres, such as 60.",
-        "bearing": "Type degrees, such as 40.",
-        "signal": "Type the figure on the display, or decibels as 62dB.",
-    }
-    number, rest = _number(clean, field, hints[quantity])
+    number, rest = _number(clean, field, quantity)
     rest = rest.replace(" ", "").replace("ω", "ohm").replace("Ω", "ohm").replace("·", "")
     factor = _SUFFIXES[quantity].get(rest)
     if factor is None:
-        raise BadInput(f"“{rest}” is not a unit for this field.", field=field, fix=hints[quantity])
+        raise BadInput("no_such_unit", field=field, text=rest, quantity=quantity)
     if quantity == "bearing" and number > 360:
-        raise BadInput(f"A bearing of {number:g} degrees.", field=field, fix="Give it between 0 and 360.")
+        raise BadInput("bearing_out", field=field, degrees=number)
     # signals are only compared with each other, so decibels become a ratio
     value = 10 ** (number / 20) if rest == "db" else number * factor
     shown = {
@@ -147,11 +136,11 @@ _ASIDE = re.compile(r"([lr+-]?)\s*(\S+?)\s*([lr]?)\s+(\S+)(?:\s+(\S+))?")
 _NOT_READ = ("-", "–", "?")
 
 
-def _aside(part: str, units: Units, field: str, *, says: str, fix: str) -> tuple[float, str, str | None]:
+def _aside(part: str, units: Units, field: str, *, quantity: Quantity) -> tuple[float, str, str | None]:
     """An offset [m], positive to the left, and the one or two texts that follow it."""
     match = _ASIDE.fullmatch(part)
     if match is None or (match.group(1) and match.group(3)):
-        raise BadInput(f"“{part}” is not {says}.", field=field, fix=fix)
+        raise BadInput("no_such_part", field=field, text=part, quantity=quantity)
     size = _length(match.group(2), "offset", units, field)
     right = (match.group(1) or match.group(3)) in ("", "+", "r")
     return -size if right and size else size, match.group(4), match.group(5)
@@ -167,13 +156,11 @@ def _parts(clean: str) -> list[str]:
 
 def _profile(clean: str, units: Units, field: str) -> Understood:
     """Readings across a line: pairs of offset and signal; the values alternate, offsets positive to the left."""
-    hint = "Give offset and signal of each, such as L0.5 62; 0 88; R0.5 60."
     values: list[float] = []
     for part in _parts(clean):
-        says = "an offset with its signal"
-        offset, signal, more = _aside(part, units, field, says=says, fix=hint)
+        offset, signal, more = _aside(part, units, field, quantity="profile")
         if more is not None:
-            raise BadInput(f"“{part}” is not {says}.", field=field, fix=hint)
+            raise BadInput("no_such_part", field=field, text=part, quantity="profile")
         values += [offset, understand(signal, quantity="signal", units=units, field=field).value]
     offsets = values[::2]
     ends = [_to_side(x, units) for x in (max(offsets), min(offsets))]
@@ -182,13 +169,12 @@ def _profile(clean: str, units: Units, field: str) -> Understood:
 
 def _neighbours(clean: str, units: Units, field: str) -> Understood:
     """Neighbours met beside a station: offset, current, signal of each in turn; NaN for what was not read."""
-    hint = "Give how far aside, its current and, gain locked, its signal, such as L1.2 9.5 62; R2.0 4.1."
     values: list[float] = []
     shown = []
     for part in _parts(clean):
-        offset, current, signal = _aside(part, units, field, says="a neighbour with its current", fix=hint)
+        offset, current, signal = _aside(part, units, field, quantity="neighbours")
         if offset == 0:
-            raise BadInput(f"“{part}” says no side and no way.", field=field, fix=hint)
+            raise BadInput("no_side", field=field, text=part, quantity="neighbours")
         both: tuple[tuple[str | None, Quantity], ...] = ((current, "current"), (signal, "signal"))
         read = [
             None if text is None or text in _NOT_READ else understand(text, quantity=q, units=units, field=field)
@@ -201,18 +187,17 @@ def _neighbours(clean: str, units: Units, field: str) -> Understood:
 
 
 def _length(clean: str, quantity: str, units: Units, field: str) -> float:
-    hint = "Type it as 0.58, 58cm, 40in or 3'4."
     feet_inches = re.fullmatch(rf"(\d+)\s*(?:'|ft)\s*(?:{_NUMBER})\s*(?:\"|in)?", clean)
     if feet_inches:
         inches = float(feet_inches.group(2))
         if inches >= 12:
-            raise BadInput(f"“{clean}”: {inches:g} inches is a foot or more.", field=field, fix=hint)
+            raise BadInput("too_many_inches", field=field, text=clean, inches=inches, quantity="distance")
         return int(feet_inches.group(1)) * FOOT_M + inches * INCH_M
-    number, rest = _number(clean, field, hint)
+    number, rest = _number(clean, field, "distance")
     if rest:
         factor = _LENGTH_UNITS.get(rest)
         if factor is None:
-            raise BadInput(f"“{rest}” is not a unit of length.", field=field, fix=hint)
+            raise BadInput("no_length_unit", field=field, text=rest, quantity="distance")
         return number * factor
     if quantity == "distance":
         return number * (1.0 if units == "metric" else FOOT_M)
@@ -226,9 +211,5 @@ def _bare_depth(number: float, has_point: bool, units: Units, field: str) -> flo
     if has_point or number == 0 or number <= 3:
         return number
     if number < 10:
-        raise BadInput(
-            f"“{number:g}” could be {number:g} m or {number:g} cm.",
-            field=field,
-            fix=f"Type {number:g}m or {number:g}cm.",
-        )
+        raise BadInput("metres_or_centimetres", field=field, value=number)
     return number * 1e-2

@@ -65,7 +65,7 @@ def show_ma(amps: float) -> str:
     ma = amps * 1e3
     if ma < 0.01:
         return "under 0.01 mA"
-    return f"{ma:.3g} mA" if ma >= 1 else f"{ma:.2g} mA"
+    return f"{ma:.0f} mA" if ma >= 999.5 else f"{ma:.3g} mA" if ma >= 1 else f"{ma:.2g} mA"
 
 
 def percent(share: float) -> str:

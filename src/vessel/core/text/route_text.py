@@ -17,7 +17,6 @@ _POINTS = {name: 22.5 * k for k, name in enumerate(
 _SPLIT = re.compile(r"[;\n]|,?\s*\bthen\b", re.IGNORECASE)
 _LEG = re.compile(r"(?P<length>.+?)\s*(?:\bat\b|@|\btowards?\b)\s*(?P<bearing>.+)", re.IGNORECASE)
 _PLACE = re.compile(r"(?:from\s+)?\(?\s*(?P<east>[^,()]+?)\s*,\s*(?P<north>[^,()]+?)\s*\)?", re.IGNORECASE)
-_FIX = "Write legs as “38 m at 60, then 20 m at 150” (bearing clockwise from north), or corners as “0, 0; 38, 12”."
 
 
 def understand_route(text: str, *, units: Units, field: str = "route", start: Xy = (0.0, 0.0)) -> tuple[Xy, ...]:
@@ -57,7 +56,7 @@ def understand_route(text: str, *, units: Units, field: str = "route", start: Xy
                 )
             )
         else:
-            raise BadInput(f"“{part}” is not understood as a leg or a corner.", field=field, fix=_FIX)
+            raise BadInput("no_leg", field=field, text=part)
     return tuple(corners)
 
 
@@ -77,7 +76,7 @@ def understand_place(text: str, *, units: Units, field: str) -> Xy:
     """
     corners = understand_route(text, units=units, field=field)
     if len(corners) != 1:
-        raise BadInput(f"“{text}” is not one place.", field=field, fix="Give east and north, such as 12.5, -3.")
+        raise BadInput("no_single_place", field=field, text=text)
     return corners[0]
 
 
@@ -108,9 +107,9 @@ def _bearing(text: str, field: str) -> float:
     try:
         value = float(clean)
     except ValueError:
-        raise BadInput(f"“{text.strip()}” is not a bearing.", field=field, fix=_FIX) from None
+        raise BadInput("no_bearing", field=field, text=text.strip()) from None
     if not 0 <= value <= 360:
-        raise BadInput(f"{value:g} degrees is not a bearing.", field=field, fix="Give 0 to 360, clockwise from north.")
+        raise BadInput("bearing_out", field=field, degrees=value)
     return value
 
 

@@ -115,11 +115,7 @@ def fit_profile(points: Sequence[ProfilePoint], *, noise_t: float, low_m: float,
         BadInput: If there are too few points or they fix no place.
     """
     if len(points) < MIN_POINTS:
-        raise BadInput(
-            f"{len(points)} readings across the line do not tell its place.",
-            field="profile",
-            fix=f"Take at least {MIN_POINTS}, from one side of the peak to the other.",
-        )
+        raise BadInput("too_few_across", field="profile", count=len(points), least=MIN_POINTS)
     data = _Data.of(points, noise_t=noise_t, low_m=low_m)
     single = _best(data, _single_starts(data), parameters=3)
     solutions = {1: single}
@@ -143,16 +139,10 @@ class _Data:
         ordered = sorted(points, key=lambda p: p.offset_m)
         offsets = np.array([p.offset_m for p in ordered])
         if offsets[-1] - offsets[0] < 0.2:
-            raise BadInput(
-                "All readings stand at one place.",
-                field="profile",
-                fix="Spread them across the line, a depth each way.",
-            )
+            raise BadInput("profile_at_one_place", field="profile")
         horizontal = np.array([p.horizontal_t for p in ordered])
         if horizontal.max() <= 3 * noise_t:
-            raise BadInput(
-                "The profile is no stronger than the noise.", field="profile", fix="Raise the output, or move nearer."
-            )
+            raise BadInput("profile_in_noise", field="profile")
         has = np.array([p.vertical_t is not None for p in ordered])
         vertical = np.array([p.vertical_t for p in ordered if p.vertical_t is not None])
         sigma = float(np.hypot(noise_t, READING_SPREAD * horizontal.max()))

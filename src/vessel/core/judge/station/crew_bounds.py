@@ -52,24 +52,17 @@ def rules_of(bounds: tuple[Bound, ...]) -> tuple[Rule, ...]:
 def _check_bound(name: str, b: Bound) -> None:
     rule = BY_ID.get(name)
     if rule is None:
-        raise BadInput(f"The judge has no rule “{name}”.", field="bounds", fix="Choose one of its table.")
+        raise BadInput("no_such_rule", field="bounds", name=name)
     for zone in ("care", "hold"):
         told, usual = getattr(b, zone), getattr(rule, zone)
         if (told is None) != (usual is None):
-            text = "needs a limit" if told is None else "has no such limit"
-            raise BadInput(f"{rule.id}: {zone} {text}.", field=zone, fix="Give the limits that its table shows.")
+            raise BadInput("limit_missing" if told is None else "limit_not_there", field=zone, rule=rule.id, zone=zone)
         # a bound that is passed below it is made looser by lowering it: that goes no further either
         least = 0.0 if usual is None or rule.sense == "above" else usual / _FURTHEST
         if told is not None and not (least <= told <= _FURTHEST * usual and told > 0):
-            raise BadInput(
-                f"{rule.id}: {zone} cannot be at {told:g}.",
-                field=zone,
-                fix=f"Stay above 0 and within {_FURTHEST:g} times Vessel's own limit.",
-            )
+            raise BadInput("limit_out_of_reason", field=zone, rule=rule.id, zone=zone, value=told, furthest=_FURTHEST)
     if b.care is not None and b.hold is not None and (b.care >= b.hold) == (rule.sense == "above"):
-        raise BadInput(
-            f"{rule.id}: care must come before hold.", field="care", fix="Swap the two, or move one of them."
-        )
+        raise BadInput("limits_swapped", field="care", rule=rule.id)
 
 
 def rule_of(kit: Kit, rule_id: str) -> Rule:

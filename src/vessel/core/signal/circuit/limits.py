@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from itertools import combinations
 
@@ -16,10 +17,10 @@ _GIVES_BACK = 1e-3  # of the terms' own resistance
 
 @dataclass(frozen=True)
 class Validity:
-    """A limit of the model that this answer touches: `id`, a sentence, and the figure against its bound."""
+    """A limit of the model that this answer touches: `id`, the `facts` behind it, the figure against its bound."""
 
     id: str
-    sentence: str
+    facts: Mapping[str, float]
     value: float
     bound: float
 
@@ -41,8 +42,7 @@ def validity(site: Site, *, freq_hz: float) -> list[Validity]:
         flags.append(
             Validity(
                 "depth_against_skin",
-                f"The deepest line ({deepest:.3g} m) is not shallow against the skin depth ({skin:.3g} m): the field "
-                "of the current in the soil, which is left out, matters to depths and currents read above it.",
+                {"deepest_m": deepest, "skin_m": skin},
                 deepest / skin,
                 0.2,
             )
@@ -56,8 +56,7 @@ def validity(site: Site, *, freq_hz: float) -> list[Validity]:
         flags.append(
             Validity(
                 "spacing_against_skin",
-                f"Some lines are {widest:.3g} m apart, further than a skin depth ({skin:.3g} m): their coupling is "
-                "weak and known only roughly.",
+                {"widest_m": widest, "skin_m": skin},
                 widest / skin,
                 1.0,
             )
@@ -67,8 +66,7 @@ def validity(site: Site, *, freq_hz: float) -> list[Validity]:
         flags.append(
             Validity(
                 "displacement_current",
-                f"In soil of {site.soil.resistivity_ohm_m:g} ohm m displacement current is {wet:.2g} of conduction "
-                "current at this frequency: resistivity alone no longer describes it.",
+                {"resistivity_ohm_m": site.soil.resistivity_ohm_m, "share": float(wet)},
                 float(wet),
                 0.3,
             )
@@ -96,8 +94,7 @@ def passivity(circuit: SiteCircuit) -> list[Validity]:
             flags.append(
                 Validity(
                     f"passive_{name}",
-                    f"The {name} terms between some lines are larger here than they can be; currents that bleed off "
-                    "between those lines are uncertain.",
+                    {},
                     share,
                     _GIVES_BACK,
                 )

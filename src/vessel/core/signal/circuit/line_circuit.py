@@ -259,6 +259,6 @@ def excite(circuit: LineCircuit, setup: Setup, kit: Kit, *, far_ohms: Sequence[f
     """
     setup.require_on(circuit.line.length_m)
     if setup.freq_hz != circuit.freq_hz:
-        raise BadInput("Setup and circuit differ in frequency.", field="freq_hz", fix="Solve at the setup's frequency.")
+        raise BadInput("frequencies_differ", field="freq_hz")
     hookup = circuit.hookup(setup)
     return excite_site(circuit.site_circuit, hookup, kit, variants=[circuit.joined_far(ohm) for ohm in far_ohms])

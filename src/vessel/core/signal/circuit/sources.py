@@ -126,7 +126,7 @@ def _source_spec(circuit: SiteCircuit, hookups: Sequence[Hookup], kit: Kit) -> P
         return circuit.spec(columns=len(hookups), emf=coil_drive(circuit, hookups, kit))
     if METHOD_TABLE[method].encloses:
         if kit.clamp is None:
-            raise BadInput(f"{kit.name} has no clamp.", field="hookup", fix="Choose another hookup.")
+            raise BadInput("kit_without_clamp", field="hookup", kit=kit.name)
         inside = [circuit.mesh.branch_at(_line_with_metal(circuit, h), h.at_m) for h in hookups]
         return PortSpec.as_columns([circuit.inside_spec(branch) for branch in inside])
     if METHOD_TABLE[method].connects:
@@ -150,11 +150,7 @@ def _line_with_metal(circuit: SiteCircuit, hookup: Hookup, *, other: bool = Fals
     i = circuit.site.index(name, field=field)
     line = circuit.site.lines[i]
     if line.construction is None:
-        raise BadInput(
-            f"{name} has no metal, so no signal can be put on it.",
-            field=field,
-            fix="Use a rod or a sonde inside it, or ask its owner.",
-        )
+        raise BadInput("line_without_metal", field=field, name=name)
     line.require_on(at_m, what="The hookup")
     return i
 
@@ -213,7 +209,7 @@ def stake_lead(circuit: SiteCircuit, hookup: Hookup) -> Segments:
 def _pair_spec(circuit: SiteCircuit, hookup: Hookup) -> PortSpec:
     i, k = _line_with_metal(circuit, hookup), _line_with_metal(circuit, hookup, other=True)
     if i == k:
-        raise BadInput("A pair hookup needs two conductors.", field="other", fix="Name the second one.")
+        raise BadInput("pair_needs_two", field="other")
     spec = circuit.spec(own_ohm=complex(hookup.clip_ohm))
     spec.j[circuit.mesh.node_at(i, hookup.at_m)] += 1.0
     spec.j[circuit.mesh.node_at(k, hookup.other_m)] -= 1.0
@@ -242,7 +238,7 @@ def coil_geometry(hookup: Hookup, kit: Kit) -> tuple[Floats, Floats]:
         BadInput: If the kit has no induction coil.
     """
     if kit.coil is None:
-        raise BadInput(f"{kit.name} has no induction coil.", field="hookup", fix="Choose another hookup.")
+        raise BadInput("kit_without_coil", field="hookup", kit=kit.name)
     turn = np.radians(hookup.coil_heading_deg)
     axis = np.array([-np.cos(turn), np.sin(turn), 0.0])
     return np.array([*hookup.coil_at, kit.coil.height_m]), axis * kit.coil.moment_at(hookup.freq_hz)

@@ -29,10 +29,7 @@ def check_site(site: Site) -> None:
         for distance, at_a, at_b in approaches(a, b, limit_m=reach * (1 - 1e-9)):
             if not bonded_there(site.bonds, a, b, at_a, at_b):
                 raise BadInput(
-                    f"{a.name} and {b.name} lie in each other: {distance:.3g} m apart at {at_a:.4g} m of {a.name}, "
-                    f"where their metal and covering need {reach:.3g} m.",
-                    field="route",
-                    fix="Correct a depth or a route, or enter the bond where they touch.",
+                    "lines_overlap", field="route", a=a.name, b=b.name, apart_m=distance, at_m=at_a, needed_m=reach
                 )
 
 
@@ -53,15 +50,7 @@ def check_stake(site: Site, hookup: Hookup) -> None:
         for k in range(len(line.route) - 1):
             distance, _, _ = closest(rod, (line.corners_m[k], line.corners_m[k + 1]))
             if distance < radius + STAKE_CLEAR_M:
-                raise BadInput(
-                    f"The stake stands on {line.name}: {distance:.2f} m from its middle.",
-                    field="stake_at",
-                    fix="Never drive a stake over a line. Move it well off, and off every other line.",
-                )
+                raise BadInput("stake_on_line", field="stake_at", name=line.name, off_m=distance)
     access = site.line(hookup.line).places(np.array([hookup.at_m]))[0]
     if np.hypot(*(access[:2] - top[:2])) < 0.5:
-        raise BadInput(
-            "The stake stands at the access point: the signal would return where it starts.",
-            field="stake_at",
-            fix="Set it as far off as the lead allows, at about 90 degrees to the line.",
-        )
+        raise BadInput("stake_at_access", field="stake_at")

@@ -1,0 +1,28 @@
+"""What each construction preset stands for, in words."""
+
+from __future__ import annotations
+
+PRESET_NOTE: dict[str, str] = {
+    "tracer_wire": (
+        "Insulated copper wire laid with a plastic pipe. With the far end open, current returns only through "
+        "its capacitance to soil."
+    ),
+    "tracer_wire_clad": "Copper skin over a steel core, insulated.",
+    "coated_steel_pipe": "Welded steel under a coating. It leaks a little everywhere, more where the coating is old.",
+    "bare_steel_service": "Steel in bare contact with the soil. It loses current along its whole length.",
+    "bare_copper_service": "Copper tube in bare contact with the soil.",
+    "jointed_iron_main": (
+        "Cast or ductile iron in 6 m lengths with lead or strapped joints. For rubber gaskets enter about 10 "
+        "kohm and 2 nF a joint: low frequency then stops at the first one."
+    ),
+    "armoured_cable": "Signal goes on the armour or sheath, under an outer jacket.",
+    "pair_cable": "One conductor of an unshielded cable, far end as found.",
+    "power_bare_neutral": "Bare concentric neutral wires in the soil carry the signal. Never connect to a live line.",
+    "rodded_drain": "An insulated push-rod in a non-metallic drain, energised as a line.",
+    "steel_building": "Footing steel in the soil along a wall. It takes signal from any line or stake nearby.",
+    "sheet_pile": "Steel wall in the soil, computed as a conductor at its middle depth.",
+    "steel_fence": "Rails joined by posts in the ground. The earths of the posts are spread along it.",
+    "no_metal": (
+        "Carries no signal. Locate it with a rod or a sonde inside it, through its owner, or by digging by hand."
+    ),
+}

@@ -82,11 +82,11 @@ def broken(site, path, value):
     ("path", "value", "says"),
     [
         (("lines", 0, "preset"), "rope", "site.lines.0.preset: Construction “rope” is not known"),
-        (("lines", 1, "route_m"), [[0, 0, 1]], "site.lines.1.route: Water main has 1 corners"),
+        (("lines", 1, "route_m"), [[0, 0, 1]], "site.lines.1.route: Water main has 1 corner"),
         (("lines", 1, "route_m"), [[0, 0, 1], [50, 0, 99]], "site.lines.1.route: Water main: depth at (50, 0) is 99"),
         (("hookup", "line"), "Storm drain", "Storm drain has no metal"),
         (("hookup", "line"), "Nowhere", "The site has no line “Nowhere”"),
-        (("hookup", "stake"), {"east_north_m": [20.0, -1.4]}, "The stake stands on"),
+        (("hookup", "stake"), {"east_north_m": [20.0, -1.4]}, "The stake is on"),
         (("bonds", 0, "b"), "Nowhere", "bonds: The site has no line"),
         (("hookup", "colour"), "red", "file.site.hookup.colour"),
     ],

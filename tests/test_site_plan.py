@@ -350,7 +350,7 @@ def test_changing_a_drawn_line_keeps_its_route_and_a_removed_route_its_data(clie
     sent(client.put(f"/api/lines/{line}", json={**changed, "neighbours": [beside]}))
     plan = sent(client.get(f"/api/lines/{line}/plan"))
     names = {b["name"] for f in plan["options"][0]["forecasts"] for b in f["bleed_off"]}
-    assert "Duct, told beside Gas service" in names
+    assert "Duct beside Gas service" in names
     assert "Water main" in names
     taken_off = sent(save(client, site, routes=site["form"]["routes"][1:], bonds=[]))
     assert [u["id"] for u in taken_off["undrawn"]] == [line]

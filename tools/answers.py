@@ -3,8 +3,8 @@
     python tools/answers.py PATH_TO_OTHER_CHECKOUT
 
 Both builds are asked the same about the demo jobs (as they are, in wet and in dry soil, by every order of frequencies)
-and the demo site. Every figure, id and order of the other build must come back; texts are counted, not compared, and
-what this build says besides is its own affair.
+and the demo site. Every figure, id and order of the other build must come back. Texts are counted, not compared; what
+this build adds is not.
 """
 
 from __future__ import annotations

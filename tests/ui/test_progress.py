@@ -116,7 +116,7 @@ def test_readings_across_the_line_are_typed_and_drawn_with_what_explains_them(pa
     across.fill("L0.5 62; 0 88")
     expect(form).to_contain_text("2 readings from 0.50 m left to 0.00 m")
     form.get_by_role("button", name="Check this station").click()
-    expect(form.get_by_role("alert").first).to_contain_text("do not tell its place")
+    expect(form.get_by_role("alert").first).to_contain_text("cannot fix its place")
     across.fill("L1.6 17.6; L0.8 44.3; L0.4 71; 0 88; R0.4 70.7; R0.8 44.2; R1.6 17.5")
     form.get_by_role("button", name="Check this station").click()
     shown = page.locator("[data-profile]")

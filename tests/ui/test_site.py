@@ -116,7 +116,7 @@ def test_a_what_if_follows_the_stake_the_soil_and_the_far_end(page, demo_address
     plan = asked.locator(".plan-map")
     box = plan.bounding_box()
     plan.click(position={"x": 0.5 * box["width"], "y": 0.54 * box["height"]})  # over the water main
-    expect(asked).to_contain_text("The stake would stand over")
+    expect(asked).to_contain_text("The stake would be over")
     expect(asked.get_by_role("button", name="Hook up with the stake there")).to_be_disabled()
 
 

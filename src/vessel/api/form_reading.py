@@ -1,7 +1,7 @@
 """How forms are read: text as typed, understood once by the core.
 
 A field of a form has the name of the core's value it holds, and the name it is sent by as its alias: `depth_min_m` is
-sent as `depth_min`. So what the core refuses by its own name is told to the page by the page's name (`sent_as`).
+sent as `depth_min`. So what the core refuses by its own name reaches the page by the page's name (`sent_as`).
 """
 
 from __future__ import annotations

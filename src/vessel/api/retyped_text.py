@@ -63,7 +63,7 @@ def _side(offset_m: float) -> str:
 def _list_typed(
     text: str, quantity: Quantity, values: Sequence[Sequence[float | None]], told: str, units: Units
 ) -> str:
-    """What stands beside or across the line as typed, or as `told` where the text would now mean something else."""
+    """What is beside or across the line as typed, or as `told` where the text would now mean something else."""
     flat = [math.nan if v is None else v for each in values for v in each]
     try:
         now = understand(text, quantity=quantity, units=units).values

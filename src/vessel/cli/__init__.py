@@ -82,7 +82,7 @@ def _parser() -> argparse.ArgumentParser:
     schema = add("schema", "vessel.cli.schema:schema_command", "the JSON Schema of a file format")
     schema.add_argument("format", nargs="?", default="job", choices=("job", "site"))
     _serve_arguments(
-        add("serve", "vessel.cli.serve:serve_command", "the application, on loopback unless told otherwise")
+        add("serve", "vessel.cli.serve:serve_command", "the application, on loopback unless set otherwise")
     )
     return parser
 

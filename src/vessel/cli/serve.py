@@ -1,4 +1,4 @@
-"""`vessel serve`: the application on loopback unless told otherwise."""
+"""`vessel serve`: the application on loopback unless set otherwise."""
 
 from __future__ import annotations
 

@@ -13,7 +13,7 @@ from vessel.formats import job_file
 from vessel.store.tables import JobRow
 
 JOBS = ("ostrel-bay.vessel.json", "ostrel-bay-berth-2.vessel.json")
-"""One job with a line at work, told without any plan; one with a whole site drawn."""
+"""One job with a line at work, entered without a plan; one with a whole site drawn."""
 
 
 def demo_text(name: str = JOBS[0]) -> str:

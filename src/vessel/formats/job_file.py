@@ -85,7 +85,7 @@ class MarkDoc(Doc):
 
 
 class PlacedDoc(Doc):
-    """Where a station stands on the plan: measured by two tapes, square off a baseline, or told by the device.
+    """Where a station is on the plan: by two tapes, square off a baseline, or by the device.
 
     `off_m` [m] left of the line as drawn, right below zero; `pm_m` [m] as the device gives it.
     """

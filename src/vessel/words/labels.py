@@ -30,7 +30,7 @@ SCHOOL_LABEL: dict[School, str] = {
 
 SCHOOL_NOTE: dict[School, str] = {
     "lowest": "Start low, prove continuity, go up only when forced: travels furthest, bleeds off least.",
-    "middle": "Start at about 9 kHz: works without a far-end earth, and direction can still be told.",
+    "middle": "Start at about 9 kHz: works without a far-end earth, and direction can still be read.",
     "high": "Start at about 35 kHz: for clamp, induction and stubborn lines; bleeds off.",
 }
 

@@ -77,7 +77,7 @@ export interface paths {
         };
         /**
          * Beside
-         * @description Return the job's lines as each would be told beside another.
+         * @description Return the job's lines as each would be entered beside another.
          */
         get: operations["beside_api_jobs__job_id__beside_get"];
         put?: never;
@@ -747,7 +747,7 @@ export interface paths {
         put?: never;
         /**
          * Add Candidate
-         * @description Add a centre line that was met; the verdict comes back.
+         * @description Add a centre line that was logged; the verdict comes back.
          */
         post: operations["add_candidate_api_setups__setup_id__candidates_post"];
         delete?: never;
@@ -2146,7 +2146,7 @@ export interface components {
         };
         /**
          * HitForm
-         * @description A passive hit; `place` is east and north on the plan, empty where it is only told in words.
+         * @description A passive hit; `place` is east and north on the plan, empty where it is only in words.
          */
         HitForm: {
             /**
@@ -2873,7 +2873,7 @@ export interface components {
         };
         /**
          * NeighbourTyped
-         * @description What runs beside a line, as typed; also how a line of the job would be told beside another.
+         * @description What runs beside a line, as typed; also how a line of the job would be entered beside another.
          */
         NeighbourTyped: {
             /** Name */

@@ -84,7 +84,7 @@ def create_job(form: JobForm, db: Db) -> Created:
 
 @router.get("/{job_id}/beside")
 def beside(job_id: int, db: Db) -> list[NeighbourTyped]:
-    """Return the job's lines as each would be told beside another."""
+    """Return the job's lines as each would be entered beside another."""
     return beside_choices(load_job(db, job_id))
 
 

@@ -86,7 +86,7 @@ def neighbour_typed(n: dict[str, Any], units: Units) -> dict[str, Any]:
 
 
 def beside_choices(job: LoadedJob) -> list[NeighbourTyped]:
-    """Return the lines of a job as each would be told beside another: its make-up, depth and earths."""
+    """Return the lines of a job as each would be entered beside another: its make-up, depth and earths."""
     found = []
     for line in (x.row for x in job.lines):
         depth = 0.5 * (line.depth_min_m + line.depth_max_m)

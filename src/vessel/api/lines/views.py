@@ -63,7 +63,7 @@ class LineState(BaseModel):
 
 
 class NeighbourTyped(BaseModel):
-    """What runs beside a line, as typed; also how a line of the job would be told beside another."""
+    """What runs beside a line, as typed; also how a line of the job would be entered beside another."""
 
     name: str
     preset: str

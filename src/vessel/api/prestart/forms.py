@@ -33,7 +33,7 @@ class NoiseForm(Form):
 
 
 class HitForm(Form):
-    """A passive hit; `place` is east and north on the plan, empty where it is only told in words."""
+    """A passive hit; `place` is east and north on the plan, empty where it is only in words."""
 
     source: Source
     place: Typed = ""

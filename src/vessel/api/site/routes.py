@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import cast
 
 from fastapi import APIRouter
@@ -15,8 +16,8 @@ from vessel.api.site.views import RouteUnderstood, SiteView, TracksView
 from vessel.core.base.errors import BadInput, VesselError
 from vessel.core.hookup.transmitter_forecast import require_sound
 from vessel.core.model.site_plan import check_corners, length_m, snapped
-from vessel.core.text.figures import show_length
-from vessel.core.text.route_text import understand_route
+from vessel.core.text.figures import counted, show_length
+from vessel.core.text.route_text import Xy, understand_route
 from vessel.core.text.units import Units
 from vessel.formats.loaded_job import LoadedJob
 from vessel.formats.site_plan import plan_doc, route_length_m
@@ -88,9 +89,16 @@ def understand(job_id: int, form: RouteTextForm, db: Db) -> RouteUnderstood:
     except VesselError as e:
         message, fix = refusal(e, units)
         return RouteUnderstood(ok=False, corners=[], shown=message, fix=fix)
-    legs = max(len(corners) - 1, 0)
-    shown = f"{legs} {'leg' if legs == 1 else 'legs'}, {show_length(length_m(corners), units)}" if corners else ""
-    return RouteUnderstood(ok=True, corners=list(corners), shown=shown, fix="")
+    return RouteUnderstood(ok=True, corners=list(corners), shown=_route_shown(corners, units), fix="")
+
+
+def _route_shown(corners: Sequence[Xy], units: Units) -> str:
+    """How corners are understood: a route by its legs, a single one as a place, nothing without any."""
+    if len(corners) == 1:
+        east, north = (show_length(abs(v), units) for v in corners[0])
+        x, y = corners[0]
+        return f"{east} {'east' if x >= 0 else 'west'}, {north} {'north' if y >= 0 else 'south'}"
+    return f"{counted(len(corners) - 1, 'leg')}, {show_length(length_m(corners), units)}" if corners else ""
 
 
 @router.get("/found")

@@ -1,4 +1,4 @@
-"""Where a station stands, told by tapes or by the device: understood on the job's plan."""
+"""Where a station is, by tapes or by the device, on the job's plan."""
 
 from __future__ import annotations
 
@@ -75,7 +75,7 @@ class PlaceForm(Form):
 
     def _where(self) -> LatLon:
         if self.latitude is None or self.longitude is None:
-            raise BadInput("The device told no position.", field="latitude", fix="Let it take its position again.")
+            raise BadInput("The device gave no position.", field="latitude", fix="Let it take its position again.")
         return self.latitude, self.longitude
 
     def _text(self, reader: Reader, fix: Fix, off_m: float) -> str:

@@ -24,7 +24,7 @@ def sweep(setup_id: int, db: Db) -> SweepView:
 
 @router.post("/setups/{setup_id}/candidates", status_code=201)
 def add_candidate(setup_id: int, form: CandidateForm, db: Db) -> SweepView:
-    """Add a centre line that was met; the verdict comes back."""
+    """Add a centre line that was logged; the verdict comes back."""
     setup = load_setup(db, setup_id)
     row = CandidateRow(
         **form.values(setup.job.units),

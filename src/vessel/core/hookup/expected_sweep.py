@@ -27,7 +27,7 @@ RADII_M = (5.0, 8.0, 12.0, 16.0, 20.0, 25.0, 30.0)
 """Circles that are walked [m]."""
 _PAST_STAKE_M = 2.0
 _CLEAR_COS = 0.3
-_UNTOLD_DEPTH = 0.3  # of a neighbour told without a range
+_UNTOLD_DEPTH = 0.3  # of a neighbour entered without a range
 
 
 @dataclass(frozen=True, eq=False)
@@ -75,7 +75,7 @@ def sweep_circle(
         if other.construction is not None:
             asked += [(i, float(s)) for s in met_by(other.corners_m[:, :2], here, radius)]
     amps_at = _currents(sims, setup, kit, asked, here, amps)
-    # told lines carry a number on their site, as they may share a name
+    # lines that are not drawn carry a number on their site, as they may share a name
     names = {} if line.course is not None else {1 + k: n.name for k, n in enumerate(line.neighbours)}
     names[target_of(line)] = "this line"
     depths, frequency = _depths(line), kit.frequency(setup.freq_hz)

@@ -56,7 +56,7 @@ _UNKNOWN = 5.0  # cost of taking a candidate for a line that is not entered
 _MISSED = 3.5  # cost of not having met a line that should be heard clearly
 _FAINT = 20.0  # signal to noise below which a line is easily missed
 _MOST = 12.0  # no gap in bearing counts more than this: every plan is wrong somewhere
-_MOST_READ = 4.5  # a current or depth alone never makes a line that is met in its place something unknown
+_MOST_READ = 4.5  # a current or depth alone never makes a line found in its place something unknown
 
 
 @dataclass(frozen=True)

@@ -1,4 +1,4 @@
-"""The first sweep: what is met on a circle round the hookup, and what should be."""
+"""The first sweep: centre lines logged on a circle round the hookup, and those to expect."""
 
 from __future__ import annotations
 

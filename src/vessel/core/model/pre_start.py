@@ -54,7 +54,7 @@ class Ambient:
 
 @dataclass(frozen=True)
 class Hit:
-    """A place where the passive sweep met something, east and north [m] on the plan; None: told in words only."""
+    """A place where the passive sweep heard something, east and north [m] on the plan; None: in words only."""
 
     source: Source
     at: Xy | None

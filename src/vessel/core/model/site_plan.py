@@ -304,7 +304,7 @@ def beside(line: Drawn, n: Neighbour, *, unlike: Sequence[str] = ()) -> tuple[Dr
     # at a right-about turn the mitre would be infinite: there the offset is kept square to the first leg
     scale = 2 / np.maximum((half**2).sum(1), 0.2)
     corners = line.places(at) + n.offset_m * scale[:, None] * half
-    name = f"{n.name}, told beside {line.name}"
+    name = f"{n.name} beside {line.name}"
     name += f" ({n.offset_m:g} m)" if name in unlike else ""
     start, end = (OPEN_END if ohm is None else FarEnd("earthed", ohm) for ohm in (n.start_earth_ohm, n.end_earth_ohm))
     route = tuple((float(x), float(y)) for x, y in corners)

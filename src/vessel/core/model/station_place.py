@@ -1,4 +1,4 @@
-"""Where a station stands on the plan: by two tapes, square off a baseline, or at a place told otherwise.
+"""Where a station is on the plan: by two tapes, square off a baseline, or at a given place.
 
 Left and right of a way from one point to another are as seen when walking it.
 """

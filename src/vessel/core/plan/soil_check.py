@@ -1,4 +1,4 @@
-"""A plan that holds in the soil that is there: its best setups rated in the wettest and driest soil to be expected."""
+"""A plan that holds in the real soil: its best setups rated in the wettest and driest soil to expect."""
 
 from __future__ import annotations
 
@@ -57,7 +57,7 @@ def _proved(there: Sequence[Sequence[Simulator]], setups: Sequence[Sequence[Setu
     currents: list[list[Currents]] = [[] for _ in setups]
     for sims in there:
         for freq in sorted({s.freq_hz for each in setups for s in each}):
-            # those alike in hookup stand together, so that they are solved together
+            # sorted by hookup, so that those alike are solved together
             at = [sorted((s for s in each if s.freq_hz == freq), key=lambda s: s.method) for each in setups]
             for found, each in zip(currents, currents_together(sims, at), strict=True):
                 found += each

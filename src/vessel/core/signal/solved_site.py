@@ -29,7 +29,7 @@ _CLEAR_COS = 0.3  # a current within 17 degrees of 90 shows no direction
 class LineCurrent:
     """Current along a line: `distance_m` (n,) [m] from its first corner, `amps` (n,) [A].
 
-    Phasors against the drive. A jump stands as two values at one distance.
+    Phasors against the drive. A jump appears as two values at one distance.
     """
 
     name: str
@@ -59,7 +59,7 @@ class PointReading:
 
 
 class SolvedSite:
-    """`site` under `hookup` with `kit`; ends said to be unknown all open ("open") or all earthed ("earthed").
+    """`site` under `hookup` with `kit`; unknown ends all open ("open") or all earthed ("earthed").
 
     Raises `BadInput` or `OutOfRange` for what cannot be computed; `flags` tells where the model reaches its limits.
     """

@@ -100,7 +100,7 @@ class Forecast:
 
     @property
     def bleed_off(self) -> tuple[BleedOff, ...]:
-        """What each line beside takes where the line is to be located, in the order they are told."""
+        """What each line beside takes where the line is to be located, in the order they are entered."""
         return tuple(
             BleedOff(name, float(self.beside_a[i, k]), float(self.distance_m[k]), float(self.bleed_shares[i]))
             for i, (name, k) in enumerate(zip(self.beside, self.loudest, strict=True))

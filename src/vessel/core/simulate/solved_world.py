@@ -26,7 +26,7 @@ _JAWS_M = 0.1
 class World:
     """`lines` on one site in `soil`, at the greatest depths expected: the least favourable of what is.
 
-    Drawn lines share their plan; a line that is only told has a world of its own. `freqs_hz` [Hz] sets how fine the
+    Drawn lines share their plan; a line that is not drawn has a world of its own. `freqs_hz` [Hz] sets how fine the
     mesh is, by default for every frequency of the kit.
     """
 

@@ -27,7 +27,7 @@ export function positionNow(): Promise<Position> {
     }
     navigator.geolocation.getCurrentPosition(
       ({ coords: c }) => resolve({ latitude: c.latitude, longitude: c.longitude, accuracy_m: c.accuracy }),
-      (e) => reject(refuse("The device told no position.", FIX[e.code] ?? "Place the station by tapes.")),
+      (e) => reject(refuse("The device gave no position.", FIX[e.code] ?? "Place the station by tapes.")),
       { enableHighAccuracy: true, timeout: 20_000, maximumAge: 0 },
     );
   });

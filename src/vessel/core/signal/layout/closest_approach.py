@@ -27,7 +27,7 @@ def closest(a: tuple[Floats, Floats], b: tuple[Floats, Floats]) -> tuple[float, 
     u, v, w = p2 - p, q2 - q, p - q
     uu, uv, vv, uw, vw = u @ u, u @ v, v @ v, u @ w, v @ w
     det = uu * vv - uv * uv
-    # pieces that run alike come closest at an end: from which of the two is not to be told from the determinant
+    # pieces that run alike come closest at an end: the determinant does not say at which
     starts = [float((uv * vw - vv * uw) / det)] if det > 1e-12 * uu * vv else [0.0, 1.0]
     found = []
     for start in starts:

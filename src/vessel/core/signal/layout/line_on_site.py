@@ -1,6 +1,6 @@
 """A line among what runs beside it, laid out as a site; setups in the line's own terms placed on it.
 
-A line with a course lies where the site plan has it. One that is only told runs east from the origin; left of it is
+A line with a course lies where the site plan has it. One that is only entered runs east from the origin; left of it is
 north.
 """
 
@@ -277,7 +277,7 @@ def look_aside(line: Line, site: Site, x_m: Floats) -> tuple[Aside, ...]:
         along, off, at = off_line(other, here)
         past = np.abs(((at - here) * run).sum(1))
         ended = ((along <= 0) | (along >= other.length_m - 1e-6)) & (past > 1e-6)
-        # what was told beside a straight line is looked for however far off it was told
+        # what was entered beside a straight line is looked for however far off it is
         met = ~ended if b.follows else (off < LOOK_ASIDE_M) & (~ended | (past < _PAST_END_M))
         found.append(Aside(b, along, met))
     return tuple(found)

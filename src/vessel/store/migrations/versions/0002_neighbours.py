@@ -8,7 +8,7 @@ down_revision = "0001"
 
 
 def upgrade() -> None:
-    """Add the column; lines on record have none told."""
+    """Add the column; lines on record have none."""
     op.add_column("lines", sa.Column("neighbours", sa.JSON(), nullable=False, server_default="[]"))
 
 

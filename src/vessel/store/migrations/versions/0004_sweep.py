@@ -1,4 +1,4 @@
-"""The first sweep: what was met on a circle round the hookup."""
+"""The first sweep: centre lines logged on a circle round the hookup."""
 
 import sqlalchemy as sa
 from alembic import op

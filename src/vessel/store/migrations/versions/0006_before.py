@@ -8,7 +8,7 @@ down_revision = "0005"
 
 
 def upgrade() -> None:
-    """Add the column; of jobs on record nothing is told."""
+    """Add the column; jobs on record have no entries."""
     op.add_column("jobs", sa.Column("before_work", sa.JSON(), nullable=False, server_default="{}"))
 
 

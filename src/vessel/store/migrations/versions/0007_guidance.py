@@ -8,7 +8,7 @@ down_revision = "0006"
 
 
 def upgrade() -> None:
-    """Add the columns; of stations on record neither is told."""
+    """Add the columns; stations on record have neither."""
     op.add_column("stations", sa.Column("direction", sa.String(), nullable=False, server_default=""))
     op.add_column("stations", sa.Column("lost", sa.Boolean(), nullable=False, server_default="0"))
 

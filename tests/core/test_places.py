@@ -216,4 +216,4 @@ def test_the_safe_order_says_where_the_plan_has_the_stake():
     placed = Setup("direct", 8960.0, 0.03, Stake(away_m=5.0), stake_at=(0.0, -5.0))
     (step,) = [s for s in checklist(line, placed) if s.id == "stake"]
     assert "on the right, looking along the line, where the site plan has it" in step_text(step, line, placed)
-    assert "further from the lines beside" in step_text(step, line, replace(placed, stake_at=None))
+    assert "away from the neighbours" in step_text(step, line, replace(placed, stake_at=None))

@@ -91,7 +91,7 @@ def test_the_users_own_kit_replans_the_line(page, demo_address):
     page.get_by_text("Rejected setups and why").click()
     expect(page.get_by_text("This kit has no clamp.").first).to_be_visible()
     page.get_by_role("button", name="Hook up this way").click()
-    expect(page.get_by_label("Stake distance from the line")).to_have_value("5")
+    expect(page.get_by_label("Stake distance")).to_have_value("5")
 
 
 def test_a_preset_is_visible_data_that_can_be_overridden(page, demo_address):

@@ -83,7 +83,7 @@ def test_the_order_of_work_leads_to_a_hookup(page, demo_address):
     page.goto(demo_address + SITE)
     steps = page.locator("[data-visit]")
     expect(steps.first).to_be_visible(timeout=60_000)
-    expect(page.get_by_label("Result")).to_contain_text("setups should prove")
+    expect(page.get_by_label("Result")).to_contain_text("m markable. You walk")
     expect(page.get_by_label("Each line")).to_contain_text("It has no metal")
     page.get_by_title(re.compile("^Step 2: ")).click()
     expect(steps.nth(1).get_by_role("button").first).to_have_attribute("aria-expanded", "true")
@@ -182,7 +182,7 @@ def test_the_stake_is_dragged_and_the_forecast_follows(page, demo_address):
 def test_a_bond_is_thought_away(page, demo_address):
     page.goto(demo_address + "/jobs/2/lines/4/plan")
     asked = page.get_by_label("What if", exact=True)
-    bond = asked.get_by_label("Remove the bond: Water main at 80 m with Hydrant branch at 0 m")
+    bond = asked.get_by_label("Remove the bond: Water main (80 m) – Hydrant branch")
     bond.check(timeout=60_000)
     expect(asked.locator("[data-change]")).to_contain_text("was")
     bond.uncheck()

@@ -41,5 +41,5 @@ def stake_side_text(line: Line, setup: Setup) -> str:
     if not lines_beside(line):
         return ""
     planned = setup.stake_at is not None and line.course is not None
-    why = "where the site plan has it" if planned else "the side further from the lines beside"
+    why = "where the site plan has it" if planned else "away from the neighbours"
     return f"on the {stake_on(line, setup)}, looking along the line, {why}"

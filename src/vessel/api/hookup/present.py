@@ -101,10 +101,10 @@ def reading_view(r: Any, s: LoadedSetup) -> ReadingView:
 def _stake_text(line: Line, setup: Setup, soil: Soil, units: Units) -> str:
     if not setup.by.connects:
         return ""
-    how = "measured" if setup.stake.measured_ohm is not None else "by the soil"
+    how = "measured" if setup.stake.measured_ohm is not None else "from the soil"
     side = f"{text}, " if (text := stake_side_text(line, setup)) else ""
     away, ohms = show_length(setup.stake.away_m, units), stake_ohm(setup.stake, soil)
-    return f"{away} off the line, {side}about {ohms:.0f} ohm {how}"
+    return f"{away} off, {side}about {ohms:.0f} ohm {how}"
 
 
 def hookup_view(loaded: LoadedSetup) -> HookupView:

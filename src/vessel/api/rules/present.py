@@ -15,7 +15,7 @@ from vessel.store.tables import KitRow
 from vessel.words.criterion_words import CRITERION_WORDS
 from vessel.words.finding_sentences import bound_typed, bounds_text
 
-_MISSING = {"need": "asked for: Need more", "care": "care", "skip": "not used"}
+_MISSING = {"need": "Need more", "care": "Mark with care", "skip": "not used"}
 _UNIT = {"ratio": "in percent", "times": "times", "length": "", "depths": "in depths of the line"}
 
 

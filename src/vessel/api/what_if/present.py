@@ -38,7 +38,10 @@ def spots_view(loaded: LoadedLine, at_m: float) -> SpotsView:
 
 
 def _bond(b: Bond, units: Units) -> str:
-    return f"{b.a} at {show_length(b.a_m, units)} with {b.b} at {show_length(b.b_m, units)}"
+    ends = [
+        name if at_m == 0 else f"{name} ({show_length(at_m, units)})" for name, at_m in ((b.a, b.a_m), (b.b, b.b_m))
+    ]
+    return " – ".join(ends)
 
 
 def _row(o: Option, role: Literal["planned", "asked", "rival"], units: Units) -> BoardRow:

@@ -23,6 +23,7 @@ from vessel.words.work_sentences import (
     school_text,
     setup_words,
     stretch_text,
+    total_text,
 )
 
 
@@ -119,8 +120,10 @@ def work_view(job: LoadedJob) -> WorkView:
     lines = [_line(row, with_metal.index(row), order) if row.has_metal else _without_metal(row) for row in rows]
     walked = sum(v.walk_m or 0.0 for v in order.visits)
     proved, wanted = sum(x.proved_m for x in lines), sum(x.wanted_m for x in lines)
-    setups = "1 setup" if len(visits) == 1 else f"{len(visits)} setups"
-    total = f"{setups} should prove {show_length(proved, units)} of {show_length(wanted, units)}"
-    if walked:
-        total += f", with {show_length(walked, units)} to walk between them"
-    return WorkView(job_id=job.row.id, school=job.drawing.school, visits=visits, lines=lines, total_text=f"{total}.")
+    return WorkView(
+        job_id=job.row.id,
+        school=job.drawing.school,
+        visits=visits,
+        lines=lines,
+        total_text=total_text(len(visits), proved, wanted, walked, units),
+    )

@@ -55,13 +55,13 @@ export function SetupDetails({ hookup: h, job }: { hookup: Hookup; job: Job }) {
             <TextEntry
               form={form}
               name="stake_away"
-              label="Stake distance from the line"
+              label="Stake distance"
               quantity="distance"
               units={job.units}
             />
           </div>
           <div className="grow basis-28">
-            <TextEntry form={form} name="stake" label="Measured, ohm" quantity="ohms" />
+            <TextEntry form={form} name="stake" label="Stake, ohm" quantity="ohms" />
           </div>
           <Button
             type="submit"

@@ -29,7 +29,7 @@ export function RuleCard({ rule: r, kitId, units }: { rule: Rule; kitId: number 
       <p className="mt-1">
         <strong>Then:</strong> {r.next_step}
       </p>
-      <p className="mt-1 text-sm text-quiet">When it is missing: {r.when_missing}.</p>
+      <p className="mt-1 text-sm text-quiet">If missing: {r.when_missing}.</p>
       {kitId === null ? null : open ? (
         <BoundForm rule={r} kitId={kitId} units={units} onDone={() => setOpen(false)} />
       ) : (

@@ -2,6 +2,7 @@
 
 import numpy as np
 
+from vessel.core.base.arrays import Complex, Floats
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.signal.circuit.line_circuit import LineCircuit
 from vessel.core.signal.circuit.ports import drive
@@ -56,3 +57,42 @@ def power_lost(circuit, hookup, response):
     # stake and leakage share soil, lead and branches share flux: both ways round
     shared = 2 * (port.spec.stake.real * leak.real).sum()
     return inside + own + shared - 2 * (port.spec.emf.real * amps.real).sum()
+
+
+_AXES = (np.array([1.0, 0.0, 0.0]), np.array([0.0, 1.0, 0.0]))
+
+
+def horizontal_field(points_m: Floats, segments: Segments, into: Complex, out: Complex) -> Complex:
+    """Return the horizontal field phasor of a site's currents.
+
+    Args:
+        points_m: Points, shape (n, 3) [m].
+        segments: s straight pieces of conductor.
+        into: Currents at the segments' starts, shape (s,) [A].
+        out: Currents at their ends, shape (s,) [A].
+
+    Returns:
+        East and north, shape (n, 2) [T].
+    """
+    axes = [np.tile(axis, (len(points_m), 1)) for axis in _AXES]
+    each = axis_fields(points_m, axes, segments.start_m, segments.end_m)
+    return np.column_stack([at_start @ into + at_end @ out for at_start, at_end in each])
+
+
+def turned_for_best(field_t: Complex) -> tuple[Floats, Floats]:
+    """Return the strongest response of coils turned in the horizontal.
+
+    The major half-axis of the ellipse that the phasors draw; the heading lies to the right of the coils' axis.
+
+    Args:
+        field_t: Horizontal field phasors, shape (n, 2) [T].
+
+    Returns:
+        Response (n,) [T] and the heading (n, 2) that gives it.
+    """
+    x, y = field_t[:, 0], field_t[:, 1]
+    sum2, difference2 = np.abs(x) ** 2 + np.abs(y) ** 2, np.abs(x) ** 2 - np.abs(y) ** 2
+    both = 2 * (x * np.conj(y)).real
+    turn = 0.5 * np.arctan2(both, difference2)
+    strongest = np.sqrt(0.5 * (sum2 + np.hypot(difference2, both)))
+    return strongest, np.column_stack([np.sin(turn), -np.cos(turn)])

@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 
 import numpy as np
+from scipy.special import kv
 
 from tests.core.bench import driven, power_lost, segment_fields
 from vessel.core.base.errors import VesselError
@@ -19,13 +20,31 @@ from vessel.core.signal.circuit.line_circuit import LineCircuit, excite
 from vessel.core.signal.circuit.ports import seen
 from vessel.core.signal.circuit.sources import direct_port
 from vessel.core.signal.physics import magnetic_field as field
-from vessel.core.signal.physics.earth_return import MU0, mutual_earth_return, skin_depth
+from vessel.core.signal.physics.earth_return import MU0, skin_depth, soil_propagation
 from vessel.core.signal.physics.inductive_coupling import Coupling, Segments
 from vessel.core.signal.solved_site import SolvedSite
 
 LOAM = Soil(60.0)
 KIT_HZ = [f.freq_hz for f in SAMPLE_KIT.frequencies]
 TRACER, CABLE = (PRESETS[n].construction for n in ("tracer_wire", "armoured_cable"))
+
+
+def mutual_earth_return(soil: Soil, *, freq_hz: float, spacing_m: float, depths_m: float, across_m: float) -> complex:
+    """Return the mutual earth-return impedance of two long parallel wires.
+
+    Args:
+        soil: Homogeneous soil.
+        freq_hz: Frequency [Hz].
+        spacing_m: Direct distance D between them [m].
+        depths_m: Sum of their depths h1 + h2 [m].
+        across_m: Horizontal distance x between them [m].
+
+    Returns:
+        Z_m = (jw mu0 / 2 pi) [K0(m D) + 2 / (4 + m^2 x^2) exp(-m (h1 + h2))] [ohm/m], in the closed form that `earth_return` cites.
+    """
+    m = soil_propagation(soil, freq_hz=freq_hz)
+    bracket = kv(0, m * spacing_m) + 2 / (4 + (m * across_m) ** 2) * np.exp(-m * depths_m)
+    return complex(1j * 2 * np.pi * freq_hz * MU0 / (2 * np.pi) * bracket)
 
 
 def closed_form_error(freq_hz: float, length_m: float) -> float:

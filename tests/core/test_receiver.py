@@ -16,7 +16,7 @@ from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.signal.physics.earth_return import MU0
 from vessel.core.signal.physics.inductive_coupling import Segments
-from vessel.core.signal.physics.magnetic_field import dipole_field, triangulation_depth
+from vessel.core.signal.physics.magnetic_field import dipole_field
 from vessel.core.signal.receiver.instrument import LIFT_M, peak_and_null
 
 SOIL = Soil(60.0)
@@ -106,11 +106,6 @@ def test_a_dipole_is_twice_as_strong_on_its_axis_and_falls_with_the_cube():
     assert on == pytest.approx(2 * beside)
     assert on == pytest.approx(8 * twice)
     assert on == pytest.approx(MU0 / (2 * np.pi * 8))
-
-
-def test_triangulation_at_other_tilts():
-    assert triangulation_depth(offset_m=1.2) == pytest.approx(1.2)
-    assert triangulation_depth(offset_m=np.sqrt(3.0), tilt_deg=60.0) == pytest.approx(1.0)
 
 
 def test_the_forecast_band_narrows_when_the_far_end_is_told():

@@ -7,6 +7,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.core.bench import turned_for_best
 from tests.core.corpus_sweeps import tally
 from vessel.core.base.errors import VesselError
 from vessel.core.hookup.expected_sweep import sweep_circle
@@ -19,7 +20,7 @@ from vessel.core.model.line_ends import FarEnd
 from vessel.core.model.neighbour import Neighbour
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
-from vessel.core.signal.receiver.sweep_circle import bearing_of, met_by, on_circle, turned_for_best
+from vessel.core.signal.receiver.sweep_circle import bearing_of, met_by, on_circle
 from vessel.words.sweep_sentences import circle_text, concerns, headline, proved_text, role_text
 
 TRACER, CABLE = (PRESETS[k].construction for k in ("tracer_wire", "armoured_cable"))

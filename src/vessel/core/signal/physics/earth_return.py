@@ -69,24 +69,6 @@ def earth_return_impedance(soil: Soil, *, freq_hz: float, outer_radius_m: float,
     return complex(1j * w * MU0 / (2 * np.pi) * bracket)
 
 
-def mutual_earth_return(soil: Soil, *, freq_hz: float, spacing_m: float, depths_m: float, across_m: float) -> complex:
-    """Return the mutual earth-return impedance of two long parallel wires.
-
-    Args:
-        soil: Homogeneous soil.
-        freq_hz: Frequency [Hz].
-        spacing_m: Direct distance D between them [m].
-        depths_m: Sum of their depths h1 + h2 [m].
-        across_m: Horizontal distance x between them [m].
-
-    Returns:
-        Z_m = (jw mu0 / 2 pi) [K0(m D) + 2 / (4 + m^2 x^2) exp(-m (h1 + h2))] [ohm/m], after [1].
-    """
-    m = soil_propagation(soil, freq_hz=freq_hz)
-    bracket = kv(0, m * spacing_m) + 2 / (4 + (m * across_m) ** 2) * np.exp(-m * depths_m)
-    return complex(1j * 2 * np.pi * freq_hz * MU0 / (2 * np.pi) * bracket)
-
-
 def image_depth(soil: Soil, *, freq_hz: float, depths_m: Floats) -> Complex:
     """Return the complex vertical distance to the image of a buried current, seen from another.
 

@@ -223,28 +223,3 @@ def depth_spread(depth_m: Any, noise_share: Any, *, low_m: float, separation_m: 
     above = depth_m + low_m
     ratio = (above + separation_m) / above
     return above**2 / separation_m * ratio * np.sqrt(1 + ratio**2) * noise_share / np.sqrt(2)
-
-
-def triangulation_depth(*, offset_m: float, tilt_deg: float = 45.0) -> float:
-    """Return the depth of a line from the null of a tilted coil.
-
-    Args:
-        offset_m: Distance from the centre line to the null [m].
-        tilt_deg: Tilt of the coil [degree]; at 45 the depth equals the offset.
-
-    Returns:
-        offset / tan(tilt), depth below the coil [m].
-    """
-    return float(offset_m / np.tan(np.radians(tilt_deg)))
-
-
-def sonde_depth(*, null_separation_m: float) -> float:
-    """Return the depth of a sonde from its nulls.
-
-    Args:
-        null_separation_m: Distance between its two nulls along the pipe [m].
-
-    Returns:
-        separation / sqrt(2), depth below the coil [m]: the field along a dipole's axis turns over at that angle.
-    """
-    return float(null_separation_m / np.sqrt(2))

@@ -1,5 +1,6 @@
 """Documents that must keep step with the code."""
 
+import ast
 import dataclasses
 import importlib
 import inspect
@@ -7,6 +8,7 @@ import json
 import pkgutil
 import re
 import runpy
+from collections import Counter
 from pathlib import Path
 
 import vessel.core.signal
@@ -60,3 +62,16 @@ def test_documents_name_modules_that_are_there():
             if not known and inside and last != "py":
                 missing.append(f"{document.name}: {name}")
     assert missing == []
+
+
+def test_no_two_modules_or_public_classes_share_a_name():
+    package, of_each_feature = ROOT / "src" / "vessel", {"__init__", "routes", "forms", "views", "present"}
+    modules = [p for p in package.rglob("*.py") if p.stem not in of_each_feature]
+    classes = [
+        node.name
+        for p in modules
+        for node in ast.parse(p.read_text(encoding="utf-8")).body
+        if isinstance(node, ast.ClassDef) and not node.name.startswith("_")
+    ]
+    for names in ([p.stem for p in modules], classes):
+        assert [n for n, count in Counter(names).items() if count > 1] == []

@@ -13,7 +13,7 @@ from vessel.core.base.errors import VesselError
 from vessel.core.hookup.expected_sweep import sweep_circle
 from vessel.core.judge.sweep_verdict import judge_sweep, spread_deg
 from vessel.core.model.construction import PRESETS
-from vessel.core.model.first_sweep import Candidate, Crossing, turn_deg
+from vessel.core.model.first_sweep import Candidate, OnCircle, turn_deg
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.line import Line
 from vessel.core.model.line_ends import FarEnd
@@ -27,9 +27,9 @@ TRACER, CABLE = (PRESETS[k].construction for k in ("tracer_wire", "armoured_cabl
 BESIDE = Neighbour("Main", CABLE, 3.0, -40.0, 120.0, 1.2, 8.0, 8.0)
 LINE = Line(TRACER, 100.0, 0.6, 1.0, far=FarEnd("earthed", 20.0), neighbours=(BESIDE,))
 SETUP = Setup("direct", 8960.0, 0.03)
-OURS = Crossing("this line", True, 40.0, (0.6, 1.0), (0.025, 0.03), 1, 500.0)
-OTHER = Crossing("Main", False, 60.0, (1.1, 1.3), (0.003, 0.005), -1, 60.0)
-FAR = Crossing("Main", False, 220.0, (1.1, 1.3), (0.002, 0.003), 0, 40.0)
+OURS = OnCircle("this line", True, 40.0, (0.6, 1.0), (0.025, 0.03), 1, 500.0)
+OTHER = OnCircle("Main", False, 60.0, (1.1, 1.3), (0.003, 0.005), -1, 60.0)
+FAR = OnCircle("Main", False, 220.0, (1.1, 1.3), (0.002, 0.003), 0, 40.0)
 GOOD = Candidate(42.0, 0.027, 0.8, 90.0, 1)
 PLAN = (OURS, OTHER, FAR)
 

@@ -15,7 +15,7 @@ from sqlalchemy.orm import Session, sessionmaker
 from starlette.middleware.gzip import GZipMiddleware
 
 from vessel import __version__
-from vessel.api import errors
+from vessel.api import refused
 from vessel.api.answering import HashedFiles, RequestLog, Tagged
 from vessel.api.catalogue.routes import router as catalogue_router
 from vessel.api.hookup.routes import router as hookup_router
@@ -30,7 +30,7 @@ from vessel.api.record.routes import router as record_router
 from vessel.api.rules.routes import router as rules_router
 from vessel.api.security import LOOPBACK, LocalGuard
 from vessel.api.site.routes import router as site_router
-from vessel.api.stations.columns import router as columns_router
+from vessel.api.stations.pasted_columns import router as columns_router
 from vessel.api.stations.places import router as places_router
 from vessel.api.stations.routes import router as stations_router
 from vessel.api.sweep.routes import router as sweep_router
@@ -91,7 +91,7 @@ def create_app(database: Path, *, hosts: Iterable[str] = LOOPBACK, web: Path = W
     app.add_middleware(GZipMiddleware, minimum_size=1000, compresslevel=6)
     app.add_middleware(LocalGuard, hosts=tuple(hosts))
     app.add_middleware(RequestLog)
-    errors.install(app)
+    refused.install(app)
     for router in ROUTERS:
         app.include_router(router)
     _serve_interface(app, web)

@@ -9,7 +9,7 @@ from fastapi import Depends, Request
 from pydantic import BaseModel
 from sqlalchemy.orm import Session, joinedload, subqueryload
 
-from vessel.api.errors import ErrorBody
+from vessel.api.refused import ErrorBody
 from vessel.core.base.errors import NotFound, VesselError
 from vessel.formats.loaded_job import LoadedJob, LoadedLine, LoadedSetup, LoadedStation
 from vessel.store.tables import Base, JobRow, LineRow, SetupRow, StationRow

@@ -22,7 +22,7 @@ from vessel.core.model.utility import utility
 from vessel.formats.job_file import NearDoc
 from vessel.formats.kit_doc import KitDoc
 from vessel.formats.plan_doc import AccessDoc
-from vessel.formats.site_plan import (
+from vessel.formats.site_plan_doc import (
     accesses_on,
     live_at_start,
     metal_of,

@@ -28,7 +28,7 @@ from vessel.formats.adapters import candidate_of, kit_of, line_of, reading_of, r
 from vessel.formats.before_doc import BeforeDoc, ambients_of, before_doc, checks_of, passive_of
 from vessel.formats.marking_doc import marking_of
 from vessel.formats.plan_doc import SitePlanDoc
-from vessel.formats.site_plan import drawn_lines, plan_doc, site_plan_of
+from vessel.formats.site_plan_doc import drawn_lines, plan_doc, site_plan_of
 
 
 class _Answering(Protocol):

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from vessel.core.hookup.expected_sweep import Circle
 from vessel.core.judge.sweep_verdict import LEAST_SHARE, Doubt, Role, SweepVerdict
-from vessel.core.model.first_sweep import Candidate, Crossing
+from vessel.core.model.first_sweep import Candidate, OnCircle
 from vessel.core.text.figures import percent, show_length, show_ma
 from vessel.core.text.units import Units
 
@@ -103,7 +103,7 @@ def circle_text(circle: Circle, units: Units, *, drawn: bool) -> str:
     return text
 
 
-def expected_text(x: Crossing, units: Units) -> str:
+def expected_text(x: OnCircle, units: Units) -> str:
     """Return what should be met: `about 40 degrees, 12 mA to 31 mA, 0.6 m to 1.0 m deep`."""
     low, high = (show_ma(a) for a in x.current_a)
     amps = low if low == high else f"{low} to {high}"
@@ -113,7 +113,7 @@ def expected_text(x: Crossing, units: Units) -> str:
     return f"about {x.bearing_deg:.0f} degrees, {amps}, {depth} deep{way}"
 
 
-def role_text(role: Role, candidate: Candidate, expected: Sequence[Crossing], *, chosen: bool) -> str:
+def role_text(role: Role, candidate: Candidate, expected: Sequence[OnCircle], *, chosen: bool) -> str:
     """Return what a centre line is taken for."""
     if role.crossing is None:
         return "A line that is not entered here. Find out what it is before anyone digs."
@@ -127,7 +127,7 @@ def role_text(role: Role, candidate: Candidate, expected: Sequence[Crossing], *,
     return f"{x.name}: bleed-off, as forecast."
 
 
-def proved_text(verdict: SweepVerdict, met: Sequence[Candidate], expected: Sequence[Crossing], units: Units) -> str:
+def proved_text(verdict: SweepVerdict, met: Sequence[Candidate], expected: Sequence[OnCircle], units: Units) -> str:
     """Return the figures that decided, empty without a target."""
     if verdict.target is None:
         return ""

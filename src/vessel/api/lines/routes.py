@@ -16,7 +16,7 @@ from vessel.core.hookup.transmitter_forecast import require_sound
 from vessel.core.text.units import Units
 from vessel.formats.adapters import setup_of
 from vessel.formats.loaded_job import LoadedJob
-from vessel.formats.site_plan import neighbour_of, route_length_m
+from vessel.formats.site_plan_doc import neighbour_of, route_length_m
 from vessel.store.database import now
 from vessel.store.tables import JobRow, LineRow
 

@@ -27,7 +27,7 @@ from vessel.core.text.route_text import show_route, understand_route
 from vessel.core.text.units import Units
 from vessel.formats.loaded_job import LoadedJob, LoadedLine
 from vessel.formats.plan_doc import AccessDoc
-from vessel.formats.site_plan import accesses_on
+from vessel.formats.site_plan_doc import accesses_on
 from vessel.formats.tracks import Tracks
 from vessel.store.tables import LineRow
 from vessel.words.labels import ACCESS_LABEL, SCHOOL_LABEL, SCHOOL_NOTE

@@ -20,7 +20,7 @@ from vessel.core.text.figures import counted, show_length
 from vessel.core.text.route_text import Xy, understand_route
 from vessel.core.text.units import Units
 from vessel.formats.loaded_job import LoadedJob
-from vessel.formats.site_plan import plan_doc, route_length_m
+from vessel.formats.site_plan_doc import plan_doc, route_length_m
 from vessel.formats.tracks import read_tracks
 from vessel.store.tables import JobRow
 from vessel.words.refusals import refusal

@@ -12,7 +12,7 @@ from vessel.api.stations.views import PlaceView
 from vessel.core.text.units import FOOT_M
 from vessel.formats.loaded_job import LoadedJob
 from vessel.formats.projection import tied
-from vessel.formats.site_plan import plan_doc
+from vessel.formats.site_plan_doc import plan_doc
 from vessel.store.tables import JobRow
 
 router = APIRouter(prefix="/api", tags=["stations"], responses=REFUSALS)

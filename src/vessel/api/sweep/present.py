@@ -9,7 +9,7 @@ from vessel.api.retyped_text import entry_typed
 from vessel.api.sweep.views import CandidateView, ConcernView, ExpectedView, SweepView
 from vessel.core.judge.sweep_verdict import UNSWEPT, Role, SweepVerdict
 from vessel.core.model.entry_fields import CANDIDATE_FIELDS
-from vessel.core.model.first_sweep import Candidate, Crossing
+from vessel.core.model.first_sweep import Candidate, OnCircle
 from vessel.core.text.figures import show_length, show_ma
 from vessel.core.text.units import Units
 from vessel.formats.loaded_job import LoadedSetup
@@ -23,7 +23,7 @@ def _state(verdict: SweepVerdict, met: int) -> Literal["not_swept", "sure", "dou
 
 
 def candidate_role(
-    role: Role, expected: tuple[Crossing, ...], *, chosen: bool
+    role: Role, expected: tuple[OnCircle, ...], *, chosen: bool
 ) -> Literal["target", "beside", "unknown", "maybe"]:
     """Return what a centre line is taken for."""
     if chosen:

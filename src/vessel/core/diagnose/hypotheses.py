@@ -27,7 +27,7 @@ STAKE_SPREAD = 0.35
 
 
 @dataclass(frozen=True)
-class Family:
+class Cause:
     """One kind of explanation: `cost` is minus the logarithm of how rare it is before any reading."""
 
     id: str
@@ -35,13 +35,13 @@ class Family:
 
 
 @dataclass(frozen=True)
-class Candidate:
+class Suspect:
     """A family at one parameter value: stake and clip replaced, the line changed, the far end closed or open.
 
     `parameter` is what the family varies (m, ohm or a factor), `prior` its own cost.
     """
 
-    family: Family
+    family: Cause
     parameter: float
     prior: float
     line: Line
@@ -52,17 +52,17 @@ class Candidate:
     free_stake: bool = True
 
 
-FAMILIES: dict[str, Family] = {
+FAMILIES: dict[str, Cause] = {
     f.id: f
     for f in (
-        Family("far_earthed", 0.0),
-        Family("far_open", 0.0),
-        Family("poor_stake", 2.0),
-        Family("bad_clip", 2.2),
-        Family("break", 2.5),
-        Family("earth_fault", 2.2),
+        Cause("far_earthed", 0.0),
+        Cause("far_open", 0.0),
+        Cause("poor_stake", 2.0),
+        Cause("bad_clip", 2.2),
+        Cause("break", 2.5),
+        Cause("earth_fault", 2.2),
         # rarer than a twentieth: what a bond would take widens the forecast only where the readings speak for it
-        Family("bonded", 3.1),
+        Cause("bonded", 3.1),
     )
 }
 
@@ -71,7 +71,7 @@ def _normal_cost(z: float) -> float:
     return 0.5 * z * z
 
 
-def candidates(line: Line, setup: Setup, soil: Soil, kit: Kit) -> list[Candidate]:
+def candidates(line: Line, setup: Setup, soil: Soil, kit: Kit) -> list[Suspect]:
     """Return every candidate explanation of a direct connection, on grids of their parameters.
 
     Args:
@@ -83,7 +83,7 @@ def candidates(line: Line, setup: Setup, soil: Soil, kit: Kit) -> list[Candidate
     Returns:
         Candidates: healthy, open, broken, faulty, bonded and so on, each with its prior.
     """
-    f, found = FAMILIES, list[Candidate]()
+    f, found = FAMILIES, list[Suspect]()
     length, kind = line.length_m, line.far.kind
     # a stated far end is believed, but not blindly: the other case stays possible at a cost
     open_cost = {"open": 0.0, "unknown": 0.7, "earthed": 3.0}[kind]
@@ -91,37 +91,37 @@ def candidates(line: Line, setup: Setup, soil: Soil, kit: Kit) -> list[Candidate
     typical = line.far.earth_ohm
     for ohm in np.geomspace(1.0, 1000.0, 19):
         spread = _normal_cost(float(np.log(ohm / typical)) / 0.9)
-        found.append(Candidate(f["far_earthed"], float(ohm), earthed_cost + spread, line, float(ohm)))
+        found.append(Suspect(f["far_earthed"], float(ohm), earthed_cost + spread, line, float(ohm)))
     found += _ends_and_breaks(line, setup.position_m, open_cost)
     cases = ((None, open_cost), (typical, earthed_cost))
     for far, cost in cases:
         for factor in np.geomspace(1.8, 60.0, 16):
-            found.append(Candidate(f["poor_stake"], float(factor), cost, line, far, float(factor), free_stake=False))
+            found.append(Suspect(f["poor_stake"], float(factor), cost, line, far, float(factor), free_stake=False))
         for clip in np.geomspace(60.0, 5000.0, 16):
-            found.append(Candidate(f["bad_clip"], float(clip), cost, line, far, clip_ohm=float(clip)))
+            found.append(Suspect(f["bad_clip"], float(clip), cost, line, far, clip_ohm=float(clip)))
         for bond in _bonds(line, setup.position_m, soil):
-            found.append(Candidate(f["bonded"], bond.at_m, cost, line, far, faults=(bond,)))
+            found.append(Suspect(f["bonded"], bond.at_m, cost, line, far, faults=(bond,)))
     if not line.construction.bare:
         for at in np.linspace(0.05, 0.95, 10) * length:
             fault = (LineFault("earth_fault", float(at), 10.0),)
-            found.append(Candidate(f["earth_fault"], float(at), open_cost, line, None, faults=fault))
+            found.append(Suspect(f["earth_fault"], float(at), open_cost, line, None, faults=fault))
     return found
 
 
-def _ends_and_breaks(line: Line, hooked_m: float, open_cost: float) -> list[Candidate]:
+def _ends_and_breaks(line: Line, hooked_m: float, open_cost: float) -> list[Suspect]:
     """An open far end where it should be, give or take; else the line broken on either side of the hookup."""
-    found, length = list[Candidate](), line.length_m
+    found, length = list[Suspect](), line.length_m
     for share in np.linspace(0.08, 1.3, 40):
         at = float(share * length)
         if at < hooked_m + _CLEAR_M:
             continue
         if share >= _FAR_END:
             prior = open_cost + _normal_cost(float(np.log(share)) / 0.12)
-            found.append(Candidate(FAMILIES["far_open"], at, prior, replace(line, length_m=at), None))
+            found.append(Suspect(FAMILIES["far_open"], at, prior, replace(line, length_m=at), None))
         else:
             found.append(_broken(line, at))
     if hooked_m + _CLEAR_M > _FAR_END * length:
-        found.append(Candidate(FAMILIES["far_open"], length, open_cost, line, None))
+        found.append(Suspect(FAMILIES["far_open"], length, open_cost, line, None))
     before = np.linspace(0.05, 0.95, 19) * hooked_m
     return found + [_broken(line, float(at)) for at in before if _CLEAR_M <= at <= hooked_m - _CLEAR_M]
 
@@ -141,11 +141,11 @@ def _bonds(line: Line, hooked_m: float, soil: Soil) -> list[LineFault]:
     return found
 
 
-def _broken(line: Line, at_m: float) -> Candidate:
-    return Candidate(FAMILIES["break"], at_m, 0.0, line, None, faults=(LineFault("break", at_m),))
+def _broken(line: Line, at_m: float) -> Suspect:
+    return Suspect(FAMILIES["break"], at_m, 0.0, line, None, faults=(LineFault("break", at_m),))
 
 
-def after(c: Candidate, changes: Sequence[Change], line: Line, *, far_ohm: float | None = None) -> Candidate:
+def after(c: Suspect, changes: Sequence[Change], line: Line, *, far_ohm: float | None = None) -> Suspect:
     """Return a candidate as it is after changes at the hookup.
 
     How much better the stake got is fitted elsewhere. Behind a break an earth at the far end does nothing; a far end
@@ -202,7 +202,7 @@ class Loops:
     a little, is a break in one that runs on far enough; one broken before the hookup is cut there.
     """
 
-    def __init__(self, line: Line, setup: Setup, soil: Soil, kit: Kit, found: Sequence[Candidate]) -> None:
+    def __init__(self, line: Line, setup: Setup, soil: Soil, kit: Kit, found: Sequence[Suspect]) -> None:
         self.line, self.setup, self.soil = line, setup, soil
         self._top_hz = max(f.freq_hz for f in kit.frequencies)
         opened = {at for c in found if (at := _open_at(c, line)) is not None}
@@ -236,7 +236,7 @@ class Loops:
         mesh = lay_mesh(lay_out(line, self.soil), top_hz=self._top_hz, access={target_of(line): cuts}, graded=False)
         return SiteGeometry(mesh)
 
-    def predict(self, found: Sequence[Candidate], *, freq_hz: float) -> list[Predicted]:
+    def predict(self, found: Sequence[Suspect], *, freq_hz: float) -> list[Predicted]:
         """Return the loop each candidate predicts at one frequency.
 
         Args:
@@ -260,7 +260,7 @@ class Loops:
             result.append(Predicted(known[_key(c)] - sound + clip, sound * c.stake_factor))
         return result
 
-    def _joined(self, found: Sequence[Candidate], setup: Setup) -> dict[_Key, complex]:
+    def _joined(self, found: Sequence[Suspect], setup: Setup) -> dict[_Key, complex]:
         """Loops of the line as it is, its far end and faults joined."""
         if not found:
             return {}
@@ -284,12 +284,12 @@ class Loops:
         return {key: complex(seen(port, [(site.inside(branch), np.inf)])) for key, branch in branches.items()}
 
 
-def _open_at(c: Candidate, line: Line) -> float | None:
+def _open_at(c: Suspect, line: Line) -> float | None:
     """Where [m] a candidate for `line` has it open, None if it is as entered."""
     if c.line.length_m != line.length_m:
         return c.line.length_m
     return next((f.at_m for f in c.faults if f.kind == "break"), None)
 
 
-def _key(c: Candidate) -> _Key:
+def _key(c: Suspect) -> _Key:
     return c.line.length_m, c.far_ohm, c.faults

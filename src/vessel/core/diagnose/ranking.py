@@ -8,7 +8,15 @@ from dataclasses import dataclass
 import numpy as np
 
 from vessel.core.base.arrays import Floats
-from vessel.core.diagnose.hypotheses import STAKE_SPREAD, Candidate, Family, Loops, Predicted, after, candidates
+from vessel.core.diagnose.hypotheses import (
+    STAKE_SPREAD,
+    Cause,
+    Loops,
+    Predicted,
+    Suspect,
+    after,
+    candidates,
+)
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
 from vessel.core.model.readings import Change, TransmitterReading
@@ -44,12 +52,12 @@ class Hypothesis:
     `far_ohm`: what the far end was earthed with, if it was.
     """
 
-    family: Family
+    family: Cause
     probability: float
     gap: float
     parameter: float
     parameter_range: tuple[float, float]
-    best: Candidate
+    best: Suspect
     stake_factor: float
     stake_left: float
     far_ohm: float
@@ -97,7 +105,7 @@ class _Fit:
     far_ohm: float
 
 
-def _fit(c: Candidate, loops: Sequence[Predicted], readings: Sequence[TransmitterReading], *, far_ohm: float) -> _Fit:
+def _fit(c: Suspect, loops: Sequence[Predicted], readings: Sequence[TransmitterReading], *, far_ohm: float) -> _Fit:
     """Best floating stake for one candidate over all readings (least penalised squares on log ohms)."""
     factors: Floats = _STAKE_STEPS if c.free_stake else np.ones(1)
     deeper = np.array([1.0 if "stake" in r.changes else 0.0 for r in readings])
@@ -111,9 +119,7 @@ def _fit(c: Candidate, loops: Sequence[Predicted], readings: Sequence[Transmitte
     return _Fit(float(cost[i, k]), gap, float(factors[k]) * c.stake_factor, float(left[i]), far_ohm)
 
 
-def _fits(
-    line: Line, found: Sequence[Candidate], predicted: Loops, readings: Sequence[TransmitterReading]
-) -> list[_Fit]:
+def _fits(line: Line, found: Sequence[Suspect], predicted: Loops, readings: Sequence[TransmitterReading]) -> list[_Fit]:
     """The best fit of each candidate over what the far end may have been earthed with, if it was."""
     best: list[_Fit] = []
     earthed = any("far" in r.changes for r in readings)

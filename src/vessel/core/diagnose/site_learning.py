@@ -36,7 +36,7 @@ _WILD = 2.0  # standard deviations from which on a station counts less and less
 
 
 @dataclass(frozen=True)
-class Unknown:
+class UnknownFactor:
     """What an explanation leaves open: a factor whose logarithm spreads by `spread` before anything is read."""
 
     id: UnknownId
@@ -44,7 +44,7 @@ class Unknown:
 
 
 @dataclass(frozen=True, eq=False)
-class Family:
+class CurrentFamily:
     """Currents that one explanation allows: ln of the current [A] at `at_m` (n,) [m], in unknowns z (p,).
 
     `level` (n,) + z . `slope` (p, n) + z^2 . `bend` (p, n). `likely`: how likely it is before the stations; `most`: ln
@@ -52,7 +52,7 @@ class Family:
     """
 
     at_m: Floats
-    unknowns: tuple[Unknown, ...]
+    unknowns: tuple[UnknownFactor, ...]
     level: Floats
     slope: Floats
     bend: Floats
@@ -63,12 +63,12 @@ class Family:
     def of(
         cls,
         at_m: Floats,
-        unknowns: Sequence[Unknown],
+        unknowns: Sequence[UnknownFactor],
         middle: Floats,
         either: Sequence[tuple[Floats, Floats]],
         *,
         likely: float,
-    ) -> Family:
+    ) -> CurrentFamily:
         """Return the family of currents that pass through three forecasts for each unknown.
 
         Args:
@@ -85,7 +85,7 @@ class Family:
         bend = 0.5 * (more + less) - middle
         return cls(at_m, tuple(unknowns), middle, 0.5 * (more - less), bend, likely, float(middle.max()))
 
-    def along(self, at_m: Floats) -> Family:
+    def along(self, at_m: Floats) -> CurrentFamily:
         """Return the family at other distances.
 
         Args:
@@ -165,7 +165,7 @@ class Left:
     """
 
     index: int
-    family: Family
+    family: CurrentFamily
     z: Floats
     covariance: Floats
     likely: float
@@ -249,7 +249,7 @@ class Lesson:
         return np.min([low for low, _ in each], 0), np.max([high for _, high in each], 0)
 
 
-def learn(families: Sequence[Family], seen: Seen) -> Lesson:
+def learn(families: Sequence[CurrentFamily], seen: Seen) -> Lesson:
     """Return what stations teach about the explanations of a hookup.
 
     Args:
@@ -290,7 +290,7 @@ class _One:
     surprised: Floats
 
 
-def _of_one(family: Family, seen: Seen) -> _One:
+def _of_one(family: CurrentFamily, seen: Seen) -> _One:
     """What stations, one after the other, leave of one explanation.
 
     Linear about where all stations put the unknowns: information sums up station by station.
@@ -315,7 +315,7 @@ def _of_one(family: Family, seen: Seen) -> _One:
     return _One((at[-1], covariance[-1]), np.stack(here.band(middle, variance)), cost, surprised)
 
 
-def _fitted(here: Family, seen: Seen) -> Floats:
+def _fitted(here: CurrentFamily, seen: Seen) -> Floats:
     """The unknowns (p,) that fit the stations best against what is likely of them; one wild station counts little."""
     k, p = seen.counts, len(here.unknowns)
     if not k.any() or not p:

@@ -10,7 +10,7 @@ import numpy as np
 from vessel.core.base.arrays import Complex, Floats
 from vessel.core.judge.station.crew_bounds import rule_of
 from vessel.core.judge.station.verdict import outcome_of
-from vessel.core.model.first_sweep import Crossing, Direction
+from vessel.core.model.first_sweep import Direction, OnCircle
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
 from vessel.core.model.setup import Setup
@@ -40,7 +40,7 @@ class Circle:
     centre_m: Floats
     zero: Floats
     radius_m: float
-    expected: tuple[Crossing, ...]
+    expected: tuple[OnCircle, ...]
     air: bool
     reaches: bool
 
@@ -86,7 +86,7 @@ def sweep_circle(
         depth = depths.get(i, (0.9 * -place[2], 1.1 * -place[2]))
         weakest = signal_at(float(sizes.min()), depth_m=depth[1], low_m=kit.receiver.low_m)
         found.append(
-            Crossing(
+            OnCircle(
                 names.get(i, site.lines[i].name),
                 i == target_of(line),
                 float(bearing_of(place[None, :2], here, zero=zero)[0]),

@@ -10,7 +10,7 @@ import numpy as np
 from vessel.core.base.arrays import Floats
 from vessel.core.base.cached import lazy
 from vessel.core.diagnose.ranking import Diagnosis, diagnose
-from vessel.core.diagnose.site_learning import Family
+from vessel.core.diagnose.site_learning import CurrentFamily
 from vessel.core.hookup.explained_setup import Explained, explained
 from vessel.core.hookup.taught import Possible, families
 from vessel.core.model.kit import Kit
@@ -86,7 +86,7 @@ class HookupState:
         return float("nan") if self.tx_read else None
 
     @lazy
-    def families(self) -> tuple[Family, ...]:
+    def families(self) -> tuple[CurrentFamily, ...]:
         """Return the currents that each explanation allows while soil, far end and coating are not known for sure.
 
         Returns:

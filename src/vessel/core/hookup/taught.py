@@ -9,8 +9,8 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from vessel.core.base.arrays import Floats, Mask
-from vessel.core.diagnose.hypotheses import Family as Cause
-from vessel.core.diagnose.site_learning import Family, Left, Lesson, Seen, Unknown, learn
+from vessel.core.diagnose.hypotheses import Cause
+from vessel.core.diagnose.site_learning import CurrentFamily, Left, Lesson, Seen, UnknownFactor, learn
 from vessel.core.hookup.explained_setup import Explained
 from vessel.core.model.kit import Kit
 from vessel.core.model.readings import StationReading
@@ -66,7 +66,7 @@ def as_left(p: Possible, left: Left, soil: Soil) -> tuple[Explained, Soil]:
 
 def families(
     possible: Sequence[Possible], levels_a: Sequence[Floats], x_m: Floats, soil: Soil, kit: Kit, *, measured: bool
-) -> tuple[Family, ...]:
+) -> tuple[CurrentFamily, ...]:
     """Return the currents that each explanation allows.
 
     `measured`: the soil's resistivity was.
@@ -87,22 +87,22 @@ def families(
     )
 
 
-def _family(p: Possible, level_a: Floats, x_m: Floats, soil: Soil, kit: Kit, *, measured: bool) -> Family:
-    unknowns = [Unknown("soil", float(np.log(SOIL_SPREAD["measured" if measured else "typical"])) / _TWICE)]
+def _family(p: Possible, level_a: Floats, x_m: Floats, soil: Soil, kit: Kit, *, measured: bool) -> CurrentFamily:
+    unknowns = [UnknownFactor("soil", float(np.log(SOIL_SPREAD["measured" if measured else "typical"])) / _TWICE)]
     x = p.explained
     if x.far_ohm is not None:
-        unknowns.append(Unknown("far", _FAR_SPREAD))
+        unknowns.append(UnknownFactor("far", _FAR_SPREAD))
     if x.line.construction.coating_s_m2 > 0:
-        unknowns.append(Unknown("leakage", _LEAK_SPREAD))
+        unknowns.append(UnknownFactor("leakage", _LEAK_SPREAD))
     drawn = _Drawn(x, soil, kit, x_m)
     middle = drawn.log_a()
     either = [
         (drawn.log_a(**{u.id: float(np.exp(-u.spread))}), drawn.log_a(**{u.id: float(np.exp(u.spread))}))
         for u in unknowns
     ]
-    drive = Unknown("drive", _DRIVE_SPREAD[p.read])
+    drive = UnknownFactor("drive", _DRIVE_SPREAD[p.read])
     flat = [(middle - drive.spread, middle + drive.spread)]
-    found = Family.of(x_m, [*unknowns, drive], middle, [*either, *flat], likely=p.likely)
+    found = CurrentFamily.of(x_m, [*unknowns, drive], middle, [*either, *flat], likely=p.likely)
     # how it bends may come from a coarse mesh; where it stands is what is judged against
     level = _log(level_a)
     return replace(found, level=level, most=float(level.max()))
@@ -144,7 +144,7 @@ class _Drawn:
 
 
 def lesson(
-    every: Sequence[Family], readings: Sequence[StationReading], counts: Mask, *, hookup_m: float
+    every: Sequence[CurrentFamily], readings: Sequence[StationReading], counts: Mask, *, hookup_m: float
 ) -> Lesson | None:
     """Return what the stations of a hookup teach.
 

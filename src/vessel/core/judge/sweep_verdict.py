@@ -15,7 +15,7 @@ import numpy as np
 from scipy.optimize import linear_sum_assignment
 
 from vessel.core.base.arrays import Floats
-from vessel.core.model.first_sweep import Candidate, Crossing, turn_deg
+from vessel.core.model.first_sweep import Candidate, OnCircle, turn_deg
 
 Doubt = Literal[
     "air",
@@ -92,7 +92,7 @@ UNSWEPT = SweepVerdict((), None, ("none_met",))
 
 
 def judge_sweep(
-    candidates: Sequence[Candidate], expected: Sequence[Crossing], *, radius_m: float, induction: bool = False
+    candidates: Sequence[Candidate], expected: Sequence[OnCircle], *, radius_m: float, induction: bool = False
 ) -> SweepVerdict:
     """Judge the candidates of a first sweep.
 
@@ -123,7 +123,7 @@ def judge_sweep(
     return SweepVerdict(tuple(roles), target, (*_air(candidates[target], induction), *doubts))
 
 
-def _costs(candidates: Sequence[Candidate], expected: Sequence[Crossing], radius_m: float) -> Floats:
+def _costs(candidates: Sequence[Candidate], expected: Sequence[OnCircle], radius_m: float) -> Floats:
     """Costs (c, x + c + x) of matching each candidate; columns past the crossings take it for something unknown.
 
     The last x rows leave a crossing unmet.
@@ -152,7 +152,7 @@ def spread_deg(radius_m: float) -> float:
     return float(np.hypot(BEARING_DEG, np.degrees(np.arctan2(LATERAL_M, radius_m))))
 
 
-def match_cost(candidate: Candidate, crossing: Crossing, radius_m: float) -> float:
+def match_cost(candidate: Candidate, crossing: OnCircle, radius_m: float) -> float:
     """Return how badly a candidate fits an expected line.
 
     Args:
@@ -194,7 +194,11 @@ def _forced(table: Floats, count: int, i: int, ours: Sequence[int], *, allowed: 
 
 
 def _doubts(
-    candidates: Sequence[Candidate], expected: Sequence[Crossing], roles: Sequence[Role], target: int, radius_m: float
+    candidates: Sequence[Candidate],
+    expected: Sequence[OnCircle],
+    roles: Sequence[Role],
+    target: int,
+    radius_m: float,
 ) -> tuple[Doubt, ...]:
     found: list[Doubt] = []
     it, role = candidates[target], roles[target]
@@ -245,7 +249,7 @@ def _air(it: Candidate, induction: bool) -> tuple[Doubt, ...]:
 
 
 def _other_nearer(
-    it: Candidate, crossing: Crossing, expected: Sequence[Crossing], met: set[int | None], spread: float
+    it: Candidate, crossing: OnCircle, expected: Sequence[OnCircle], met: set[int | None], spread: float
 ) -> bool:
     """Whether a line that was not met should lie clearly closer: bonded, it may carry the signal instead."""
     gap = turn_deg(it.bearing_deg, crossing.bearing_deg)
@@ -253,5 +257,5 @@ def _other_nearer(
     return any(g < spread and g + 0.7 * spread < gap for g in gaps)
 
 
-def _is_ours(crossing: int | None, expected: Sequence[Crossing]) -> bool:
+def _is_ours(crossing: int | None, expected: Sequence[OnCircle]) -> bool:
     return crossing is not None and expected[crossing].ours

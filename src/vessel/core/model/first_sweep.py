@@ -39,7 +39,7 @@ class Candidate:
 
 
 @dataclass(frozen=True)
-class Crossing:
+class OnCircle:
     """Where a line of the site should be met on the circle: bearing [deg], depth and current from low to high. SI.
 
     `ours`: it is the target line. `outward`: its current's direction as `Direction`, 0 where the cases differ.

@@ -9,7 +9,7 @@ from typing import Literal
 
 import numpy as np
 
-from vessel.core.diagnose.hypotheses import Family as Cause
+from vessel.core.diagnose.hypotheses import Cause
 from vessel.core.diagnose.ranking import USUALLY_LEFT
 from vessel.core.hookup.explained_setup import Explained
 from vessel.core.model.kit import Frequency, Kit

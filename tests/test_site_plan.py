@@ -266,7 +266,7 @@ def test_stake_advice_and_what_if_answer_without_storing_anything(client, site):
     }
     same = sent(client.post(f"/api/lines/{line}/what-if", json=body))
     assert same["change_text"].count("as before") >= 2
-    assert [b["text"] for b in same["bonds"]] == ["Gas service at 80 m with Wall at 70 m"]
+    assert [b["text"] for b in same["bonds"]] == ["Gas service (80 m) – Wall (70 m)"]
     apart = sent(client.post(f"/api/lines/{line}/what-if", json={**body, "without_bonds": [0], "far": "open"}))
     assert "was" in apart["change_text"]
     over = sent(client.post(f"/api/lines/{line}/what-if", json={**body, "stake_at": [3, 0.05]}))

@@ -184,7 +184,7 @@ def test_the_rules_screen_shows_the_judges_own_table(page, demo_address):
 
 def test_a_measured_stake_moves_the_forecast(page, demo_address):
     page.goto(demo_address + f"{LINE}/hookup")
-    expect(page.get_by_text("about 219 ohm by the soil")).to_be_visible()
+    expect(page.get_by_text("about 219 ohm from the soil")).to_be_visible()
     page.get_by_label("Stake, ohm").fill("400")
     page.get_by_role("button", name="Set").click()
     expect(page.get_by_text("about 400 ohm measured")).to_be_visible()

@@ -15,6 +15,12 @@ from vessel.api.app import create_app
 from vessel.demo.seed import demo_text, seed
 from vessel.store.database import open_engine
 
+
+def pytest_xdist_auto_num_workers() -> int:
+    """One more than there are processors: tests of the interface mostly wait for the browser."""
+    return (os.cpu_count() or 1) + 1
+
+
 SERVICE = {
     "name": "Gas service",
     "utility": "gas",

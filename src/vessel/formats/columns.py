@@ -9,6 +9,7 @@ from dataclasses import dataclass
 
 from vessel.core.base.errors import BadInput
 from vessel.core.model.entry_fields import STATION_FIELDS
+from vessel.words.column_sentences import backwards_text, mixed_units_text
 from vessel.words.entry_labels import label_of
 
 MOST_ROWS = 5000
@@ -104,18 +105,12 @@ def doubts(rows: Sequence[tuple[int, dict[str, str]]], distances_m: Sequence[flo
     back = [k for k in range(1, len(rows)) if distances_m[k] < distances_m[k - 1]]
     turned = bool(back) and len(back) == len(rows) - 1
     if back and not turned:
-        first, more = back[0], f" and at {len(back) - 1} more" if len(back) > 1 else ""
-        found.append(
-            f"Distances run backwards at line {rows[first][0]}{more}: is each one where it was taken? They are kept as "
-            "typed and shown by distance."
-        )
+        found.append(backwards_text(rows[back[0]][0], len(back) - 1))
     for field, label in column_fields().items():
         texts = [texts[field] for _, texts in rows if field in texts and field not in ("note", "currents")]
         bare, with_unit = (next((t for t in texts if bool(_UNIT.search(t)) == has), None) for has in (False, True))
         if bare is not None and with_unit is not None:
-            found.append(
-                f"{label}: some lines carry a unit ({with_unit}) and others do not ({bare}). Each is read as it stands."
-            )
+            found.append(mixed_units_text(label, with_unit, bare))
     return found
 
 

@@ -49,3 +49,18 @@ def across_step(a: AcrossFit) -> str:
     if len(a.fit.conductors) == 1:
         return "Mark over it, not over the peak, where the two differ."
     return "Follow both back to the hookup before you mark: the stronger one need not be the target."
+
+
+def _of_line(offset_m: float, units: Units) -> str:
+    if abs(offset_m) < 0.005:
+        return "over the line"
+    return f"{show_length(abs(offset_m), units, fine=True)} {'left' if offset_m > 0 else 'right'} of it"
+
+
+def forecast_text(peak_m: float, null_m: float, units: Units) -> str:
+    """Return where peak and null should be across the line."""
+    apart = show_length(abs(peak_m - null_m), units, fine=True)
+    return (
+        f"Forecast: peak {_of_line(peak_m, units)}, null {_of_line(null_m, units)}, {apart} apart. "
+        "If you measure much more, there is a line or a bond that is not on the plan."
+    )

@@ -70,3 +70,12 @@ def due_text(d: Due, units: Units) -> str:
     a, b = show_length(d.start_m, units), show_length(d.end_m, units)
     at = f"at {a}" if a == b else f"{a} to {b}" if d.kind == "gap" else f"between {a} and {b}"
     return DUE_TEXT[d.kind].format(at=at, every=show_length(MARK_EVERY_M, units))
+
+
+def contradiction_text(a: str, b: str, at_m: float, depths_m: tuple[float, float], units: Units) -> str:
+    """Return what two depths say where lines `a` and `b` cross, if they cannot both be right."""
+    first, second = (show_length(d, units, fine=True) for d in depths_m)
+    return (
+        f"{a} and {b} cross {show_length(at_m, units)} along {a}, read at {first} and {second}: "
+        "both cannot be right. One of the two depths, or one of the two lines, is wrong."
+    )

@@ -57,3 +57,20 @@ ACCESS_LABEL: dict[str, str] = {
     "test_post": "Test post",
     "other": "Other",
 }
+
+
+CASE_LABEL = {"open": "far end open", "earthed": "far end earthed"}
+EVERY_CHECK_PASSES = "Every check would pass"
+
+
+NEXT_LABEL = {
+    "plan": "Choose a setup",
+    "hookup": "Read the transmitter",
+    "sweep": "Sweep round the hookup",
+    "trace": "Take stations",
+    "mark": "Mark what passed",
+}
+
+
+MISSING_LABEL = {"need": "Need more", "care": "Mark with care", "skip": "not used"}
+MEASURE_UNIT_LABEL = {"ratio": "in percent", "times": "times", "length": "", "depths": "in depths of the line"}

@@ -6,11 +6,12 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from vessel.core.model.pre_start import PassiveSweep, Source
-from vessel.core.prestart.checks_and_noise import FrequencyNoise, Met, Readiness
+from vessel.core.prestart.checks_and_noise import FrequencyNoise, Group, Met, Readiness
 from vessel.core.text.figures import counted, show_hz, show_length
 from vessel.core.text.units import Units
 
 _AVOID = 3  # frequencies named at most
+GROUP_TITLE: dict[Group, str] = {"safety": "Safety sheet", "function": "Function check"}
 SOURCE_LABEL: dict[Source, str] = {
     "mains": "Mains current",
     "radio": "Re-radiated radio",

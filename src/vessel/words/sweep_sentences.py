@@ -140,3 +140,26 @@ def proved_text(verdict: SweepVerdict, met: Sequence[Candidate], expected: Seque
     others = [c.current_a for k, c in enumerate(met) if k != verdict.target and c.current_a is not None]
     against = f" The next loudest reads {show_ma(max(others))}." if others else ""
     return f"It {', '.join(read) or 'was logged without a reading'}; expected {expected_text(x, units)}.{against}"
+
+
+def centre_line_text(bearing_deg: float, line: str) -> str:
+    """Return a centre line by its bearing round a line's hookup."""
+    return f"Centre line at {bearing_deg:.0f} degrees round the hookup of {line}"
+
+
+def readings_text(c: Candidate, units: Units) -> str:
+    """Return what was read at a centre line: `27.4 mA, 0.78 m deep, running away`."""
+    parts = [] if c.current_a is None else [show_ma(c.current_a)]
+    parts += [] if c.depth_m is None else [f"{show_length(c.depth_m, units, fine=True)} deep"]
+    parts += [] if c.signal is None else [f"signal {c.signal:.4g}"]
+    if c.signal_lifted is not None and c.lift_m is not None:
+        parts.append(f"{c.signal_lifted:.4g} lifted {show_length(c.lift_m, units, fine=True)}")
+    parts += {1: ["running away"], -1: ["coming back"], 0: []}[c.direction]
+    return ", ".join(parts) or "nothing read yet"
+
+
+def warning_text(verdict: SweepVerdict, candidates: Sequence[Candidate]) -> str:
+    """Return what the first sweep leaves in doubt; empty once the signal is proved to be on the line."""
+    if not candidates:
+        return "No first sweep on record: nothing proves yet that the signal is on this line."
+    return "" if verdict.sure else f"First sweep: {headline(verdict, candidates)} {concerns(verdict)[0].text}"

@@ -30,6 +30,11 @@ def total_text(setups: int, proved_m: float, wanted_m: float, walked_m: float, u
     return f"{total} You walk {show_length(walked_m, units)} between them." if walked_m else total
 
 
+def no_metal_text(name: str) -> str:
+    """Return what to do about a line without metal."""
+    return f"{name} has no metal, so it carries no signal. {OTHERWISE}"
+
+
 def place_text(option: Option, units: Units) -> str:
     """Return where a setup is made: `Clamp at Pedestal 3, 62 m along`."""
     s = option.setup

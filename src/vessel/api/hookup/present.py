@@ -27,40 +27,29 @@ from vessel.api.job_answers import (
     state_of,
     state_with,
 )
-from vessel.api.plan.present import CASE_TEXT, transmitter_text
 from vessel.core.diagnose.impossible_readings import doubt
 from vessel.core.diagnose.ranking import Diagnosis
 from vessel.core.hookup.loop_verdict import judge_loop
 from vessel.core.hookup.proof_ahead import ahead
 from vessel.core.hookup.safe_order import checklist, stake_on
 from vessel.core.hookup.transmitter_forecast import explained_shares
-from vessel.core.model.line import Line
 from vessel.core.model.methods import Method
 from vessel.core.model.readings import Change, TransmitterReading
-from vessel.core.model.setup import Setup
-from vessel.core.model.soil import Soil
 from vessel.core.remedies.remedy_search import Remedies, Remedy
-from vessel.core.signal.circuit.sources import Output
 from vessel.core.signal.circuit.volt_shares import VoltShare
-from vessel.core.signal.physics.stake_resistance import stake_ohm
 from vessel.core.text.figures import show_hz, show_length, show_ma
 from vessel.core.text.units import FOOT_M, Units
 from vessel.formats.adapters import reading_of
 from vessel.formats.loaded_job import LoadedSetup
 from vessel.words.continuity_sentences import continuity_text
 from vessel.words.diagnosis_sentences import CAUSE_REMEDY, CAUSE_TITLE, CHANGE_LABEL, explain
-from vessel.words.labels import METHOD_LABEL, PART_LABEL
+from vessel.words.labels import CASE_LABEL, METHOD_LABEL, PART_LABEL
 from vessel.words.loop_sentences import loop_advice, loop_headline
 from vessel.words.proof_sentences import ahead_text
 from vessel.words.refusals import refusal
 from vessel.words.remedy_sentences import caution, expect_text, gain_text, headline, title
-from vessel.words.safe_order_sentences import stake_side_text, step_text
-
-_LIMIT = {
-    "asked": "The transmitter reaches the current asked for.",
-    "volts": "It stops at its volts ceiling, below the current asked for.",
-    "watts": "It stops at its power ceiling, below the current asked for.",
-}
+from vessel.words.safe_order_sentences import step_text
+from vessel.words.transmitter_sentences import limit_text, stake_text, transmitter_text
 
 
 def setup_text(s: Any) -> str:
@@ -75,10 +64,6 @@ def shares_view(shares: Sequence[VoltShare]) -> list[ShareView]:
         ShareView(label=PART_LABEL[s.part], volts=s.volts, text=f"{s.volts:.1f} V".replace("-0.0", "0.0"))
         for s in ordered
     ]
-
-
-def _limit_text(out: Output) -> str:
-    return "" if out.volts is None else _LIMIT[out.limited_by]
 
 
 def reading_view(r: Any, s: LoadedSetup) -> ReadingView:
@@ -98,15 +83,6 @@ def reading_view(r: Any, s: LoadedSetup) -> ReadingView:
     )
 
 
-def _stake_text(line: Line, setup: Setup, soil: Soil, units: Units) -> str:
-    if not setup.by.connects:
-        return ""
-    how = "measured" if setup.stake.measured_ohm is not None else "from the soil"
-    side = f"{text}, " if (text := stake_side_text(line, setup)) else ""
-    away, ohms = show_length(setup.stake.away_m, units), stake_ohm(setup.stake, soil)
-    return f"{away} off, {side}about {ohms:.0f} ohm {how}"
-
-
 def hookup_view(loaded: LoadedSetup) -> HookupView:
     """Return a stored hookup as a view."""
     s, line, units = loaded.row, loaded.line.line, loaded.job.units
@@ -123,7 +99,7 @@ def hookup_view(loaded: LoadedSetup) -> HookupView:
         output_text=show_ma(s.output_a),
         rx_freq_hz=s.rx_freq_hz,
         rx_freq_text="" if s.rx_freq_hz is None else show_hz(s.rx_freq_hz),
-        stake_text=_stake_text(line, setup, loaded.job.soil, units),
+        stake_text=stake_text(line, setup, loaded.job.soil, units),
         stake_side=stake_on(line, setup),
         stake_away_text=show_length(setup.stake.away_m, units),
         stake_away_typed=f"{round(s.stake_away_m if units == 'metric' else s.stake_away_m / FOOT_M, 1):g}",
@@ -139,9 +115,9 @@ def hookup_view(loaded: LoadedSetup) -> HookupView:
         ],
         forecasts=[
             LoopView(
-                title=CASE_TEXT[f.far_case],
+                title=CASE_LABEL[f.far_case],
                 text=transmitter_text(f.output),
-                limit_text=_limit_text(f.output),
+                limit_text=limit_text(f.output),
                 shares=shares_view(f.shares),
             )
             for f in loops_of(loaded)

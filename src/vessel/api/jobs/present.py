@@ -13,6 +13,7 @@ from vessel.core.model.utility import UTILITIES
 from vessel.core.text.figures import show_length
 from vessel.formats.loaded_job import LoadedJob
 from vessel.store.tables import JobRow
+from vessel.words.event_sentences import contradiction_text
 
 
 def job_view(loaded: LoadedJob) -> JobView:
@@ -56,15 +57,8 @@ def listed(job: JobRow, lines: int, marks: int) -> JobListed:
 
 def crossing_texts(job: LoadedJob) -> list[str]:
     """Return what contradicts itself where drawn lines cross: both depths read, and no soil between."""
-    units, found = job.units, []
-    for a, b, c in crossings_of(job):
-        if c.contradicts and c.first_depth_m is not None and c.second_depth_m is not None:
-            at, *depths = (
-                show_length(c.first_m, units),
-                *(show_length(d, units, fine=True) for d in (c.first_depth_m, c.second_depth_m)),
-            )
-            found.append(
-                f"{a.row.name} and {b.row.name} cross {at} along {a.row.name}, read at {depths[0]} and {depths[1]}: "
-                "both cannot lie there. One of the two depths, or one of the two lines, is wrong."
-            )
-    return found
+    return [
+        contradiction_text(a.row.name, b.row.name, c.first_m, (c.first_depth_m, c.second_depth_m), job.units)
+        for a, b, c in crossings_of(job)
+        if c.contradicts and c.first_depth_m is not None and c.second_depth_m is not None
+    ]

@@ -23,14 +23,7 @@ from vessel.core.text.units import Units
 from vessel.formats.loaded_job import LoadedJob, LoadedLine, LoadedSetup
 from vessel.store.tables import LineRow
 from vessel.words.event_sentences import due_text
-
-_NEXT: dict[StepName, str] = {
-    "plan": "Choose a setup",
-    "hookup": "Read the transmitter",
-    "sweep": "Sweep round the hookup",
-    "trace": "Take stations",
-    "mark": "Mark what passed",
-}
+from vessel.words.labels import NEXT_LABEL
 
 
 def _step(setup: LoadedSetup | None, *, marked: int, stations: int) -> StepName:
@@ -146,7 +139,7 @@ def line_state(loaded: LoadedLine) -> LineState:
         held=held,
         cover=cover_view(loaded),
         due=[due_text(d, units) for d in due_of(loaded)],
-        next_text=_NEXT[step],
+        next_text=NEXT_LABEL[step],
     )
 
 

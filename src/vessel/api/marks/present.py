@@ -8,21 +8,22 @@ from typing import Any, cast
 from vessel.api.hookup.present import setup_text
 from vessel.api.job_answers import estimate_of
 from vessel.api.marks.views import MarkView
-from vessel.api.stations.present import estimate_text, readings_text
+from vessel.api.stations.present import readings_text
 from vessel.api.sweep.present import sweep_headline
 from vessel.core.judge.station.verdict import PROVED, Judgement, Verdict
 from vessel.core.model.entry_fields import STATION_FIELDS
-from vessel.core.text.figures import show_length, show_station
-from vessel.core.text.units import Units
+from vessel.core.text.figures import show_station
 from vessel.formats.loaded_job import LoadedLine, LoadedStation
 from vessel.store.tables import MarkRow
 from vessel.words.finding_sentences import headline
 from vessel.words.labels import VERDICT_LABEL
+from vessel.words.mark_sentences import painted_text
+from vessel.words.station_sentences import estimate_text
 
 
 def _with_estimate(s: LoadedStation, j: Judgement) -> str:
     """Readings in one phrase, with what was made of them where the mark says that depth."""
-    best = estimate_text(s) if j.verdict in PROVED else ""
+    best = estimate_text(estimate_of(s), s.setup.job.units) if j.verdict in PROVED else ""
     return readings_text(s) + (f". {best.rstrip('.')}" if best else "")
 
 
@@ -84,7 +85,7 @@ def mark_view(m: MarkRow, line: LoadedLine) -> MarkView:
         distance_m=at,
         distance_text=show_station(at, units),
         label=m.label,
-        painted_text=_painted(m.painted_off_m, units),
+        painted_text=painted_text(m.painted_off_m, units),
         colour=m.colour,
         hex=m.snapshot.get("hex") or line.utility.hex,
         verdict=verdict,
@@ -100,18 +101,6 @@ def mark_view(m: MarkRow, line: LoadedLine) -> MarkView:
         withdrawn_at=m.withdrawn_at,
         withdrawn_by=m.withdrawn_by,
         withdrawn_reason=m.withdrawn_reason,
-    )
-
-
-def _painted(off_m: float | None, units: Units) -> str:
-    """Where the paint stands beside the line, empty over it."""
-    if off_m is None:
-        return ""
-    side, back = ("left", "right") if off_m > 0 else ("right", "left")
-    off = show_length(abs(off_m), units, fine=True)
-    return (
-        f"Painted {off} {side} of the line, looking along it from its near end: the line lies {off} {back} of the "
-        "paint. Paint an arrow there that points to it."
     )
 
 

@@ -19,7 +19,6 @@ from vessel.core.judge.station.verdict import outcomes_of
 from vessel.core.model.kit import Kit
 from vessel.core.model.landmarks import Landmark, landmarks
 from vessel.core.plan.options import Option, Plan
-from vessel.core.signal.circuit.sources import Output
 from vessel.core.simulate.forecast import Forecast
 from vessel.core.simulate.ratings import NOISE_MARGIN
 from vessel.core.text.figures import show_hz, show_length, show_ma
@@ -27,18 +26,10 @@ from vessel.core.text.units import Units
 from vessel.formats.loaded_job import LoadedLine
 from vessel.words.criterion_words import CRITERION_WORDS
 from vessel.words.fact_sentences import against_best, facts, for_other_soil
-from vessel.words.labels import METHOD_LABEL
+from vessel.words.labels import CASE_LABEL, EVERY_CHECK_PASSES, METHOD_LABEL
 from vessel.words.option_sentences import bleed_off_text, cautions, reason, rejection
-from vessel.words.work_sentences import OTHERWISE, if_earthed_text, place_text
-
-CASE_TEXT = {"open": "far end open", "earthed": "far end earthed"}
-
-
-def transmitter_text(out: Output) -> str:
-    """Return what the transmitter shows: `16.1 V, 30 mA, 537 ohm`."""
-    if out.volts is None or out.amps is None or out.ohms is None:
-        return "nothing to read (induction)"
-    return f"{out.volts:.1f} V, {show_ma(out.amps)}, {out.ohms:.0f} ohm"
+from vessel.words.transmitter_sentences import transmitter_text
+from vessel.words.work_sentences import if_earthed_text, no_metal_text, place_text
 
 
 def forecast_views(o: Option, units: Units) -> list[ForecastView]:
@@ -48,7 +39,7 @@ def forecast_views(o: Option, units: Units) -> list[ForecastView]:
 
 def _forecast(f: Forecast, kit: Kit, units: Units) -> ForecastView:
     return ForecastView(
-        far_case=CASE_TEXT[f.far_case],
+        far_case=CASE_LABEL[f.far_case],
         transmitter_text=transmitter_text(f.output),
         end_text=show_ma(f.current_a[-1]),
         marked_text=show_length(f.length_m("mark"), units),
@@ -57,7 +48,7 @@ def _forecast(f: Forecast, kit: Kit, units: Units) -> ForecastView:
                 start_m=z.start_m,
                 end_m=z.end_m,
                 verdict=z.verdict,
-                why=CRITERION_WORDS[z.rule_id].title if z.rule_id else "Every check would pass",
+                why=CRITERION_WORDS[z.rule_id].title if z.rule_id else EVERY_CHECK_PASSES,
             )
             for z in f.zones
         ],
@@ -124,7 +115,7 @@ def plan_view(loaded: LoadedLine) -> PlanView:
             ranked_count=0,
             rejected_count=0,
             if_earthed=None,
-            no_signal=f"{row.name} has no metal: no signal can be put on it. {OTHERWISE}",
+            no_signal=no_metal_text(row.name),
         )
     line, plan = loaded.line, plan_of(loaded)
     return PlanView(
@@ -132,7 +123,7 @@ def plan_view(loaded: LoadedLine) -> PlanView:
         length_m=line.length_m,
         soil_ohm_m=soil.resistivity_ohm_m,
         landmarks=[_landmark(mark, units) for mark in landmarks(line)],
-        far_cases=[CASE_TEXT[n] for n, _ in line.far_cases()],
+        far_cases=[CASE_LABEL[n] for n, _ in line.far_cases()],
         noise_margin=NOISE_MARGIN,
         options=[_ranked(loaded, plan, o) for o in _looked_at_first(plan)],
         ranked_count=len(plan.ranked),

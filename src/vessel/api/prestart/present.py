@@ -24,6 +24,7 @@ from vessel.formats.before_doc import BeforeDoc, ambients_of, checks_of, passive
 from vessel.formats.loaded_job import LoadedJob
 from vessel.words.prestart_sentences import (
     CHECK_WORDS,
+    GROUP_TITLE,
     SOURCE_LABEL,
     hit_text,
     noise_advice,
@@ -31,8 +32,6 @@ from vessel.words.prestart_sentences import (
     passive_text,
     readiness_text,
 )
-
-_TITLE: dict[Group, str] = {"safety": "Safety sheet", "function": "Function check"}
 
 
 def readiness_of(job: LoadedJob) -> Readiness:
@@ -55,7 +54,7 @@ def before_view(job: LoadedJob) -> BeforeView:
         state=r.state,
         headline=headline,
         advice=advice,
-        groups=[_group(g, doc) for g in _TITLE],
+        groups=[_group(g, doc) for g in GROUP_TITLE],
         noise=[_noise(f, doc) for f in noise],
         noise_text=noise_advice(noise),
         passive=_passive(job, doc),
@@ -79,7 +78,7 @@ def _group(group: Group, doc: BeforeDoc) -> CheckGroupView:
                 answered_at="" if c is None else c.answered_at,
             )
         )
-    return CheckGroupView(id=group, title=_TITLE[group], checks=checks)
+    return CheckGroupView(id=group, title=GROUP_TITLE[group], checks=checks)
 
 
 def _noise(f: FrequencyNoise, doc: BeforeDoc) -> NoiseView:

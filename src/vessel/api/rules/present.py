@@ -14,9 +14,7 @@ from vessel.formats.adapters import kit_of
 from vessel.store.tables import KitRow
 from vessel.words.criterion_words import CRITERION_WORDS
 from vessel.words.finding_sentences import bound_typed, bounds_text
-
-_MISSING = {"need": "Need more", "care": "Mark with care", "skip": "not used"}
-_UNIT = {"ratio": "in percent", "times": "times", "length": "", "depths": "in depths of the line"}
+from vessel.words.labels import MEASURE_UNIT_LABEL, MISSING_LABEL
 
 
 def _rule(r: Rule, own: Bound | None, units: Units) -> RuleView:
@@ -27,11 +25,11 @@ def _rule(r: Rule, own: Bound | None, units: Units) -> RuleView:
         title=words.title,
         measures=words.measures,
         bounds=bounds_text(r, units),
-        when_missing=_MISSING[r.missing],
+        when_missing=MISSING_LABEL[r.missing],
         why=words.why,
         next_step=words.next_step,
         sense=r.sense,
-        unit_text=_UNIT[r.unit],
+        unit_text=MEASURE_UNIT_LABEL[r.unit],
         care_typed=bound_typed(r, r.care),
         hold_typed=bound_typed(r, r.hold),
         own_bounds=bounds_text(BY_ID[r.id], units),

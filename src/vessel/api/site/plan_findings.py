@@ -16,7 +16,6 @@ from vessel.api.job_answers import (
 )
 from vessel.api.site.findings_views import FoundLine, FoundPoint, FoundStretch, FoundView
 from vessel.api.sweep.present import candidate_role
-from vessel.core.model.marking import Marking
 from vessel.core.model.site_plan import Drawn
 from vessel.core.model.station_place import painted_at
 from vessel.core.signal.receiver.sweep_circle import on_circle
@@ -24,6 +23,8 @@ from vessel.core.text.figures import show_length, show_station
 from vessel.core.text.units import Units
 from vessel.formats.loaded_job import LoadedJob, LoadedLine, LoadedSetup, LoadedStation
 from vessel.words.labels import VERDICT_LABEL
+from vessel.words.mark_sentences import zone_text
+from vessel.words.sweep_sentences import centre_line_text
 
 _STATE_TEXT = {"marked": "marked", "doubtful": "doubtful", "missing": "NOT LOCATED"}
 
@@ -80,7 +81,7 @@ def _centre_lines(setup: LoadedSetup) -> list[FoundPoint]:
     found = []
     for k, (row, (x, y), role) in enumerate(zip(rows, places, verdict.roles, strict=True)):
         state = candidate_role(role, circle.expected, chosen=k == verdict.target)
-        text = f"Centre line at {row.bearing_deg:.0f} degrees round the hookup of {setup.line.row.name}"
+        text = centre_line_text(row.bearing_deg, setup.line.row.name)
         found.append(FoundPoint(kind="centre_line", at=(float(x), float(y)), state=state, label="", text=text))
     return found
 
@@ -100,17 +101,12 @@ def _line(line: LoadedLine, d: Drawn, units: Units) -> FoundLine:
     )
 
 
-def _zone_rule(rule: Marking) -> str:
-    return f"By the local rule: {rule.source}." if rule.source else "Local rules may ask for more."
-
-
 def found_view(job: LoadedJob) -> FoundView:
     """Return what was found on the drawn lines of a job."""
     units, rule = job.units, job.marking
     drawn = () if job.site is None else job.site.drawn[: len(job.drawn)]
-    width = show_length(rule.tolerance_m, units, fine=True)
     return FoundView(
         job_id=job.row.id,
         lines=[_line(line, d, units) for line, d in zip(job.drawn, drawn, strict=True)],
-        zone_text=f"Tolerance zone: {width} to either side of what is marked. {_zone_rule(rule)}",
+        zone_text=zone_text(rule, units),
     )

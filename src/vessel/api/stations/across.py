@@ -10,7 +10,7 @@ from vessel.core.judge.across.conductor_fit import Conductor, field_across
 from vessel.core.text.figures import show_length, show_ma, show_station
 from vessel.core.text.units import Units
 from vessel.formats.loaded_job import LoadedSetup, LoadedStation
-from vessel.words.across_sentences import across_step, across_text
+from vessel.words.across_sentences import across_step, across_text, forecast_text
 
 _CURVE = 161
 
@@ -56,18 +56,11 @@ def _fitted_text(k: int, c: Conductor, first: Conductor, *, scaled: bool, units:
     return deep if k == 0 else f"{100 * abs(c.current_a) / abs(first.current_a):.0f}\u00a0% of it, {deep}"
 
 
-def _aside(offset_m: float, units: Units) -> str:
-    if abs(offset_m) < 0.005:
-        return "over the line"
-    return f"{show_length(abs(offset_m), units, fine=True)} {'left' if offset_m > 0 else 'right'} of it"
-
-
 def across_view(setup: LoadedSetup, at_m: float) -> AcrossView:
     """Return the forecast across the line at one place."""
     units = setup.job.units
     found = across_of(setup, at_m)
     greatest = float(max(found.horizontal_t.max(), 1e-30))
-    apart = show_length(abs(found.peak_m - found.null_m), units, fine=True)
     return AcrossView(
         title=f"Across the line at {show_station(at_m, units)}",
         offsets_m=found.offsets_m.tolist(),
@@ -87,8 +80,5 @@ def across_view(setup: LoadedSetup, at_m: float) -> AcrossView:
             )
             for b in found.below
         ],
-        text=(
-            f"Forecast: peak {_aside(found.peak_m, units)}, null {_aside(found.null_m, units)}, {apart} apart. "
-            "If you measure much more, there is a line or a bond that is not on the plan."
-        ),
+        text=forecast_text(found.peak_m, found.null_m, units),
     )

@@ -45,6 +45,7 @@ from vessel.words.criterion_words import CRITERION_WORDS
 from vessel.words.event_sentences import EVENT_LABEL, EVENT_STEP, event_text
 from vessel.words.finding_sentences import explain, headline, next_step
 from vessel.words.proof_sentences import taught_text
+from vessel.words.station_sentences import band_text, beside_text, estimate_text, placed_text
 
 _ORDER = {"hold": 0, "need": 1, "care": 2, "pass": 3, "skip": 4}
 
@@ -71,23 +72,6 @@ def readings_text(station: LoadedStation) -> str:
     return ", ".join(parts)
 
 
-def estimate_text(station: LoadedStation) -> str:
-    """Return where the line most likely is at a station, in words; empty without a depth and a current."""
-    best, units = estimate_of(station), station.setup.job.units
-    if best is None:
-        return ""
-    depth, off = (show_length(v, units, fine=True) for v in (best.depth_m, best.depth_pm_m))
-    how = "" if best.lifted else " A lift would narrow it."
-    if best.offset_pm_m is None:
-        return f"Most likely {depth} deep, ± {off}.{how}"
-    beside = show_length(best.offset_pm_m, units, fine=True)
-    if not best.across:
-        return f"Most likely {depth} deep, ± {off}, within {beside} of the peak.{how}"
-    side = "left" if best.offset_m > 0 else "right"
-    place = f"{show_length(abs(best.offset_m), units, fine=True)} {side} of the peak"
-    return f"Most likely {depth} deep, ± {off}, {place}, ± {beside}: the readings across count in this.{how}"
-
-
 def _estimate_view(s: LoadedStation) -> EstimateView | None:
     best = estimate_of(s)
     if best is None:
@@ -101,8 +85,9 @@ def _place_view(s: StationRow) -> StationPlace | None:
     if s.place is None:
         return None
     off = astray(s.place["off_m"], s.place["pm_m"] or 0.0)
-    more = ". Is the drawing wrong there, or is this another line? Find that out before you mark" if off else ""
-    return StationPlace(by=s.place["by"], text=f"{s.place['text']}{more}.", astray=off, typed=s.place["typed"])
+    return StationPlace(
+        by=s.place["by"], text=placed_text(s.place["text"], astray=off), astray=off, typed=s.place["typed"]
+    )
 
 
 def findings_view(j: Judgement, units: Units) -> list[FindingView]:
@@ -154,7 +139,7 @@ def station_detail(station: LoadedStation) -> StationDetail:
         place=_place_view(s),
         next_step=next_step(j),
         # where the field is judged distorted a best estimate would lend it a trust it does not have
-        estimate_text="" if j.verdict == "hold" else estimate_text(station),
+        estimate_text="" if j.verdict == "hold" else estimate_text(estimate_of(station), units),
         estimate=None if j.verdict == "hold" else _estimate_view(station),
         findings=findings_view(j, units),
         across=profile_view(station),
@@ -175,10 +160,9 @@ def _band(band: Band) -> BandView:
 
 def _beside(n: Beside, band: Band, units: Units) -> BesideView:
     most = max(band.high_a)
-    where = show_length(band.distance_m[band.high_a.index(most)], units)
-    off = ("" if n.follows else "at its nearest ") + show_length(abs(n.offset_m), units)
+    at_m = band.distance_m[band.high_a.index(most)]
     side: Literal["left", "right"] = "left" if n.offset_m > 0 else "right"
-    text = f"{n.name}, {off} to the {side}: up to {show_ma(most)}, at {where}"
+    text = beside_text(n, most, at_m, units)
     return BesideView(name=n.name, side=side, band=_band(band), text=text)
 
 
@@ -193,11 +177,6 @@ def trace_view(setup: LoadedSetup) -> TraceView:
     line, job, units = setup.line.row, setup.job, setup.job.units
     stations, state, beside = judged_stations(setup), state_of(setup), lines_beside(setup.line.line)
     taught = judged_of(setup).lesson
-    based = (
-        "what the transmitter reading leaves possible"
-        if state.diagnosis is not None
-        else "the forecast only: the transmitter reading does not narrow it"
-    )
     return TraceView(
         setup_id=setup.row.id,
         line_id=line.id,
@@ -208,7 +187,7 @@ def trace_view(setup: LoadedSetup) -> TraceView:
         depth_max_m=line.depth_max_m,
         criteria_version=version_of(rules_of(job.kit.bounds)),
         band=_band(state.band),
-        band_text=f"Expected current from {based}.",
+        band_text=band_text(read=state.diagnosis is not None),
         learned=None if taught is None or not taught.narrows else _band(learned_band(state, taught)),
         learned_text=taught_text(taught, state.possible, state.soil),
         sweep_text=sweep_warning(setup),

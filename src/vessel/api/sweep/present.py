@@ -9,11 +9,18 @@ from vessel.api.retyped_text import entry_typed
 from vessel.api.sweep.views import CandidateView, ConcernView, ExpectedView, SweepView
 from vessel.core.judge.sweep_verdict import UNSWEPT, Role, SweepVerdict
 from vessel.core.model.entry_fields import CANDIDATE_FIELDS
-from vessel.core.model.first_sweep import Candidate, OnCircle
-from vessel.core.text.figures import show_length, show_ma
-from vessel.core.text.units import Units
+from vessel.core.model.first_sweep import OnCircle
 from vessel.formats.loaded_job import LoadedSetup
-from vessel.words.sweep_sentences import circle_text, concerns, expected_text, headline, proved_text, role_text
+from vessel.words.sweep_sentences import (
+    circle_text,
+    concerns,
+    expected_text,
+    headline,
+    proved_text,
+    readings_text,
+    role_text,
+    warning_text,
+)
 
 
 def _state(verdict: SweepVerdict, met: int) -> Literal["not_swept", "sure", "doubt", "not_met"]:
@@ -31,16 +38,6 @@ def candidate_role(
     if role.crossing is None:
         return "unknown"
     return "maybe" if expected[role.crossing].ours else "beside"
-
-
-def _readings_text(c: Candidate, units: Units) -> str:
-    parts = [] if c.current_a is None else [show_ma(c.current_a)]
-    parts += [] if c.depth_m is None else [f"{show_length(c.depth_m, units, fine=True)} deep"]
-    parts += [] if c.signal is None else [f"signal {c.signal:.4g}"]
-    if c.signal_lifted is not None and c.lift_m is not None:
-        parts.append(f"{c.signal_lifted:.4g} lifted {show_length(c.lift_m, units, fine=True)}")
-    parts += {1: ["running away"], -1: ["coming back"], 0: []}[c.direction]
-    return ", ".join(parts) or "nothing read yet"
 
 
 def sweep_view(setup: LoadedSetup) -> SweepView:
@@ -77,7 +74,7 @@ def sweep_view(setup: LoadedSetup) -> SweepView:
                 role=candidate_role(role, circle.expected, chosen=k == verdict.target),
                 share=(c.current_a or 0.0) / most,
                 title=f"{row.bearing_deg:.0f} degrees",
-                readings_text=_readings_text(c, units),
+                readings_text=readings_text(c, units),
                 role_text=role_text(role, c, circle.expected, chosen=k == verdict.target),
                 note=row.note,
                 technician=row.technician,
@@ -97,7 +94,5 @@ def sweep_headline(setup: LoadedSetup) -> str:
 
 def sweep_warning(setup: LoadedSetup) -> str:
     """Return what the first sweep leaves in doubt, empty where it proved the signal to be on the line."""
-    if not setup.candidates:
-        return "No first sweep on record: nothing proves yet that the signal is on this line."
-    verdict = sweep_of(setup)
-    return "" if verdict.sure else f"First sweep: {sweep_headline(setup)} {concerns(verdict)[0].text}"
+    met = setup.candidates
+    return warning_text(sweep_of(setup) if met else UNSWEPT, met)

@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from vessel.api.job_answers import order_of, plan_of
-from vessel.api.plan.present import transmitter_text
 from vessel.api.work.views import LineWorkView, PieceView, SchoolPickView, VisitView, WorkView
 from vessel.core.model.line import Line
 from vessel.core.plan.frequency_order import SCHOOLS
@@ -15,8 +14,9 @@ from vessel.core.text.figures import show_length
 from vessel.formats.loaded_job import LoadedJob, LoadedLine
 from vessel.words.labels import SCHOOL_LABEL
 from vessel.words.option_sentences import cautions, reason
+from vessel.words.transmitter_sentences import transmitter_text
 from vessel.words.work_sentences import (
-    OTHERWISE,
+    no_metal_text,
     place_text,
     remaining_text,
     rule_out_text,
@@ -106,7 +106,7 @@ def _without_metal(row: LoadedLine) -> LineWorkView:
         proved_text=f"{show_length(0.0, units)} of {whole}",
         none_proves_it=True,
         schools=[],
-        remaining=f"It has no metal: no signal can be put on it. {OTHERWISE}",
+        remaining=no_metal_text("It"),
         missing=[PieceView(corners=[(x, y) for x, y in row.row.route])] if row.row.route else [],
     )
 

@@ -1,0 +1,26 @@
+"""Marks and their tolerance zone in words."""
+
+from __future__ import annotations
+
+from vessel.core.model.marking import Marking
+from vessel.core.text.figures import show_length
+from vessel.core.text.units import Units
+
+
+def painted_text(off_m: float | None, units: Units) -> str:
+    """Return where the paint is beside the line, `off_m` [m] to its left; empty over it."""
+    if off_m is None:
+        return ""
+    side, back = ("left", "right") if off_m > 0 else ("right", "left")
+    off = show_length(abs(off_m), units, fine=True)
+    return (
+        f"Painted {off} {side} of the line, looking along it from the near end: the line is {off} {back} of the "
+        "paint. Paint an arrow there that points to it."
+    )
+
+
+def zone_text(rule: Marking, units: Units) -> str:
+    """Return how wide the tolerance zone is, and by which rule."""
+    width = show_length(rule.tolerance_m, units, fine=True)
+    whose = f"By the local rule: {rule.source}." if rule.source else "Local rules may ask for more."
+    return f"Tolerance zone: {width} to either side of what is marked. {whose}"

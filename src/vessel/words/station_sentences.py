@@ -1,0 +1,45 @@
+"""A station in words: where the line most likely is, how it was placed, what to expect along the trace."""
+
+from __future__ import annotations
+
+from vessel.core.judge.across.best_estimate import Estimate
+from vessel.core.signal.layout.line_on_site import Beside
+from vessel.core.text.figures import show_length, show_ma
+from vessel.core.text.units import Units
+
+
+def estimate_text(best: Estimate | None, units: Units) -> str:
+    """Return where the line most likely is at a station; empty without a depth and a current."""
+    if best is None:
+        return ""
+    depth, off = (show_length(v, units, fine=True) for v in (best.depth_m, best.depth_pm_m))
+    how = "" if best.lifted else " A lift would narrow it."
+    if best.offset_pm_m is None:
+        return f"Most likely {depth} deep, ± {off}.{how}"
+    beside = show_length(best.offset_pm_m, units, fine=True)
+    if not best.across:
+        return f"Most likely {depth} deep, ± {off}, within {beside} of the peak.{how}"
+    side = "left" if best.offset_m > 0 else "right"
+    place = f"{show_length(abs(best.offset_m), units, fine=True)} {side} of the peak"
+    return f"Most likely {depth} deep, ± {off}, {place}, ± {beside}: the readings across count in this.{how}"
+
+
+def placed_text(how: str, *, astray: bool) -> str:
+    """Return how a station was placed, and what to find out if that is far off the line as drawn."""
+    if not astray:
+        return f"{how}."
+    return f"{how}. Is the drawing wrong there, or is this another line? Find that out before you mark."
+
+
+def band_text(*, read: bool) -> str:
+    """Return what the expected current comes from; `read`: the transmitter's readings narrow it."""
+    if read:
+        return "Expected current from what the transmitter reading leaves possible."
+    return "Expected current from the forecast only: the transmitter reading does not narrow it."
+
+
+def beside_text(n: Beside, most_a: float, at_m: float, units: Units) -> str:
+    """Return where a neighbour runs and the most current to expect on it."""
+    off = ("" if n.follows else "at its nearest ") + show_length(abs(n.offset_m), units)
+    side = "left" if n.offset_m > 0 else "right"
+    return f"{n.name}, {off} to the {side}: up to {show_ma(most_a)}, at {show_length(at_m, units)}"

@@ -35,8 +35,6 @@ def ahead(
 ) -> Ahead | None:
     """Return how far the hookup still proves past the last station that passed.
 
-    `stations`: (distance [m], verdict).
-
     Args:
         line: The line to locate.
         forecast: Forecast of this setup along the line.

@@ -69,8 +69,6 @@ def families(
 ) -> tuple[CurrentFamily, ...]:
     """Return the currents that each explanation allows.
 
-    `measured`: the soil's resistivity was.
-
     Args:
         possible: m explanations.
         levels_a: Forecast of each, m arrays of shape (n,) [A].

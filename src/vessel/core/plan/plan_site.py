@@ -28,8 +28,6 @@ def plan_lines(
 ) -> tuple[Plan, ...]:
     """Return the plan of each line.
 
-    `measured`: the soil's resistivity was, so it varies less than a typical value may.
-
     Args:
         lines: Drawn lines must share their plan; lines without a drawing are planned one by one.
         soil: Soil of the site.

@@ -39,8 +39,6 @@ def unknowns(
 ) -> tuple[Unknown, ...]:
     """Return the unknowns of a line under a setup, the one that matters most first.
 
-    `measured`: the soil's resistivity was measured and not taken from a table.
-
     Args:
         lines: Lines that share one site plan.
         own: Index of the line in question among `lines`.

@@ -108,7 +108,7 @@ function Row({ job, check: c }: { job: Job; check: Check }) {
         </EntryForm>
       ) : error ? (
         <p role="alert" className="mt-2 font-semibold text-hold">
-          {error.message} {error.fix}
+          {error.text}
         </p>
       ) : null}
       {c.answer && !open ? (

@@ -34,7 +34,7 @@ export function Remedies({ setupId, lineId, job }: { setupId: number; lineId: nu
             <p className="mb-2 text-lg leading-snug">{r.headline}</p>
             {refused ? (
               <p role="alert" className="mb-2 font-semibold text-hold">
-                {refused.message} {refused.fix}
+                {refused.text}
               </p>
             ) : null}
             <ol className="grid gap-2">

@@ -12,7 +12,7 @@ const BLANK: Row = { freq_hz: "", watts: "1", noise_t: "20", depth: true, direct
 /** The transmitter's own figures are refused by their bare name; on the form they are a part like the others. */
 function ofPart(e: unknown): Refusal {
   const r = asRefusal(e);
-  const own = FIGURES.find((f) => f.part === "kit" && (f.key === r.field || f.key === `${r.field}_m`));
+  const own = FIGURES.find((f) => f.part === "kit" && f.key === r.field);
   return own ? new Refusal(`kit.${own.key}`, r.message, r.fix, r.code) : r;
 }
 

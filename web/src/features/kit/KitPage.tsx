@@ -79,7 +79,7 @@ function KitItem({ kit: k, onEdit, onCopy }: { kit: Kit; onEdit: () => void; onC
           </Button>
         )}
       </div>
-      {refused ? <p className="text-hold">{`${refused.message} ${refused.fix}`}</p> : null}
+      {refused ? <p className="text-hold">{refused.text}</p> : null}
       <p className="mt-1">
         Up to {d.volts_max} V, steps {d.outputs_a.map((a) => Number((a * 1e3).toPrecision(4))).join(", ")} mA,
         battery {d.battery_wh} Wh, {d.clamp ? "clamp" : "no clamp"}, {d.coil ? "induction coil" : "no coil"},

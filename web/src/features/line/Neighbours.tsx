@@ -1,6 +1,6 @@
 import { Plus, Trash2 } from "lucide-react";
 import { useState } from "react";
-import { useFieldArray, useFormState, useWatch } from "react-hook-form";
+import { useFieldArray, useWatch } from "react-hook-form";
 import type { Job, Schemas } from "../../api/client";
 import { useBeside } from "../../api/queries";
 import { Button } from "../../ui/Button";
@@ -30,7 +30,6 @@ export function Neighbours(p: {
   form: EntryFormState<LineFormState>;
 }) {
   const { fields, append, insert, remove } = useFieldArray({ control: p.form.control, name: "neighbours" });
-  const refused = useFormState({ control: p.form.control }).errors.neighbours;
   const beside = useBeside(p.job.id);
   const [gone, setGone] = useState<{ at: number; was: NeighbourTyped } | null>(null);
   const others = (beside.data ?? []).filter((o) => o.of_line !== p.lineId);
@@ -49,11 +48,6 @@ export function Neighbours(p: {
         Lines, fences and walls within a few metres take some of the signal. What is entered here is in the
         plan and in the forecast. Anything not entered is not warned about.
       </p>
-      {refused?.message ? (
-        <p role="alert" className="mb-2 font-semibold text-hold">
-          {refused.message}
-        </p>
-      ) : null}
       <ul className="grid gap-3">
         {fields.map((n, i) => (
           <li key={n.id} className="rounded-md border-2 border-edge p-3" data-neighbour={i}>

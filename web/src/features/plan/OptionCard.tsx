@@ -34,7 +34,7 @@ export function OptionCard(p: {
       {o.against_best ? <p className="font-semibold text-care">{o.against_best}</p> : null}
       {p.refused ? (
         <p role="alert" className="mt-2 font-semibold text-hold">
-          {p.refused.message} {p.refused.fix}
+          {p.refused.text}
         </p>
       ) : null}
       <div className="mt-3 grid gap-3 sm:grid-cols-2">

@@ -158,7 +158,7 @@ export function WhatIf(p: {
       ) : null}
       {refused && refused.field !== "soil_resistivity" ? (
         <p role="alert" className="mt-2 font-semibold text-hold">
-          {refused.message} {refused.fix}
+          {refused.text}
         </p>
       ) : null}
       {moved ? (

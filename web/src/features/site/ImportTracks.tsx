@@ -55,7 +55,7 @@ export function ImportTracks({ job, form }: PanelProps) {
       {busy ? <p role="status">Reading the file</p> : null}
       {refused ? (
         <p role="alert" className="mt-2 font-semibold text-hold">
-          {refused.message} {refused.fix}
+          {refused.text}
         </p>
       ) : null}
       {refused?.field === "system" ? (

@@ -168,7 +168,7 @@ function Details({ job, visit: v }: { job: Job; visit: Visit }) {
       </ul>
       {refused ? (
         <p role="alert" className="mt-2 font-semibold text-hold">
-          {refused.message} {refused.fix}
+          {refused.text}
         </p>
       ) : null}
       <div className="mt-3 flex flex-wrap gap-2">

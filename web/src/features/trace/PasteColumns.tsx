@@ -102,7 +102,7 @@ export function PasteColumns({ setupId, onDone }: { setupId: number; onDone: () 
       </label>
       {refused ? (
         <p role="alert" className="font-semibold text-hold">
-          {refused.message} {refused.fix}
+          {refused.text}
         </p>
       ) : null}
       {found ? (

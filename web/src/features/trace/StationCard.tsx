@@ -74,7 +74,7 @@ export function StationCard(p: { station: Station; job: Job; onEdit: () => void;
       ) : null}
       {refused ? (
         <p role="alert" className="mt-2 font-semibold text-hold">
-          {refused.message} {refused.fix}
+          {refused.text}
         </p>
       ) : null}
       {marking ? (

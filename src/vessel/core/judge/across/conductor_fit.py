@@ -100,8 +100,6 @@ def _unit(y: Floats, d: float) -> tuple[Floats, Floats, Floats]:
 def fit_profile(points: Sequence[ProfilePoint], *, noise_t: float, low_m: float, most: int = 2) -> ProfileFit:
     """Fit one or two conductors to a profile.
 
-    `most`: how many conductors are tried at most.
-
     Args:
         points: Offset, signal and spread of each reading.
         noise_t: Rms noise in each coil [T].

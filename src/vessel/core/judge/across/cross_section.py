@@ -46,8 +46,7 @@ class AcrossFit:
 def placed_across(r: StationReading, *, noise_t: float, receiver: Receiver) -> AcrossFit | None:
     """Return the fit of a station's readings across, if they fix a place.
 
-    Judge, estimate and picture ask for this one. Readings that fix no place come from files, where nobody could be
-    asked.
+    Judge, estimate and picture ask for this one. Readings that fix no place come from files, which cannot be asked.
 
     Args:
         r: Readings at one station.

@@ -226,8 +226,6 @@ def flows(source: Port, joined: Sequence[tuple[Port, complex]]) -> Complex:
 def seen(port: Port, joined: Sequence[tuple[Port, complex]] = (), *, flowing: Complex | None = None) -> Complex:
     """Return the load a source works into.
 
-    `flowing`: the `flows`, where they are known.
-
     Args:
         port: The port that is driven.
         joined: Pairs (port, ohm).
@@ -244,8 +242,6 @@ def seen(port: Port, joined: Sequence[tuple[Port, complex]] = (), *, flowing: Co
 
 def drive(source: Port, joined: Sequence[tuple[Port, complex]] = (), *, flowing: Complex | None = None) -> Response:
     """Return the response to one unit of a source, others joined.
-
-    `flowing`: the `flows`, where they are known.
 
     Args:
         source: The port that is driven: 1 A between terminals, 1 V inside a branch.

@@ -3,8 +3,8 @@
 Unknowns are the branch currents I. Nodes hold V = P (J - A I): `P` the impedance from each node to remote soil and, off
 its diagonal, the soil potential nodes raise at each other; `J` what is injected; `A` the incidence. With branch
 impedances Z (coupled between lines) and EMFs E: (Z + A^T P A) I = E + A^T P J. A port is a pair of terminals (a unit of
-J, with the EMF its lead induces) or the inside of a branch (a unit of E); what is joined to ports later, `signal.ports`
-does with columns already solved.
+J, with the EMF its lead induces) or the inside of a branch (a unit of E); `circuit.ports` joins what comes later, with
+columns already solved.
 """
 
 from __future__ import annotations

@@ -41,8 +41,6 @@ class Trace(Shown):
 def shown(over_t: Complex, drive: Any, *, noise_t: Any, receiver: Receiver) -> Shown:
     """Return what the receiver shows of a field.
 
-    `noise_t` (...) [T rms] is in each coil.
-
     Args:
         over_t: Field per unit at both coils, down and lifted, shape (..., 4) [T].
         drive: Output, in the unit the field is per, shape (...).

@@ -27,11 +27,19 @@ def test_a_sweep_is_walked_logged_and_corrected_and_then_leads_to_the_trace(page
 
     log("elsewhere", "50", "0.8")
     expect(page.get_by_role("alert")).to_contain_text("is not a number")
+    held = []
+    job = re.compile("/api/jobs/2$")
+    page.route(job, lambda route: held.append(route))
     log("87", "18", "0.65")
     expect(verdict).to_have_attribute("data-sweep", "doubt")
     expect(verdict).to_contain_text("much less than the transmitter supplies")
     page.get_by_role("button", name="Correct the centre line at 87 degrees").click()
     page.get_by_label("Current, mA").fill("54")
+    assert held  # the first centre line is still being saved: its end must not shut the correction
+    for route in held:
+        route.continue_()
+    page.unroute(job)
+    page.wait_for_load_state("networkidle")
     page.get_by_role("button", name="Save and check again").click()
     expect(verdict).to_have_attribute("data-sweep", "sure")
     expect(page.get_by_role("heading", name="Next centre line")).to_be_visible()

@@ -48,8 +48,9 @@ export function CandidateForm(p: {
   const send = async (typed: Form) => {
     await save.mutateAsync(typed);
     form.begin(EMPTY);
-    p.onDone();
-    if (!editing) form.goTo("bearing");
+    // a new one ends no correction begun while it was still being saved
+    if (editing) p.onDone();
+    else form.goTo("bearing");
   };
   const { units } = p.job;
   const metric = units === "metric";

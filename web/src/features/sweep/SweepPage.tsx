@@ -51,7 +51,7 @@ function SweepView({ sweep: s, job, line }: { sweep: Sweep; job: Job; line: Line
         sweep={s}
         job={job}
         editing={edited}
-        onDone={() => setEditing(null)}
+        onDone={() => setEditing((now) => (now === edited?.id ? null : now))}
       />
       <section className="card" aria-label="Round the hookup">
         <h2>Round the hookup</h2>

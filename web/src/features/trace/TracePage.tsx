@@ -70,7 +70,8 @@ function TraceView({ trace, job }: { trace: Trace; job: Job }) {
         job={job}
         station={edited}
         onSaved={(id) => {
-          setEditing(null);
+          // another correction begun while this one was being saved stays open
+          setEditing((now) => (now === id ? null : now));
           setChosen(id);
         }}
         onCancel={() => setEditing(null)}

@@ -104,4 +104,6 @@ def setup(client: TestClient, line: int) -> int:
     made = sent(client.post(f"/api/lines/{line}/setups", json=body))["id"]
     for volts, milliamps, freq in (("7.9", "30", ""), ("40", "4.3", "560")):
         sent(client.post(f"/api/setups/{made}/readings", json={"volts": volts, "milliamps": milliamps, "freq": freq}))
+    for kind in ("access", "ends_at", "second_frequency"):
+        sent(client.post(f"/api/setups/{made}/identity", json={"kind": kind, "answer": "for"}))
     return made

@@ -75,20 +75,20 @@ def test_the_plan_follows_a_crews_bounds():
 
 
 def test_a_stricter_bound_holds_stations_and_stays_with_the_mark(client, job, setup):
-    trace = sent(client.post(f"/api/setups/{setup}/stations", json={**STATION, "peak_null": "0.06"}))
+    trace = sent(client.post(f"/api/setups/{setup}/stations", json={**STATION, "peak_null": "0.04", "neighbour": "0"}))
     assert trace["stations"][0]["verdict"] == "mark"
-    body = {"care": "2cm", "hold": "5cm", "reason": "A hospital feed lies beside it.", "technician": "R. Tallow"}
+    body = {"care": "1cm", "hold": "3cm", "reason": "A hospital feed lies beside it.", "technician": "R. Tallow"}
     view = rule(sent(client.put(PEAK_NULL, json=body)), "peak_null")
     assert (view["edited"], view["by"], view["bounds"]) == (
         "stricter",
         "R. Tallow",
-        "care above 0.02 m, hold above 0.05 m",
+        "care above 0.01 m, hold above 0.03 m",
     )
     trace = sent(client.get(f"/api/setups/{setup}/trace"))
     held = trace["stations"][0]
     assert (held["verdict"], trace["criteria_version"]) == ("hold", f"{CRITERIA_VERSION}, edited")
     finding = next(f for f in detail(client, held)["findings"] if f["rule_id"] == "peak_null")
-    assert finding["sentence"].endswith("0.02 m is the most that passes.")
+    assert finding["sentence"].endswith("0.01 m is the most that passes.")
     reason = {"reason": "Seen in the trench beside it."}
     mark = sent(client.post(f"/api/stations/{held['id']}/marks", json=reason))
     sent(client.delete(PEAK_NULL))

@@ -18,6 +18,7 @@ from vessel.core.hookup.judge_trace import judge_stations
 from vessel.core.judge.across.best_estimate import best_estimate
 from vessel.core.judge.station.verdict import Judgement
 from vessel.core.model.construction import preset
+from vessel.core.model.identity import Evidence
 from vessel.core.model.kit import SAMPLE_KIT, Kit
 from vessel.core.model.line import AccessPoint, Line
 from vessel.core.model.line_ends import FarEnd
@@ -265,6 +266,7 @@ def judge(
     kit: Kit = SAMPLE_KIT,
     *,
     rx_freq_hz: float | None = None,
+    evidence: Iterable[Evidence | Sequence[str]] = (),
     units: Units = "metric",
 ) -> JudgeResult:
     """Return the verdict on stations under a hookup.
@@ -278,6 +280,8 @@ def judge(
         readings: What the transmitter showed, as for `diagnose`.
         kit: The kit.
         rx_freq_hz: Frequency the receiver was set to [Hz]; the transmitter's by default.
+        evidence: What shows which line it is: `Evidence`, or pairs such as `("access", "for")`. Without any, no
+            station is better than Mark with care.
         units: Units of `explain()`.
 
     Returns:
@@ -291,7 +295,18 @@ def judge(
     state = hookup_state(line, soil, kit, setup, read)
     order = sorted(range(len(taken)), key=lambda k: taken[k].distance_m)
     along = [taken[k] for k in order]
-    judged = judge_stations(line, soil, kit, setup, state, along, rx_freq_hz=rx_freq_hz or setup.freq_hz)
+    shown = tuple(e if isinstance(e, Evidence) else Evidence(*e) for e in evidence)  # type: ignore[arg-type]
+    judged = judge_stations(
+        line,
+        soil,
+        kit,
+        setup,
+        state,
+        along,
+        rx_freq_hz=rx_freq_hz or setup.freq_hz,
+        transmitter=read,
+        evidence=shown,
+    )
     by_place = dict(zip(order, judged.judgements, strict=True))
     return JudgeResult(taken, tuple(by_place[k] for k in range(len(taken))), setup, kit, units)
 

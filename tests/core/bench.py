@@ -3,6 +3,7 @@
 import numpy as np
 
 from vessel.core.base.arrays import Complex, Floats
+from vessel.core.model.identity import Evidence
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.signal.circuit.line_circuit import LineCircuit
 from vessel.core.signal.circuit.ports import drive
@@ -11,6 +12,9 @@ from vessel.core.signal.physics.inductive_coupling import Segments
 from vessel.core.signal.physics.magnetic_field import axis_fields
 from vessel.core.signal.physics.stake_resistance import lead_impedance, stake_ohm
 from vessel.core.signal.receiver.field_at_coils import ReceiverGeometry
+
+SHOWN = tuple(Evidence(kind, "for") for kind in ("access", "ends_at", "beside_located"))
+"""What shows on simple ground which line it is."""
 
 
 def driven(circuit: LineCircuit, far_ohm=None):

@@ -18,6 +18,7 @@ from vessel.core.hookup.judge_trace import judge_stations
 from vessel.core.hookup.taught import lesson
 from vessel.core.judge.across.best_estimate import best_estimate
 from vessel.core.judge.station.verdict import PROVED
+from vessel.core.model.identity import Evidence
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.line import Line
 from vessel.core.model.marking import USUAL_TOLERANCE_M as TOLERANCE_M
@@ -128,7 +129,17 @@ def traced(seed, checked_every=1, across_m=()):
         return None
     stations = [r if k % checked_every == 0 else unchecked(r) for k, (r, _, _) in enumerate(read)]
     state = hookup_state(line, soil, SAMPLE_KIT, setup, w.readings)
-    judged = judge_stations(line, soil, SAMPLE_KIT, setup, state, stations, rx_freq_hz=setup.freq_hz)
+    judged = judge_stations(
+        line,
+        soil,
+        SAMPLE_KIT,
+        setup,
+        state,
+        stations,
+        rx_freq_hz=setup.freq_hz,
+        transmitter=w.readings,
+        evidence=seen(w),
+    )
     marks, loudest = (np.array([x[k] for x in read]) for k in (1, 2))
     target = w.target
     along, off, under = off_line(target, marks)
@@ -157,6 +168,12 @@ def traced(seed, checked_every=1, across_m=()):
             ]
         ),
     )
+
+
+def seen(w):
+    """What somebody who looks finds: the box holds nothing else; who left the line has not followed it to its end."""
+    ends = "for" if w.scenario == "target" else "cannot"
+    return Evidence("access", "for"), Evidence("ends_at", ends), Evidence("beside_located", ends)
 
 
 def held_alone(judgement):
@@ -332,7 +349,9 @@ def figures(every):
     inside, right = off <= TOLERANCE_M, depth <= DEPTH_WITHIN
     mark = verdicts == "mark"
     proved = np.isin(verdicts, list(PROVED))
-    good = inside & right
+    # what stands over another line is not good because that line happens to lie near
+    followed = np.concatenate([np.full(len(w.off_m), w.scenario != "wrong") for w in every])
+    good = inside & right & followed
     really, told, within = np.concatenate([w.aside for w in every]).T
     told_aside = mark & np.isfinite(within)
     return {

@@ -4,6 +4,7 @@ from dataclasses import replace
 
 import pytest
 
+from tests.core.bench import SHOWN
 from vessel.core.hookup.hookup_state import hookup_state
 from vessel.core.hookup.judge_trace import judge_stations
 from vessel.core.hookup.transmitter_forecast import loop_forecasts
@@ -37,7 +38,9 @@ def at(distance_m, state, *, checked=False, of=1.0, depth=0.8, **more):
 
 
 def judged(state, *stations):
-    return judge_stations(LINE, SOIL, SAMPLE_KIT, SETUP, state, stations, rx_freq_hz=SETUP.freq_hz).judgements
+    return judge_stations(
+        LINE, SOIL, SAMPLE_KIT, SETUP, state, stations, rx_freq_hz=SETUP.freq_hz, evidence=SHOWN
+    ).judgements
 
 
 def test_what_was_checked_holds_along_a_quiet_stretch_and_says_so(state):

@@ -60,6 +60,10 @@ MAKE = {
     "told": lambda v: (GOOD, replace(CONTEXT, forecast_a=(0.029 * v, 0.029))),
     "current_low": lambda v: (GOOD, replace(CONTEXT, forecast_a=(0.0286 / v, 1.0))),
     "current_high": lambda v: (GOOD, replace(CONTEXT, forecast_a=(1e-6, 0.0286 / v))),
+    "shown": lambda v: (GOOD, replace(CONTEXT, unshown=v)),
+    "identity": lambda v: (GOOD, replace(CONTEXT, wrong=v)),
+    "aside": lambda v: (GOOD, replace(CONTEXT, aside=v)),
+    "surplus": lambda v: (GOOD, replace(CONTEXT, surplus=v)),
     "lift": lambda v: (replace(GOOD, depth_lifted_m=0.80 + 0.5 * (1 - v)), CONTEXT),
     # without noise to speak of
     "lift_sure": lambda v: (replace(GOOD, depth_lifted_m=0.80 + 0.5 * (1 - v)), replace(CONTEXT, noise_t=1e-20)),

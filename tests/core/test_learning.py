@@ -6,10 +6,12 @@ import numpy as np
 import pytest
 
 from tests.core import corpus_traces as traces
+from tests.core.bench import SHOWN
 from vessel.core.hookup import judge_trace as trace
 from vessel.core.hookup.hookup_state import hookup_state
 from vessel.core.hookup.judge_trace import judge_stations, learned_band
 from vessel.core.hookup.proof_ahead import ahead
+from vessel.core.hookup.taught import lesson
 from vessel.core.judge.station.verdict import VERDICTS
 from vessel.core.model.construction import PRESETS
 from vessel.core.model.kit import SAMPLE_KIT
@@ -48,7 +50,15 @@ class Walk:
             for x, a in zip(at, amps, strict=True)
         ]
         self.judged = judge_stations(
-            line, ASSUMED, SAMPLE_KIT, setup, self.state, self.stations, rx_freq_hz=setup.freq_hz
+            line,
+            ASSUMED,
+            SAMPLE_KIT,
+            setup,
+            self.state,
+            self.stations,
+            rx_freq_hz=setup.freq_hz,
+            transmitter=(read,),
+            evidence=SHOWN,
         )
 
     @property
@@ -110,7 +120,7 @@ def test_too_few_stations_or_such_as_nothing_foretells_narrow_nothing():
         for k, s in enumerate(walk.stations)
     ]
     state = replace(walk.state, kit=SAMPLE_KIT)
-    found = judge_stations(CABLE, ASSUMED, SAMPLE_KIT, SETUP, state, odd, rx_freq_hz=SETUP.freq_hz).lesson
+    found = lesson(state.families, odd, np.ones(len(odd), dtype=bool), hookup_m=0.0)
     assert not found.narrows
     assert "not narrowed" in taught_text(found, state.possible, ASSUMED)
 

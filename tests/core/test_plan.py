@@ -5,6 +5,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
+from tests.core.bench import SHOWN
 from vessel.core.hookup.hookup_state import hookup_state
 from vessel.core.hookup.judge_trace import judge_stations
 from vessel.core.model.construction import PRESETS
@@ -167,7 +168,15 @@ def test_a_true_trace_is_marked_and_half_its_current_is_not():
     assert state.diagnosis.hypotheses[0].family.id == "far_open"
     at = [10.0, 30.0, 60.0, 90.0]
     good = judge_stations(
-        SERVICE, SOIL, SAMPLE_KIT, setup, state, stations_on_the_forecast(state, at), rx_freq_hz=35840.0
+        SERVICE,
+        SOIL,
+        SAMPLE_KIT,
+        setup,
+        state,
+        stations_on_the_forecast(state, at),
+        rx_freq_hz=35840.0,
+        transmitter=readings,
+        evidence=SHOWN,
     ).judgements
     assert [j.verdict for j in good] == ["mark"] * 4
     weak = stations_on_the_forecast(state, at, scale=0.45)

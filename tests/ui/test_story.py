@@ -92,8 +92,14 @@ def trace(page: Page) -> None:
     expect(page.get_by_text("No station yet")).to_be_visible()
     station(page, "12", "27.5 27.6 27.3", "0.76", "1cm", "0.5", "1.26", "0", "kerb")
     card = page.get_by_label("Station at 12 m", exact=True)
-    expect(card).to_have_attribute("data-verdict", "mark")
+    expect(card).to_have_attribute("data-verdict", "mark_with_care")
     expect(card).to_be_in_viewport()
+    identity = page.get_by_label("Which line is it")
+    # one tap each: nothing else is connected where it is hooked up, and so on
+    for answered in (1, 2):
+        identity.locator("[data-ask]").get_by_role("button").first.click()
+        expect(identity.get_by_text(f"Evidence ({answered})")).to_be_visible()
+    expect(card).to_have_attribute("data-verdict", "mark")
     expect(page.get_by_label("Distance along")).to_have_value("24")
     station(page, "52", "13.1 15.8 14.2", "1.06", "24cm", "0.5", "1.49", "11.5", "restless")
     card = page.get_by_label("Station at 52 m", exact=True)

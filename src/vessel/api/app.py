@@ -19,6 +19,7 @@ from vessel.api import refused
 from vessel.api.answering import HashedFiles, RequestLog, Tagged
 from vessel.api.catalogue.routes import router as catalogue_router
 from vessel.api.hookup.routes import router as hookup_router
+from vessel.api.identity.routes import router as identity_router
 from vessel.api.jobs.routes import router as jobs_router
 from vessel.api.kits.routes import router as kits_router
 from vessel.api.lines.routes import router as lines_router
@@ -55,6 +56,7 @@ ROUTERS = (
     what_if_router,
     hookup_router,
     sweep_router,
+    identity_router,
     stations_router,
     places_router,
     columns_router,

@@ -9,14 +9,18 @@ from vessel.core.hookup.continuity import Continuity, continuity
 from vessel.core.hookup.expected_sweep import Circle, sweep_circle
 from vessel.core.hookup.hookup_state import HookupState, hookup_state
 from vessel.core.hookup.judge_trace import Judged, events_along, judge_stations
+from vessel.core.hookup.rivals_of_hookup import weighed_estimate
 from vessel.core.hookup.transmitter_forecast import LoopForecast, loop_forecasts
 from vessel.core.judge.across.best_estimate import Estimate, best_estimate
 from vessel.core.judge.across.cross_section import AcrossFit, placed_across
+from vessel.core.judge.rivals.identity_finding import Identity, identity_of
+from vessel.core.judge.rivals.next_ask import Ask, next_ask
 from vessel.core.judge.station.verdict import PROVED, Judgement
 from vessel.core.judge.sweep_verdict import SweepVerdict, judge_sweep
 from vessel.core.judge.trace.coverage import Coverage, Placed, coverage
 from vessel.core.judge.trace.events import Event
 from vessel.core.judge.trace.marks_due import Due, Places, marks_due
+from vessel.core.model.identity import Evidence
 from vessel.core.model.kit import Kit
 from vessel.core.model.landmarks import landmarks
 from vessel.core.model.line import Line
@@ -48,11 +52,24 @@ def _judged(
     readings: tuple[TransmitterReading, ...],
     stations: tuple[StationReading, ...],
     rx_freq_hz: float | None,
+    evidence: tuple[Evidence, ...],
     *,
     measured: bool,
+    tolerance_m: float,
 ) -> Judged:
     state = _state(line, soil, kit, setup, readings, measured=measured)
-    return judge_stations(line, soil, kit, setup, state, stations, rx_freq_hz=rx_freq_hz)
+    return judge_stations(
+        line,
+        soil,
+        kit,
+        setup,
+        state,
+        stations,
+        rx_freq_hz=rx_freq_hz,
+        transmitter=readings,
+        evidence=evidence,
+        tolerance_m=tolerance_m,
+    )
 
 
 @lru_cache(maxsize=256)
@@ -150,7 +167,28 @@ def across_of(s: LoadedSetup, at_m: float) -> Across:
 def judged_of(s: LoadedSetup) -> Judged:
     """Return the judgements of the stations of a hookup, by distance, and what they taught."""
     stations = tuple(x.reading for x in s.stations)
-    return _judged(*_ground(s), s.setup, s.readings, stations, s.row.rx_freq_hz, measured=s.job.measured)
+    return _judged(
+        *_ground(s),
+        s.setup,
+        s.readings,
+        stations,
+        s.row.rx_freq_hz,
+        s.evidence,
+        measured=s.job.measured,
+        tolerance_m=s.job.marking.tolerance_m,
+    )
+
+
+@asked_once
+def identity_finding(s: LoadedSetup) -> Identity:
+    """Return whether it is shown which line a hookup's stations are on."""
+    return identity_of(judged_of(s).weighed, s.evidence)
+
+
+@asked_once
+def ask_of(s: LoadedSetup) -> Ask | None:
+    """Return the evidence of identity to ask for next under a hookup, None where none is needed or would help."""
+    return next_ask(judged_of(s).weighed, s.setup.by, {e.kind for e in s.evidence})
 
 
 @asked_once
@@ -172,10 +210,14 @@ def judgement_of(station: LoadedStation) -> Judgement:
 
 @asked_once
 def estimate_of(station: LoadedStation) -> Estimate | None:
-    """Return the best estimate of depth and position at a station."""
+    """Return the best estimate of depth and position at a station, every rival weighed."""
     kit = station.setup.job.kit
     noise_t = kit.frequency(station.setup.setup.freq_hz).noise_t
-    return best_estimate(station.reading, noise_t=noise_t, receiver=kit.receiver)
+    own = best_estimate(station.reading, noise_t=noise_t, receiver=kit.receiver)
+    if own is None or own.across:
+        return own
+    k = next(i for i, s in enumerate(station.setup.stations) if s is station)
+    return weighed_estimate(own, judged_of(station.setup).weighed.placed, k)
 
 
 @asked_once

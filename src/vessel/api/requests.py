@@ -61,6 +61,7 @@ def _under_setups(setups: Any) -> list[Any]:
     return [
         setups.subqueryload(SetupRow.readings),
         setups.subqueryload(SetupRow.candidates),
+        setups.subqueryload(SetupRow.evidence),
         stations.subqueryload(StationRow.marks),
     ]
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import argparse
 from typing import Any
 
-from vessel.api.job_answers import estimate_of, judged_stations, order_of
+from vessel.api.job_answers import ask_of, estimate_of, identity_finding, judged_of, judged_stations, order_of
 from vessel.cli.files import line_named, read_job
 from vessel.core.base.errors import BadInput
 from vessel.core.diagnose.ranking import diagnose
@@ -18,6 +18,13 @@ from vessel.formats.loaded_job import LoadedJob, LoadedSetup, LoadedStation
 from vessel.words.diagnosis_sentences import CAUSE_TITLE, advice
 from vessel.words.diagnosis_sentences import explain as explain_cause
 from vessel.words.finding_sentences import explain, headline, next_step
+from vessel.words.identity_sentences import (
+    EVIDENCE_WORDS,
+    ask_text,
+    identity_headline,
+    identity_text,
+    rival_text,
+)
 from vessel.words.labels import VERDICT_LABEL
 from vessel.words.option_sentences import cautions, reason, rejection
 from vessel.words.work_sentences import if_earthed_text, rule_out_text
@@ -191,9 +198,10 @@ def _readings(text: str, freq_hz: float) -> list[TransmitterReading]:
 def judge_command(args: argparse.Namespace) -> dict[str, Any]:
     """`vessel judge JOB.json`: the verdict on every station."""
     job = read_job(args.job)
-    found = []
+    found, hookups = [], []
     for line in job.lines:
         for setup in line.setups:
+            hookups.append(_identity(setup))
             for s, j in judged_stations(setup):
                 found.append(
                     {
@@ -206,6 +214,7 @@ def judge_command(args: argparse.Namespace) -> dict[str, Any]:
                         "criteria_version": j.criteria_version,
                         "deciding": [f.rule.id for f in j.deciding],
                         "estimate": _estimate(s),
+                        "wrong_chance": next((f.value for f in j.findings if f.rule.id == "identity"), None),
                         "headline": headline(j, job.units),
                         "next_step": next_step(j),
                         "findings": [
@@ -219,4 +228,34 @@ def judge_command(args: argparse.Namespace) -> dict[str, Any]:
                         ],
                     }
                 )
-    return {"job": job.row.name, "stations": found}
+    return {"job": job.row.name, "stations": found, "hookups": hookups}
+
+
+def _identity(s: LoadedSetup) -> dict[str, Any]:
+    """Which line a hookup's stations are on: what is shown, the rivals that are left, and what to ask for next."""
+    found, ask, alive = identity_finding(s), ask_of(s), judged_of(s).weighed.alive()
+    return {
+        "line": s.line.row.name,
+        "hookup": s.setup.method,
+        "freq_hz": s.setup.freq_hz,
+        "identity": {
+            "state": found.state,
+            "other_line": found.other_line,
+            "by": list(found.by),
+            "against": list(found.against),
+            "text": f"{identity_headline(found)}. {identity_text(found)}",
+        },
+        "rivals": [
+            {"kind": a.kind, "chance": a.chance, "of_m": a.of_m, "text": rival_text(a.kind, a.of_m, s.job.units)}
+            for a in alive
+        ],
+        "ask_next": None
+        if ask is None
+        else {
+            "kind": ask.kind,
+            "against": list(ask.against),
+            "left": ask.left,
+            "question": EVIDENCE_WORDS[ask.kind].question,
+            "text": ask_text(ask, alive, s.job.units),
+        },
+    }

@@ -12,6 +12,7 @@ from vessel.core.diagnose.impossible_readings import doubt
 from vessel.core.judge.station.crew_bounds import rules_of
 from vessel.core.model.entry_fields import CANDIDATE_FIELDS, STATION_FIELDS
 from vessel.core.model.first_sweep import Candidate
+from vessel.core.model.identity import Evidence
 from vessel.core.model.kit import Bound, Clamp, Coil, Frequency, Kit, Receiver
 from vessel.core.model.line import AccessPoint, Line
 from vessel.core.model.line_ends import FarEnd
@@ -131,3 +132,8 @@ def station_of(s: Any) -> StationReading:
 def candidate_of(c: Any) -> Candidate:
     """Return a centre line of the first sweep, of a document or row."""
     return Candidate(**{f.column: getattr(c, f.column) for f in CANDIDATE_FIELDS if f.column in _MET})
+
+
+def evidence_of(e: Any) -> Evidence:
+    """Return a piece of evidence of identity, of a document or row."""
+    return Evidence(e.kind, e.answer, e.at_m)

@@ -5,9 +5,10 @@ from __future__ import annotations
 import json
 from typing import TYPE_CHECKING, Annotated, Final, Literal, TypeAlias
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, WithJsonSchema
 
 from vessel.core.model.entry_fields import CANDIDATE_FIELDS, READING_FIELDS, STATION_FIELDS
+from vessel.core.model.identity import EVIDENCE
 from vessel.core.model.methods import Method
 from vessel.formats.before_doc import BeforeDoc
 from vessel.formats.document import Doc, Name, Number, Text, parse, schema_of, written
@@ -18,7 +19,8 @@ from vessel.formats.plan_doc import Corners, Place, SitePlanDoc
 
 FORMAT: Final = "vessel-job"
 VERSION: Final = 1
-MINOR: Final = max(f.since for f in (*STATION_FIELDS, *READING_FIELDS, *CANDIDATE_FIELDS))
+_IDENTITY_SINCE = 1
+MINOR: Final = max(_IDENTITY_SINCE, *(f.since for f in (*STATION_FIELDS, *READING_FIELDS, *CANDIDATE_FIELDS)))
 """The newest field's: docs/formats/versions.md."""
 
 
@@ -144,8 +146,23 @@ else:
     CandidateDoc = with_fields(_CandidateBase, CANDIDATE_FIELDS, "CandidateDoc")
 
 
+class EvidenceDoc(Doc):
+    """Evidence of which line it is: it speaks `for` the line, `against` it, or `cannot` be had.
+
+    `at_m`: where along the line it was found, null where it belongs to no place.
+    """
+
+    kind: Literal[tuple(EVIDENCE)]  # type: ignore[valid-type]
+    answer: Literal["for", "against", "cannot"]
+    at_m: Number | None
+    note: Text
+    technician: Text
+    taken_at: Text
+    deleted_at: Text | None
+
+
 class SetupDoc(Doc):
-    """One hookup with its readings, first sweep and stations."""
+    """One hookup with its readings, first sweep, evidence of identity (since 1.1) and stations."""
 
     hookup: Method
     freq_hz: Number
@@ -161,6 +178,7 @@ class SetupDoc(Doc):
     created_at: Text
     readings: list[ReadingDoc]
     candidates: list[CandidateDoc] = Field(default_factory=list)
+    evidence: list[EvidenceDoc] = Field(default_factory=list)
     stations: list[StationDoc]
 
 
@@ -210,7 +228,7 @@ class JobFile(BaseModel):
 
     model_config = ConfigDict(extra="forbid", title="Vessel job file, version 1")
     format: Literal["vessel-job"] = FORMAT
-    version: Literal[1] = VERSION
+    version: Annotated[Literal[1], WithJsonSchema({"enum": [1, *(f"1.{k}" for k in range(1, MINOR + 1))]})] = VERSION
     job: JobDoc
 
 

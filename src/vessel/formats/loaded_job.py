@@ -14,6 +14,7 @@ from vessel.core.hookup.transmitter_forecast import require_sound
 from vessel.core.model.construction import preset
 from vessel.core.model.entry_fields import STATION_FIELDS
 from vessel.core.model.first_sweep import Candidate
+from vessel.core.model.identity import Evidence
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
 from vessel.core.model.marking import Marking
@@ -24,7 +25,16 @@ from vessel.core.model.soil import Soil
 from vessel.core.model.utility import Utility, utility
 from vessel.core.prestart.checks_and_noise import kit_here
 from vessel.core.text.units import Units
-from vessel.formats.adapters import candidate_of, kit_of, line_of, reading_of, readings_of, setup_of, station_of
+from vessel.formats.adapters import (
+    candidate_of,
+    evidence_of,
+    kit_of,
+    line_of,
+    reading_of,
+    readings_of,
+    setup_of,
+    station_of,
+)
 from vessel.formats.before_doc import BeforeDoc, ambients_of, before_doc, checks_of, passive_of
 from vessel.formats.marking_doc import marking_of
 from vessel.formats.plan_doc import SitePlanDoc
@@ -221,6 +231,16 @@ class LoadedSetup:
         return tuple(candidate_of(c) for c in self.live_candidates)
 
     @property
+    def live_evidence(self) -> list[Any]:
+        """The evidence of identity (documents or rows) that was not removed, in the order it was found."""
+        return [e for e in self.row.evidence if e.deleted_at is None]
+
+    @cached_property
+    def evidence(self) -> tuple[Evidence, ...]:
+        """The evidence of identity: of each kind what was found last."""
+        return tuple({e.kind: evidence_of(e) for e in self.live_evidence}.values())
+
+    @property
     def stations(self) -> list[LoadedStation]:
         """The stations that were not removed, by distance."""
         live = (s for s in self.row.stations if s.deleted_at is None)
@@ -240,6 +260,8 @@ class LoadedSetup:
             reading_of(r)
         for c in self.row.candidates:
             candidate_of(c)
+        for e in self.row.evidence:
+            evidence_of(e)
         for s in self.row.stations:
             station_of(s)
             for f in STATION_FIELDS:

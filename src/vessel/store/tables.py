@@ -107,6 +107,7 @@ class SetupRow(Base):
     line: Mapped[LineRow] = relationship(back_populates="setups")
     readings: Mapped[list[ReadingRow]] = relationship(back_populates="setup", order_by="ReadingRow.id")
     candidates: Mapped[list[CandidateRow]] = relationship(back_populates="setup", order_by="CandidateRow.bearing_deg")
+    evidence: Mapped[list[EvidenceRow]] = relationship(back_populates="setup", order_by="EvidenceRow.id")
     stations: Mapped[list[StationRow]] = relationship(back_populates="setup", order_by="StationRow.distance_m")
 
 
@@ -136,6 +137,22 @@ class CandidateRow(Base):
     taken_at: Mapped[str]
     deleted_at: Mapped[str | None]
     setup: Mapped[SetupRow] = relationship(back_populates="candidates")
+
+
+class EvidenceRow(Base):
+    """Evidence of which line it is under a hookup: its kind, what it says, and where it belongs to a place."""
+
+    __tablename__ = "identity_evidence"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    setup_id: Mapped[int] = mapped_column(ForeignKey("setups.id"), index=True)
+    kind: Mapped[str]
+    answer: Mapped[str]
+    at_m: Mapped[float | None]
+    note: Mapped[str]
+    technician: Mapped[str]
+    taken_at: Mapped[str]
+    deleted_at: Mapped[str | None]
+    setup: Mapped[SetupRow] = relationship(back_populates="evidence")
 
 
 class StationRow(Base):

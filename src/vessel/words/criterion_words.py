@@ -24,6 +24,28 @@ class CriterionWords:
 
 
 CRITERION_WORDS: dict[str, CriterionWords] = {
+    "shown": CriterionWords(
+        title="Something shows which line it is",
+        measures="share of the evidence of identity that is still missing: all of it, or not",
+        found="Line not proven: nothing shows yet which line this is",
+        found_none="Evidence speaks for this line",
+        why="A clean field shows that a line is there, not which one.",
+        next_step="Answer what Vessel asks for: what else is connected at the access point is the cheapest.",
+    ),
+    "identity": CriterionWords(
+        title="Place and depth proven",
+        measures="chance that a mark here is outside the tolerance or more than 10 % off in depth, every rival weighed",
+        found="Line not proven: the chance that place or depth is wrong is {value}",
+        why="A bonded twin, a branch or a neighbour can make a clean field. It takes evidence to rule them out.",
+        next_step="Show which line this is, or take readings across.",
+    ),
+    "aside": CriterionWords(
+        title="Not another line",
+        measures="chance that the line is outside the tolerance of a mark here, every rival weighed",
+        found="The chance that this is another line is {value}",
+        why="What was read and seen fits another line better than this one.",
+        next_step="Do not mark here. Find out which line this is.",
+    ),
     "frequency": CriterionWords(
         title="Same frequency at both units",
         measures="difference between receiver and transmitter frequency",
@@ -86,6 +108,13 @@ CRITERION_WORDS: dict[str, CriterionWords] = {
         found="Current is {value} of the highest expected",
         why="No line carries more than the hookup puts on it: the field is distorted, or this is another line.",
         next_step="Look for a parallel line and take the current again beside it.",
+    ),
+    "surplus": CriterionWords(
+        title="Not more than the transmitter supplies",
+        measures="median current against the current the transmitter shows",
+        found="The current is {value} what the transmitter supplies",
+        why="No line carries more than the transmitter puts out: another line under you adds to it.",
+        next_step="Do not mark here. Look for a bonded or parallel line beside this one.",
     ),
     "lift": CriterionWords(
         title="Lift test",

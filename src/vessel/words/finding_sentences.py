@@ -2,13 +2,17 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from vessel.core.base.errors import BadInput
+from vessel.core.judge.rivals.weighing import Alive
 from vessel.core.judge.station.rule import Rule
 from vessel.core.judge.station.verdict import Finding, Judgement
 from vessel.core.text.entry import understand
 from vessel.core.text.figures import show_length
 from vessel.core.text.units import Units
 from vessel.words.criterion_words import CRITERION_WORDS
+from vessel.words.identity_sentences import rival_text
 
 
 def show_measure(rule: Rule, value: float, units: Units) -> str:
@@ -88,9 +92,16 @@ def _limit_text(rule: Rule, units: Units) -> str:
     return f"{shown} is needed" if rule.sense == "below" else f"{shown} is the most that passes"
 
 
-def headline(judgement: Judgement, units: Units) -> str:
-    """Return the sentence under a verdict."""
+_EXPLAINS = 0.5  # a rival this likely is what a Hold is put down to
+
+
+def headline(judgement: Judgement, units: Units, alive: Sequence[Alive] = ()) -> str:
+    """Return the sentence under a verdict; `alive`: the rivals left, for a Hold that one of them explains."""
     deciding = judgement.deciding
+    if judgement.verdict == "hold" and alive and alive[0].chance >= _EXPLAINS:
+        rival = f"Most likely you are reading {rival_text(alive[0].kind, alive[0].of_m, units)}."
+        held = next((f for f in deciding if f.rule.id != "aside"), None)
+        return rival if held is None else f"{rival} {explain(held, units)}"
     if judgement.verdict == "mark":
         carried = [f.carried_m for f in judgement.findings if f.carried_m is not None]
         where = f" Some checks carry over from {show_length(carried[0], units)}." if carried else ""

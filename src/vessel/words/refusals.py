@@ -245,6 +245,9 @@ REFUSALS: dict[str, tuple[str, str]] = {
         "{rule}: {zone} cannot be at {value:g}.",
         "Stay above 0 and within {furthest:g} times Vessel's own limit.",
     ),
+    "limit_fixed": ("{rule}: its limits are the same for every crew.", "Leave them as they are."),
+    "no_such_evidence": ("There is no evidence called “{name}”.", "Use one of those that docs/formats lists."),
+    "no_such_answer": ("“{name}” is no answer.", "Write for, against or cannot."),
     "limits_swapped": ("{rule}: care must come before hold.", "Swap the two, or move one of them."),
 }
 

@@ -7,6 +7,8 @@ from vessel.core.signal.layout.line_on_site import Beside
 from vessel.core.text.figures import show_length, show_ma
 from vessel.core.text.units import Units
 
+_BESIDE_M = 0.05  # nearer to the peak than this nobody paints
+
 
 def estimate_text(best: Estimate | None, units: Units) -> str:
     """Return where the line most likely is at a station; empty without a depth and a current."""
@@ -17,10 +19,12 @@ def estimate_text(best: Estimate | None, units: Units) -> str:
     if best.offset_pm_m is None:
         return f"Most likely {depth} deep, ± {off}.{how}"
     beside = show_length(best.offset_pm_m, units, fine=True)
-    if not best.across:
-        return f"Most likely {depth} deep, ± {off}, within {beside} of the peak.{how}"
     side = "left" if best.offset_m > 0 else "right"
     place = f"{show_length(abs(best.offset_m), units, fine=True)} {side} of the peak"
+    if not best.across:
+        if abs(best.offset_m) < _BESIDE_M:
+            return f"Most likely {depth} deep, ± {off}, within {beside} of the peak.{how}"
+        return f"Most likely {depth} deep, ± {off}, {place}, ± {beside}: its neighbours pull the peak.{how}"
     return f"Most likely {depth} deep, ± {off}, {place}, ± {beside}: the readings across count in this.{how}"
 
 

@@ -1,7 +1,15 @@
 /** Which answers depend on which kind of stored thing: after a change only these are read again. */
 
 /** Families of queries, by the first and third part of their key: `job.found` is `["job", id, "found"]`. */
-const SETUP = ["setup", "setup.remedies", "setup.trace", "setup.sweep", "setup.across", "station"];
+const SETUP = [
+  "setup",
+  "setup.remedies",
+  "setup.trace",
+  "setup.sweep",
+  "setup.across",
+  "setup.identity",
+  "station",
+];
 const LINE = ["line", "line.plan", "line.marks"];
 const SHOWN = ["job", "job.record", "job.found"];
 
@@ -11,13 +19,23 @@ const DEPENDENTS = {
   checks: ["job", "job.before", "job.record"],
   noise: [...SHOWN, "job.before", "job.work", "line.plan", ...SETUP],
   passive: ["job.before", "job.record", "job.site"],
-  marking: [...SHOWN, "job.marking", "job.site", "job.work", "line.marks"],
+  marking: [
+    ...SHOWN,
+    "job.marking",
+    "job.site",
+    "job.work",
+    "line.marks",
+    "setup.trace",
+    "setup.identity",
+    "station",
+  ],
   line: ["jobs", "job", "job.*", ...LINE, ...SETUP],
   site: ["job", "job.*", ...LINE, ...SETUP],
   setup: [...SHOWN, ...SETUP],
   reading: [...SHOWN, ...SETUP],
   candidate: [...SHOWN, "setup.sweep", "setup.trace"],
-  station: [...SHOWN, "setup.trace", "setup.remedies", "station"],
+  station: [...SHOWN, "setup.trace", "setup.remedies", "setup.identity", "station"],
+  identity: [...SHOWN, "setup.trace", "setup.remedies", "setup.identity", "station"],
   mark: ["jobs", ...SHOWN, "line.marks", "setup.trace", "station"],
   kit: ["kits", "rules", ...SHOWN, "job.before", "job.work", "line.plan", ...SETUP],
   rules: ["kits", "rules", ...SHOWN, "job.work", "line.plan", ...SETUP],

@@ -149,6 +149,12 @@ export const useSweep = (setup_id: number | null) =>
       take(api.GET("/api/setups/{setup_id}/sweep", { params: { path: { setup_id: setup_id ?? 0 } } })),
   });
 
+export const useIdentity = (setup_id: number) =>
+  useQuery({
+    queryKey: ["setup", setup_id, "identity"],
+    queryFn: () => take(api.GET("/api/setups/{setup_id}/identity", { params: { path: { setup_id } } })),
+  });
+
 export const useAcross = (setup_id: number, at_m: number) =>
   useQuery({
     queryKey: ["setup", setup_id, "across", at_m],

@@ -800,6 +800,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/setups/{setup_id}/identity": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Identity
+         * @description Return what shows which line a hookup's stations are on, and what to ask for next.
+         */
+        get: operations["identity_api_setups__setup_id__identity_get"];
+        put?: never;
+        /**
+         * Add Evidence
+         * @description Add an answer; of each kind the last one counts, and earlier ones stay on record.
+         */
+        post: operations["add_evidence_api_setups__setup_id__identity_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/identity/{evidence_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Evidence
+         * @description Take an answer back; it can be restored.
+         */
+        delete: operations["remove_evidence_api_identity__evidence_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/identity/{evidence_id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restore Evidence
+         * @description Undo the removal of an answer.
+         */
+        post: operations["restore_evidence_api_identity__evidence_id__restore_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/stations/{station_id}": {
         parameters: {
             query?: never;
@@ -1279,6 +1343,19 @@ export interface components {
              * @default
              */
             quiet?: string;
+        };
+        /**
+         * AnswerView
+         * @description One answer to tap.
+         */
+        AnswerView: {
+            /**
+             * Answer
+             * @enum {string}
+             */
+            answer: "for" | "against" | "cannot";
+            /** Label */
+            label: string;
         };
         /**
          * AreaForm
@@ -1984,6 +2061,58 @@ export interface components {
             next_step: string;
         };
         /**
+         * EvidenceForm
+         * @description Evidence of which line it is, tapped.
+         */
+        EvidenceForm: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "access" | "conductors" | "ends_at" | "second_frequency" | "coil_aside" | "clamp" | "second_hookup" | "bond_opened" | "beside_located" | "exposed";
+            /**
+             * Answer
+             * @enum {string}
+             */
+            answer: "for" | "against" | "cannot";
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * Technician
+             * @default
+             */
+            technician?: string;
+        };
+        /**
+         * EvidenceView
+         * @description Evidence that was given.
+         */
+        EvidenceView: {
+            /** Id */
+            id: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "access" | "conductors" | "ends_at" | "second_frequency" | "coil_aside" | "clamp" | "second_hookup" | "bond_opened" | "beside_located" | "exposed";
+            /** Question */
+            question: string;
+            /**
+             * Answer
+             * @enum {string}
+             */
+            answer: "for" | "against" | "cannot";
+            /** Answer Text */
+            answer_text: string;
+            /** Technician */
+            technician: string;
+            /** Taken At */
+            taken_at: string;
+        };
+        /**
          * ExpectedView
          * @description A line that should be met on the circle: `share` of the greatest current expected of any.
          */
@@ -2266,6 +2395,34 @@ export interface components {
             share_text: string;
             /** Share */
             share: number;
+        };
+        /**
+         * IdentityView
+         * @description Identity of a line under one hookup. `ask`: what decides next, and `why`; `rest`: what else can be given.
+         */
+        IdentityView: {
+            /** Setup Id */
+            setup_id: number;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "not_shown" | "likely" | "shown";
+            /** Contradicted */
+            contradicted: boolean;
+            /** Headline */
+            headline: string;
+            /** Reason */
+            reason: string;
+            ask: components["schemas"]["QuestionView"] | null;
+            /** Why */
+            why: string;
+            /** Rest */
+            rest: components["schemas"]["QuestionView"][];
+            /** Given */
+            given: components["schemas"]["EvidenceView"][];
+            /** Rivals */
+            rivals: components["schemas"]["RivalView"][];
         };
         /**
          * IfEarthedView
@@ -3256,6 +3413,43 @@ export interface components {
             causes: components["schemas"]["CauseView"][];
         };
         /**
+         * PriorView
+         * @description How likely a rival is before anything is read, by kind of plant, and why.
+         */
+        PriorView: {
+            /** Kind */
+            kind: string;
+            /** Title */
+            title: string;
+            /** Wire Text */
+            wire_text: string;
+            /** Cable Text */
+            cable_text: string;
+            /** Pipe Text */
+            pipe_text: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * QuestionView
+         * @description Evidence that can be given: the question, how to find out, the answers. `given`: what was answered last.
+         */
+        QuestionView: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "access" | "conductors" | "ends_at" | "second_frequency" | "coil_aside" | "clamp" | "second_hookup" | "bond_opened" | "beside_located" | "exposed";
+            /** Question */
+            question: string;
+            /** How */
+            how: string;
+            /** Answers */
+            answers: components["schemas"]["AnswerView"][];
+            /** Given */
+            given: ("for" | "against" | "cannot") | null;
+        };
+        /**
          * ReadingForm
          * @description Transmitter volts and milliamps; without `freq`, at the hookup's own. `insist`: keep a reading that cannot be.
          */
@@ -3393,6 +3587,21 @@ export interface components {
             ] | null;
         };
         /**
+         * RivalView
+         * @description A rival that is still possible, and the chance that it makes a mark wrong.
+         */
+        RivalView: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "twin_both" | "twin_near" | "twin_far" | "parallel" | "leaves" | "goes_on" | "broken" | "known_moved" | "known_followed" | "coil" | "returns" | "nothing_known";
+            /** Text */
+            text: string;
+            /** Chance Text */
+            chance_text: string;
+        };
+        /**
          * RouteForm
          * @description Where a line of the job runs.
          */
@@ -3459,6 +3668,8 @@ export interface components {
             hold_typed: string;
             /** Own Bounds */
             own_bounds: string;
+            /** Fixed */
+            fixed: boolean;
             /**
              * Edited
              * @enum {string}
@@ -3473,7 +3684,7 @@ export interface components {
         };
         /**
          * RulesView
-         * @description The judge's table as the crew of a kit uses it (Vessel's own without one), and its version.
+         * @description The judge's table as the crew of a kit uses it (Vessel's own without one), its version, the priors of rivals.
          */
         RulesView: {
             /** Kit Id */
@@ -3482,6 +3693,8 @@ export interface components {
             criteria_version: string;
             /** Rules */
             rules: components["schemas"]["RuleView"][];
+            /** Priors */
+            priors: components["schemas"]["PriorView"][];
         };
         /**
          * SchoolPickView
@@ -7401,6 +7614,274 @@ export interface operations {
             header?: never;
             path: {
                 candidate_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    identity_api_setups__setup_id__identity_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                setup_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IdentityView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    add_evidence_api_setups__setup_id__identity_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                setup_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EvidenceForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Created"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    remove_evidence_api_identity__evidence_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                evidence_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    restore_evidence_api_identity__evidence_id__restore_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                evidence_id: number;
             };
             cookie?: never;
         };

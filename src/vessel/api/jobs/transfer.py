@@ -11,7 +11,17 @@ from vessel.formats.document import Doc
 from vessel.formats.job_file import JobDoc, JobFile
 from vessel.formats.kit_doc import KitDoc
 from vessel.formats.loaded_job import checked
-from vessel.store.tables import CandidateRow, JobRow, KitRow, LineRow, MarkRow, ReadingRow, SetupRow, StationRow
+from vessel.store.tables import (
+    CandidateRow,
+    EvidenceRow,
+    JobRow,
+    KitRow,
+    LineRow,
+    MarkRow,
+    ReadingRow,
+    SetupRow,
+    StationRow,
+)
 
 
 def export_job(job: JobRow) -> JobFile:
@@ -29,10 +39,11 @@ def import_job(db: Session, file: JobFile) -> JobRow:
         line = LineRow(**_plain(line_doc, "setups"))
         row.lines.append(line)
         for setup_doc in line_doc.setups:
-            setup = SetupRow(**_plain(setup_doc, "readings", "candidates", "stations"))
+            setup = SetupRow(**_plain(setup_doc, "readings", "candidates", "evidence", "stations"))
             line.setups.append(setup)
             setup.readings += [ReadingRow(**_plain(r)) for r in setup_doc.readings]
             setup.candidates += [CandidateRow(**_plain(c)) for c in setup_doc.candidates]
+            setup.evidence += [EvidenceRow(**_plain(e)) for e in setup_doc.evidence]
             for station_doc in setup_doc.stations:
                 station = StationRow(**_plain(station_doc, "marks"))
                 station.marks += [MarkRow(**_plain(m)) for m in station_doc.marks]

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from typing import Literal
 
-from vessel.api.rules.views import RulesView, RuleView
+from vessel.api.rules.views import PriorView, RulesView, RuleView
+from vessel.core.judge.rivals.rival_kinds import RIVALS
 from vessel.core.judge.station.crew_bounds import looser, rules_of, version_of
 from vessel.core.judge.station.criteria import BY_ID, RULES
 from vessel.core.judge.station.rule import Rule
@@ -14,6 +15,7 @@ from vessel.formats.adapters import kit_of
 from vessel.store.tables import KitRow
 from vessel.words.criterion_words import CRITERION_WORDS
 from vessel.words.finding_sentences import bound_typed, bounds_text
+from vessel.words.identity_sentences import RIVAL_REASON, RIVAL_TITLE, chance_text
 from vessel.words.labels import MEASURE_UNIT_LABEL, MISSING_LABEL
 
 
@@ -33,6 +35,7 @@ def _rule(r: Rule, own: Bound | None, units: Units) -> RuleView:
         care_typed=bound_typed(r, r.care),
         hold_typed=bound_typed(r, r.hold),
         own_bounds=bounds_text(BY_ID[r.id], units),
+        fixed=r.fixed,
         edited=edited,
         reason="" if own is None else own.reason,
         by="" if own is None else own.by,
@@ -48,4 +51,15 @@ def rules_view(row: KitRow | None, units: Units) -> RulesView:
         kit_id=None if row is None else row.id,
         criteria_version=version_of(table),
         rules=[_rule(r, own.get(r.id), units) for r in table],
+        priors=[
+            PriorView(
+                kind=k.id,
+                title=RIVAL_TITLE[k.id],
+                wire_text=chance_text(k.prior["wire"]),
+                cable_text=chance_text(k.prior["cable"]),
+                pipe_text=chance_text(k.prior["pipe"]),
+                why=RIVAL_REASON[k.id],
+            )
+            for k in RIVALS.values()
+        ],
     )

@@ -22,15 +22,28 @@ class RuleView(BaseModel):
     care_typed: str
     hold_typed: str
     own_bounds: str
+    fixed: bool
     edited: Literal["", "stricter", "looser"]
     reason: str
     by: str
     at: str
 
 
+class PriorView(BaseModel):
+    """How likely a rival is before anything is read, by kind of plant, and why."""
+
+    kind: str
+    title: str
+    wire_text: str
+    cable_text: str
+    pipe_text: str
+    why: str
+
+
 class RulesView(BaseModel):
-    """The judge's table as the crew of a kit uses it (Vessel's own without one), and its version."""
+    """The judge's table as the crew of a kit uses it (Vessel's own without one), its version, the priors of rivals."""
 
     kit_id: int | None
     criteria_version: str
     rules: list[RuleView]
+    priors: list[PriorView]

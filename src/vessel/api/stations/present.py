@@ -8,8 +8,10 @@ from typing import Any, Literal
 from vessel.api.entry_views import EntryFieldView, field_views
 from vessel.api.hookup.present import setup_text
 from vessel.api.job_answers import (
+    ask_of,
     estimate_of,
     events_of,
+    identity_finding,
     judged_of,
     judged_stations,
     judgement_of,
@@ -31,6 +33,7 @@ from vessel.api.stations.views import (
 from vessel.api.sweep.present import sweep_warning
 from vessel.core.hookup.hookup_state import Band
 from vessel.core.hookup.judge_trace import learned_band
+from vessel.core.judge.rivals.weighing import Alive
 from vessel.core.judge.station.crew_bounds import rules_of, version_of
 from vessel.core.judge.station.verdict import PROVED, Judgement
 from vessel.core.model.entry_fields import STATION_FIELDS
@@ -44,6 +47,7 @@ from vessel.store.tables import StationRow
 from vessel.words.criterion_words import CRITERION_WORDS
 from vessel.words.event_sentences import EVENT_LABEL, EVENT_STEP, event_text
 from vessel.words.finding_sentences import explain, headline, next_step
+from vessel.words.identity_sentences import ask_step
 from vessel.words.proof_sentences import taught_text
 from vessel.words.station_sentences import band_text, beside_text, estimate_text, placed_text
 
@@ -105,6 +109,12 @@ def findings_view(j: Judgement, units: Units) -> list[FindingView]:
     ]
 
 
+def _explaining(station: LoadedStation, j: Judgement) -> list[Alive]:
+    """The rivals that a Hold may be put down to: those that make a mark wrong at this station."""
+    doubt = next((f for f in j.findings if f.rule.id == "aside"), None)
+    return judged_of(station.setup).weighed.alive() if doubt is not None and doubt.outcome == "hold" else []
+
+
 def _station(station: LoadedStation, j: Judgement) -> dict[str, Any]:
     s, units = station.row, station.setup.job.units
     mark, beside = station.mark, station.reading.best_neighbour_a
@@ -121,12 +131,19 @@ def _station(station: LoadedStation, j: Judgement) -> dict[str, Any]:
         "lost": s.lost,
         "verdict": j.verdict,
         "proved": j.verdict in PROVED,
-        "headline": headline(j, units),
+        "headline": headline(j, units, _explaining(station, j)),
         "note": s.note,
         "technician": s.technician,
         "taken_at": s.taken_at,
         "mark_id": mark.id if mark else None,
     }
+
+
+def _next_step(station: LoadedStation, j: Judgement) -> str:
+    """What to do next; where only the line's identity is open, what would show it."""
+    first = j.deciding[0] if j.deciding else None
+    ask = ask_of(station.setup) if first is not None and first.rule.id in ("shown", "identity", "aside") else None
+    return next_step(j) if ask is None else ask_step(ask, identity_finding(station.setup))
 
 
 def station_detail(station: LoadedStation) -> StationDetail:
@@ -137,7 +154,7 @@ def station_detail(station: LoadedStation) -> StationDetail:
         **_station(station, j),
         typed=entry_typed(s, STATION_FIELDS, units),
         place=_place_view(s),
-        next_step=next_step(j),
+        next_step=_next_step(station, j),
         # where the field is judged distorted a best estimate would lend it a trust it does not have
         estimate_text="" if j.verdict == "hold" else estimate_text(estimate_of(station), units),
         estimate=None if j.verdict == "hold" else _estimate_view(station),

@@ -10,15 +10,19 @@ import numpy as np
 from vessel.core.base.arrays import Floats
 from vessel.core.diagnose.site_learning import Lesson
 from vessel.core.hookup.hookup_state import Band, HookupState
+from vessel.core.hookup.rivals_of_hookup import weighed
 from vessel.core.hookup.taught import lesson
+from vessel.core.judge.rivals.weighing import Weighed
 from vessel.core.judge.station.batch import Batch, StationContext
 from vessel.core.judge.station.carried_evidence import carried
 from vessel.core.judge.station.crew_bounds import rules_of
 from vessel.core.judge.station.verdict import Judgement, judge_codes, judgements
 from vessel.core.judge.trace.events import Event, Taken, events
+from vessel.core.model.identity import Evidence
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
-from vessel.core.model.readings import StationReading
+from vessel.core.model.marking import USUAL_TOLERANCE_M
+from vessel.core.model.readings import StationReading, TransmitterReading
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.simulate.disturbances import crossed_m, nearest_m, turns_m
@@ -55,10 +59,14 @@ def air_shares(
 
 @dataclass(frozen=True, eq=False)
 class Judged:
-    """The judgement of each station, in the order given, and what the stations taught; None if none passed."""
+    """The judgement of each station, in the order given.
+
+    `lesson`: what the stations taught, None if none passed. `weighed`: the rivals as everything leaves them.
+    """
 
     judgements: tuple[Judgement, ...]
     lesson: Lesson | None
+    weighed: Weighed
 
 
 def judge_stations(
@@ -70,6 +78,9 @@ def judge_stations(
     readings: Sequence[StationReading],
     *,
     rx_freq_hz: float | None,
+    transmitter: Sequence[TransmitterReading] = (),
+    evidence: Sequence[Evidence] = (),
+    tolerance_m: float = USUAL_TOLERANCE_M,
 ) -> Judged:
     """Judge the stations of one hookup.
 
@@ -85,22 +96,44 @@ def judge_stations(
         state: What the readings leave possible at the hookup.
         readings: Readings at stations, in any order.
         rx_freq_hz: What the receiver is set to [Hz]; None if not checked.
+        transmitter: Readings of the transmitter, in the order they were taken.
+        evidence: What shows which line it is.
+        tolerance_m: Half-width of the zone round a mark in which the line must lie [m].
 
     Returns:
-        One judgement for each reading in its order, and what the stations teach.
+        One judgement for each reading in its order, what the stations teach, and the rivals weighed.
     """
+    rivals = weighed(line, soil, kit, setup, state, transmitter, readings, tolerance_m=tolerance_m, evidence=evidence)
     if not readings:
-        return Judged((), None)
+        return Judged((), None, rivals)
     at_m = np.array([r.distance_m for r in readings])
-    batch = _each_after_a_proved_one(_batch(line, soil, kit, setup, state, readings, rx_freq_hz), at_m)
-    evidence = carried(batch, at_m)
-    codes, _ = judge_codes(batch, carried=evidence)
+    batch = _batch(line, soil, kit, setup, state, readings, rx_freq_hz)
+    at_most = np.maximum(_supplied(setup, transmitter), batch.forecast_a[1])
+    batch = replace(
+        batch,
+        # what a loose forecast leaves open is weighed with the rivals
+        rules=tuple(rule for rule in batch.rules if rule.id != "told"),
+        wrong=rivals.wrong_chance,
+        aside=rivals.aside_chance,
+        unshown=0.0 if any(e.answer == "for" for e in evidence) else 1.0,
+        # a line near resonance may carry more than is put in: then the forecast says so
+        surplus=batch.amps / at_most,
+    )
+    batch = _each_after_a_proved_one(batch, at_m)
+    checked = carried(batch, at_m)
+    codes, _ = judge_codes(batch, carried=checked)
     passed = PROVED_CODES[np.broadcast_to(codes, at_m.shape)]
     taught = lesson(state.families, readings, passed, hookup_m=setup.position_m) if passed.any() else None
     if taught is not None:
         batch = replace(batch, narrowed_a=_within(state.band.along(at_m), taught.before_a))
-        evidence = carried(batch, at_m)
-    return Judged(tuple(judgements(batch, carried=evidence)), taught)
+        checked = carried(batch, at_m)
+    return Judged(tuple(judgements(batch, carried=checked)), taught, rivals)
+
+
+def _supplied(setup: Setup, transmitter: Sequence[TransmitterReading]) -> float:
+    """What the transmitter last showed that it puts on the line [A]; NaN where it does not tell."""
+    shown = [r.amps for r in transmitter if r.freq_hz == setup.freq_hz]
+    return shown[-1] if shown and setup.by.connects else float("nan")
 
 
 def learned_band(state: HookupState, taught: Lesson) -> Band:

@@ -5,6 +5,7 @@ import { VoltsLoop } from "../../pictures/VoltsLoop";
 import { buttonClass } from "../../ui/Button";
 import { Wait } from "../../ui/Wait";
 
+import { IdentityCard } from "../identity/IdentityCard";
 import { Checklist } from "./Checklist";
 import { ReadingForm } from "./ReadingForm";
 import { Readings } from "./Readings";
@@ -68,6 +69,7 @@ function HookupView({ hookup: h, job, line }: { hookup: Hookup; job: Job; line: 
           </Link>
         ) : null}
       </section>
+      <IdentityCard setupId={h.id} job={job} />
       {h.state === "not_read" ? null : <Remedies setupId={h.id} lineId={line.id} job={job} />}
       {h.hookup === "direct" && main ? (
         <section className="card" aria-label="Where the volts go">

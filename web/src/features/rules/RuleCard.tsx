@@ -30,7 +30,9 @@ export function RuleCard({ rule: r, kitId, units }: { rule: Rule; kitId: number 
         <strong>Then:</strong> {r.next_step}
       </p>
       <p className="mt-1 text-sm text-quiet">If missing: {r.when_missing}.</p>
-      {kitId === null ? null : open ? (
+      {r.fixed ? (
+        <p className="mt-1 text-sm text-quiet">These limits are the same for every crew.</p>
+      ) : kitId === null ? null : open ? (
         <BoundForm rule={r} kitId={kitId} units={units} onDone={() => setOpen(false)} />
       ) : (
         <Button

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import type { Units } from "../../api/client";
+import type { Schemas, Units } from "../../api/client";
 import { useKits, useRules } from "../../api/queries";
 import { Choice } from "../../ui/Field";
 import { Wait } from "../../ui/Wait";
@@ -63,11 +63,41 @@ function Table({ units, kitId }: { units: Units; kitId: number | null }) {
               <RuleCard key={`${kitId}-${x.id}`} rule={x} kitId={kitId} units={units} />
             ))}
           </ul>
+          <Priors priors={r.priors} />
           <p className="mt-4 text-sm text-quiet">
             Criteria version {r.criteria_version}. Every mark keeps the limits it was made by.
           </p>
         </>
       )}
     </Wait>
+  );
+}
+
+/** How likely each rival is before anything is read: what evidence has to overcome. */
+function Priors({ priors }: { priors: Schemas["PriorView"][] }) {
+  return (
+    <section className="card mt-4" aria-label="What else it could be">
+      <h2>What else it could be</h2>
+      <p className="mb-2">
+        How likely Vessel takes each of these to be before anything is read. Readings and evidence then raise
+        or lower it.
+      </p>
+      <ul>
+        {priors.map((p) => (
+          <li
+            key={p.kind}
+            className="grid gap-x-4 border-t border-edge py-2 md:grid-cols-[13rem_16rem_1fr] md:items-baseline"
+          >
+            <strong>{p.title}</strong>
+            <span className="flex flex-wrap gap-x-4">
+              <span>Wire {p.wire_text}</span>
+              <span>Cable {p.cable_text}</span>
+              <span>Pipe {p.pipe_text}</span>
+            </span>
+            <span className="text-quiet">{p.why}</span>
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }

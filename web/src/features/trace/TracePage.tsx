@@ -8,6 +8,7 @@ import { Button, buttonClass } from "../../ui/Button";
 import { Sheet } from "../../ui/Sheet";
 import { Wait } from "../../ui/Wait";
 import { Remedies } from "../hookup/Remedies";
+import { IdentityCard } from "../identity/IdentityCard";
 
 import { AcrossCard } from "./AcrossCard";
 import { PasteColumns } from "./PasteColumns";
@@ -64,6 +65,7 @@ function TraceView({ trace, job }: { trace: Trace; job: Job }) {
           )}
         </Wait>
       ) : null}
+      <IdentityCard setupId={trace.setup_id} job={job} />
       <StationForm
         key={edited ? `edit-${edited.id}` : "new"}
         trace={trace}

@@ -25,7 +25,9 @@ class StationContext:
     `forecast_a` (low, high) is the expected current here [A]; `loop_gap` the gap of the nearest explanation of
     the transmitter's ohms; `end_m` distance to hookup or nearer end [m], `turn_m` to the nearest bend or tee and
     `crossing_m` to the nearest line that crosses, None where there is none; `previous` the station
-    before this one with the middle of its own forecast [A].
+    before this one with the middle of its own forecast [A]. `wrong`: chance that a mark would be wrong, every rival
+    weighed, `aside`: that its place would be; `unshown`: 1 where nothing speaks for the line yet, else 0; `surplus`:
+    the current against the most that the transmitter can put there.
     """
 
     tx_freq_hz: float
@@ -41,6 +43,10 @@ class StationContext:
     turn_m: float | None = None
     crossing_m: float | None = None
     previous: tuple[StationReading, float] | None = None
+    wrong: float | None = None
+    aside: float | None = None
+    unshown: float | None = None
+    surplus: float | None = None
 
 
 @dataclass(frozen=True)
@@ -51,7 +57,8 @@ class Batch:
     NaN with too few. `loop_silent`: the transmitter cannot tell. `before_*`: the station before and its forecast.
     `signal` with the gain locked, `louder` that of the loudest neighbour against it; `lopsided`, `misfit` and
     `placed_m` are of the readings across the line.
-    `narrowed_a`: the forecast as stations before narrowed it, where they did. `rules`: the table they are judged by.
+    `wrong`, `aside`, `unshown` and `surplus` as in `StationContext`. `narrowed_a`: the forecast as stations before
+    narrowed it, where they did. `rules`: the table they are judged by.
     """
 
     amps: Any
@@ -85,6 +92,10 @@ class Batch:
     lopsided: Any = float("nan")
     misfit: Any = float("nan")
     placed_m: Any = float("nan")
+    wrong: Any = float("nan")
+    aside: Any = float("nan")
+    unshown: Any = float("nan")
+    surplus: Any = float("nan")
 
     @classmethod
     def of(
@@ -143,6 +154,10 @@ class Batch:
             lopsided=_known(asymmetry(r.profile) if r.profile else None for r in readings),
             misfit=_known(misfit for misfit, _ in fitted),
             placed_m=_known(placed_m for _, placed_m in fitted),
+            wrong=_known(x.wrong for x in contexts),
+            aside=_known(x.aside for x in contexts),
+            unshown=_known(x.unshown for x in contexts),
+            surplus=_known(x.surplus for x in contexts),
             rules=tuple(rules),
         )
 

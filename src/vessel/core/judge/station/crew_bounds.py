@@ -53,6 +53,8 @@ def _check_bound(name: str, b: Bound) -> None:
     rule = BY_ID.get(name)
     if rule is None:
         raise BadInput("no_such_rule", field="bounds", name=name)
+    if rule.fixed:
+        raise BadInput("limit_fixed", field="care", rule=rule.id)
     for zone in ("care", "hold"):
         told, usual = getattr(b, zone), getattr(rule, zone)
         if (told is None) != (usual is None):

@@ -8,15 +8,22 @@ from __future__ import annotations
 from operator import attrgetter
 
 from vessel.core.judge.across.cross_section import NOT_EXPLAINED
+from vessel.core.judge.rivals.next_ask import PLAIN
 from vessel.core.judge.station import measures as m
 from vessel.core.judge.station.rule import Rule
 
-CRITERIA_VERSION = "5"
+CRITERIA_VERSION = "6"
 """Raised whenever a rule, a limit or a measure changes; kept with every saved verdict."""
 
 # one criterion a row: what it measures, then its limits
 # fmt: off
 RULES: tuple[Rule, ...] = (
+    Rule(id="shown", measure=attrgetter("unshown"),
+         unit="ratio", sense="above", care=0.5, hold=None, missing="skip", fixed=True),
+    Rule(id="identity", measure=attrgetter("wrong"),
+         unit="ratio", sense="above", care=PLAIN, hold=None, missing="skip", fixed=True),
+    Rule(id="aside", measure=attrgetter("aside"),
+         unit="ratio", sense="above", care=None, hold=0.25, missing="skip", fixed=True),
     Rule(id="frequency", measure=attrgetter("freq_gap"),
          unit="ratio", sense="above", care=None, hold=0.001, missing="need"),
     Rule(id="loop", measure=attrgetter("loop_gap"),
@@ -32,7 +39,9 @@ RULES: tuple[Rule, ...] = (
     Rule(id="current_low", measure=m.against_low_edge,
          unit="times", sense="below", care=0.75, hold=0.5, missing="skip"),
     Rule(id="current_high", measure=m.against_high_edge,
-         unit="times", sense="above", care=1.25, hold=1.6, missing="skip"),
+         unit="times", sense="above", care=1.25, hold=None, missing="skip"),
+    Rule(id="surplus", measure=attrgetter("surplus"),
+         unit="times", sense="above", care=1.1, hold=1.35, missing="skip"),
     Rule(id="lift", measure=m.lift_error,
          unit="ratio", sense="above", care=0.15, hold=0.75, missing="need", worth=0.005),
     Rule(id="lift_sure", measure=m.lift_error_beyond_noise,

@@ -25,6 +25,7 @@ class Rule:
         missing: What a missing measure means: more is needed, care, or the rule is left out.
         worth: Share of stations off the line that nothing but this evidence holds (`tests/core/test_corpus.py`);
             1 where without it nothing else counts.
+        fixed: Whether no crew may move its limits.
     """
 
     id: str
@@ -35,3 +36,4 @@ class Rule:
     hold: float | None
     missing: Missing
     worth: float = 1.0
+    fixed: bool = False

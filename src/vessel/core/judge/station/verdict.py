@@ -37,7 +37,12 @@ class Finding:
 
     @property
     def to_ask(self) -> float:
-        """Where it stands among what is asked for: missing evidence by its worth, what was measured as in the table."""
+        """Where it stands among what decides: missing evidence by its worth, what was measured as in the table.
+
+        That the line is in doubt comes last of what holds: what else holds there says why.
+        """
+        if self.rule.id == "aside":
+            return 0.0
         missing = self.value is None and self.outcome in ("need", "care")
         return -self.rule.worth if missing else -1.0
 

@@ -1,0 +1,1 @@
+"""Which line it is."""

@@ -1,0 +1,50 @@
+"""Which line it is: evidence given and taken back."""
+
+from __future__ import annotations
+
+from fastapi import APIRouter
+
+from vessel.api.identity.forms import EvidenceForm
+from vessel.api.identity.present import identity_view
+from vessel.api.identity.views import IdentityView
+from vessel.api.requests import REFUSALS, Created, Db, get, load_setup
+from vessel.store.database import now
+from vessel.store.tables import EvidenceRow
+
+router = APIRouter(prefix="/api", tags=["identity"], responses=REFUSALS)
+
+
+@router.get("/setups/{setup_id}/identity")
+def identity(setup_id: int, db: Db) -> IdentityView:
+    """Return what shows which line a hookup's stations are on, and what to ask for next."""
+    return identity_view(load_setup(db, setup_id))
+
+
+@router.post("/setups/{setup_id}/identity", status_code=201)
+def add_evidence(setup_id: int, form: EvidenceForm, db: Db) -> Created:
+    """Add an answer; of each kind the last one counts, and earlier ones stay on record."""
+    setup = load_setup(db, setup_id)
+    row = EvidenceRow(
+        kind=form.kind,
+        answer=form.answer,
+        at_m=None,
+        note=form.note,
+        technician=form.technician or setup.job.row.technician,
+        taken_at=now(),
+        deleted_at=None,
+    )
+    setup.row.evidence.append(row)
+    db.flush()
+    return Created(id=row.id)
+
+
+@router.delete("/identity/{evidence_id}", status_code=204)
+def remove_evidence(evidence_id: int, db: Db) -> None:
+    """Take an answer back; it can be restored."""
+    get(db, EvidenceRow, evidence_id, "answer").deleted_at = now()
+
+
+@router.post("/identity/{evidence_id}/restore", status_code=204)
+def restore_evidence(evidence_id: int, db: Db) -> None:
+    """Undo the removal of an answer."""
+    get(db, EvidenceRow, evidence_id, "answer", removed=True).deleted_at = None

@@ -1,0 +1,160 @@
+"""The rivals of a hookup: worked out from what its readings leave possible, and weighed by its stations."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+from functools import lru_cache
+
+import numpy as np
+
+from vessel.core.base.arrays import Floats
+from vessel.core.hookup.hookup_state import HookupState
+from vessel.core.hookup.taught import READ_SPREAD, Possible
+from vessel.core.judge.across.best_estimate import Estimate
+from vessel.core.judge.rivals.explanations import Explanation, Rivals, worked_out
+from vessel.core.judge.rivals.likelihood import CurrentDoubt, smooth_doubt
+from vessel.core.judge.rivals.rival_sites import PLACES, entered_conductors
+from vessel.core.judge.rivals.rival_solutions import rival_explanations
+from vessel.core.judge.rivals.weighing import Circumstances, Weighed, WeighedPlace, weigh
+from vessel.core.model.identity import Evidence
+from vessel.core.model.kit import Kit
+from vessel.core.model.line import Line
+from vessel.core.model.readings import StationReading, TransmitterReading
+from vessel.core.model.setup import Setup
+from vessel.core.model.soil import Soil
+from vessel.core.signal.circuit.line_circuit import LineCircuit, excite
+from vessel.core.signal.circuit.sources import output
+from vessel.core.signal.physics.stake_resistance import stake_ohm
+
+_PLACE_DOUBT = 0.05
+_STRENGTHS = ((1.0, 0.5), (0.5, 0.25), (2.0, 0.15), (0.0, 0.1))
+"""What neighbours may carry against their forecast, and how likely."""
+
+
+def _entered(p: Possible, soil: Soil, kit: Kit, at_m: Floats) -> Explanation:
+    """The line as one explanation of the readings has it."""
+    x = p.explained
+    circuit = LineCircuit(x.line, soil, freq_hz=x.setup.freq_hz, faults=x.faults)
+    e = excite(circuit, x.setup, kit, far_ohms=(x.far_ohm,))[0]
+    conductors = entered_conductors(x.line, circuit, e.response, at_m, x.line.length_m)
+    loop = None
+    if e.load_ohm is not None and x.setup.by.connects:
+        loop = e.load_ohm - stake_ohm(x.setup.stake, soil) - x.setup.clip_ohm
+    return Explanation(None, p.likely, conductors, loop_ohm=loop)
+
+
+def _stronger_or_weaker(e: Explanation) -> list[Explanation]:
+    """An explanation whose neighbours carry what is forecast, and half and twice that: soil and their ends decide."""
+    c = e.conductors
+    if len(c.amps) == 1:
+        return [e]
+    found = []
+    for factor, part in _STRENGTHS:
+        amps = c.amps.copy()
+        amps[1:] *= factor
+        found.append(replace(e, weight=e.weight * part, conductors=replace(c, amps=amps)))
+    return found
+
+
+@lru_cache(maxsize=64)
+def rivals_of(line: Line, soil: Soil, kit: Kit, setup: Setup, state: HookupState) -> Rivals:
+    """Return the line as entered and its rivals under a hookup, worked out once.
+
+    Args:
+        line: The line to locate.
+        soil: Soil of the site.
+        kit: Transmitter and receiver in use.
+        setup: Method, place, frequency and output.
+        state: What the readings leave possible at the hookup.
+
+    Returns:
+        All explanations with what each would show.
+    """
+    at_m = np.linspace(0.0, line.length_m, PLACES)
+    entered = [_entered(p, soil, kit, at_m) for p in state.possible]
+    entered = [e for each in entered for e in _stronger_or_weaker(each)]
+    total = sum(e.weight for e in entered)
+    entered = [replace(e, weight=e.weight / total) for e in entered]
+    every = [*entered, *rival_explanations(line, soil, kit, setup, entered, at_m)]
+    return worked_out(every, at_m, (line.depth_min_m, line.depth_max_m), kit.receiver)
+
+
+def weighed(
+    line: Line,
+    soil: Soil,
+    kit: Kit,
+    setup: Setup,
+    state: HookupState,
+    transmitter: Sequence[TransmitterReading],
+    readings: Sequence[StationReading],
+    *,
+    tolerance_m: float,
+    evidence: Sequence[Evidence] = (),
+) -> Weighed:
+    """Return the rivals of a hookup as its readings, stations and evidence leave them.
+
+    Args:
+        line: The line to locate.
+        soil: Soil of the site.
+        kit: Transmitter and receiver in use.
+        setup: Method, place, frequency and output.
+        state: What the readings leave possible at the hookup.
+        transmitter: Readings of the transmitter, in the order they were taken.
+        readings: Readings at stations, in any order.
+        tolerance_m: Half-width of the zone round a mark in which the line must lie [m].
+        evidence: What shows which line it is.
+
+    Returns:
+        The chance of each explanation and of a wrong mark at each station.
+    """
+    rivals = rivals_of(line, soil, kit, setup, state)
+    at_m = np.array([r.distance_m for r in readings])
+    last = next((r for r in reversed(transmitter) if r.freq_hz == setup.freq_hz), None)
+    first_loop = rivals.explanations[0].loop_ohm
+    if last is not None:
+        drive = last.amps
+    else:
+        loop = None if first_loop is None else first_loop + stake_ohm(setup.stake, soil) + setup.clip_ohm
+        drive = output(loop, setup, kit).drive
+    under = Circumstances(
+        drive,
+        (line.depth_min_m, line.depth_max_m),
+        tolerance_m,
+        kit.frequency(setup.freq_hz).noise_t,
+        kit.receiver,
+        last.ohms if last is not None and setup.by.connects else None,
+        stake_ohm(setup.stake, soil) + setup.clip_ohm,
+    )
+    return weigh(rivals, readings, _doubt(state, setup, readings, at_m), under, evidence)
+
+
+def _doubt(state: HookupState, setup: Setup, readings: Sequence[StationReading], at_m: Floats) -> CurrentDoubt:
+    family = state.families[0].along(at_m)
+    off = _PLACE_DOUBT * np.abs(at_m - setup.position_m)
+    steep = np.abs(state.families[0].along(at_m + off).level - state.families[0].along(at_m - off).level) / 2
+    again = np.array([r.current_off for r in readings])
+    own = np.sqrt(READ_SPREAD**2 + again**2 + steep**2)
+    return CurrentDoubt(np.vstack([family.slope, smooth_doubt(at_m)]), own)
+
+
+def weighed_estimate(own: Estimate, placed: WeighedPlace, k: int) -> Estimate:
+    """Return the best estimate of one station with every rival and neighbour weighed.
+
+    Args:
+        own: The estimate from its own readings.
+        placed: Where the line lies at all stations.
+        k: Index of the station.
+
+    Returns:
+        The estimate; the station's own where nothing was weighed.
+    """
+    if not np.isfinite(placed.depth_m[k]):
+        return own
+    return replace(
+        own,
+        depth_m=float(placed.depth_m[k]),
+        depth_pm_m=float(placed.depth_pm_m[k]),
+        offset_m=float(placed.offset_m[k]),
+        offset_pm_m=None if own.offset_pm_m is None else float(placed.offset_pm_m[k]),
+    )

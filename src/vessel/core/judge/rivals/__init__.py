@@ -1,0 +1,1 @@
+"""Rival explanations of what is read over a line, and which of them are still possible."""

@@ -1,0 +1,181 @@
+"""What every explanation shows at the stations, and how deep it puts the line there."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from scipy.special import ndtr
+
+from vessel.core.base.arrays import Floats, Mask
+from vessel.core.judge.rivals.explanations import Rivals
+from vessel.core.model.kit import Receiver
+from vessel.core.model.readings import StationReading
+from vessel.core.signal.physics.magnetic_field import depth_spread
+from vessel.core.signal.receiver.instrument import signal_at
+
+DEPTH_WITHIN = 0.10
+"""Share of its depth by which a mark's depth may be off."""
+PLACE_SPREAD_M = 0.07
+"""How well anybody stands on a peak, and the model's error across [m]."""
+_DEPTH_MODEL = 0.028  # what a depth is off by however quiet it is, as a logarithm
+_FROM_LIFT, _LIFT_DOUBT, _USUAL_PULL_M = 0.9, 0.3, 0.05
+
+
+def column(used: Sequence[StationReading], of: Callable[[StationReading], float | None]) -> Floats:
+    """Return one value of every station.
+
+    Args:
+        used: s stations.
+        of: What to take of each.
+
+    Returns:
+        Values, shape (s,); NaN where there is none.
+    """
+    return np.array([np.nan if (value := of(r)) is None else value for r in used], dtype=np.float64)
+
+
+@dataclass(frozen=True, eq=False)
+class AtStations:
+    """What every explanation shows at s stations at the depth that the depth read there calls for, (h, s)."""
+
+    true_depth_m: Floats
+    log_current: Floats
+    offset_m: Floats
+    lift: Floats
+    gap_m: Floats
+    beside: Floats
+
+    def part(self, rows: Mask, columns: Mask) -> AtStations:
+        """Return some explanations at some stations.
+
+        Args:
+            rows: Which explanations, shape (h,).
+            columns: Which stations, shape (s,).
+
+        Returns:
+            The same, the others left out.
+        """
+        return AtStations(*(getattr(self, f)[rows][:, columns] for f in AtStations.__dataclass_fields__))
+
+
+def at_stations(rivals: Rivals, at_m: Floats, depth_m: Floats) -> AtStations:
+    """Return what every explanation shows where something was read.
+
+    Args:
+        rivals: h explanations, worked out.
+        at_m: Distances of s stations along the line [m].
+        depth_m: Depths read there, shape (s,) [m].
+
+    Returns:
+        What is shown at the depth of the line that makes the display show the depth it does.
+    """
+    a = rivals.shown
+    x = np.clip(np.searchsorted(rivals.at_m, at_m) - 1, 0, len(rivals.at_m) - 2)
+    part = np.clip((at_m - rivals.at_m[x]) / (rivals.at_m[x + 1] - rivals.at_m[x]), 0.0, 1.0)
+    shown = rivals.log_depth[..., x] * (1 - part) + rivals.log_depth[..., x + 1] * part  # (h, K, s)
+    wanted = np.log(depth_m)
+    # the depth that makes the display show what it shows: the last crossing, or the nearer edge
+    k = np.clip((shown < wanted).sum(1) - 1, 0, shown.shape[1] - 2)
+    low, high = (np.take_along_axis(shown, k[:, None] + j, 1)[:, 0] for j in (0, 1))
+    share = np.clip((wanted - low) / np.maximum(high - low, 1e-6), -0.5, 1.5)
+    inside = np.clip(share, 0.0, 1.0)
+    each = np.arange(len(k))[:, None]
+    corners = [
+        (k + i, x + j, (inside if i else 1 - inside) * (part if j else 1 - part)) for i in (0, 1) for j in (0, 1)
+    ]
+
+    def at(values: Floats) -> Floats:
+        return np.asarray(sum(values[each, row, column] * weight for row, column, weight in corners))
+
+    depths = np.log(rivals.depths_m)
+    true = np.exp(depths[k] + share * (depths[1] - depths[0]))
+    return AtStations(true, at(rivals.log_current), at(a.offset_m), at(a.lift), at(a.gap_m), at(a.beside))
+
+
+@dataclass(frozen=True, eq=False)
+class Noise:
+    """Standard deviations [m] of the depth (s,) and of the depth lifted (s,) by the noise in the coils."""
+
+    depth_m: Floats
+    lifted_m: Floats
+
+
+def noise_in(used: Sequence[StationReading], noise_t: float, receiver: Receiver) -> Noise:
+    """Return what the noise does to depths.
+
+    Args:
+        used: s stations with depth and current.
+        noise_t: Rms noise in each coil [T].
+        receiver: The kit's receiver.
+
+    Returns:
+        Standard deviations.
+    """
+    depth, amps = column(used, lambda r: r.depth_m), column(used, lambda r: r.current_a)
+    low, apart = receiver.low_m, receiver.separation_m
+    share = noise_t / signal_at(amps, depth_m=depth, low_m=low)
+    # the depth is read as often as the current is
+    again = np.sqrt([max(len(r.currents_a), 1) for r in used])
+    up = depth + np.nan_to_num(column(used, lambda r: r.lift_height_m))
+    lifted = depth_spread(up, share * (up + low) / (depth + low), low_m=low, separation_m=apart)
+    return Noise(depth_spread(depth, share, low_m=low, separation_m=apart) / again, np.asarray(lifted))
+
+
+@dataclass(frozen=True, eq=False)
+class Lies:
+    """How deep the line lies at each station under each explanation [m], and its spread as a logarithm, (h, s)."""
+
+    depth_m: Floats
+    spread: Floats
+
+
+def lies_at(used: Sequence[StationReading], there: AtStations, noise: Noise) -> Lies:
+    """What the depth read means under each explanation, with what the lift says beyond it.
+
+    What pulls a lift makes the depth wrong by about as much, the other way; what noise does to it says nothing.
+
+    Args:
+        used: s stations with depth and current.
+        there: What every explanation shows at them.
+        noise: What the noise does to their depths.
+
+    Returns:
+        Depth and spread.
+    """
+    lift_m = column(used, lambda r: r.lift_height_m if r.depth_lifted_m is not None else None)
+    error = column(used, lambda r: r.depth_lifted_m) - column(used, lambda r: r.depth_m) - lift_m
+    left = np.nan_to_num(np.clip(error - there.lift * lift_m, -lift_m, lift_m))
+    weight = _FROM_LIFT * _USUAL_PULL_M**2 / (_USUAL_PULL_M**2 + noise.depth_m**2 + noise.lifted_m**2)
+    depth = np.maximum(there.true_depth_m - weight * left, 0.02)
+    spread = np.sqrt(_DEPTH_MODEL**2 + (noise.depth_m / depth) ** 2 + (_LIFT_DOUBT * weight * left / depth) ** 2)
+    return Lies(depth, spread)
+
+
+def aside_under(there: AtStations, tolerance_m: float) -> Floats:
+    """Return the chance that the line lies outside the tolerance of a mark at the peak.
+
+    Args:
+        there: What h explanations show at s stations.
+        tolerance_m: Half-width of the zone round a mark in which the line must lie [m].
+
+    Returns:
+        Chance, shape (h, s).
+    """
+    inside = ndtr((tolerance_m - there.offset_m) / PLACE_SPREAD_M)
+    return np.asarray(1 - (inside - ndtr((-tolerance_m - there.offset_m) / PLACE_SPREAD_M)))
+
+
+def misjudged_depth(lies: Lies, marked_m: Floats) -> Floats:
+    """Return the chance that the depth of a mark is off by more than `DEPTH_WITHIN`.
+
+    Args:
+        lies: How deep each of h explanations puts the line at s stations.
+        marked_m: The depths that marks would give, shape (s,) [m].
+
+    Returns:
+        Chance, shape (h, s).
+    """
+    bias = np.log(marked_m / lies.depth_m)
+    return np.asarray(1 - (ndtr((DEPTH_WITHIN - bias) / lies.spread) - ndtr((-DEPTH_WITHIN - bias) / lies.spread)))

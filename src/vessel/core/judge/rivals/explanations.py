@@ -1,0 +1,215 @@
+"""The explanations of a hookup as currents of a few conductors along the line: the line as entered, and its rivals."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from vessel.core.base.arrays import Complex, Floats, Mask
+from vessel.core.base.cached import lazy
+from vessel.core.judge.rivals.filaments import Apparent, apparent
+from vessel.core.judge.rivals.rival_kinds import RivalId
+from vessel.core.model.kit import Receiver
+
+DEPTHS = 6
+"""Depths of the line each explanation is worked out for."""
+
+
+@dataclass(frozen=True, eq=False)
+class Conductors:
+    """Currents of m conductors at n places along the line, the line itself first.
+
+    `amps` (m, n) [A per unit of drive], `offset_m` (m, n) [m] left of the line as entered. `depth_m` (m,) [m], NaN for
+    one as deep as the line, times `depth_ratio` (m,).
+    """
+
+    amps: Complex
+    offset_m: Floats
+    depth_m: Floats
+    depth_ratio: Floats
+
+    def mirrored(self, which: Sequence[int]) -> Conductors:
+        """Return the same with some conductors on the other side.
+
+        Args:
+            which: Indices of those.
+
+        Returns:
+            The conductors.
+        """
+        side = np.ones((len(self.amps), 1))
+        side[list(which)] = -1.0
+        return replace(self, offset_m=self.offset_m * side)
+
+    def followed_by(self, amps: Complex | Floats, offset_m: Floats, ratio: float = 1.0) -> Conductors:
+        """Return these with one more conductor.
+
+        Args:
+            amps: Its current, shape (n,) [A per unit of drive].
+            offset_m: Its offsets, shape (n,) [m].
+            ratio: Its depth against the line's.
+
+        Returns:
+            The conductors.
+        """
+        return Conductors(
+            np.vstack([self.amps, amps]),
+            np.vstack([self.offset_m, offset_m]),
+            np.append(self.depth_m, np.nan),
+            np.append(self.depth_ratio, ratio),
+        )
+
+
+@dataclass(frozen=True, eq=False)
+class Explanation:
+    """One explanation: its kind (None: as entered), weight before any reading, conductors, and which is followed.
+
+    `bonded_here`: something else is bonded to the line where it is hooked up. `loop_ohm`: what the transmitter sees
+    without stake and clip [ohm], None where it cannot tell. `rival`: index of the conductor that is not entered.
+    `of_m`: what it is about: how far aside, or where along the line [m]. `like_entered`: up to there, what is read is
+    what is read over the line as entered, and past it as well, unless `anything` may be read there.
+    """
+
+    kind: RivalId | None
+    weight: float
+    conductors: Conductors
+    follows: int = 0
+    bonded_here: bool = False
+    loop_ohm: complex | None = None
+    rival: int | None = None
+    of_m: float = 0.0
+    like_entered: bool = False
+    anything: bool = False
+
+
+@dataclass(frozen=True, eq=False)
+class Together:
+    """The conductors of h explanations, as many (m) for each: currents and offsets (h, n, m), the rest (h, m)."""
+
+    amps: Complex
+    offset_m: Floats
+    depth_m: Floats
+    depth_ratio: Floats
+
+    def down_m(self, depth_m: Floats) -> Floats:
+        """Return how deep each conductor lies.
+
+        Args:
+            depth_m: Depth of the line under each explanation, shape (h, ...) [m].
+
+        Returns:
+            Depths, shape (h, ..., m) [m].
+        """
+        more = (slice(None), *(None,) * (np.ndim(depth_m) - 1), slice(None))
+        ratio, fixed = self.depth_ratio[more], self.depth_m[more]
+        return np.asarray(np.where(np.isnan(fixed), ratio * np.asarray(depth_m)[..., None], fixed))
+
+
+@dataclass(frozen=True, eq=False)
+class Rivals:
+    """All explanations of a hookup with what each would show: arrays of shape (h, DEPTHS, n).
+
+    `at_m` (n,) places along the line [m]; `depths_m` (DEPTHS,) [m] for which they were worked out.
+    """
+
+    explanations: tuple[Explanation, ...]
+    at_m: Floats
+    depths_m: Floats
+    shown: Apparent
+    together: Together
+
+    def only(self, which: Mask) -> Rivals:
+        """Return some of the explanations.
+
+        Args:
+            which: Those to keep, shape (h,).
+
+        Returns:
+            The same, the others left out.
+        """
+        kept = tuple(e for e, keep in zip(self.explanations, which.tolist(), strict=True) if keep)
+        shown = Apparent(*(getattr(self.shown, f)[which] for f in Apparent.__dataclass_fields__))
+        together = Together(*(getattr(self.together, f)[which] for f in Together.__dataclass_fields__))
+        return Rivals(kept, self.at_m, self.depths_m, shown, together)
+
+    @lazy
+    def weights(self) -> Floats:
+        """Return the weight of each before any reading.
+
+        Returns:
+            Weights, shape (h,).
+        """
+        return np.array([e.weight for e in self.explanations])
+
+    @lazy
+    def log_depth(self) -> Floats:
+        """Return the logarithm of the depth shown.
+
+        Returns:
+            ln of the depth, shape (h, DEPTHS, n) [ln m].
+        """
+        return np.log(self.shown.depth_m)
+
+    @lazy
+    def log_current(self) -> Floats:
+        """Return the logarithm of the current shown.
+
+        Returns:
+            ln of the current per unit of drive, shape (h, DEPTHS, n).
+        """
+        return np.log(np.maximum(self.shown.current, 1e-12))
+
+    @lazy
+    def like_entered(self) -> Mask:
+        """Return which read like the line as entered, at least up to some place.
+
+        Returns:
+            Mask, shape (h,).
+        """
+        return np.array([e.like_entered for e in self.explanations])
+
+    @lazy
+    def entered(self) -> Mask:
+        """Return which are the line as entered.
+
+        Returns:
+            Mask, shape (h,).
+        """
+        return np.array([e.kind is None for e in self.explanations])
+
+
+def worked_out(
+    explanations: Sequence[Explanation], at_m: Floats, depth_range_m: tuple[float, float], receiver: Receiver
+) -> Rivals:
+    """Work out what every explanation would show to somebody who follows its peak.
+
+    Args:
+        explanations: h explanations at the same places.
+        at_m: Those places along the line, shape (n,) [m].
+        depth_range_m: Least and greatest depth expected of the line [m].
+        receiver: The kit's receiver.
+
+    Returns:
+        The explanations with what they show.
+    """
+    low, high = depth_range_m
+    depths = np.geomspace(0.5 * low, 2.0 * high, DEPTHS)
+    most = max(len(e.conductors.amps) for e in explanations)
+    shape = (len(explanations), len(at_m), most)
+    amps, offset = np.zeros(shape, dtype=np.complex128), np.zeros(shape)
+    fixed, ratio = np.full((shape[0], most), np.nan), np.ones((shape[0], most))
+    follows = np.zeros((shape[0], len(at_m)))
+    for k, e in enumerate(explanations):
+        c, m = e.conductors, len(e.conductors.amps)
+        amps[k, :, :m], offset[k, :, :m] = c.amps.T, c.offset_m.T
+        fixed[k, :m], ratio[k, :m] = c.depth_m, c.depth_ratio
+        follows[k] = c.offset_m[e.follows]
+    together = Together(amps, offset, fixed, ratio)
+    each = []
+    for depth in depths:
+        down = together.down_m(np.full((shape[0], 1), depth))
+        each.append(apparent(amps, offset, np.broadcast_to(down, shape), follows, receiver))
+    found = Apparent(*(np.stack([getattr(a, f) for a in each], 1) for f in Apparent.__dataclass_fields__))
+    return Rivals(tuple(explanations), at_m, depths, found, together)

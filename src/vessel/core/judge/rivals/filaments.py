@@ -1,0 +1,127 @@
+"""What somebody who follows a peak reads over a few long conductors: closed forms, many explanations at once.
+
+The field of long straight currents I at (o, h) below the ground, at (x, z): horizontal
+(mu0/2 pi) sum I (h + z) / r^2, vertical (mu0/2 pi) sum I (x - o) / r^2, r^2 = (x - o)^2 + (h + z)^2.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from vessel.core.base.arrays import Complex, Floats, Index
+from vessel.core.model.kit import Receiver
+from vessel.core.signal.physics.magnetic_field import electronic_depth
+
+_SCAN_M = np.linspace(-1.5, 1.5, 43)
+_LIFT_M = 0.5
+_NEAR = 0.9  # a second centre line nearer than this, in depths, is not met as one of its own
+_LEAST, _SILENT = 1e-9, 1e-7
+
+
+@dataclass(frozen=True, eq=False)
+class Apparent:
+    """Over the followed peak, each of the filaments' leading shape: what is read there and where that is.
+
+    `offset_m`: left of the first filament [m]; `depth_m` and `current` as displayed, the current in the unit of the
+    filaments'; `lift`: error of a lift against its height; `gap_m`: peak to null [m]; `beside`: current of the best
+    other centre line against the own.
+    """
+
+    offset_m: Floats
+    depth_m: Floats
+    current: Floats
+    lift: Floats
+    gap_m: Floats
+    beside: Floats
+
+
+def fields(amps: Any, offset_m: Any, depth_m: Any, x_m: Any, height_m: Any) -> tuple[Complex, Complex]:
+    """Return horizontal and vertical field of long conductors.
+
+    Args:
+        amps: Currents, shape (..., m).
+        offset_m: Their offsets, shape (..., m) [m].
+        depth_m: Their depths, shape (..., m) [m].
+        x_m: Where it is read, shape (..., k) [m].
+        height_m: Height above ground [m].
+
+    Returns:
+        Both (..., k), in units of mu0 / (2 pi) A/m.
+    """
+    across = x_m[..., None, :] - offset_m[..., None]
+    down = (depth_m + height_m)[..., None]
+    pull = amps[..., None] / (across**2 + down**2)
+    return (pull * down).sum(-2), (pull * across).sum(-2)
+
+
+def apparent(amps: Complex, offset_m: Floats, depth_m: Floats, follows: Floats, receiver: Receiver) -> Apparent:
+    """Return what is read over the peak nearest to the followed conductor.
+
+    Args:
+        amps: Currents, shape (..., m).
+        offset_m: Their offsets, shape (..., m) [m].
+        depth_m: Their depths, shape (..., m) [m].
+        follows: Offset of the one that is followed, shape (...) [m].
+        receiver: The kit's receiver.
+
+    Returns:
+        Readings, each of shape (...).
+    """
+    x = follows[..., None] + _SCAN_M
+    # where the peak is needs no more digits than this; what is read over it does
+    offset, depth, places = (each.astype(np.float32) for each in (offset_m, depth_m, x))
+    rough = fields(amps.astype(np.complex64), offset, depth, places, np.float32(receiver.low_m))
+    horizontal, vertical = (np.abs(f) for f in rough)
+    peak = _refined(x, -horizontal, _nearest_top(horizontal))
+    silent = horizontal.max(-1) < _SILENT  # no field, no peak to be led astray by
+    peak = np.where(silent, follows, peak)
+    null = _refined(x, vertical**2, np.where(np.abs(x - peak[..., None]) < 1.0, vertical, np.inf).argmin(-1))
+    b = [
+        np.abs(fields(amps, offset_m, depth_m, peak[..., None], z)[0][..., 0])
+        for z in (receiver.low_m, receiver.high_m, receiver.low_m + _LIFT_M, receiver.high_m + _LIFT_M)
+    ]
+    low, apart = receiver.low_m, receiver.separation_m
+    b = [np.maximum(each, 1e-300) for each in b]
+    depth = np.nan_to_num(electronic_depth(b[0], b[1], low_m=low, separation_m=apart), nan=20.0)
+    lifted = np.nan_to_num(electronic_depth(b[2], b[3], low_m=low, separation_m=apart), nan=20.0)
+    current = b[0] * (depth + low)
+    return Apparent(
+        peak,
+        depth,
+        current,
+        np.clip((lifted - depth - _LIFT_M) / _LIFT_M, -3, 3),
+        np.abs(peak - null),
+        _beside(amps, offset_m, depth_m, peak, current),
+    )
+
+
+def _nearest_top(strength: Floats) -> Index:
+    """Index of the local maximum nearest to the middle of the scan; of the greatest where there is none."""
+    inner = strength[..., 1:-1]
+    top = (inner >= strength[..., :-2]) & (inner > strength[..., 2:])
+    away = np.abs(np.arange(1, strength.shape[-1] - 1) - strength.shape[-1] // 2)
+    nearest = np.where(top, away, 10_000).argmin(-1) + 1
+    return np.asarray(np.where(top.any(-1), nearest, strength.argmax(-1)))
+
+
+def _refined(x: Floats, cost: Floats, at: Index) -> Floats:
+    """The least `cost` near index `at`, by a parabola."""
+    k = np.clip(at, 1, x.shape[-1] - 2)[..., None]
+    f = [np.take_along_axis(cost, k + j, -1)[..., 0] for j in (-1, 0, 1)]
+    bend = f[0] - 2 * f[1] + f[2]
+    shift = np.where(np.abs(bend) > 0, 0.5 * (f[0] - f[2]) / np.where(bend == 0, 1.0, bend), 0.0)
+    step = _SCAN_M[1] - _SCAN_M[0]
+    return np.asarray(np.take_along_axis(x, k, -1)[..., 0] + np.clip(shift, -1, 1) * step)
+
+
+def _beside(amps: Complex, offset_m: Floats, depth_m: Floats, peak: Floats, current: Floats) -> Floats:
+    """Current of the best conductor that shows a centre line of its own, against that of the followed peak."""
+    apart = np.abs(offset_m - peak[..., None]) > _NEAR * np.maximum(depth_m, 0.6)
+    own = np.where(apart, np.abs(amps), 0.0)
+    # a weak line beside a strong one shows none: the other's flank hides it
+    flank = current[..., None] / np.maximum((offset_m - peak[..., None]) ** 2 + depth_m**2, _LEAST)
+    shows = np.abs(amps) / np.maximum(depth_m, _LEAST) ** 2 > 0.8 * flank
+    return np.asarray(np.where(shows, own, 0.0).max(-1) / np.maximum(current, _LEAST))

@@ -1,0 +1,50 @@
+"""Whether it is shown which line is under the receiver, and by what."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+from vessel.core.judge.rivals.next_ask import PLAIN
+from vessel.core.judge.rivals.weighing import Weighed
+from vessel.core.model.identity import Evidence, EvidenceId
+
+IdentityState = Literal["not_shown", "likely", "shown"]
+_LIKELY = 0.05
+
+
+@dataclass(frozen=True)
+class Identity:
+    """Identity of a line under one hookup: its state, the chance of another line, and what speaks for and against it.
+
+    `by`: evidence that speaks for the line; `against`: evidence that speaks against it.
+    """
+
+    state: IdentityState
+    other_line: float
+    by: tuple[EvidenceId, ...]
+    against: tuple[EvidenceId, ...]
+
+
+def identity_of(w: Weighed, evidence: Sequence[Evidence]) -> Identity:
+    """Return the finding on the identity of a line.
+
+    Without evidence it is never shown, however well the readings fit: a clean field shows a line, not which one.
+
+    Args:
+        w: The rivals, weighed with that evidence.
+        evidence: What shows which line it is.
+
+    Returns:
+        The finding.
+    """
+    by = tuple(dict.fromkeys(e.kind for e in evidence if e.answer == "for"))
+    against = tuple(dict.fromkeys(e.kind for e in evidence if e.answer == "against"))
+    other = w.other_line
+    state: IdentityState = "not_shown"
+    if by and other <= PLAIN:
+        state = "shown"
+    elif by and other <= _LIKELY:
+        state = "likely"
+    return Identity(state, other, by, against)

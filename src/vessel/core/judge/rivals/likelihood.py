@@ -1,0 +1,177 @@
+"""How well explanations foretold what was read, each as the logarithm of a likelihood.
+
+The logarithm of the currents is normal with what the forecast leaves open in common and a smooth error of the model;
+lift, null, a look aside and readings across have heavy tails (Student, four degrees), for a hand errs more often than
+a normal error allows.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from vessel.core.base.arrays import Floats
+from vessel.core.judge.rivals.at_stations import AtStations, Noise, column
+from vessel.core.judge.rivals.explanations import Explanation, Rivals
+from vessel.core.judge.rivals.filaments import fields
+from vessel.core.model.kit import Receiver
+from vessel.core.model.readings import StationReading
+
+_SMOOTH_SPREAD, _SMOOTH_M = 0.05, 25.0  # what a model is off by together over a stretch
+_LIFT_SPREAD, _NULL_SPREAD_M = 0.06, 0.045
+_BESIDE_SPREAD = 0.5
+_MISSED, _MISSED_MOST = (
+    -1.0,
+    -3.0,
+)  # a centre line that should have been met beside and was not, at a station and in all
+_MET, _SHOWS = 0.05, 0.12  # of the own current: met beside, and expected to be met
+_PROFILE_SPREAD, _PROFILE_MOST = 0.05, -8.0
+_TOGETHER = 0.5  # stations of one trace are no independent witnesses
+_FURTHEST = 1.2  # a current further off than this, as a logarithm, speaks no louder
+_BEYOND = 0.15  # how sharply a depth beyond the expected ones is doubted, as a logarithm
+_OHMS_SPREAD, _STAKE_SPREAD, _OPEN_OHMS = 0.10, 0.45, 1.0
+
+
+@dataclass(frozen=True, eq=False)
+class CurrentDoubt:
+    """What the forecast of the current leaves open at s stations, as logarithms: k common factors and each reading.
+
+    `common` (k, s): one standard deviation of each factor; `own` (s,): of each reading.
+    """
+
+    common: Floats
+    own: Floats
+
+
+def of_ohms(every: Sequence[Explanation], ohms: float, stake_ohm: float) -> Floats:
+    """Return what the transmitter's ohms say of each explanation; the stake may be off, and is taken at its best.
+
+    Args:
+        every: h explanations.
+        ohms: What the transmitter showed [ohm].
+        stake_ohm: Stake and clip by their formula [ohm].
+
+    Returns:
+        Logarithm of the likelihood, shape (h,).
+    """
+    factors = np.exp(np.linspace(-1.1, 1.1, 23))
+    loops = np.array([complex(np.nan) if e.loop_ohm is None else e.loop_ohm for e in every])
+    predicted = np.abs(loops[:, None] + stake_ohm * factors)
+    cost = (np.log(ohms / predicted) / _OHMS_SPREAD) ** 2 + (np.log(factors) / _STAKE_SPREAD) ** 2
+    best = -0.5 * np.minimum(cost.min(1), 25.0)
+    # a rival's far end and soil are as open as the line's own: what other ohms they have does not rule it out
+    entered = np.array([e.kind is None for e in every])
+    least = np.nanmax(np.where(entered, best, np.nan)) - _OPEN_OHMS
+    return np.asarray(np.where(entered, best, np.maximum(np.where(np.isnan(best), least, best), least)))
+
+
+def _heavy(z: Floats) -> Floats:
+    """Logarithm of Student's density with four degrees of freedom, at its top 0."""
+    return np.asarray(-2.5 * np.log1p(z * z / 4.0))
+
+
+def of_stations(
+    used: Sequence[StationReading],
+    there: AtStations,
+    log_amps: Floats,
+    doubt: CurrentDoubt,
+    depth_range_m: tuple[float, float],
+    noise: Noise,
+) -> Floats:
+    """Return what current, depth, lift, null and a look aside say of each explanation.
+
+    Args:
+        used: s stations with depth and current.
+        there: What h explanations show at them.
+        log_amps: Logarithm of the current read against the drive, shape (s,).
+        doubt: What the forecast of the current leaves open.
+        depth_range_m: Least and greatest depth expected of the line [m].
+        noise: What the noise does to depths.
+
+    Returns:
+        Logarithm of the likelihood, shape (h,).
+    """
+    total = _of_currents(there, log_amps, doubt)
+    low, high = (np.log(d) for d in depth_range_m)
+    true = np.log(there.true_depth_m)
+    beyond = np.maximum(np.maximum(low - true, true - high), 0.0) / _BEYOND
+    each = _heavy(beyond)
+    lift_m = column(used, lambda r: r.lift_height_m if r.depth_lifted_m is not None else None)
+    lifted = column(used, lambda r: r.depth_lifted_m)
+    depth = column(used, lambda r: r.depth_m)
+    error = (lifted - depth - lift_m) / lift_m
+    restless = np.hypot(noise.depth_m, noise.lifted_m) / lift_m
+    lift_spread = np.sqrt(_LIFT_SPREAD**2 + restless**2 + (0.3 * there.lift) ** 2)
+    each += np.nan_to_num(_heavy((error - there.lift) / lift_spread))
+    gap = column(used, lambda r: r.peak_null_m)
+    each += np.nan_to_num(_heavy((gap - there.gap_m) / np.hypot(_NULL_SPREAD_M, 0.3 * there.gap_m)))
+    total += _TOGETHER * each.sum(1)
+    return total + _of_looks(used, there)
+
+
+def _of_currents(there: AtStations, log_amps: Floats, doubt: CurrentDoubt) -> Floats:
+    """Normal with common factors: r' (D + J'J)^-1 r by Woodbury's formula."""
+    r = np.clip(log_amps[None] - there.log_current, -_FURTHEST, _FURTHEST)
+    scaled = r / doubt.own
+    j = doubt.common / doubt.own
+    inner = np.eye(len(j)) + j @ j.T
+    shared = scaled @ j.T
+    quadratic = (scaled**2).sum(1) - np.einsum("hk,hk->h", shared, np.linalg.solve(inner, shared.T).T)
+    return np.asarray(-0.5 * quadratic)
+
+
+def _of_looks(used: Sequence[StationReading], there: AtStations) -> Floats:
+    """A look aside: what was met there against what should have been."""
+    read = column(used, lambda r: r.best_neighbour_a) / column(used, lambda r: r.current_a)
+    expected = there.beside
+    shows = expected > _SHOWS
+    with np.errstate(divide="ignore", invalid="ignore"):
+        met = _TOGETHER * _heavy(np.log(read / np.maximum(expected, _MET)) / _BESIDE_SPREAD)
+    none = np.where(shows, _MISSED, 0.0)
+    of_it = np.where(read > _MET, np.where(shows, met, _MISSED), none)
+    return np.asarray(np.maximum(np.nan_to_num(of_it).sum(1), _MISSED_MOST))
+
+
+def of_profiles(rivals: Rivals, used: Sequence[StationReading], there: AtStations, receiver: Receiver) -> Floats:
+    """Return what readings across the line say of each explanation: their shape against that of its conductors.
+
+    Args:
+        rivals: h explanations, worked out.
+        used: s stations with depth and current.
+        there: What the explanations show at them.
+        receiver: The kit's receiver.
+
+    Returns:
+        Logarithm of the likelihood, shape (h,).
+    """
+    total = np.zeros(len(rivals.explanations))
+    c = rivals.together
+    for s, r in enumerate(used):
+        if not r.profile:
+            continue
+        x, read = (np.array(each) for each in zip(*r.profile, strict=True))
+        n = int(np.abs(rivals.at_m - r.distance_m).argmin())
+        down = c.down_m(there.true_depth_m[:, s])
+        places = there.offset_m[:, s, None] + x
+        b = np.abs(fields(c.amps[:, n], c.offset_m[:, n], down, places, receiver.low_m)[0])
+        shape = read / read.max()
+        off = (b / np.maximum(b.max(1, keepdims=True), 1e-300) - shape) / (_PROFILE_SPREAD + 0.03 * shape)
+        total += np.maximum(_TOGETHER * _heavy(off).sum(1), _PROFILE_MOST)
+    return total
+
+
+def smooth_doubt(at_m: Floats) -> Floats:
+    """Return what a model is off by together over stretches, as common factors.
+
+    Args:
+        at_m: Distances of s stations [m].
+
+    Returns:
+        One hat function for each stretch, shape (k, s), as logarithms.
+    """
+    if not len(at_m):
+        return np.zeros((0, 0))
+    knots = np.arange(at_m.min(), at_m.max() + _SMOOTH_M, _SMOOTH_M)
+    return np.asarray(_SMOOTH_SPREAD * np.maximum(0.0, 1 - np.abs(at_m[None] - knots[:, None]) / _SMOOTH_M))

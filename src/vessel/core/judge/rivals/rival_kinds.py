@@ -1,0 +1,149 @@
+"""Explanations under which a mark would be wrong, as data: how likely each is before anything is read, and what
+evidence of identity says of each.
+
+The shares are judgements of ours, not statistics: what is laid from one cabinet is mostly laid and bonded together,
+pipes have laterals, a lone tracer wire has neither as a rule.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from types import MappingProxyType
+from typing import Literal
+
+from vessel.core.model.construction import Construction
+from vessel.core.model.identity import EvidenceId
+
+Plant = Literal["wire", "cable", "pipe"]
+RivalId = Literal[
+    "twin_both",
+    "twin_near",
+    "twin_far",
+    "parallel",
+    "leaves",
+    "goes_on",
+    "broken",
+    "known_moved",
+    "known_followed",
+    "coil",
+    "returns",
+    "nothing_known",
+]
+_WIRE_M = 2.5e-3  # metal thinner than this is a wire
+_CABLE_M = 0.02  # and insulated metal thinner than this a cable
+
+
+def plant_of(c: Construction) -> Plant:
+    """Return which kind of plant a construction is.
+
+    Args:
+        c: Make of the line.
+
+    Returns:
+        A single wire, a cable, or a pipe.
+    """
+    if c.metal != "tube" and c.radius_m <= _WIRE_M:
+        return "wire"
+    return "cable" if not c.bare and c.radius_m <= _CABLE_M else "pipe"
+
+
+@dataclass(frozen=True, kw_only=True)
+class RivalKind:
+    """One kind of rival.
+
+    Attributes:
+        id: Name in files and words.
+        prior: How likely one is, by kind of plant, on a line that was entered and drawn with care.
+        speaks_for: By kind of evidence: how likely it speaks for the line although another line is under the receiver.
+    """
+
+    id: RivalId
+    prior: Mapping[Plant, float]
+    speaks_for: Mapping[EvidenceId, float] = field(default_factory=lambda: MappingProxyType({}))
+
+
+def _by_plant(wire: float, cable: float, pipe: float) -> dict[Plant, float]:
+    return {"wire": wire, "cable": cable, "pipe": pipe}
+
+
+RIVALS: dict[RivalId, RivalKind] = {
+    k.id: k
+    for k in (
+        RivalKind(
+            id="twin_both",
+            prior=_by_plant(0.015, 0.10, 0.03),
+            speaks_for={"ends_at": 0.8, "second_hookup": 0.8, "second_frequency": 0.85, "clamp": 0.4},
+        ),
+        RivalKind(
+            id="twin_near",
+            prior=_by_plant(0.015, 0.08, 0.03),
+            speaks_for={"ends_at": 0.3, "second_hookup": 0.1, "second_frequency": 0.85, "clamp": 0.2},
+        ),
+        RivalKind(
+            id="twin_far",
+            prior=_by_plant(0.005, 0.04, 0.015),
+            speaks_for={"ends_at": 0.8, "second_hookup": 0.3, "second_frequency": 0.6, "clamp": 0.4},
+        ),
+        RivalKind(
+            id="parallel",
+            prior=_by_plant(0.05, 0.08, 0.06),
+            speaks_for={"ends_at": 0.15, "second_hookup": 0.1, "second_frequency": 0.4, "clamp": 0.05},
+        ),
+        RivalKind(
+            id="leaves",
+            prior=_by_plant(0.03, 0.04, 0.05),
+            speaks_for={"ends_at": 0.03, "second_hookup": 0.03, "second_frequency": 0.9, "clamp": 0.8},
+        ),
+        RivalKind(
+            id="goes_on",
+            prior=_by_plant(0.03, 0.03, 0.03),
+            speaks_for={"ends_at": 0.05, "second_hookup": 0.03, "second_frequency": 0.95, "clamp": 0.9},
+        ),
+        RivalKind(
+            id="broken",
+            prior=_by_plant(0.02, 0.03, 0.02),
+            speaks_for={"ends_at": 0.8, "second_hookup": 0.8, "second_frequency": 0.9, "clamp": 0.03},
+        ),
+        RivalKind(
+            id="known_moved",
+            prior=_by_plant(0.15, 0.15, 0.15),
+            speaks_for={"ends_at": 0.15, "second_hookup": 0.2, "second_frequency": 0.5, "clamp": 0.1},
+        ),
+        RivalKind(
+            id="known_followed",
+            prior=_by_plant(0.03, 0.05, 0.05),
+            speaks_for={"ends_at": 0.1, "second_hookup": 0.1, "second_frequency": 0.5, "clamp": 0.05},
+        ),
+        RivalKind(
+            id="coil",
+            prior=_by_plant(0.20, 0.25, 0.20),
+            speaks_for={"ends_at": 0.15, "second_hookup": 0.1, "second_frequency": 0.8, "coil_aside": 0.1},
+        ),
+        RivalKind(
+            id="returns",
+            prior=_by_plant(0.02, 0.02, 0.02),
+            speaks_for={"ends_at": 0.5, "second_hookup": 0.1, "second_frequency": 0.6, "clamp": 0.5},
+        ),
+        RivalKind(
+            id="nothing_known",
+            prior=_by_plant(0.002, 0.002, 0.002),
+            speaks_for={"ends_at": 0.15, "second_hookup": 0.1, "second_frequency": 0.3, "clamp": 0.2},
+        ),
+    )
+}
+
+SPEAKS_FOR_IT = 0.95
+"""How likely evidence speaks for the line when it is the one under the receiver."""
+BESIDE_LOCATED, BOND_OPENED, EXPOSED = 0.06, 0.04, 0.003
+"""How likely these speak for the line although another is under the receiver, whatever the rival."""
+FOUND_BESIDE: Mapping[RivalId, float] = {
+    "known_moved": 0.1,
+    "parallel": 0.08,
+    "coil": 0.08,
+    "returns": 0.1,
+    "twin_far": 0.3,
+}
+"""How likely hookups on everything near find nothing that is not entered, although it is there."""
+SEEN_WRONG = 0.02
+"""How likely nothing else is seen at the access point although something is bonded there, or the other way."""

@@ -1,0 +1,235 @@
+"""The ground of a hookup with one conductor more, and the currents of everything near the line there."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from vessel.core.base.arrays import Floats, Mask
+from vessel.core.base.errors import BadInput
+from vessel.core.judge.rivals.explanations import Conductors
+from vessel.core.model.construction import Construction
+from vessel.core.model.kit import Kit
+from vessel.core.model.line import Line
+from vessel.core.model.line_ends import OPEN_END, FarEnd
+from vessel.core.model.network import Hookup, Site, SiteLine
+from vessel.core.model.setup import Setup
+from vessel.core.model.soil import Soil
+from vessel.core.signal.circuit.line_circuit import LineCircuit
+from vessel.core.signal.circuit.mesh import lay_mesh
+from vessel.core.signal.circuit.ports import Response
+from vessel.core.signal.circuit.shared_geometry import SiteGeometry
+from vessel.core.signal.circuit.site_circuit import SiteCircuit
+from vessel.core.signal.circuit.sources import Excitation
+from vessel.core.signal.layout.line_on_site import hookup_on, look_aside, target_of
+from vessel.core.signal.physics.stake_resistance import stake_ohm
+
+PLACES = 17
+"""Places along the line at which explanations are worked out."""
+_NEAR_M = 4.0  # what is entered further off than this does not bend the field here
+_RIVAL = "rival"
+_REFINE = 0.7  # a rival need not be known to a per cent
+
+
+@dataclass(frozen=True)
+class Ground:
+    """What the rivals of one hookup have in common.
+
+    `site` has metal only on the line and on what is bonded to it; what else runs beside it carries what it does in
+    `entered`, at the places `at_m` (n,) [m].
+    """
+
+    line: Line
+    soil: Soil
+    kit: Kit
+    setup: Setup
+    site: Site
+    at_m: Floats
+    entered: Conductors
+
+    @property
+    def own(self) -> int:
+        """Index of the line on the site."""
+        return target_of(self.line)
+
+    @property
+    def target(self) -> SiteLine:
+        """The line as it lies on the site."""
+        return self.site.lines[self.own]
+
+    @property
+    def hookup(self) -> Hookup:
+        """The setup placed on the site."""
+        return hookup_on(self.line, self.setup)
+
+    @property
+    def far_cases(self) -> tuple[float | None, ...]:
+        """Earth resistance of each far end it may have [ohm]; None for open."""
+        return tuple(ohm for _, ohm in self.line.far_cases())
+
+
+def bonded_only(line: Line, site: Site) -> Site:
+    """Return a site in which only the line and what is bonded to it have metal.
+
+    Args:
+        line: The line to locate.
+        site: Lines, bonds and soil.
+
+    Returns:
+        The same lines, in the same order.
+    """
+    own = site.lines[target_of(line)]
+    kept = {own.name, *(name for b in site.bonds for name in (b.a, b.b) if own.name in (b.a, b.b))}
+    lines = tuple(x if x.name in kept else replace(x, construction=None) for x in site.lines)
+    return replace(site, lines=lines, bonds=tuple(b for b in site.bonds if {b.a, b.b} <= kept))
+
+
+def own_current(g: Ground, on: LineCircuit, response: Response) -> Conductors:
+    """Return what is entered with the line's own current as a rival leaves it.
+
+    Args:
+        g: What the rivals of the hookup have in common.
+        on: The circuit of line and rival.
+        response: The circuit as it is driven.
+
+    Returns:
+        The line first, then its neighbours.
+    """
+    solved = on.site_circuit
+    own = solved.current_in(solved.ends(response), solved.inside_of([(g.own, g.at_m)]))
+    return replace(g.entered, amps=np.vstack([own, g.entered.amps[1:]]))
+
+
+def entered_conductors(
+    line: Line, circuit: LineCircuit, response: Response, at_m: Floats, length_m: float | None = None
+) -> Conductors:
+    """Return the currents of a line and of what runs near it, as a solved circuit has them.
+
+    Args:
+        line: The line to locate.
+        circuit: Its circuit.
+        response: The circuit as it is driven.
+        at_m: Places along the line, shape (n,) [m].
+        length_m: How far the line carries signal [m]; None: as far as it goes.
+
+    Returns:
+        The line first, then its neighbours.
+    """
+    solved, site = circuit.site_circuit, circuit.mesh.site
+    ends = solved.ends(response)
+    reach = min(site.lines[circuit.target].length_m, length_m or np.inf)
+    on = np.clip(at_m, 0.0, reach)
+    own = np.where(at_m <= reach, solved.current_in(ends, solved.inside_of([(circuit.target, on)])), 0.0)
+    amps, offsets, depths = [own], [np.zeros(len(at_m))], [np.nan]
+    here, run = site.lines[circuit.target].places(on)[:, :2], site.lines[circuit.target].headings(on)
+    left = np.column_stack([-run[:, 1], run[:, 0]])
+    for aside in look_aside(line, site, on):
+        other = site.lines[aside.beside.index]
+        at = other.places(aside.along_m)
+        off = ((at[:, :2] - here) * left).sum(1)
+        near = aside.met & (np.abs(off) < _NEAR_M)
+        if not near.any():
+            continue
+        turn = (other.headings(aside.along_m) * run).sum(1)  # one that crosses shows less across it
+        current = solved.current_in(ends, solved.inside_of([(aside.beside.index, aside.along_m)]))
+        amps.append(np.where(near, current * turn, 0.0))
+        offsets.append(np.where(near, off, _NEAR_M))
+        depths.append(float(-at[near, 2].mean()))
+    return Conductors(np.array(amps), np.array(offsets), np.array(depths), np.ones(len(amps)))
+
+
+def own_metal(g: Ground, e: Excitation) -> complex | None:
+    """Return what the transmitter sees without stake and clip.
+
+    Args:
+        g: What the rivals of the hookup have in common.
+        e: The site as it is driven.
+
+    Returns:
+        The loop's impedance [ohm]; None where the transmitter cannot tell.
+    """
+    if e.load_ohm is None or not g.setup.by.connects:
+        return None
+    return e.load_ohm - stake_ohm(g.setup.stake, g.soil) - g.setup.clip_ohm
+
+
+def beside_path(path: Floats, offset_m: float, before_m: float, past_m: float) -> Floats:
+    """Return a path beside a path, mitred.
+
+    Args:
+        path: Corners, shape (k, 2) [m].
+        offset_m: How far to the left [m].
+        before_m: How far it goes on before its start [m].
+        past_m: How far it goes on past its end [m].
+
+    Returns:
+        Corners, shape (k, 2) [m].
+    """
+    run = np.diff(path, axis=0)
+    run /= np.linalg.norm(run, axis=1, keepdims=True)
+    normal = np.column_stack([-run[:, 1], run[:, 0]])
+    before, after = np.vstack([normal[:1], normal]), np.vstack([normal, normal[-1:]])
+    middle = before + after
+    middle /= np.maximum((middle * before).sum(1, keepdims=True), 0.4)
+    beside = path + offset_m * middle
+    beside[0] -= before_m * run[0]
+    beside[-1] += past_m * run[-1]
+    return np.asarray(beside)
+
+
+def with_rival(
+    g: Ground,
+    path: Floats,
+    make: Construction,
+    *,
+    own_m: Sequence[float] = (),
+    ends: tuple[FarEnd, FarEnd] = (OPEN_END, OPEN_END),
+) -> LineCircuit | None:
+    """Return the circuit of the site with one line more.
+
+    Args:
+        g: What the rivals of the hookup have in common.
+        path: Corners of that line, shape (k, 2) [m].
+        make: What it is made of.
+        own_m: Places along the line to locate that need a node [m].
+        ends: How that line ends.
+
+    Returns:
+        The circuit; None where there is no room for the line.
+    """
+    depth = g.line.depth_m(deepest=False)
+    route = tuple((float(x), float(y), depth) for x, y in path)
+    try:
+        rival = SiteLine(_RIVAL, make, route, *ends)
+        site = replace(g.site, lines=(*g.site.lines, rival))
+        access = {g.own: [g.setup.position_m, *own_m]}
+        mesh = lay_mesh(site, top_hz=g.setup.freq_hz, access=access, refine=_REFINE, graded=False)
+        circuit = SiteCircuit(SiteGeometry(mesh), freq_hz=g.setup.freq_hz)
+    except BadInput:
+        return None
+    return LineCircuit(g.line, g.soil, freq_hz=g.setup.freq_hz, circuit=circuit)
+
+
+def along_rival(on: LineCircuit, rival: int, at_m: Floats, own: int) -> tuple[Mask, Floats]:
+    """Return where the other line is beside places of the line.
+
+    Args:
+        on: The circuit of both.
+        rival: Index of the other line.
+        at_m: Places along the line, shape (n,) [m].
+        own: Index of the line.
+
+    Returns:
+        Whether it is there at all, and the distance along it [m], each of shape (n,).
+    """
+    line, target = on.mesh.site.lines[rival], on.mesh.site.lines[own]
+    here, run = target.places(at_m)[:, :2], target.headings(at_m)
+    start, end = line.corners_m[0, :2], line.corners_m[-1, :2]
+    past = ((here - start) * run).sum(1) >= -0.5
+    short = ((end - here) * run).sum(1) >= -0.5
+    grid = np.linspace(0.0, line.length_m, max(2, int(line.length_m / 0.5)))
+    on_rival = line.places(grid)[:, :2]
+    ahead = np.abs(((on_rival[None] - here[:, None]) * run[:, None]).sum(-1))
+    return past & short, grid[ahead.argmin(1)]

@@ -1,0 +1,253 @@
+"""The rivals of a hookup, each solved as a site: the line as entered with one conductor or one connection more."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import replace
+
+import numpy as np
+
+from vessel.core.base.arrays import Floats
+from vessel.core.judge.rivals.explanations import Explanation
+from vessel.core.judge.rivals.rival_kinds import RIVALS, Plant, RivalId, plant_of
+from vessel.core.judge.rivals.rival_sites import (
+    Ground,
+    along_rival,
+    beside_path,
+    bonded_only,
+    own_current,
+    own_metal,
+    with_rival,
+)
+from vessel.core.model.construction import Construction, metal
+from vessel.core.model.kit import Kit
+from vessel.core.model.line import Line
+from vessel.core.model.line_ends import FarEnd
+from vessel.core.model.network import Hookup
+from vessel.core.model.setup import Setup
+from vessel.core.model.soil import Soil
+from vessel.core.signal.circuit.line_circuit import LineCircuit
+from vessel.core.signal.circuit.sources import Excitation, Joined, excite
+from vessel.core.signal.layout.line_on_site import lay_out
+
+_TWIN_M = (0.35, 0.6, 0.9, 1.3, 1.9, 2.6)
+_BARE_M, _BARE_SHARE = (0.7, 1.4), 0.3
+_PARALLEL_M = (0.6, 1.1, 1.8, 2.8)
+_LEAVES_AT = (0.05, 0.2, 0.4, 0.65)
+_GOES_ON_AT = tuple(float(x) for x in np.linspace(0.02, 0.96, 24))
+_ANY_CURRENT, _LIKELIEST = 0.5, 5
+_LEAVES_DEG = 20.0
+_BROKEN_M = (1.0, 5.0, 20.0)
+_BOND_OHM, _EARTH_OHM, _GOOD_EARTH_OHM = 0.02, 20.0, 6.0
+_RUNS_ON_M = 25.0
+_RETURNS = (0.3, 0.6)
+_COIL_AT = (0.0, 0.5, 1.0)  # between the line and the other one
+_MOVED = (0.4, 0.65, 1.5)
+_SUNK = (0.6, 1.0, 1.7)
+
+
+def rival_explanations(
+    line: Line, soil: Soil, kit: Kit, setup: Setup, entered: Sequence[Explanation], at_m: Floats
+) -> list[Explanation]:
+    """Return the rivals of a hookup.
+
+    Args:
+        line: The line to locate.
+        soil: Soil of the site.
+        kit: Transmitter and receiver in use.
+        setup: Method, place, frequency and output.
+        entered: The line as entered, in each way the readings leave possible.
+        at_m: Places along the line, shape (n,) [m].
+
+    Returns:
+        Rivals on both sides of the line, weighted by how likely each is before any reading.
+    """
+    g = Ground(line, soil, kit, setup, bonded_only(line, lay_out(line, soil)), at_m, entered[0].conductors)
+    found = [*_known(g, entered), *_returning(g, entered), *_going_on(g, entered)]
+    make = line.construction
+    for offset in _TWIN_M:
+        found += _twins(g, offset, make, 1 / len(_TWIN_M))
+    for offset in _BARE_M:
+        found += _twins(g, offset, metal("bare_copper_service"), _BARE_SHARE / len(_BARE_M))
+    for offset in _PARALLEL_M:
+        found += _parallel(g, offset, make, 1.0)
+        found += _parallel(g, offset, metal("bare_copper_service"), _BARE_SHARE)
+    if not setup.by.through_air:
+        for share in _LEAVES_AT:
+            found += _leaving(g, share * line.length_m)
+    found.append(Explanation("nothing_known", 1.0, entered[0].conductors, like_entered=True, anything=True))
+    return _weighted(found, plant_of(make))
+
+
+def _weighted(found: Sequence[Explanation], plant: Plant) -> list[Explanation]:
+    """Every kind's weights made to sum to its prior, each rival on both sides of the line."""
+    every: list[Explanation] = []
+    for kind in dict.fromkeys(e.kind for e in found):
+        if kind is None:
+            continue
+        own = [e for e in found if e.kind == kind]
+        scale = RIVALS[kind].prior[plant] / sum(e.weight for e in own)
+        for e in own:
+            if e.rival is None:
+                every.append(replace(e, weight=e.weight * scale))
+                continue
+            half = replace(e, weight=0.5 * e.weight * scale)
+            every += [half, replace(half, conductors=e.conductors.mirrored([e.rival]))]
+    return every
+
+
+def _known(g: Ground, entered: Sequence[Explanation]) -> Iterator[Explanation]:
+    """Lines entered beside it: nearer, further, deeper or shallower than entered, or followed in its stead."""
+    for e in _likeliest(entered):
+        c = e.conductors
+        for k in range(1, len(c.amps)):
+            for moved in _MOVED:
+                for sunk in _SUNK:
+                    offset, depth = c.offset_m.copy(), c.depth_m.copy()
+                    offset[k] *= moved
+                    depth[k] *= sunk
+                    where = replace(c, offset_m=offset, depth_m=depth)
+                    yield replace(e, kind="known_moved", conductors=where, of_m=float(offset[k].mean()))
+            yield replace(e, kind="known_followed", follows=k, of_m=float(c.offset_m[k].mean()))
+
+
+def _likeliest(entered: Sequence[Explanation]) -> list[Explanation]:
+    return sorted(entered, key=lambda e: -e.weight)[:_LIKELIEST]
+
+
+def _returning(g: Ground, entered: Sequence[Explanation]) -> Iterator[Explanation]:
+    """A line beside it by which part of the current comes home to the stake."""
+    if not g.setup.by.connects:
+        return
+    e = entered[0]
+    for offset in _PARALLEL_M:
+        for share in _RETURNS:
+            back = -share * np.full(len(g.at_m), e.conductors.amps[0, 0])
+            c = e.conductors.followed_by(back, np.full(len(g.at_m), offset), 1.0)
+            yield Explanation("returns", 1.0, c, rival=len(c.amps) - 1, of_m=offset)
+
+
+def _going_on(g: Ground, entered: Sequence[Explanation]) -> Iterator[Explanation]:
+    """Another line is followed from some place on: one that carries all the current, or one that carries anything.
+
+    Nothing read over the ground can tell the first from the line as entered, however that is explained.
+    """
+    e = entered[0]
+    for share in _GOES_ON_AT:
+        at_m = share * g.line.length_m
+        yield Explanation("goes_on", 1.0, e.conductors, of_m=at_m, like_entered=True)
+        yield Explanation("goes_on", _ANY_CURRENT, e.conductors, of_m=at_m, like_entered=True, anything=True)
+
+
+def _driven(g: Ground, on: LineCircuit, hookup: Hookup, variants: Sequence[Joined]) -> list[Excitation]:
+    return excite(on.site_circuit, hookup, g.kit, variants=variants)
+
+
+def _explained(
+    g: Ground, on: LineCircuit, e: Excitation, kind: RivalId, offset: Floats, weight: float, **more: float | bool
+) -> Iterator[Explanation]:
+    """The rival followed, and the line followed beside the rival, each by how loud it is."""
+    solved = on.site_circuit
+    rival = len(on.mesh.site.lines) - 1
+    c = own_current(g, on, e.response)
+    there, along = along_rival(on, rival, g.at_m, g.own)
+    amps = solved.current_in(solved.ends(e.response), solved.inside_of([(rival, along)]))
+    c = c.followed_by(np.where(there, amps, 0.0), np.where(there, offset, np.max(np.abs(offset)) + 1.0))
+    k = len(c.amps) - 1
+    loud = np.abs(c.amps[[0, k]]).mean(1) ** 6
+    share = loud / max(float(loud.sum()), 1e-300)
+    bonded_here, of_m = bool(more.get("bonded_here", False)), float(more.get("of_m", 0.0))
+    for follows, part in ((0, share[0]), (k, share[1])):
+        if part > 1e-4:
+            yield Explanation(kind, weight * float(part), c, follows, bonded_here, own_metal(g, e), k, of_m)
+
+
+def _twins(g: Ground, offset: float, make: Construction, weight: float) -> list[Explanation]:
+    """A second line from the same box: bonded near, far, at both ends, or the target broken beside it."""
+    target = g.target
+    path = beside_path(target.corners_m[:, :2].copy(), offset, 0.0, 0.0)
+    broken = [g.setup.position_m + b for b in _BROKEN_M if g.setup.position_m + b < target.length_m - 1.0]
+    on = with_rival(g, path, make, own_m=[0.0, target.length_m, *broken])
+    if on is None:
+        return []
+    solved, mesh, rival = on.site_circuit, on.mesh, len(on.mesh.site.lines) - 1
+    length = mesh.site.lines[rival].length_m
+    near = solved.between(mesh.node_at(g.own, 0.0), mesh.node_at(rival, 0.0)), complex(_BOND_OHM)
+    far = solved.between(mesh.node_at(g.own, target.length_m), mesh.node_at(rival, length)), complex(_BOND_OHM)
+    start = solved.between(mesh.node_at(rival, 0.0), None), complex(_EARTH_OHM)
+    end = solved.between(mesh.node_at(rival, length), None), complex(_EARTH_OHM)
+    cases: list[tuple[RivalId, Joined, bool, float]] = []
+    for ohm in g.far_cases:
+        joined, part = on.joined_far(ohm), 1 / len(g.far_cases)
+        cases += [
+            ("twin_both", (*joined, near, far), True, part),
+            ("twin_near", (*joined, near, end), True, 0.7 * part),
+            ("twin_near", (*joined, near), True, 0.3 * part),
+            ("twin_far", (*joined, far, start), False, 0.7 * part),
+            ("twin_far", (*joined, far), False, 0.3 * part),
+        ]
+    for b in broken:
+        gap = solved.inside(mesh.branch_at(g.own, b)), complex(np.inf)
+        cases.append(("broken", (*on.joined_far(g.far_cases[-1]), near, far, gap), True, 1.0))
+    if g.setup.by.through_air:
+        cases = [c for c in cases if c[0] != "broken"]
+    offsets, found = np.full(len(g.at_m), offset), list[Explanation]()
+    for (kind, _, here, part), e in zip(cases, _driven(g, on, g.hookup, [c[1] for c in cases]), strict=True):
+        found += _explained(g, on, e, kind, offsets, weight * part, bonded_here=here, of_m=offset)
+    return found
+
+
+def _parallel(g: Ground, offset: float, make: Construction, weight: float) -> list[Explanation]:
+    """A line of its own beside it, earthed at both ends; by coil, the coil over it or between the two as well."""
+    path = beside_path(g.target.corners_m[:, :2].copy(), offset, _RUNS_ON_M, _RUNS_ON_M)
+    earthed = FarEnd("earthed", _EARTH_OHM)
+    on = with_rival(g, path, make, ends=(earthed, earthed))
+    if on is None:
+        return []
+    variants = [on.joined_far(ohm) for ohm in g.far_cases]
+    kind: RivalId = "coil" if g.setup.by.through_air else "parallel"
+    found = list[Explanation]()
+    for moved in _COIL_AT if g.setup.by.through_air else (0.0,):
+        hookup = g.hookup
+        if moved:
+            turn = np.radians(hookup.coil_heading_deg)
+            left = np.array([-np.cos(turn), np.sin(turn)])
+            x, y = np.array(hookup.coil_at) + moved * offset * left
+            hookup = replace(hookup, coil_at=(float(x), float(y)))
+        for e in _driven(g, on, hookup, variants):
+            found += _explained(g, on, e, kind, np.full(len(g.at_m), offset), weight, of_m=offset)
+    return found
+
+
+def _leaving(g: Ground, at_m: float) -> list[Explanation]:
+    """A line bonded to it on the way that leaves at an angle, and is followed for good."""
+    target = g.target
+    here, run = target.places(np.array([at_m]))[0, :2], target.headings(np.array([at_m]))[0]
+    turn = np.radians(_LEAVES_DEG)
+    way = np.array([run[0] * np.cos(turn) - run[1] * np.sin(turn), run[0] * np.sin(turn) + run[1] * np.cos(turn)])
+    first = here + 0.3 * np.array([-run[1], run[0]])
+    length = max(target.length_m - at_m, 10.0)
+    path = np.stack([first, first + length * way])
+    on = with_rival(
+        g,
+        path,
+        g.line.construction,
+        own_m=[at_m],
+    )
+    if on is None:
+        return []
+    solved, mesh, rival = on.site_circuit, on.mesh, len(on.mesh.site.lines) - 1
+    tee = solved.between(mesh.node_at(g.own, at_m), mesh.node_at(rival, 0.0)), complex(_BOND_OHM)
+    end = solved.between(mesh.node_at(rival, mesh.site.lines[rival].length_m), None), complex(_GOOD_EARTH_OHM)
+    variants: list[Joined] = [(*on.joined_far(ohm), tee, *more) for ohm in g.far_cases for more in ((end,), ())]
+    past = g.at_m - at_m
+    offsets = np.where(past > 0, 0.3 + past * np.tan(turn), 0.0)
+    found = []
+    for e in _driven(g, on, g.hookup, variants):
+        c = own_current(g, on, e.response)
+        k, along = len(c.amps), np.clip(past / np.cos(turn), 0.0, mesh.site.lines[rival].length_m)
+        amps = solved.current_in(solved.ends(e.response), solved.inside_of([(rival, along)]))
+        # until it leaves it is the line itself that is followed
+        c = c.followed_by(np.where(past > 0, amps, 0.0), offsets)
+        found.append(Explanation("leaves", 1.0, c, k, at_m < 0.5, own_metal(g, e), k, at_m))
+    return found

@@ -1,0 +1,89 @@
+"""What shows that the line under the receiver is the one that was asked for: kinds of evidence and one piece of it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from vessel.core.base.errors import BadInput, require_range
+from vessel.core.model.methods import HookupMethod
+
+EvidenceId = Literal[
+    "access",
+    "conductors",
+    "ends_at",
+    "second_frequency",
+    "coil_aside",
+    "clamp",
+    "second_hookup",
+    "bond_opened",
+    "beside_located",
+    "exposed",
+]
+Answer = Literal["for", "against", "cannot"]
+"""It speaks for the line, against it, or could not be had."""
+
+
+@dataclass(frozen=True, kw_only=True)
+class EvidenceKind:
+    """One kind of evidence; its question and answers are in `words.identity_sentences`.
+
+    Attributes:
+        id: Name in files and words.
+        effort: What it costs to get, against a look into the box at one's feet.
+        needs: What the hookup must be for it to make sense: metal touched, a coil, or either ("").
+        placed: Whether it belongs to one place along the line.
+        consent: Whether it needs the owner's consent.
+    """
+
+    id: EvidenceId
+    effort: float
+    needs: Literal["", "metal", "coil"] = ""
+    placed: bool = False
+    consent: bool = False
+
+    def suits(self, by: HookupMethod) -> bool:
+        """Return whether it can be asked for under a method.
+
+        Args:
+            by: The hookup's method.
+
+        Returns:
+            True if it can.
+        """
+        return {"": True, "metal": not by.through_air, "coil": by.through_air}[self.needs]
+
+
+EVIDENCE: dict[EvidenceId, EvidenceKind] = {
+    k.id: k
+    for k in (
+        EvidenceKind(id="access", effort=1.0),
+        EvidenceKind(id="conductors", effort=1.5),
+        EvidenceKind(id="ends_at", effort=1.5, placed=True),
+        EvidenceKind(id="second_frequency", effort=2.0),
+        EvidenceKind(id="coil_aside", effort=2.0, needs="coil"),
+        EvidenceKind(id="clamp", effort=3.0, needs="metal"),
+        EvidenceKind(id="second_hookup", effort=5.0),
+        EvidenceKind(id="bond_opened", effort=8.0, needs="metal", consent=True),
+        EvidenceKind(id="beside_located", effort=8.0),
+        EvidenceKind(id="exposed", effort=25.0, placed=True),
+    )
+}
+"""Kinds of evidence, the cheapest first."""
+
+
+@dataclass(frozen=True)
+class Evidence:
+    """One answer: `kind`, what it says of the line, and `at_m` along the line where it belongs to a place [m]."""
+
+    kind: EvidenceId
+    answer: Answer
+    at_m: float | None = None
+
+    def __post_init__(self) -> None:
+        if self.kind not in EVIDENCE:
+            raise BadInput("no_such_evidence", field="kind", name=self.kind)
+        if self.answer not in ("for", "against", "cannot"):
+            raise BadInput("no_such_answer", field="answer", name=self.answer)
+        if self.at_m is not None:
+            require_range(self.at_m, low=0.0, high=2e4, field="at_m", name="Distance", unit="m")

@@ -1,0 +1,225 @@
+"""What is asked to show which line it is, what the answers mean, and the rivals that are still possible."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from vessel.core.judge.rivals.identity_finding import Identity
+from vessel.core.judge.rivals.next_ask import Ask
+from vessel.core.judge.rivals.rival_kinds import RivalId
+from vessel.core.judge.rivals.weighing import Alive
+from vessel.core.model.identity import Answer, EvidenceId
+from vessel.core.text.figures import show_length
+from vessel.core.text.units import Units
+
+
+@dataclass(frozen=True, kw_only=True)
+class EvidenceWords:
+    """Words of one kind of evidence.
+
+    `question`: what is asked; `yes`, `no`, `cannot`: the answers for the line, against it, and none. `how`: how to find
+    out; `shows`, `contradicts`: what an answer says, as the end of a sentence.
+    """
+
+    question: str
+    yes: str
+    no: str
+    cannot: str
+    how: str
+    shows: str
+    contradicts: str
+
+
+EVIDENCE_WORDS: dict[EvidenceId, EvidenceWords] = {
+    "access": EvidenceWords(
+        question="What else is connected to the line where you hook up?",
+        yes="Nothing else",
+        no="Something else is",
+        cannot="Cannot see",
+        how="Look into the box, pit or cabinet. A second cable on the same bar counts.",
+        shows="nothing else is connected at the access point",
+        contradicts="something else is connected at the access point",
+    ),
+    "conductors": EvidenceWords(
+        question="Which conductor at the access point carries the most current?",
+        yes="This line",
+        no="Another one",
+        cannot="Cannot read them",
+        how="Read each one with the clamp, or with the receiver just past the box.",
+        shows="this line carries the most current at the access point",
+        contradicts="another conductor carries the most current at the access point",
+    ),
+    "ends_at": EvidenceWords(
+        question="Where does the trace end?",
+        yes="At this line's own end",
+        no="Somewhere else",
+        cannot="Cannot follow it",
+        how="Follow the trace to its end: a riser, valve, meter or cabinet that belongs to this line.",
+        shows="the trace ends where this line ends",
+        contradicts="the trace ends somewhere else",
+    ),
+    "second_frequency": EvidenceWords(
+        question="At another frequency, do peak and depth stay?",
+        yes="They stay",
+        no="They move",
+        cannot="Cannot do it",
+        how="Change the frequency at both units, a lower one if you can. Read the last stations again.",
+        shows="peak and depth stay at a second frequency",
+        contradicts="peak or depth moves at a second frequency",
+    ),
+    "coil_aside": EvidenceWords(
+        question="With the coil 1 m aside, does the current fall as it should?",
+        yes="It falls",
+        no="It stays or rises",
+        cannot="Cannot do it",
+        how="Move the transmitter 1 m to the side, same output. Read the last station again: this line must fall.",
+        shows="the current falls when the coil is moved aside",
+        contradicts="the current does not fall when the coil is moved aside",
+    ),
+    "clamp": EvidenceWords(
+        question="With the clamp on this line, is the trace in the same place?",
+        yes="Same place",
+        no="Elsewhere",
+        cannot="Cannot clamp it",
+        how="Clamp the line past the bond at the access point, and sweep across two or three stations.",
+        shows="the clamp finds the line in the same place",
+        contradicts="the clamp finds the line elsewhere",
+    ),
+    "second_hookup": EvidenceWords(
+        question="From the far end, is the trace in the same place?",
+        yes="Same place",
+        no="Elsewhere",
+        cannot="No second access",
+        how="Hook up at the far end or another access point of this line, and sweep across your stations.",
+        shows="a second hookup finds the line in the same place",
+        contradicts="a second hookup finds the line elsewhere",
+    ),
+    "bond_opened": EvidenceWords(
+        question="With the bond open, does the peak stay?",
+        yes="It stays",
+        no="It moves or fades",
+        cannot="No consent, or no bond",
+        how="Only the owner's staff open a bond, with consent. Read two or three stations while it is open.",
+        shows="the peak stays with the bond open",
+        contradicts="the peak moves with the bond open",
+    ),
+    "beside_located": EvidenceWords(
+        question="Did every other line near show up where it was entered?",
+        yes="All of them, none here",
+        no="No",
+        cannot="Cannot hook them up",
+        how="Hook up each neighbour by itself and locate it. One that was not entered counts as No.",
+        shows="every neighbour was located by its own hookup",
+        contradicts="a neighbour is not where it was entered",
+    ),
+    "exposed": EvidenceWords(
+        question="Dug by hand: is it this line?",
+        yes="It is this line",
+        no="It is not",
+        cannot="Not allowed to dig",
+        how="Only where the owner and the local rules allow it. Dig by hand, never by machine.",
+        shows="it was exposed by hand",
+        contradicts="exposed by hand, it was another line",
+    ),
+}
+
+_RIVALS: dict[RivalId, str] = {
+    "twin_both": "another line bonded to this one at both ends, about {length} aside",
+    "twin_near": "another line bonded to this one at the hookup, about {length} aside",
+    "twin_far": "another line bonded to this one at the far end, about {length} aside",
+    "parallel": "this line and one that was not entered, about {length} aside",
+    "leaves": "a branch that leaves this line about {length} along",
+    "goes_on": "another line that goes on where this one ends or turns off",
+    "broken": "a bonded line about {length} aside, beside a break in this one",
+    "known_moved": "this line and a neighbour that does not lie where it was entered",
+    "known_followed": "a neighbour in place of this line",
+    "coil": "another line under or near the coil, about {length} aside",
+    "returns": "this line and one about {length} aside that carries the current back",
+    "nothing_known": "something that is not on this list",
+}
+RIVAL_TITLE: dict[RivalId, str] = {
+    "twin_both": "Bonded at both ends",
+    "twin_near": "Bonded at the hookup",
+    "twin_far": "Bonded at the far end",
+    "parallel": "Line not entered",
+    "leaves": "Branch followed",
+    "goes_on": "Another line goes on",
+    "broken": "Broken beside a bonded line",
+    "known_moved": "Neighbour elsewhere",
+    "known_followed": "Neighbour followed",
+    "coil": "Coil on another line",
+    "returns": "Return through another line",
+    "nothing_known": "None of these",
+}
+RIVAL_REASON: dict[RivalId, str] = {
+    "twin_both": "Cables that leave one cabinet are bonded twins until shown otherwise. Single wires seldom are.",
+    "twin_near": "What shares a bar or a box shares the signal.",
+    "twin_far": "Lines that end in the same box may be bonded there, out of sight of the hookup.",
+    "parallel": "Records leave lines out. One that runs along picks up signal without touching.",
+    "leaves": "Tees and laterals leave at a shallow angle, and the trace follows the louder side.",
+    "goes_on": "A line that ends early or turns off may hand its signal to another one.",
+    "broken": "A broken line is silent, and what is bonded to it takes all the signal.",
+    "known_moved": "A neighbour drawn from records is often half a metre off, or deeper.",
+    "known_followed": "Where a neighbour carries more than the line, the loudest peak is its own.",
+    "coil": "A coil drives everything under it, and most what lies closest.",
+    "returns": "A stake beside other metal sends the current home through it.",
+    "nothing_known": "No list is complete.",
+}
+_HEADLINE = {
+    "not_shown": "Not yet shown which line this is",
+    "likely": "Most likely this line",
+    "shown": "Shown to be this line",
+}
+
+
+def answer_label(kind: EvidenceId, answer: Answer) -> str:
+    """Return the label of an answer."""
+    words = EVIDENCE_WORDS[kind]
+    return {"for": words.yes, "against": words.no, "cannot": words.cannot}[answer]
+
+
+def identity_headline(found: Identity) -> str:
+    """Return the state of the identity in a few words."""
+    return "Signs that this is another line" if found.against and found.state == "not_shown" else _HEADLINE[found.state]
+
+
+def identity_text(found: Identity) -> str:
+    """Return by what identity is shown, or what speaks against it."""
+    if found.against:
+        return _sentence([EVIDENCE_WORDS[k].contradicts for k in found.against])
+    if found.by:
+        return _sentence([EVIDENCE_WORDS[k].shows for k in found.by])
+    return "A clean field shows that a line is there, not which one."
+
+
+def _sentence(parts: Sequence[str]) -> str:
+    text = parts[0] if len(parts) == 1 else f"{', '.join(parts[:-1])} and {parts[-1]}"
+    return f"{text[:1].upper()}{text[1:]}."
+
+
+def rival_text(kind: RivalId, of_m: float, units: Units) -> str:
+    """Return what a rival is, as a phrase."""
+    return _RIVALS[kind].format(length=show_length(abs(of_m), units))
+
+
+def chance_text(chance: float) -> str:
+    """Return a chance as it is said."""
+    return "under 0.1\u00a0%" if chance < 0.001 else f"{100 * chance:.2g}\u00a0%"
+
+
+def ask_text(ask: Ask, alive: Sequence[Alive], units: Units) -> str:
+    """Return why evidence is asked for: what it would rule out."""
+    against = [a for a in alive if a.kind in ask.against][:2]
+    if not against:
+        return "It is the cheapest way to make sure."
+    return f"It would rule out {' and '.join(rival_text(a.kind, a.of_m, units) for a in against)}."
+
+
+def ask_step(ask: Ask, found: Identity) -> str:
+    """Return what to do to answer, as a next step."""
+    aim = "Make sure of place and depth." if found.state == "shown" else "Show which line this is."
+    return f"{aim} {EVIDENCE_WORDS[ask.kind].how}"
+
+
+NOTHING_HELPS = "Nothing else you can ask for would prove this line. Mark with care, or report it as not located."

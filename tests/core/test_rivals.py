@@ -1,0 +1,195 @@
+"""Rival explanations: what followers of a peak read, how evidence weighs, and that a clean field alone proves nothing."""
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+
+from tests.core.bench import SHOWN
+from vessel.core.hookup.hookup_state import hookup_state
+from vessel.core.hookup.judge_trace import judge_stations
+from vessel.core.hookup.rivals_of_hookup import rivals_of, weighed
+from vessel.core.hookup.transmitter_forecast import loop_forecasts
+from vessel.core.judge.rivals.filaments import apparent
+from vessel.core.judge.rivals.identity_finding import identity_of
+from vessel.core.judge.rivals.next_ask import PLAIN, next_ask
+from vessel.core.model.construction import PRESETS
+from vessel.core.model.identity import EVIDENCE, Evidence
+from vessel.core.model.kit import SAMPLE_KIT
+from vessel.core.model.line import Line
+from vessel.core.model.line_ends import FarEnd
+from vessel.core.model.readings import StationReading, TransmitterReading
+from vessel.core.model.setup import Setup
+from vessel.core.model.soil import Soil
+
+RECEIVER = SAMPLE_KIT.receiver
+CABLE = Line(PRESETS["armoured_cable"].construction, 100.0, 0.6, 1.2, far=FarEnd("earthed", 20.0))
+SOIL, SETUP = Soil(100.0), Setup("direct", 8960.0, 0.06)
+
+
+def seen_over(amps, offsets, depths):
+    row = (np.asarray(x, dtype=t)[None] for x, t in ((amps, complex), (offsets, float), (depths, float)))
+    return apparent(*row, np.zeros(1), RECEIVER)
+
+
+def test_one_conductor_reads_true_and_a_neighbour_moves_peak_and_null_as_known():
+    alone = seen_over([0.03], [0.0], [0.8])
+    read = [float(getattr(alone, f)[0]) for f in ("offset_m", "depth_m", "current", "lift", "gap_m", "beside")]
+    assert read == pytest.approx([0.0, 0.8, 0.03, 0.0, 0.0, 0.0], abs=2e-3)
+    # a neighbour with -0.3 of the current 1 m to the side moves the peak about 7 cm and the null about 18 cm away
+    beside = seen_over([1.0, -0.3], [0.0, 1.0], [1.0, 1.0])
+    assert beside.offset_m[0] == pytest.approx(-0.07, abs=0.015)
+    assert beside.gap_m[0] == pytest.approx(0.11, abs=0.03)
+    # two equal currents close together read as one between them, deeper and with all the current
+    both = seen_over([0.5, 0.5], [0.0, 0.4], [1.0, 1.0])
+    assert both.offset_m[0] == pytest.approx(0.2, abs=0.01)
+    assert both.depth_m[0] > 1.0
+    assert both.current[0] == pytest.approx(1.0, rel=0.06)
+
+
+@pytest.fixture(scope="module")
+def hooked():
+    """A cable with its transmitter read, and stations read exactly as forecast."""
+    (loop,) = loop_forecasts(CABLE, SOIL, SAMPLE_KIT, SETUP)
+    shown = (TransmitterReading(loop.output.volts, loop.output.amps, SETUP.freq_hz),)
+    state = hookup_state(CABLE, SOIL, SAMPLE_KIT, SETUP, shown)
+    return state, shown
+
+
+def stations(state, *, of=1.0, from_m=0.0, depth=0.9):
+    at = np.arange(8.0, 96.0, 8.0)
+    amps = np.mean(state.band.along(at), axis=0) * np.where(at > from_m, of, 1.0)
+    return [
+        StationReading(float(x), (a, 1.01 * a, 0.99 * a), depth, 0.5, depth + 0.5, 0.02, 0.0)
+        for x, a in zip(at, amps, strict=True)
+    ]
+
+
+def found(hooked, read, evidence=()):
+    state, shown = hooked
+    return weighed(CABLE, SOIL, SAMPLE_KIT, SETUP, state, shown, read, tolerance_m=0.45, evidence=evidence)
+
+
+def verdicts(hooked, read, evidence=()):
+    state, shown = hooked
+    judged = judge_stations(
+        CABLE, SOIL, SAMPLE_KIT, SETUP, state, read, rx_freq_hz=8960.0, transmitter=shown, evidence=evidence
+    )
+    return [j.verdict for j in judged.judgements], judged
+
+
+def test_a_perfect_trace_alone_is_never_a_plain_mark_and_two_answers_make_it_one(hooked):
+    read = stations(hooked[0])
+    first, judged = verdicts(hooked, read)
+    assert set(first) == {"mark_with_care"}
+    assert identity_of(judged.weighed, ()).state == "not_shown"
+    evidence, asks = [], []
+    while (ask := next_ask(found(hooked, read, evidence), SETUP.by, {e.kind for e in evidence})) is not None:
+        asks.append(ask.kind)
+        evidence.append(Evidence(ask.kind, "for"))
+    assert len(asks) <= 2
+    assert "access" in asks  # cables that share a box are bonded twins until it is looked into
+    last, judged = verdicts(hooked, read, evidence)
+    assert last.count("mark") > 7
+    assert identity_of(judged.weighed, evidence).state == "shown"
+    # answers that could not be had change nothing
+    cannot = [Evidence(kind, "cannot") for kind in EVIDENCE]
+    assert found(hooked, read, cannot).wrong_chance == pytest.approx(found(hooked, read).wrong_chance)
+
+
+def test_what_speaks_against_the_line_holds_it_and_the_other_answer_never_does_worse(hooked):
+    read = stations(hooked[0])
+    plain = found(hooked, read).wrong_chance
+    for kind in ("access", "ends_at", "second_hookup", "beside_located", "exposed"):
+        yes, no = (found(hooked, read, [Evidence(kind, a)]).wrong_chance for a in ("for", "against"))
+        assert (yes <= plain + 1e-9).all(), kind
+        assert (no >= plain - 1e-9).all(), kind
+    against = [Evidence("ends_at", "against"), Evidence("second_hookup", "against")]
+    assert "mark" not in verdicts(hooked, read, against)[0]
+    assert identity_of(found(hooked, read, against), against).state == "not_shown"
+
+
+def test_no_reading_over_the_ground_excludes_a_line_that_goes_on_with_all_the_current(hooked):
+    few, many = (found(hooked, stations(hooked[0])[:k]) for k in (3, 11))
+    goes_on = [
+        float(sum(c for e, c in zip(w.rivals.explanations, w.chance, strict=True) if e.kind == "goes_on"))
+        for w in (few, many)
+    ]
+    assert goes_on[1] > 0.5 * goes_on[0]
+
+
+def test_current_that_is_missing_from_some_place_on_condemns_what_lies_past_it_only(hooked):
+    read = stations(hooked[0], of=0.4, from_m=50.0)
+    w = found(hooked, read, SHOWN[:1])
+    at = np.array([r.distance_m for r in read])
+    assert w.wrong_chance[at < 45].max() < 0.1
+    assert w.wrong_chance[at > 60].min() > 0.5
+    assert {a.kind for a in w.alive()} & {"goes_on", "leaves"}
+
+
+def test_a_bonded_twin_that_takes_most_of_the_current_is_named_with_its_distance(hooked):
+    state, shown = hooked
+    rivals = rivals_of(CABLE, SOIL, SAMPLE_KIT, SETUP, state)
+    k = next(
+        k for k, e in enumerate(rivals.explanations) if e.kind == "twin_near" and e.of_m == 0.9 and e.follows == e.rival
+    )
+    at, a = np.arange(10.0, 90.0, 10.0), rivals.shown
+    row = 2  # one of the depths it was worked out for
+
+    def along(values):
+        return np.interp(at, rivals.at_m, values[k, row])
+
+    amps, depth, lift, gap = along(a.current) * shown[0].amps, along(a.depth_m), along(a.lift), along(a.gap_m)
+    read = [
+        StationReading(float(x), (i, i, i), float(d), 0.5, float(d + 0.5 + 0.5 * up), float(g), 0.0)
+        for x, i, d, up, g in zip(at, amps, depth, lift, gap, strict=True)
+    ]
+    w = weighed(CABLE, SOIL, SAMPLE_KIT, SETUP, state, shown, read, tolerance_m=0.45)
+    assert w.wrong_chance.min() > PLAIN
+    twins = [x for x in w.alive() if x.kind.startswith(("twin", "broken"))]
+    assert twins
+    # somebody who looks into the box and sees it settles it
+    told = found(hooked, read, [Evidence("access", "against"), Evidence("conductors", "against")])
+    assert told.alive()[0].kind in ("twin_near", "twin_both", "broken")
+    assert told.wrong_chance.min() > 0.5
+    assert told.alive()[0].of_m == pytest.approx(0.9, abs=0.5)
+
+
+def test_more_than_the_transmitter_supplies_is_never_explained(hooked):
+    state = hooked[0]
+    over = [replace(r, currents_a=(0.085, 0.0852, 0.0848)) for r in stations(state)]
+    got, judged = verdicts(hooked, over, SHOWN)
+    assert set(got) == {"hold"}
+    assert all("surplus" in {f.rule.id for f in j.deciding} for j in judged.judgements)
+
+
+def test_the_estimate_takes_off_what_a_known_neighbour_does_to_the_depth():
+    from vessel.core.model.neighbour import Neighbour
+
+    line = replace(
+        CABLE,
+        neighbours=(
+            Neighbour("Water main", PRESETS["bare_copper_service"].construction, 0.9, -30.0, 130.0, 0.9, 5.0, 5.0),
+        ),
+    )
+    (loop,) = loop_forecasts(line, SOIL, SAMPLE_KIT, SETUP)
+    shown = (TransmitterReading(loop.output.volts, loop.output.amps, SETUP.freq_hz),)
+    state = hookup_state(line, SOIL, SAMPLE_KIT, SETUP, shown)
+    rivals = rivals_of(line, SOIL, SAMPLE_KIT, SETUP, state)
+    true, at = rivals.depths_m[2], np.array([30.0, 50.0, 70.0])
+    a = rivals.shown  # the first explanation is the line as entered
+
+    def along(values):
+        return np.interp(at, rivals.at_m, values[0, 2])
+
+    read = [
+        StationReading(float(x), (i, i, i), float(d), 0.5, float(d + 0.5 + 0.5 * up), float(g), 0.0)
+        for x, i, d, up, g in zip(
+            at, along(a.current) * shown[0].amps, along(a.depth_m), along(a.lift), along(a.gap_m), strict=True
+        )
+    ]
+    off_shown = abs(read[1].depth_m / true - 1)
+    assert off_shown > 0.04
+    w = weighed(line, SOIL, SAMPLE_KIT, SETUP, state, shown, read, tolerance_m=0.45, evidence=SHOWN)
+    assert abs(w.placed.depth_m[1] / true - 1) < 0.6 * off_shown
+    assert abs(w.placed.depth_m[1] - true) < w.placed.depth_pm_m[1]

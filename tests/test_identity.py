@@ -1,0 +1,79 @@
+"""Which line it is: asked for, answered by a tap, taken back, kept in the job file and told on the command line."""
+
+import json
+
+from tests.conftest import STATION, detail, sent
+from vessel.cli import main
+
+
+def identity(client, setup):
+    return sent(client.get(f"/api/setups/{setup}/identity"))
+
+
+def test_an_answer_settles_what_was_asked_and_can_be_taken_back(client, line):
+    body = {"hookup": "direct", "freq": "35.84k", "output": "30", "rx_freq": "35.84k"}
+    setup = sent(client.post(f"/api/lines/{line}/setups", json=body))["id"]
+    first = identity(client, setup)
+    # before anything is traced: look into the box
+    assert (first["state"], first["ask"]["kind"]) == ("not_shown", "access")
+    sent(client.post(f"/api/setups/{setup}/readings", json={"volts": "7.9", "milliamps": "30"}))
+    quiet = {**STATION, "neighbour": "0"}
+    (s,) = sent(client.post(f"/api/setups/{setup}/stations", json=quiet))["stations"]
+    assert s["verdict"] == "mark_with_care"
+    assert s["headline"].startswith("Line not proven")
+    assert detail(client, s)["next_step"].startswith("Show which line this is.")
+    given, asked = [], identity(client, setup)["ask"]
+    while asked is not None and len(given) < 3:
+        given.append(sent(client.post(f"/api/setups/{setup}/identity", json={"kind": asked["kind"], "answer": "for"})))
+        asked = identity(client, setup)["ask"]
+    now = identity(client, setup)
+    assert now["state"] == "shown"
+    assert now["given"][0]["technician"] == "R. Tallow"
+    trace = sent(client.get(f"/api/setups/{setup}/trace"))
+    assert trace["stations"][0]["verdict"] == "mark"
+    for e in now["given"]:
+        sent(client.delete(f"/api/identity/{e['id']}"))
+    assert identity(client, setup)["state"] == "not_shown"
+    sent(client.post(f"/api/identity/{given[0]['id']}/restore"))
+    assert len(identity(client, setup)["given"]) == 1
+
+
+def test_what_speaks_against_the_line_is_said_first(client, setup):
+    sent(client.post(f"/api/setups/{setup}/stations", json=STATION))
+    sent(client.post(f"/api/setups/{setup}/identity", json={"kind": "ends_at", "answer": "against"}))
+    now = identity(client, setup)
+    assert now["contradicted"]
+    assert now["reason"] == "The trace ends somewhere else."
+    # of each kind the last answer counts
+    sent(client.post(f"/api/setups/{setup}/identity", json={"kind": "ends_at", "answer": "for"}))
+    assert not identity(client, setup)["contradicted"]
+
+
+def test_a_wrong_answer_names_the_field(client, setup):
+    refused = client.post(f"/api/setups/{setup}/identity", json={"kind": "crystal_ball", "answer": "for"})
+    assert (refused.status_code, refused.json()["field"]) == (422, "kind")
+
+
+def test_evidence_travels_with_the_job_and_the_command_line_plays_the_exchange(demo, tmp_path, capsys):
+    def judged(job):
+        path = tmp_path / "job.json"
+        path.write_text(json.dumps(job), encoding="utf-8")
+        assert main(["judge", str(path)]) == 0
+        return json.loads(capsys.readouterr().out)
+
+    job = json.loads(demo)
+    assert job["version"] == "1.1"
+    (setup,) = job["job"]["lines"][0]["setups"]
+    shown = judged(job)
+    assert shown["hookups"][0]["identity"]["by"] == ["access", "ends_at"]
+    kept = setup["evidence"]
+    setup["evidence"] = []
+    bare = judged(job)
+    assert "mark" not in {s["verdict"] for s in bare["stations"]}
+    asked = bare["hookups"][0]["ask_next"]["kind"]
+    setup["evidence"] = [{**kept[0], "kind": asked, "answer": "for"}]
+    assert judged(job)["hookups"][0]["identity"]["by"] == [asked]
+    # a file of before opens as it is: nothing was shown
+    del setup["evidence"]
+    job["version"] = 1
+    assert judged(job)["stations"] == bare["stations"]

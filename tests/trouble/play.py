@@ -1,0 +1,134 @@
+"""The whole exchange on one site: walk, judge, answer what is asked for, judge again; and figures over many."""
+
+from collections import Counter
+from dataclasses import dataclass
+
+import numpy as np
+
+from tests.trouble.grounds import KINDS, truth_of
+from tests.trouble.technician import KIT, answer, walk
+from vessel.core.hookup.hookup_state import hookup_state
+from vessel.core.hookup.judge_trace import judge_stations
+from vessel.core.judge.rivals.next_ask import next_ask
+from vessel.core.model.identity import Evidence
+from vessel.core.model.marking import USUAL_TOLERANCE_M
+
+ASKS = 3
+DEPTH_WITHIN = 0.1
+
+
+@dataclass(frozen=True)
+class Played:
+    """Stations (n,) of one site: verdicts at first and after the answers, whether a mark would be right, how far off
+    it and its depth are; whether place and depth lie in their ranges; the answers given; the chance of a wrong mark."""
+
+    kind: str
+    seed: int
+    first: list
+    last: list
+    good: np.ndarray
+    off_m: np.ndarray
+    depth_ratio: np.ndarray
+    depth_in: np.ndarray
+    place_in: np.ndarray
+    answers: list
+    alive: list
+    chance: np.ndarray
+
+
+def played(kind, seed):
+    """Return one site played to the end; None where nothing can be heard."""
+    truth = truth_of(seed, kind)
+    w = walk(truth, seed)
+    if w is None:
+        return None
+    line, setup = truth.line, truth.setup
+    state = hookup_state(line, truth.soil, KIT, setup, w.transmitter)
+
+    def judged(evidence):
+        return judge_stations(
+            line,
+            truth.soil,
+            KIT,
+            setup,
+            state,
+            w.stations,
+            rx_freq_hz=setup.freq_hz,
+            transmitter=w.transmitter,
+            evidence=evidence,
+        )
+
+    found = judged(())
+    first, evidence = [j.verdict for j in found.judgements], []
+    while len(evidence) < ASKS:
+        ask = next_ask(found.weighed, setup.by, {e.kind for e in evidence})
+        if ask is None:
+            break
+        evidence.append(Evidence(ask.kind, answer(w, ask.kind, seed)))
+        found = judged(evidence)
+    p = found.weighed.placed
+    good = (w.off_m <= USUAL_TOLERANCE_M) & (np.abs(p.depth_m / w.depth_m - 1) <= DEPTH_WITHIN)
+    return Played(
+        kind,
+        seed,
+        first,
+        [j.verdict for j in found.judgements],
+        good,
+        w.off_m,
+        p.depth_m / w.depth_m,
+        np.abs(p.depth_m - w.depth_m) <= p.depth_pm_m,
+        # the line lies to the right of a peak that stands left of it
+        np.abs(-w.marks[:, 1] - p.offset_m) <= p.offset_pm_m,
+        [(e.kind, e.answer) for e in evidence],
+        [(a.kind, round(a.chance, 4)) for a in found.weighed.alive()][:4],
+        found.weighed.wrong_chance,
+    )
+
+
+def figures(every):
+    """Return counts and shares over played sites."""
+    last = np.array([v for p in every for v in p.last])
+    first = np.array([v for p in every for v in p.first])
+    good = np.concatenate([p.good for p in every])
+    right_place = np.concatenate([p.off_m for p in every]) <= USUAL_TOLERANCE_M
+    marks, held = last == "mark", np.isin(last, ["hold", "need_more"])
+    return {
+        "sites": len(every),
+        "stations": len(last),
+        "marks": int(marks.sum()),
+        "wrong_marks": int((marks & ~good).sum()),
+        "unanswered_marks": int((first == "mark").sum()),
+        "good": int(good.sum()),
+        "good_marked": float(marks[good].mean()) if good.any() else float("nan"),
+        "good_held": float(held[good].mean()) if good.any() else float("nan"),
+        "wrong_held": float(held[~good].mean()) if (~good).any() else float("nan"),
+        "asks": float(np.mean([len(p.answers) for p in every])),
+        "depth_in": float(np.concatenate([p.depth_in for p in every])[right_place].mean())
+        if right_place.any()
+        else 1.0,
+        "place_in": float(np.concatenate([p.place_in for p in every])[right_place].mean())
+        if right_place.any()
+        else 1.0,
+        "depth_right": float(
+            (np.abs(np.concatenate([p.depth_ratio for p in every]) - 1) <= DEPTH_WITHIN)[right_place].mean()
+        )
+        if right_place.any()
+        else 1.0,
+        "answers": Counter(a for p in every for a in p.answers),
+    }
+
+
+def _one(job):
+    return played(*job)
+
+
+def play_all(count, first=0, kinds=KINDS, workers=1):
+    """Return `count` sites of each kind, played; in several processes if asked."""
+    jobs = [(kind, seed) for kind in kinds for seed in range(first, first + count)]
+    if workers == 1:
+        found = map(_one, jobs)
+        return [p for p in found if p is not None]
+    from concurrent.futures import ProcessPoolExecutor
+
+    with ProcessPoolExecutor(workers) as pool:
+        return [p for p in pool.map(_one, jobs, chunksize=4) if p is not None]

@@ -1,0 +1,144 @@
+import { Check, CircleHelp, OctagonX } from "lucide-react";
+import { api, type Job, type Schemas, take } from "../../api/client";
+import { useChange, useIdentity } from "../../api/queries";
+import { when } from "../../api/units";
+import { Button } from "../../ui/Button";
+import { Fold } from "../../ui/Fold";
+import { useToast } from "../../ui/Toasts";
+import { Wait } from "../../ui/Wait";
+
+type Identity = Schemas["IdentityView"];
+type Question = Schemas["QuestionView"];
+type Answer = Schemas["AnswerView"]["answer"];
+
+const LOOK: Record<Identity["state"], { tone: string; icon: typeof Check }> = {
+  shown: { tone: "text-mark", icon: Check },
+  likely: { tone: "text-care", icon: CircleHelp },
+  not_shown: { tone: "text-need", icon: CircleHelp },
+};
+
+/** Whether it is shown which line this is, and the one question that decides it. */
+export function IdentityCard({ setupId, job }: { setupId: number; job: Job }) {
+  return (
+    <Wait query={useIdentity(setupId)} doing="Weighing what else it could be">
+      {(identity) => <Shown identity={identity} job={job} />}
+    </Wait>
+  );
+}
+
+function Shown({ identity: x, job }: { identity: Identity; job: Job }) {
+  const toast = useToast();
+  const path = (evidence_id: number) => ({ params: { path: { evidence_id } } });
+  const remove = useChange("identity", (id: number) =>
+    take(api.DELETE("/api/identity/{evidence_id}", path(id))),
+  );
+  const restore = useChange("identity", (id: number) =>
+    take(api.POST("/api/identity/{evidence_id}/restore", path(id))),
+  );
+  const add = useChange("identity", (said: { kind: Question["kind"]; answer: Answer }) =>
+    take(
+      api.POST("/api/setups/{setup_id}/identity", {
+        params: { path: { setup_id: x.setup_id } },
+        body: { ...said, note: "", technician: job.technician },
+      }),
+    ),
+  );
+  const say = (question: Question, answer: Answer, label: string) =>
+    add.mutateAsync({ kind: question.kind, answer }).then(
+      ({ id }) => toast(`Saved: ${label}.`, () => remove.mutate(id)),
+      (e) => toast(e.message),
+    );
+  const take_back = (id: number) =>
+    remove.mutateAsync(id).then(
+      () => toast("Answer removed.", () => restore.mutate(id)),
+      (e) => toast(e.message),
+    );
+  const look = LOOK[x.state];
+  const Icon = x.contradicted ? OctagonX : look.icon;
+  return (
+    <section className="card" aria-label="Which line is it" data-identity={x.state}>
+      <h2 className={`flex items-center gap-2 ${x.contradicted ? "text-hold" : look.tone}`}>
+        <Icon aria-hidden className="size-6 shrink-0" />
+        {x.headline}
+      </h2>
+      <p>{x.reason}</p>
+      {x.ask ? (
+        <div className="mt-3 rounded-md border-2 border-ink p-3" data-ask={x.ask.kind}>
+          <p className="text-lg font-bold">{x.ask.question}</p>
+          <p>{x.ask.how}</p>
+          <Answers question={x.ask} busy={add.isPending} say={say} />
+          <p className="mt-2 text-sm text-quiet">{x.why}</p>
+        </div>
+      ) : x.why ? (
+        <p className="mt-2 font-semibold">{x.why}</p>
+      ) : null}
+      <Fold className="mt-2" summary={`Evidence (${x.given.length})`}>
+        <ul className="grid gap-1" aria-label="Evidence given">
+          {x.given.map((e) => (
+            <li key={e.id} className="flex flex-wrap items-baseline gap-x-3 border-t border-edge py-1">
+              <span>
+                {e.question} <strong>{e.answer_text}</strong>
+              </span>
+              <span className="text-sm text-quiet">
+                {e.technician}, {when(e.taken_at)}
+              </span>
+              <Button
+                look="quiet"
+                className="ml-auto"
+                aria-label={`Remove the answer: ${e.question}`}
+                onClick={() => take_back(e.id)}
+              >
+                Remove
+              </Button>
+            </li>
+          ))}
+        </ul>
+        <h3 className="mt-2">Add evidence</h3>
+        <ul className="grid gap-2">
+          {x.rest.map((q) => (
+            <li key={q.kind} className="border-t border-edge py-2">
+              <p className="font-semibold">{q.question}</p>
+              <p className="text-sm text-quiet">{q.how}</p>
+              <Answers question={q} busy={add.isPending} say={say} />
+            </li>
+          ))}
+        </ul>
+      </Fold>
+      {x.rivals.length ? (
+        <Fold summary={`What else it could be (${x.rivals.length})`}>
+          <p className="text-sm text-quiet">Each with the chance that it makes a mark here wrong.</p>
+          <ul className="grid gap-1">
+            {x.rivals.map((r) => (
+              <li key={r.kind} className="flex gap-3 border-t border-edge py-1">
+                <strong className="w-20 shrink-0">{r.chance_text}</strong>
+                <span>{r.text}</span>
+              </li>
+            ))}
+          </ul>
+        </Fold>
+      ) : null}
+    </section>
+  );
+}
+
+function Answers(p: {
+  question: Question;
+  busy: boolean;
+  say: (question: Question, answer: Answer, label: string) => void;
+}) {
+  return (
+    <div className="mt-2 grid grid-cols-1 gap-2 sm:grid-cols-3">
+      {p.question.answers.map((a) => (
+        <Button
+          key={a.answer}
+          disabled={p.busy}
+          aria-pressed={p.question.given === a.answer}
+          className={p.question.given === a.answer ? "border-2 border-ink" : ""}
+          onClick={() => p.say(p.question, a.answer, a.label)}
+        >
+          {a.label}
+        </Button>
+      ))}
+    </div>
+  );
+}

@@ -72,6 +72,7 @@ docs: $(VENV)/installed ## Write the generated documents and the job file's sche
 validation: $(VENV)/installed ## Measure the signal model against closed forms; write docs/validation.md and its plots
 	$(BIN)/pip install --quiet --disable-pip-version-check --require-hashes --requirement requirements-docs.lock
 	$(BIN)/python -m tools.validation
+	$(BIN)/python -m tools.trouble
 
 types: $(VENV)/installed web/node_modules/installed ## Write the OpenAPI schema and the interface's types
 	$(BIN)/python tools/openapi.py web/openapi.json

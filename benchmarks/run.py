@@ -15,6 +15,7 @@ from vessel.core.base.parallel import close_workers, open_workers
 from vessel.core.diagnose.ranking import diagnose
 from vessel.core.hookup.hookup_state import hookup_state
 from vessel.core.hookup.judge_trace import judge_stations
+from vessel.core.hookup.rivals_of_hookup import rivals_of, weighed
 from vessel.core.judge.across.conductor_fit import ProfilePoint, field_across, fit_profile
 from vessel.core.model.construction import PRESETS
 from vessel.core.model.kit import SAMPLE_KIT
@@ -171,6 +172,24 @@ def long_trace() -> None:
             print(f"  {count:5d} stations, checked at every {every:2d}: {took:7.0f} ms")
 
 
+def rivals() -> None:
+    """Work out the rivals of a hookup on a drawn site of eight lines, and weigh twenty stations by them."""
+    line, soil = drawn_lines(8)[0], SOIL
+    setup = Setup("direct", 8960.0, 0.03)
+    shown = (TransmitterReading(8.0, 0.03, 8960.0),)
+    state = hookup_state(line, soil, KIT, setup, shown)
+    at = np.linspace(5.0, line.length_m - 5.0, 20)
+    read = [StationReading(float(x), (0.02, 0.0201, 0.0199), 0.8, 0.5, 1.3, 0.02, 0.0) for x in at]
+    fresh = iter(Soil(100.0 + k) for k in range(9))  # nothing remembered
+    cold = median_ms(lambda: rivals_of(line, next(fresh), KIT, setup, state), 5)
+    rivals_of(line, soil, KIT, setup, state)
+    took = median_ms(lambda: weighed(line, soil, KIT, setup, state, shown, read, tolerance_m=0.45), 5)
+    whole = median_ms(
+        lambda: judge_stations(line, soil, KIT, setup, state, read, rx_freq_hz=8960.0, transmitter=shown), 5
+    )
+    print(f"  eight lines: rivals once {cold:.0f} ms; then 20 stations weighed {took:.0f} ms, judged {whole:.0f} ms")
+
+
 def whole_site() -> None:
     """Plan drawn sites as the interface does, and ask what-ifs: the first meshes, the rest follow a dragged stake."""
     start = time.perf_counter()
@@ -233,6 +252,7 @@ def main() -> None:
         ("Simulated readings", readings),
         ("Profile fit", profiles),
         ("A long trace judged", long_trace),
+        ("Rivals of a hookup", rivals),
         ("One line: judge and diagnosis included", one_line),
         ("A drawn site: every line, hookup, place, frequency and output, order of work included", whole_site),
     ):

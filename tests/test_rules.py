@@ -124,3 +124,12 @@ def test_bounds_go_out_and_in_with_the_job(client, job, setup):
     assert len(sent(client.get("/api/kits"))) == 1  # the same kit, not one more
     broken = text.replace('"rule": "peak_null"', '"rule": "guess"')
     assert client.post("/api/jobs/import", json={"text": broken}).status_code // 100 == 4
+
+
+def test_no_crew_moves_what_identity_needs(client, job):
+    body = {"care": "5", "hold": "", "reason": "We know the ground.", "technician": "R. Tallow"}
+    refused = client.put(PEAK_NULL.replace("peak_null", "identity"), json=body)
+    assert (refused.status_code, refused.json()["field"]) == (422, "care")
+    assert "same for every crew" in refused.json()["message"]
+    (identity,) = [r for r in sent(client.get("/api/rules"))["rules"] if r["id"] == "identity"]
+    assert identity["fixed"]

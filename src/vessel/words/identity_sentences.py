@@ -216,6 +216,13 @@ def ask_text(ask: Ask, alive: Sequence[Alive], units: Units) -> str:
     return f"It would rule out {' and '.join(rival_text(a.kind, a.of_m, units) for a in against)}."
 
 
+def proving_step(found: Identity) -> str:
+    """Return what to do where place or depth is in doubt and no answer would settle it."""
+    if found.state == "shown":
+        return "Take readings across here: they show what pulls the field, and how deep the line lies."
+    return "Mark with care, or report it as not located: no further answer would prove this line."
+
+
 def ask_step(ask: Ask, found: Identity) -> str:
     """Return what to do to answer, as a next step."""
     aim = "Make sure of place and depth." if found.state == "shown" else "Show which line this is."

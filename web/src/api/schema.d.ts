@@ -4151,6 +4151,8 @@ export interface components {
             learned_text: string;
             /** Sweep Text */
             sweep_text: string;
+            /** Identity Text */
+            identity_text: string;
             /** Beside */
             beside: components["schemas"]["BesideView"][];
             /** Next Distance */

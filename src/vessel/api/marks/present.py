@@ -6,7 +6,7 @@ from dataclasses import asdict
 from typing import Any, cast
 
 from vessel.api.hookup.present import setup_text
-from vessel.api.job_answers import estimate_of
+from vessel.api.job_answers import estimate_of, identity_finding
 from vessel.api.marks.views import MarkView
 from vessel.api.stations.present import readings_text
 from vessel.api.sweep.present import sweep_headline
@@ -25,6 +25,9 @@ def _with_estimate(s: LoadedStation, j: Judgement) -> str:
     """Readings in one phrase, with what was made of them where the mark says that depth."""
     best = estimate_text(estimate_of(s), s.setup.job.units) if j.verdict in PROVED else ""
     return readings_text(s) + (f". {best.rstrip('.')}" if best else "")
+
+
+_EVIDENCE_KEPT = ("kind", "answer", "technician", "taken_at")
 
 
 def snapshot(station: LoadedStation, j: Judgement) -> dict[str, Any]:
@@ -68,6 +71,12 @@ def snapshot(station: LoadedStation, j: Judgement) -> dict[str, Any]:
             }
             for f in j.findings
         ],
+        "identity": {
+            **asdict(identity_finding(loaded)),
+            "evidence": [
+                {k: getattr(e, k) for k in ("kind", "answer", "technician", "taken_at")} for e in loaded.live_evidence
+            ],
+        },
         "headline": headline(j, loaded.job.units),
         "readings_text": _with_estimate(station, j),
         "setup_text": setup_text(setup),

@@ -47,7 +47,7 @@ from vessel.store.tables import StationRow
 from vessel.words.criterion_words import CRITERION_WORDS
 from vessel.words.event_sentences import EVENT_LABEL, EVENT_STEP, event_text
 from vessel.words.finding_sentences import explain, headline, next_step
-from vessel.words.identity_sentences import ask_step
+from vessel.words.identity_sentences import ask_step, identity_headline, identity_text, proving_step
 from vessel.words.proof_sentences import taught_text
 from vessel.words.station_sentences import band_text, beside_text, estimate_text, placed_text
 
@@ -142,8 +142,12 @@ def _station(station: LoadedStation, j: Judgement) -> dict[str, Any]:
 def _next_step(station: LoadedStation, j: Judgement) -> str:
     """What to do next; where only the line's identity is open, what would show it."""
     first = j.deciding[0] if j.deciding else None
-    ask = ask_of(station.setup) if first is not None and first.rule.id in ("shown", "identity", "aside") else None
-    return next_step(j) if ask is None else ask_step(ask, identity_finding(station.setup))
+    if first is None or first.rule.id not in ("shown", "identity", "aside"):
+        return next_step(j)
+    found, ask = identity_finding(station.setup), ask_of(station.setup)
+    if ask is not None:
+        return ask_step(ask, found)
+    return proving_step(found) if first.rule.id == "identity" else next_step(j)
 
 
 def station_detail(station: LoadedStation) -> StationDetail:
@@ -193,7 +197,7 @@ def trace_view(setup: LoadedSetup) -> TraceView:
     """Return the trace under one hookup."""
     line, job, units = setup.line.row, setup.job, setup.job.units
     stations, state, beside = judged_stations(setup), state_of(setup), lines_beside(setup.line.line)
-    taught = judged_of(setup).lesson
+    taught, found = judged_of(setup).lesson, identity_finding(setup)
     return TraceView(
         setup_id=setup.row.id,
         line_id=line.id,
@@ -208,6 +212,7 @@ def trace_view(setup: LoadedSetup) -> TraceView:
         learned=None if taught is None or not taught.narrows else _band(learned_band(state, taught)),
         learned_text=taught_text(taught, state.possible, state.soil),
         sweep_text=sweep_warning(setup),
+        identity_text=f"{identity_headline(found)}. {identity_text(found)}",
         beside=[_beside(n, band, units) for n, band in zip(beside, state.beside, strict=True)],
         next_distance=_next_distance([s.row.distance_m for s, _ in stations], line.length_m, units),
         drawn=bool(line.route),

@@ -163,6 +163,7 @@ class TraceView(BaseModel):
     learned: BandView | None
     learned_text: str
     sweep_text: str
+    identity_text: str
     beside: list[BesideView]
     next_distance: str
     fields: list[EntryFieldView]

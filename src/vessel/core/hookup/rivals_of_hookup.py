@@ -125,6 +125,7 @@ def weighed(
         kit.receiver,
         last.ohms if last is not None and setup.by.connects else None,
         stake_ohm(setup.stake, soil) + setup.clip_ohm,
+        setup.position_m,
     )
     return weigh(rivals, readings, _doubt(state, setup, readings, at_m), under, evidence)
 

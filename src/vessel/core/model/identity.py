@@ -57,8 +57,8 @@ class EvidenceKind:
 EVIDENCE: dict[EvidenceId, EvidenceKind] = {
     k.id: k
     for k in (
-        EvidenceKind(id="access", effort=1.0),
-        EvidenceKind(id="conductors", effort=1.5),
+        EvidenceKind(id="access", effort=1.0, needs="metal"),
+        EvidenceKind(id="conductors", effort=1.5, needs="metal"),
         EvidenceKind(id="ends_at", effort=1.5, placed=True),
         EvidenceKind(id="second_frequency", effort=2.0),
         EvidenceKind(id="coil_aside", effort=2.0, needs="coil"),

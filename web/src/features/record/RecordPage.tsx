@@ -133,6 +133,7 @@ function LineRecord({ record: r, job }: { record: Schemas["LineRecord"]; job: Re
             <p className="font-semibold first-letter:uppercase">{h.headline}</p>
             {trace?.stations.length ? (
               <>
+                <p className="font-semibold">{trace.identity_text}</p>
                 <TraceRibbon
                   trace={trace}
                   format={formatter(job.units)}

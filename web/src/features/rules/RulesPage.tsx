@@ -86,10 +86,10 @@ function Priors({ priors }: { priors: Schemas["PriorView"][] }) {
         {priors.map((p) => (
           <li
             key={p.kind}
-            className="grid gap-x-4 border-t border-edge py-2 md:grid-cols-[13rem_16rem_1fr] md:items-baseline"
+            className="grid gap-x-4 border-t border-edge py-2 md:grid-cols-[14rem_20rem_1fr] md:items-baseline"
           >
             <strong>{p.title}</strong>
-            <span className="flex flex-wrap gap-x-4">
+            <span className="grid grid-cols-3 gap-x-2 whitespace-nowrap">
               <span>Wire {p.wire_text}</span>
               <span>Cable {p.cable_text}</span>
               <span>Pipe {p.pipe_text}</span>

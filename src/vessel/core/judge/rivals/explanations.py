@@ -69,7 +69,8 @@ class Explanation:
     `bonded_here`: something else is bonded to the line where it is hooked up. `loop_ohm`: what the transmitter sees
     without stake and clip [ohm], None where it cannot tell. `rival`: index of the conductor that is not entered.
     `of_m`: what it is about: how far aside, or where along the line [m]. `like_entered`: up to there, what is read is
-    what is read over the line as entered, and past it as well, unless `anything` may be read there.
+    what is read over the line as entered, and past it as well, unless `anything` may be read there; `back`: past it
+    lies towards the near end.
     """
 
     kind: RivalId | None
@@ -82,6 +83,18 @@ class Explanation:
     of_m: float = 0.0
     like_entered: bool = False
     anything: bool = False
+    back: bool = False
+
+    def past(self, at_m: Floats) -> Mask:
+        """Return which places lie past where it begins, seen from the hookup.
+
+        Args:
+            at_m: Distances along the line, shape (n,) [m].
+
+        Returns:
+            Mask, shape (n,).
+        """
+        return np.asarray(at_m < self.of_m if self.back else at_m > self.of_m)
 
 
 @dataclass(frozen=True, eq=False)

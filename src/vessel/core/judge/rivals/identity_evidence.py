@@ -71,7 +71,7 @@ def _away_and_other(e: Explanation, kind: EvidenceId, away: float, at_m: float |
         found = FOUND_BESIDE.get(e.kind) if e.kind is not None else None
         return (away, BESIDE_LOCATED) if found is None else (1.0, found)
     if kind == "exposed":
-        before = at_m is not None and e.kind in ("leaves", "goes_on") and at_m < e.of_m
+        before = at_m is not None and e.kind in ("leaves", "goes_on") and not e.past(np.array([at_m]))[0]
         return 0.0 if before else away, EXPOSED
     if kind == "bond_opened":
         return away, BOND_OPENED if e.bonded_here else SPEAKS_FOR_IT

@@ -45,7 +45,8 @@ def next_ask(w: Weighed, by: HookupMethod, asked: Collection[EvidenceId]) -> Ask
     """
     now = w.wrong_chance[w.read]
     if not len(now):  # before anything is traced: what is seen at one's feet
-        return None if _FIRST in asked else Ask(_FIRST, w.ruled_out(_FIRST), w.answer_chance(_FIRST), w.other_line)
+        seen = _FIRST in asked or not EVIDENCE[_FIRST].suits(by)
+        return None if seen else Ask(_FIRST, w.ruled_out(_FIRST), w.answer_chance(_FIRST), w.other_line)
     if now.max() <= PLAIN:
         return None
     best, found = _WORTH, None

@@ -39,7 +39,7 @@ _ANY_CURRENT, _LIKELIEST = 0.5, 5
 _LEAVES_DEG = 20.0
 _BROKEN_M = (1.0, 5.0, 20.0)
 _BOND_OHM, _EARTH_OHM, _GOOD_EARTH_OHM = 0.02, 20.0, 6.0
-_RUNS_ON_M = 25.0
+_RUNS_ON_M, _HERE_M = 25.0, 3.0
 _RETURNS = (0.3, 0.6)
 _COIL_AT = (0.0, 0.5, 1.0)  # between the line and the other one
 _MOVED = (0.4, 0.65, 1.5)
@@ -73,8 +73,8 @@ def rival_explanations(
         found += _parallel(g, offset, make, 1.0)
         found += _parallel(g, offset, metal("bare_copper_service"), _BARE_SHARE)
     if not setup.by.through_air:
-        for share in _LEAVES_AT:
-            found += _leaving(g, share * line.length_m)
+        for at in (share * line.length_m for share in _LEAVES_AT):
+            found += _leaving(g, at) if at > setup.position_m else []
     found.append(Explanation("nothing_known", 1.0, entered[0].conductors, like_entered=True, anything=True))
     return _weighted(found, plant_of(make))
 
@@ -132,11 +132,12 @@ def _going_on(g: Ground, entered: Sequence[Explanation]) -> Iterator[Explanation
 
     Nothing read over the ground can tell the first from the line as entered, however that is explained.
     """
-    e = entered[0]
     for share in _GOES_ON_AT:
         at_m = share * g.line.length_m
-        yield Explanation("goes_on", 1.0, e.conductors, of_m=at_m, like_entered=True)
-        yield Explanation("goes_on", _ANY_CURRENT, e.conductors, of_m=at_m, like_entered=True, anything=True)
+        all_of_it = Explanation(
+            "goes_on", 1.0, entered[0].conductors, of_m=at_m, like_entered=True, back=at_m < g.setup.position_m
+        )
+        yield from (all_of_it, replace(all_of_it, weight=_ANY_CURRENT, anything=True))
 
 
 def _driven(g: Ground, on: LineCircuit, hookup: Hookup, variants: Sequence[Joined]) -> list[Excitation]:
@@ -144,7 +145,13 @@ def _driven(g: Ground, on: LineCircuit, hookup: Hookup, variants: Sequence[Joine
 
 
 def _explained(
-    g: Ground, on: LineCircuit, e: Excitation, kind: RivalId, offset: Floats, weight: float, **more: float | bool
+    g: Ground,
+    on: LineCircuit,
+    e: Excitation,
+    kind: RivalId,
+    offset_m: float,
+    weight: float,
+    bonded_here: bool = False,
 ) -> Iterator[Explanation]:
     """The rival followed, and the line followed beside the rival, each by how loud it is."""
     solved = on.site_circuit
@@ -152,14 +159,14 @@ def _explained(
     c = own_current(g, on, e.response)
     there, along = along_rival(on, rival, g.at_m, g.own)
     amps = solved.current_in(solved.ends(e.response), solved.inside_of([(rival, along)]))
-    c = c.followed_by(np.where(there, amps, 0.0), np.where(there, offset, np.max(np.abs(offset)) + 1.0))
+    # where it has ended it is out of the way
+    c = c.followed_by(np.where(there, amps, 0.0), np.where(there, offset_m, offset_m + 1.0))
     k = len(c.amps) - 1
     loud = np.abs(c.amps[[0, k]]).mean(1) ** 6
     share = loud / max(float(loud.sum()), 1e-300)
-    bonded_here, of_m = bool(more.get("bonded_here", False)), float(more.get("of_m", 0.0))
     for follows, part in ((0, share[0]), (k, share[1])):
         if part > 1e-4:
-            yield Explanation(kind, weight * float(part), c, follows, bonded_here, own_metal(g, e), k, of_m)
+            yield Explanation(kind, weight * float(part), c, follows, bonded_here, own_metal(g, e), k, offset_m)
 
 
 def _twins(g: Ground, offset: float, make: Construction, weight: float) -> list[Explanation]:
@@ -176,24 +183,26 @@ def _twins(g: Ground, offset: float, make: Construction, weight: float) -> list[
     far = solved.between(mesh.node_at(g.own, target.length_m), mesh.node_at(rival, length)), complex(_BOND_OHM)
     start = solved.between(mesh.node_at(rival, 0.0), None), complex(_EARTH_OHM)
     end = solved.between(mesh.node_at(rival, length), None), complex(_EARTH_OHM)
+    # what is seen where it is hooked up tells of a bond there only
+    at_start, at_far = g.setup.position_m < _HERE_M, g.setup.position_m > target.length_m - _HERE_M
     cases: list[tuple[RivalId, Joined, bool, float]] = []
     for ohm in g.far_cases:
         joined, part = on.joined_far(ohm), 1 / len(g.far_cases)
         cases += [
-            ("twin_both", (*joined, near, far), True, part),
-            ("twin_near", (*joined, near, end), True, 0.7 * part),
-            ("twin_near", (*joined, near), True, 0.3 * part),
-            ("twin_far", (*joined, far, start), False, 0.7 * part),
-            ("twin_far", (*joined, far), False, 0.3 * part),
+            ("twin_both", (*joined, near, far), at_start or at_far, part),
+            ("twin_near", (*joined, near, end), at_start, 0.7 * part),
+            ("twin_near", (*joined, near), at_start, 0.3 * part),
+            ("twin_far", (*joined, far, start), at_far, 0.7 * part),
+            ("twin_far", (*joined, far), at_far, 0.3 * part),
         ]
     for b in broken:
         gap = solved.inside(mesh.branch_at(g.own, b)), complex(np.inf)
-        cases.append(("broken", (*on.joined_far(g.far_cases[-1]), near, far, gap), True, 1.0))
+        cases.append(("broken", (*on.joined_far(g.far_cases[-1]), near, far, gap), at_start or at_far, 1.0))
     if g.setup.by.through_air:
         cases = [c for c in cases if c[0] != "broken"]
-    offsets, found = np.full(len(g.at_m), offset), list[Explanation]()
+    found = list[Explanation]()
     for (kind, _, here, part), e in zip(cases, _driven(g, on, g.hookup, [c[1] for c in cases]), strict=True):
-        found += _explained(g, on, e, kind, offsets, weight * part, bonded_here=here, of_m=offset)
+        found += _explained(g, on, e, kind, offset, weight * part, here)
     return found
 
 
@@ -215,12 +224,12 @@ def _parallel(g: Ground, offset: float, make: Construction, weight: float) -> li
             x, y = np.array(hookup.coil_at) + moved * offset * left
             hookup = replace(hookup, coil_at=(float(x), float(y)))
         for e in _driven(g, on, hookup, variants):
-            found += _explained(g, on, e, kind, np.full(len(g.at_m), offset), weight, of_m=offset)
+            found += _explained(g, on, e, kind, offset, weight)
     return found
 
 
 def _leaving(g: Ground, at_m: float) -> list[Explanation]:
-    """A line bonded to it on the way that leaves at an angle, and is followed for good."""
+    """A line bonded to it on the way, ahead of the hookup, that leaves at an angle and is followed for good."""
     target = g.target
     here, run = target.places(np.array([at_m]))[0, :2], target.headings(np.array([at_m]))[0]
     turn = np.radians(_LEAVES_DEG)
@@ -228,12 +237,7 @@ def _leaving(g: Ground, at_m: float) -> list[Explanation]:
     first = here + 0.3 * np.array([-run[1], run[0]])
     length = max(target.length_m - at_m, 10.0)
     path = np.stack([first, first + length * way])
-    on = with_rival(
-        g,
-        path,
-        g.line.construction,
-        own_m=[at_m],
-    )
+    on = with_rival(g, path, g.line.construction, own_m=[at_m])
     if on is None:
         return []
     solved, mesh, rival = on.site_circuit, on.mesh, len(on.mesh.site.lines) - 1
@@ -249,5 +253,5 @@ def _leaving(g: Ground, at_m: float) -> list[Explanation]:
         amps = solved.current_in(solved.ends(e.response), solved.inside_of([(rival, along)]))
         # until it leaves it is the line itself that is followed
         c = c.followed_by(np.where(past > 0, amps, 0.0), offsets)
-        found.append(Explanation("leaves", 1.0, c, k, at_m < 0.5, own_metal(g, e), k, at_m))
+        found.append(Explanation("leaves", 1.0, c, k, False, own_metal(g, e), k, at_m))
     return found

@@ -170,7 +170,7 @@ class Circumstances:
     `drive`: what the transmitter puts out, in the unit the explanations' currents are per. `depth_range_m`: least and
     greatest depth expected of the line; `tolerance_m`: half-width of the zone round a mark [m]. `noise_t`: rms noise in
     each coil [T]. `read_ohms`: what the transmitter showed [ohm], None if it was not read or cannot tell; `stake_ohm`:
-    stake and clip by their formula [ohm].
+    stake and clip by their formula [ohm]. `hookup_m`: where along the line it is hooked up [m].
     """
 
     drive: float
@@ -180,6 +180,7 @@ class Circumstances:
     receiver: Receiver
     read_ohms: float | None
     stake_ohm: float
+    hookup_m: float = 0.0
 
 
 def weigh(
@@ -230,7 +231,11 @@ def weigh(
         aside[:, read] = aside_under(there, under.tolerance_m)
         wrong[:, read] = 1 - (1 - aside[:, read]) * (1 - misjudged_depth(lies, marked))
         seen = np.abs(there.offset_m) > under.tolerance_m
-        astray = Astray(seen.any(1).astype(float), seen[:, int(at_m.argmax())].astype(float), wrong[:, read].mean(1))
+        astray = Astray(
+            seen.any(1).astype(float),
+            seen[:, int(np.abs(at_m - under.hookup_m).argmax())].astype(float),
+            wrong[:, read].mean(1),
+        )
     before = _normal(log_chance)
     for e in evidence:
         if e.answer != "cannot":
@@ -284,7 +289,7 @@ def _like_entered(
     for k in np.flatnonzero(rivals.like_entered):
         e, log_chance = rivals.explanations[k], whole
         if e.anything:
-            before = at_m <= (e.of_m if e.kind == "goes_on" else -np.inf)
+            before = ~e.past(at_m) if e.kind == "goes_on" else np.zeros(len(at_m), dtype=bool)
             past = [r for r, known in zip(used, before.tolist(), strict=True) if not known]
             badly = sum(_ANYTHING + (_ANYTHING_ACROSS if r.profile else 0.0) for r in past)
             log_chance = entered(before) - badly - _ANYTHING_AT_ALL
@@ -297,7 +302,7 @@ def _led_on(rivals: Rivals, there: AtStations, at_m: Floats) -> AtStations:
     offset = there.offset_m.copy()
     for k in np.flatnonzero(rivals.like_entered):
         e = rivals.explanations[k]
-        offset[k] = np.where(at_m > e.of_m, _LED_OFF_M, 0.0) if e.kind == "goes_on" else _UNKNOWN_M
+        offset[k] = np.where(e.past(at_m), _LED_OFF_M, 0.0) if e.kind == "goes_on" else _UNKNOWN_M
     return replace(there, offset_m=offset)
 
 

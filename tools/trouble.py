@@ -1,0 +1,108 @@
+"""Play every kind of ground trouble made by other means than core's; write docs/trouble.md.
+
+Run from the repository's root: `python -m tools.trouble [sites a kind]`.
+"""
+
+from __future__ import annotations
+
+import os
+import sys
+from collections.abc import Sequence
+from itertools import pairwise
+from pathlib import Path
+
+import numpy as np
+
+from tests.trouble import grounds
+from tests.trouble.play import ASKS, Played, figures, play_all
+from tests.trouble.technician import CANNOT
+from vessel.core.judge.station.criteria import CRITERIA_VERSION
+
+DOC = Path(__file__).parents[1] / "docs" / "trouble.md"
+SITES, FIRST = 40, 2000
+_BINS = (0.0, 0.005, 0.02, 0.1, 0.25, 0.5, 1.001)
+
+
+def table(every: Sequence[Played]) -> list[str]:
+    rows = [
+        "| ground | sites | marks | wrong | good stations | marked | held back | wrong ones held | answers a line |",
+        "|---|---|---|---|---|---|---|---|---|",
+    ]
+    for kind in [*grounds.KINDS, ""]:
+        own = [p for p in every if not kind or p.kind == kind]
+        if not own:
+            continue
+        f, name = figures(own), kind.replace("_", " ") or "**all**"
+        shares = " | ".join(
+            "–" if np.isnan(f[k]) else f"{100 * f[k]:.0f} %" for k in ("good_marked", "good_held", "wrong_held")
+        )
+        rows.append(
+            f"| {name} | {f['sites']} | {f['marks']} | {f['wrong_marks']} | {f['good']} | {shares} | {f['asks']:.1f} |"
+        )
+    return rows
+
+
+def honesty(every: Sequence[Played]) -> list[str]:
+    """How often a mark would really be wrong, by the chance given for it."""
+    chance = np.concatenate([p.chance for p in every])
+    wrong = ~np.concatenate([p.good for p in every])
+    rows = ["| chance given | stations | really wrong |", "|---|---|---|"]
+    for low, high in pairwise(_BINS):
+        inside = (chance >= low) & (chance < high)
+        if inside.any():
+            rows.append(
+                f"| {100 * low:g} to {100 * min(high, 1):g} % | {inside.sum()} | {100 * wrong[inside].mean():.0f} % |"
+            )
+    return rows
+
+
+def document(every: Sequence[Played], sites: int) -> str:
+    f = figures(every)
+    share = 100 * f["wrong_marks"] / max(f["marks"], 1)
+    lines = [
+        "# Marks on ground made by others' means",
+        "",
+        f"Made by `python -m tools.trouble {sites}`, criteria version {CRITERIA_VERSION}; not edited by hand.",
+        "",
+        f"{len(grounds.KINDS)} kinds of ground, {sites} sites of each, solved "
+        "by a small network and a field of their own",
+        "(`tests/trouble`): nothing of core's solver or receiver is in them. "
+        "Somebody follows the loudest peak from the",
+        f"hookup, reads all that the form asks for, and answers at most {ASKS} "
+        f"questions a line; in {100 * CANNOT:.0f} % of",
+        "cases it cannot be answered. A mark is wrong if the line lies more "
+        "than 0.45 m aside or its depth is more than",
+        "10 % off. Return current in the soil is in neither of the two.",
+        "",
+        f"**{f['wrong_marks']} of {f['marks']} marks were wrong ({share:.2g} "
+        "%).** Before an answer nothing was marked plainly",
+        f"({f['unanswered_marks']} of {f['stations']} stations). Of {f['good']} "
+        f"good stations {100 * f['good_marked']:.0f} % were",
+        f"marked and {100 * f['good_held']:.0f} % held back; of the others "
+        f"{100 * f['wrong_held']:.0f} % were held. Where the line",
+        f"was within reach of the mark, the stated 95 % ranges held in {100 * f['depth_in']:.0f} % (depth) and",
+        f"{100 * f['place_in']:.0f} % (place). {f['asks']:.1f} questions a line.",
+        "",
+        *table(every),
+        "",
+        "## Is the chance honest?",
+        "",
+        "What Vessel gave as the chance of a wrong mark after the answers, and "
+        "how often it really would have been one,",
+        "over all stations; those that other checks held are in it.",
+        "",
+        *honesty(every),
+        "",
+    ]
+    return "\n".join(lines)
+
+
+def main() -> None:
+    """Play and write."""
+    sites = int(sys.argv[1]) if len(sys.argv) > 1 else SITES
+    every = play_all(sites, first=FIRST, workers=os.cpu_count() or 1)
+    DOC.write_text(document(every, sites), encoding="utf-8")
+
+
+if __name__ == "__main__":
+    main()

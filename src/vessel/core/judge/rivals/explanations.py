@@ -70,7 +70,7 @@ class Explanation:
     without stake and clip [ohm], None where it cannot tell. `rival`: index of the conductor that is not entered.
     `of_m`: what it is about: how far aside, or where along the line [m]. `like_entered`: up to there, what is read is
     what is read over the line as entered, and past it as well, unless `anything` may be read there; `back`: past it
-    lies towards the near end.
+    lies towards the near end. `either_side`: its rival may run on the other side as well.
     """
 
     kind: RivalId | None
@@ -84,6 +84,7 @@ class Explanation:
     like_entered: bool = False
     anything: bool = False
     back: bool = False
+    either_side: bool = False
 
     def past(self, at_m: Floats) -> Mask:
         """Return which places lie past where it begins, seen from the hookup.
@@ -182,6 +183,15 @@ class Rivals:
             Mask, shape (h,).
         """
         return np.array([e.like_entered for e in self.explanations])
+
+    @lazy
+    def sided(self) -> Floats:
+        """Return which stand for one side of the line only.
+
+        Returns:
+            1 for those, 0 for what may run on either side, shape (h,).
+        """
+        return np.array([0.0 if e.either_side else 1.0 for e in self.explanations])
 
     @lazy
     def entered(self) -> Mask:

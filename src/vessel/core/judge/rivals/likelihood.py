@@ -131,6 +131,7 @@ def _of_looks(used: Sequence[StationReading], there: AtStations) -> Floats:
         met = _TOGETHER * _heavy(np.log(read / np.maximum(expected, _MET)) / _BESIDE_SPREAD)
     none = np.where(shows, _MISSED, 0.0)
     of_it = np.where(read > _MET, np.where(shows, met, _MISSED), none)
+    of_it = np.where(np.isnan(read), 0.0, of_it)  # who did not look has missed nothing
     return np.asarray(np.maximum(np.nan_to_num(of_it).sum(1), _MISSED_MOST))
 
 
@@ -146,20 +147,23 @@ def of_profiles(rivals: Rivals, used: Sequence[StationReading], there: AtStation
     Returns:
         Logarithm of the likelihood, shape (h,).
     """
-    total = np.zeros(len(rivals.explanations))
+    sides = np.zeros((2, len(rivals.explanations)))
     c = rivals.together
     for s, r in enumerate(used):
-        if not r.profile:
+        if not any(signal > 0 for _, signal in r.profile):
             continue
         x, read = (np.array(each) for each in zip(*r.profile, strict=True))
         n = int(np.abs(rivals.at_m - r.distance_m).argmin())
         down = c.down_m(there.true_depth_m[:, s])
-        places = there.offset_m[:, s, None] + x
-        b = np.abs(fields(c.amps[:, n], c.offset_m[:, n], down, places, receiver.low_m)[0])
         shape = read / read.max()
-        off = (b / np.maximum(b.max(1, keepdims=True), 1e-300) - shape) / (_PROFILE_SPREAD + 0.03 * shape)
-        total += np.maximum(_TOGETHER * _heavy(off).sum(1), _PROFILE_MOST)
-    return total
+        for total, side in zip(sides, (1.0, -1.0), strict=True):
+            places = there.offset_m[:, s, None] + side * x
+            b = np.abs(fields(c.amps[:, n], c.offset_m[:, n], down, places, receiver.low_m)[0])
+            off = (b / np.maximum(b.max(1, keepdims=True), 1e-300) - shape) / (_PROFILE_SPREAD + 0.03 * shape)
+            total += np.maximum(_TOGETHER * _heavy(off).sum(1), _PROFILE_MOST)
+    # what may run on either side is there on one of them, the same all along
+    either = np.logaddexp(*sides) - np.log(2.0)
+    return np.asarray(np.where(rivals.sided > 0, sides[0], either))
 
 
 def smooth_doubt(at_m: Floats) -> Floats:

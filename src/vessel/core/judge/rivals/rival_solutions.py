@@ -71,7 +71,8 @@ def rival_explanations(
         found += _twins(g, offset, metal("bare_copper_service"), _BARE_SHARE / len(_BARE_M))
     for offset in _PARALLEL_M:
         found += _parallel(g, offset, make, 1.0)
-        found += _parallel(g, offset, metal("bare_copper_service"), _BARE_SHARE)
+    for offset in _BARE_M:
+        found += _parallel(g, offset, metal("bare_copper_service"), 2 * _BARE_SHARE)
     if not setup.by.through_air:
         for at in (share * line.length_m for share in _LEAVES_AT):
             found += _leaving(g, at) if at > setup.position_m else []
@@ -90,6 +91,9 @@ def _weighted(found: Sequence[Explanation], plant: Plant) -> list[Explanation]:
         for e in own:
             if e.rival is None:
                 every.append(replace(e, weight=e.weight * scale))
+                continue
+            if len(e.conductors.amps) == 2:  # with nothing else near it both sides read alike
+                every.append(replace(e, weight=e.weight * scale, either_side=True))
                 continue
             half = replace(e, weight=0.5 * e.weight * scale)
             every += [half, replace(half, conductors=e.conductors.mirrored([e.rival]))]

@@ -243,8 +243,8 @@ def weigh(
             log_chance += np.log(likely if e.answer == "for" else 1 - likely)
     chance = _normal(log_chance)
     # a line that another one goes on from lies anywhere: no range can hold that
-    told = np.where(rivals.like_entered, 0.0, chance)
-    return Weighed(rivals, chance, wrong, aside, read, astray, before, _placed(told / told.sum(), there, lies, read))
+    told = _normal(np.where(rivals.like_entered, -np.inf, log_chance))
+    return Weighed(rivals, chance, wrong, aside, read, astray, before, _placed(told, rivals.sided, there, lies, read))
 
 
 def _foretold(
@@ -311,14 +311,14 @@ def _normal(log_chance: Floats) -> Floats:
     return np.asarray(chance / chance.sum())
 
 
-def _placed(chance: Floats, there: AtStations | None, lies: Lies | None, read: Mask) -> WeighedPlace:
+def _placed(chance: Floats, sided: Floats, there: AtStations | None, lies: Lies | None, read: Mask) -> WeighedPlace:
     """Mean and spread of place and depth over all explanations."""
     found = [np.full(len(read), np.nan) for _ in range(4)]
     if there is not None and lies is not None:
         log_depth = np.log(lies.depth_m)
-        depth, aside = chance @ log_depth, chance @ there.offset_m
+        depth, aside = chance @ log_depth, (chance * sided) @ there.offset_m
         depth_spread = np.sqrt(chance @ ((log_depth - depth) ** 2 + lies.spread**2))
-        aside_spread = np.sqrt(chance @ (there.offset_m - aside) ** 2 + PLACE_SPREAD_M**2)
+        aside_spread = np.sqrt(np.maximum(chance @ there.offset_m**2 - aside**2, 0.0) + PLACE_SPREAD_M**2)
         values = np.exp(depth), _WITHIN * depth_spread * np.exp(depth), -aside, _WITHIN * aside_spread
         for each, value in zip(found, values, strict=True):
             each[read] = value

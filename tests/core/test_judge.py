@@ -213,3 +213,6 @@ def test_readings_across_of_two_lines_are_lopsided():
     assert one < 1e-9
     assert two > 0.12
     assert asymmetry(((0.0, 90.0), (0.5, 60.0), (1.0, 30.0), (1.5, 12.0), (2.0, 7.0))) is None  # one side only
+    # two readings at what is one place are one, however little a file says they are apart
+    twice = ((-1.0, 30.0), (-0.5, 60.0), (0.0, 90.0), (1e-51, 90.0), (0.5, 60.0), (1.0, 30.0))
+    assert asymmetry(twice) == pytest.approx(0.0, abs=1e-9)

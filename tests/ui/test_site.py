@@ -166,9 +166,8 @@ def test_the_stake_is_dragged_and_the_forecast_follows(page, demo_address):
     expect(asked.locator("[data-change]")).to_contain_text("as before", timeout=60_000)
     expect(asked).to_contain_text("Best: ")
     stake = asked.get_by_title("Stake: drag it")
-    stake.scroll_into_view_if_needed()
+    stake.hover()  # waits until it stands still: what is above it may still be loading
     box = stake.bounding_box()
-    page.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
     page.mouse.down()
     page.mouse.move(box["x"] + 40, box["y"] + 20, steps=6)
     page.mouse.up()

@@ -27,10 +27,11 @@ def asymmetry(profile: Sequence[tuple[float, float]]) -> float | None:
     Returns:
         Greatest difference as a share of the peak; None if the readings do not reach over the peak on both sides.
     """
-    # a place read twice counts by its mean
-    places = sorted({at for at, _ in profile})
+    # a place read twice counts by its mean; what is less than a millimetre apart is one place
+    rounded = [(round(at, 3), signal) for at, signal in profile]
+    places = sorted({at for at, _ in rounded})
     y = np.array(places)
-    b = np.array([np.mean([s for at, s in profile if at == place]) for place in places])
+    b = np.array([np.mean([s for at, s in rounded if at == place]) for place in places])
     strong = b > _LEAST * b.max(initial=0.0)
     y, inverse = y[strong], 1 / b[strong]
     k = int(inverse.argmin()) if len(y) else 0

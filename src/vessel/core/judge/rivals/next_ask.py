@@ -47,8 +47,8 @@ def next_ask(w: Weighed, by: HookupMethod, asked: Collection[EvidenceId]) -> Ask
     if not len(now):  # before anything is traced: what is seen at one's feet
         seen = _FIRST in asked or not EVIDENCE[_FIRST].suits(by)
         return None if seen else Ask(_FIRST, w.ruled_out(_FIRST), w.answer_chance(_FIRST), w.other_line)
-    if now.max() <= PLAIN:
-        return None
+    if now.max() <= PLAIN:  # readings alone never show which line it is: one answer is always asked for
+        return None if asked or not EVIDENCE[_FIRST].suits(by) else Ask(_FIRST, (), w.answer_chance(_FIRST), 0.0)
     best, found = _WORTH, None
     for kind in EVIDENCE.values():
         if kind.id in asked or not kind.suits(by):

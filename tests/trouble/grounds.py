@@ -32,7 +32,6 @@ class Truth:
     soil: Soil
     setup: Setup
     coil: tuple | None = None  # where the coil really stands
-    located: tuple = ()  # names of what was entered beside it
     returns: tuple = ()  # a line that the stake's current goes home through, and how much of it
 
 
@@ -116,7 +115,7 @@ class Maker:
         at = 0.0 if self.method == "direct" else 6.0
         setup = Setup(self.method, self.freq, 0.06 if self.method == "direct" else 0.12, Stake(), position_m=at)
         ground = Ground([target, *self.wires], self.rho, self.bonds)
-        return Truth(self.kind, ground, line, soil, setup, self.coil, tuple(n.name for n in self.told), self.returns)
+        return Truth(self.kind, ground, line, soil, setup, self.coil, self.returns)
 
 
 def lone(m):

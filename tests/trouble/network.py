@@ -128,8 +128,7 @@ class Net:
                 m[i, i + 1] = m[i + 1, i] = (near - u * v / away) * (t[i] @ t[i + 1])
         z = 1j * w * MU0 / (4 * np.pi) * m
         metal = np.array([wires[k].ohm_m for k in self.wire_of]) * self.length
-        skin = np.array([0 if wires[k].bare else np.log(1 + wires[k].skin_m / wires[k].radius_m) for k in self.wire_of])
-        return z + np.diag(metal + 0 * 1j * skin)
+        return z + np.diag(metal)
 
     def _leak(self):
         """Admittance (n, n) of all nodes to the soil and, through it, to one another [S].

@@ -8,7 +8,7 @@ from tests.trouble.network import MU0
 class Ears:
     """A receiver over a solved network: `amps` in its pieces, noise [T], coils at two heights [m]."""
 
-    def __init__(self, net, amps, noise_t, low_m, high_m, rng, lead=None):
+    def __init__(self, net, amps, noise_t, low_m, high_m, rng):
         self.net, self.amps, self.noise = net, amps, noise_t
         self.low, self.high, self.rng = low_m, high_m, rng
 

@@ -15,6 +15,7 @@ from vessel.core.judge.across.best_estimate import Estimate, best_estimate
 from vessel.core.judge.across.cross_section import AcrossFit, placed_across
 from vessel.core.judge.rivals.identity_finding import Identity, identity_of
 from vessel.core.judge.rivals.next_ask import Ask, next_ask
+from vessel.core.judge.rivals.weighing import Alive
 from vessel.core.judge.station.verdict import PROVED, Judgement
 from vessel.core.judge.sweep_verdict import SweepVerdict, judge_sweep
 from vessel.core.judge.trace.coverage import Coverage, Placed, coverage
@@ -24,7 +25,7 @@ from vessel.core.model.identity import Evidence
 from vessel.core.model.kit import Kit
 from vessel.core.model.landmarks import landmarks
 from vessel.core.model.line import Line
-from vessel.core.model.readings import StationReading, TransmitterReading
+from vessel.core.model.readings import StationReading, TransmitterReading, last_at
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.plan.options import Plan
@@ -121,8 +122,8 @@ def state_of(s: LoadedSetup) -> HookupState:
 @asked_once
 def circle_of(s: LoadedSetup) -> Circle:
     """Return the circle of a hookup's first sweep, from what the transmitter last read if it was read."""
-    read = [r.amps for r in s.readings if r.freq_hz == s.setup.freq_hz]
-    return _circle(*_ground(s), s.setup, measured=s.job.measured, amps=read[-1] if read else None)
+    read = last_at(s.readings, s.setup.freq_hz)
+    return _circle(*_ground(s), s.setup, measured=s.job.measured, amps=None if read is None else read.amps)
 
 
 @asked_once
@@ -183,6 +184,12 @@ def judged_of(s: LoadedSetup) -> Judged:
 def identity_finding(s: LoadedSetup) -> Identity:
     """Return whether it is shown which line a hookup's stations are on."""
     return identity_of(judged_of(s).weighed, s.evidence)
+
+
+@asked_once
+def rivals_left(s: LoadedSetup) -> list[Alive]:
+    """Return the rivals that are still possible under a hookup, likeliest first."""
+    return judged_of(s).weighed.alive()
 
 
 @asked_once

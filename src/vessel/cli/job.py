@@ -5,7 +5,7 @@ from __future__ import annotations
 import argparse
 from typing import Any
 
-from vessel.api.job_answers import ask_of, estimate_of, identity_finding, judged_of, judged_stations, order_of
+from vessel.api.job_answers import ask_of, estimate_of, identity_finding, judged_stations, order_of, rivals_left
 from vessel.cli.files import line_named, read_job
 from vessel.core.base.errors import BadInput
 from vessel.core.diagnose.ranking import diagnose
@@ -233,7 +233,7 @@ def judge_command(args: argparse.Namespace) -> dict[str, Any]:
 
 def _identity(s: LoadedSetup) -> dict[str, Any]:
     """Which line a hookup's stations are on: what is shown, the rivals that are left, and what to ask for next."""
-    found, ask, alive = identity_finding(s), ask_of(s), judged_of(s).weighed.alive()
+    found, ask, alive = identity_finding(s), ask_of(s), rivals_left(s)
     return {
         "line": s.line.row.name,
         "hookup": s.setup.method,

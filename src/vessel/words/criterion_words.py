@@ -88,7 +88,7 @@ CRITERION_WORDS: dict[str, CriterionWords] = {
     ),
     "told": CriterionWords(
         title="Forecast is tight enough",
-        measures="low edge of the forecast current against its high edge",
+        measures="low edge of the forecast current against its high edge; in plans, stations have the rivals",
         found="The forecast's low edge is {value} of its high edge",
         why="A forecast that allows almost any current cannot show that the signal left the line.",
         next_step="Go back to the hookup and prove the loop: read what the diagnosis asks for.",

@@ -220,7 +220,7 @@ def proving_step(found: Identity) -> str:
     """Return what to do where place or depth is in doubt and no answer would settle it."""
     if found.state == "shown":
         return "Take readings across here: they show what pulls the field, and how deep the line lies."
-    return "Mark with care, or report it as not located: no further answer would prove this line."
+    return NOTHING_HELPS
 
 
 def ask_step(ask: Ask, found: Identity) -> str:

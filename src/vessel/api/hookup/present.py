@@ -34,7 +34,7 @@ from vessel.core.hookup.proof_ahead import ahead
 from vessel.core.hookup.safe_order import checklist, stake_on
 from vessel.core.hookup.transmitter_forecast import explained_shares
 from vessel.core.model.methods import Method
-from vessel.core.model.readings import Change, TransmitterReading
+from vessel.core.model.readings import Change, TransmitterReading, last_at
 from vessel.core.remedies.remedy_search import Remedies, Remedy
 from vessel.core.signal.circuit.volt_shares import VoltShare
 from vessel.core.text.figures import show_hz, show_length, show_ma
@@ -143,7 +143,7 @@ def hookup_view(loaded: LoadedSetup) -> HookupView:
 
 
 def _explained(d: Diagnosis, s: LoadedSetup) -> LoopView | None:
-    last = next((r for r in reversed(s.readings) if r.freq_hz == s.setup.freq_hz), None)
+    last = last_at(s.readings, s.setup.freq_hz)
     if last is None:
         return None
     shares = explained_shares(d.hypotheses[0], s.line.line, s.job.soil, s.job.kit, s.setup, read=last)

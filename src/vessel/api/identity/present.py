@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from vessel.api.identity.views import AnswerView, EvidenceView, IdentityView, QuestionView, RivalView
-from vessel.api.job_answers import ask_of, identity_finding, judged_of
+from vessel.api.job_answers import ask_of, identity_finding, judged_of, rivals_left
 from vessel.core.model.identity import EVIDENCE, Answer, EvidenceId
 from vessel.formats.loaded_job import LoadedSetup
 from vessel.words.identity_sentences import (
@@ -26,7 +26,7 @@ def identity_view(setup: LoadedSetup) -> IdentityView:
     found, ask, units = identity_finding(setup), ask_of(setup), setup.job.units
     weighed = judged_of(setup).weighed
     given = {e.kind: e.answer for e in setup.evidence}
-    alive = weighed.alive()
+    alive = rivals_left(setup)
     why = ask_text(ask, alive, units) if ask is not None else ""
     if ask is None and found.state != "shown" and weighed.read.any():
         why = NOTHING_HELPS

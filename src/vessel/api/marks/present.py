@@ -73,9 +73,7 @@ def snapshot(station: LoadedStation, j: Judgement) -> dict[str, Any]:
         ],
         "identity": {
             **asdict(identity_finding(loaded)),
-            "evidence": [
-                {k: getattr(e, k) for k in ("kind", "answer", "technician", "taken_at")} for e in loaded.live_evidence
-            ],
+            "evidence": [{k: getattr(e, k) for k in _EVIDENCE_KEPT} for e in loaded.live_evidence],
         },
         "headline": headline(j, loaded.job.units),
         "readings_text": _with_estimate(station, j),

@@ -15,6 +15,7 @@ from vessel.api.job_answers import (
     judged_of,
     judged_stations,
     judgement_of,
+    rivals_left,
     state_of,
 )
 from vessel.api.retyped_text import entry_typed
@@ -112,7 +113,7 @@ def findings_view(j: Judgement, units: Units) -> list[FindingView]:
 def _explaining(station: LoadedStation, j: Judgement) -> list[Alive]:
     """The rivals that a Hold may be put down to: those that make a mark wrong at this station."""
     doubt = next((f for f in j.findings if f.rule.id == "aside"), None)
-    return judged_of(station.setup).weighed.alive() if doubt is not None and doubt.outcome == "hold" else []
+    return rivals_left(station.setup) if doubt is not None and doubt.outcome == "hold" else []
 
 
 def _station(station: LoadedStation, j: Judgement) -> dict[str, Any]:

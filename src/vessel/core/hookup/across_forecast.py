@@ -13,7 +13,7 @@ from vessel.core.hookup.explained_setup import Explained, explained
 from vessel.core.hookup.hookup_state import HookupState
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
-from vessel.core.model.readings import TransmitterReading
+from vessel.core.model.readings import TransmitterReading, last_at
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.signal.circuit.line_circuit import LineCircuit, excite
@@ -88,8 +88,8 @@ def across(
     circuit = LineCircuit(x.line, soil, freq_hz=setup.freq_hz, faults=x.faults)
     site = circuit.site_circuit
     e = excite(circuit, x.setup, kit, far_ohms=(x.far_ohm,))[0]
-    shown = [r.amps for r in readings if r.freq_hz == setup.freq_hz]
-    drive = shown[-1] if shown and setup.by.connects else output(e.load_ohm, setup, kit).drive
+    shown = last_at(readings, setup.freq_hz)
+    drive = shown.amps if shown is not None and setup.by.connects else output(e.load_ohm, setup, kit).drive
     reach = max(2.0, REACH * line.depth_max_m)
     own_line = site.site.lines[circuit.target]
     place = np.array([at_m])

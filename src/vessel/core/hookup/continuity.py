@@ -13,7 +13,7 @@ import numpy as np
 
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
-from vessel.core.model.readings import TransmitterReading
+from vessel.core.model.readings import TransmitterReading, last_at
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.signal.circuit.line_circuit import LineCircuit, excite
@@ -61,7 +61,7 @@ def continuity(
     circuit = LineCircuit(line, soil, freq_hz=low)
     far = (line.far.earth_ohm, None)
     earthed, opened = (output(e.load_ohm, at, kit) for e in excite(circuit, at, kit, far_ohms=far))
-    read = next((r for r in reversed(readings) if r.freq_hz == low), None)
+    read = last_at(readings, low)
     return Continuity(low, earthed, opened, read, _state(earthed, opened, read))
 
 

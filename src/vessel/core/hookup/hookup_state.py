@@ -15,7 +15,7 @@ from vessel.core.hookup.explained_setup import Explained, explained
 from vessel.core.hookup.taught import Possible, families
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
-from vessel.core.model.readings import TransmitterReading
+from vessel.core.model.readings import TransmitterReading, last_at
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.signal.circuit.line_circuit import LineCircuit, excite
@@ -124,7 +124,7 @@ def hookup_state(
     x_m = np.linspace(0, line.length_m, 81)
     tx_read = bool(readings) or setup.by.through_air  # induction has nothing to read
     found = diagnose(line, setup, soil, kit, readings) if setup.by.connects and readings else None
-    last = next((r for r in reversed(readings) if r.freq_hz == setup.freq_hz), None)
+    last = last_at(readings, setup.freq_hz)
     now = (last or readings[-1]).changes if readings else ()
     causes = [
         Possible(h.family, explained(h, line, soil, setup, now), h.probability, read=last is not None)

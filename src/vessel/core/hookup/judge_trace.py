@@ -22,7 +22,7 @@ from vessel.core.model.identity import Evidence
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
 from vessel.core.model.marking import USUAL_TOLERANCE_M
-from vessel.core.model.readings import StationReading, TransmitterReading
+from vessel.core.model.readings import StationReading, TransmitterReading, last_at
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.simulate.disturbances import crossed_m, nearest_m, turns_m
@@ -132,8 +132,8 @@ def judge_stations(
 
 def _supplied(setup: Setup, transmitter: Sequence[TransmitterReading]) -> float:
     """What the transmitter last showed that it puts on the line [A]; NaN where it does not tell."""
-    shown = [r.amps for r in transmitter if r.freq_hz == setup.freq_hz]
-    return shown[-1] if shown and setup.by.connects else float("nan")
+    shown = last_at(transmitter, setup.freq_hz)
+    return shown.amps if shown is not None and setup.by.connects else float("nan")
 
 
 def learned_band(state: HookupState, taught: Lesson) -> Band:

@@ -10,24 +10,23 @@ import numpy as np
 
 from vessel.core.base.arrays import Floats
 from vessel.core.hookup.hookup_state import HookupState
-from vessel.core.hookup.taught import READ_SPREAD, Possible
+from vessel.core.hookup.taught import Possible, reading_spread
 from vessel.core.judge.across.best_estimate import Estimate
 from vessel.core.judge.rivals.explanations import Explanation, Rivals, worked_out
 from vessel.core.judge.rivals.likelihood import CurrentDoubt, smooth_doubt
-from vessel.core.judge.rivals.rival_sites import PLACES, entered_conductors
+from vessel.core.judge.rivals.rival_sites import PLACES, entered_conductors, own_metal
 from vessel.core.judge.rivals.rival_solutions import rival_explanations
 from vessel.core.judge.rivals.weighing import Circumstances, Weighed, WeighedPlace, weigh
 from vessel.core.model.identity import Evidence
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
-from vessel.core.model.readings import StationReading, TransmitterReading
+from vessel.core.model.readings import StationReading, TransmitterReading, last_at
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.signal.circuit.line_circuit import LineCircuit, excite
 from vessel.core.signal.circuit.sources import output
 from vessel.core.signal.physics.stake_resistance import stake_ohm
 
-_PLACE_DOUBT = 0.05
 _STRENGTHS = ((1.0, 0.5), (0.5, 0.25), (2.0, 0.15), (0.0, 0.1))
 """What neighbours may carry against their forecast, and how likely."""
 
@@ -38,10 +37,7 @@ def _entered(p: Possible, soil: Soil, kit: Kit, at_m: Floats) -> Explanation:
     circuit = LineCircuit(x.line, soil, freq_hz=x.setup.freq_hz, faults=x.faults)
     e = excite(circuit, x.setup, kit, far_ohms=(x.far_ohm,))[0]
     conductors = entered_conductors(x.line, circuit, e.response, at_m, x.line.length_m)
-    loop = None
-    if e.load_ohm is not None and x.setup.by.connects:
-        loop = e.load_ohm - stake_ohm(x.setup.stake, soil) - x.setup.clip_ohm
-    return Explanation(None, p.likely, conductors, loop_ohm=loop)
+    return Explanation(None, p.likely, conductors, loop_ohm=own_metal(e, x.setup, soil))
 
 
 def _stronger_or_weaker(e: Explanation) -> list[Explanation]:
@@ -110,7 +106,7 @@ def weighed(
     """
     rivals = rivals_of(line, soil, kit, setup, state)
     at_m = np.array([r.distance_m for r in readings])
-    last = next((r for r in reversed(transmitter) if r.freq_hz == setup.freq_hz), None)
+    last = last_at(transmitter, setup.freq_hz)
     first_loop = rivals.explanations[0].loop_ohm
     if last is not None:
         drive = last.amps
@@ -132,10 +128,7 @@ def weighed(
 
 def _doubt(state: HookupState, setup: Setup, readings: Sequence[StationReading], at_m: Floats) -> CurrentDoubt:
     family = state.families[0].along(at_m)
-    off = _PLACE_DOUBT * np.abs(at_m - setup.position_m)
-    steep = np.abs(state.families[0].along(at_m + off).level - state.families[0].along(at_m - off).level) / 2
-    again = np.array([r.current_off for r in readings])
-    own = np.sqrt(READ_SPREAD**2 + again**2 + steep**2)
+    own = reading_spread(state.families[0], readings, hookup_m=setup.position_m)
     return CurrentDoubt(np.vstack([family.slope, smooth_doubt(at_m)]), own)
 
 

@@ -141,6 +141,24 @@ class _Drawn:
         return found
 
 
+def reading_spread(family: CurrentFamily, readings: Sequence[StationReading], *, hookup_m: float) -> Floats:
+    """Return how far off the current read at each station may be: the reading, its repeats, where the station is.
+
+    Args:
+        family: The currents that the leading explanation allows.
+        readings: Readings at n stations.
+        hookup_m: Distance of the hookup along the line [m].
+
+    Returns:
+        Standard deviation of the logarithm, shape (n,).
+    """
+    at_m = np.array([r.distance_m for r in readings])
+    off = _PLACE_DOUBT * np.abs(at_m - hookup_m)
+    steep = np.abs(family.along(at_m + off).level - family.along(at_m - off).level) / 2
+    again = np.array([r.current_off for r in readings])
+    return np.asarray(np.sqrt(READ_SPREAD**2 + again**2 + steep**2))
+
+
 def lesson(
     every: Sequence[CurrentFamily], readings: Sequence[StationReading], counts: Mask, *, hookup_m: float
 ) -> Lesson | None:
@@ -160,8 +178,5 @@ def lesson(
     used = counts & (amps > 0)
     if not used.any():
         return None
-    off = _PLACE_DOUBT * np.abs(at_m - hookup_m)
-    steep = np.abs(every[0].along(at_m + off).level - every[0].along(at_m - off).level) / 2
-    again = np.array([r.current_off for r in readings])
-    spread = np.sqrt(READ_SPREAD**2 + again**2 + steep**2)
+    spread = reading_spread(every[0], readings, hookup_m=hookup_m)
     return learn(every, Seen(at_m, np.log(np.where(used, amps, 1.0)), spread, used, hookup_m))

@@ -32,15 +32,11 @@ class EvidenceKind:
         id: Name in files and words.
         effort: What it costs to get, against a look into the box at one's feet.
         needs: What the hookup must be for it to make sense: metal touched, a coil, or either ("").
-        placed: Whether it belongs to one place along the line.
-        consent: Whether it needs the owner's consent.
     """
 
     id: EvidenceId
     effort: float
     needs: Literal["", "metal", "coil"] = ""
-    placed: bool = False
-    consent: bool = False
 
     def suits(self, by: HookupMethod) -> bool:
         """Return whether it can be asked for under a method.
@@ -59,14 +55,14 @@ EVIDENCE: dict[EvidenceId, EvidenceKind] = {
     for k in (
         EvidenceKind(id="access", effort=1.0, needs="metal"),
         EvidenceKind(id="conductors", effort=1.5, needs="metal"),
-        EvidenceKind(id="ends_at", effort=1.5, placed=True),
+        EvidenceKind(id="ends_at", effort=1.5),
         EvidenceKind(id="second_frequency", effort=2.0),
         EvidenceKind(id="coil_aside", effort=2.0, needs="coil"),
         EvidenceKind(id="clamp", effort=3.0, needs="metal"),
         EvidenceKind(id="second_hookup", effort=5.0),
-        EvidenceKind(id="bond_opened", effort=8.0, needs="metal", consent=True),
+        EvidenceKind(id="bond_opened", effort=8.0, needs="metal"),
         EvidenceKind(id="beside_located", effort=8.0),
-        EvidenceKind(id="exposed", effort=25.0, placed=True),
+        EvidenceKind(id="exposed", effort=25.0),
     )
 }
 """Kinds of evidence, the cheapest first."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from math import fsum, sqrt
@@ -41,6 +42,19 @@ class TransmitterReading:
     def ohms(self) -> float:
         """Magnitude of the loop impedance as the transmitter shows it [ohm]."""
         return self.volts / self.amps
+
+
+def last_at(readings: Sequence[TransmitterReading], freq_hz: float) -> TransmitterReading | None:
+    """Return the last reading at a frequency.
+
+    Args:
+        readings: Readings of the transmitter, in the order they were taken.
+        freq_hz: Signal frequency [Hz].
+
+    Returns:
+        The reading; None without any.
+    """
+    return next((r for r in reversed(readings) if r.freq_hz == freq_hz), None)
 
 
 MIN_ACROSS = 5

@@ -14,9 +14,9 @@ import numpy as np
 from vessel.core.base.arrays import Complex, Floats, Index
 from vessel.core.model.kit import Receiver
 from vessel.core.signal.physics.magnetic_field import electronic_depth
+from vessel.core.signal.receiver.instrument import LIFT_M
 
 _SCAN_M = np.linspace(-1.5, 1.5, 43)
-_LIFT_M = 0.5
 _NEAR = 0.9  # a second centre line nearer than this, in depths, is not met as one of its own
 _LEAST, _SILENT = 1e-9, 1e-7
 
@@ -81,7 +81,7 @@ def apparent(amps: Complex, offset_m: Floats, depth_m: Floats, follows: Floats, 
     null = _refined(x, vertical**2, np.where(np.abs(x - peak[..., None]) < 1.0, vertical, np.inf).argmin(-1))
     b = [
         np.abs(fields(amps, offset_m, depth_m, peak[..., None], z)[0][..., 0])
-        for z in (receiver.low_m, receiver.high_m, receiver.low_m + _LIFT_M, receiver.high_m + _LIFT_M)
+        for z in (receiver.low_m, receiver.high_m, receiver.low_m + LIFT_M, receiver.high_m + LIFT_M)
     ]
     low, apart = receiver.low_m, receiver.separation_m
     b = [np.maximum(each, 1e-300) for each in b]
@@ -92,7 +92,7 @@ def apparent(amps: Complex, offset_m: Floats, depth_m: Floats, follows: Floats, 
         peak,
         depth,
         current,
-        np.clip((lifted - depth - _LIFT_M) / _LIFT_M, -3, 3),
+        np.clip((lifted - depth - LIFT_M) / LIFT_M, -3, 3),
         np.abs(peak - null),
         _beside(amps, offset_m, depth_m, peak, current),
     )

@@ -1,4 +1,4 @@
-"""What evidence of identity says of each explanation."""
+"""How likely each explanation makes an answer about the identity of the line."""
 
 from __future__ import annotations
 
@@ -66,7 +66,7 @@ def speaks_for_each(
 
 
 def _away_and_other(e: Explanation, kind: EvidenceId, away: float, at_m: float | None) -> tuple[float, float]:
-    """How far the evidence concerns another line, and how likely it then speaks for the line all the same."""
+    """Return how far another line is followed, and how likely the answer is yes even then."""
     if kind == "beside_located":
         found = FOUND_BESIDE.get(e.kind) if e.kind is not None else None
         return (away, BESIDE_LOCATED) if found is None else (1.0, found)

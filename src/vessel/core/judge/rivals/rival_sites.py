@@ -140,19 +140,20 @@ def entered_conductors(
     return Conductors(np.array(amps), np.array(offsets), np.array(depths), np.ones(len(amps)))
 
 
-def own_metal(g: Ground, e: Excitation) -> complex | None:
+def own_metal(e: Excitation, setup: Setup, soil: Soil) -> complex | None:
     """Return what the transmitter sees without stake and clip.
 
     Args:
-        g: What the rivals of the hookup have in common.
         e: The site as it is driven.
+        setup: Method, place, frequency and output.
+        soil: Soil of the site.
 
     Returns:
         The loop's impedance [ohm]; None where the transmitter cannot tell.
     """
-    if e.load_ohm is None or not g.setup.by.connects:
+    if e.load_ohm is None or not setup.by.connects:
         return None
-    return e.load_ohm - stake_ohm(g.setup.stake, g.soil) - g.setup.clip_ohm
+    return e.load_ohm - stake_ohm(setup.stake, soil) - setup.clip_ohm
 
 
 def beside_path(path: Floats, offset_m: float, before_m: float, past_m: float) -> Floats:

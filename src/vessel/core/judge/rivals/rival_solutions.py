@@ -170,7 +170,9 @@ def _explained(
     share = loud / max(float(loud.sum()), 1e-300)
     for follows, part in ((0, share[0]), (k, share[1])):
         if part > 1e-4:
-            yield Explanation(kind, weight * float(part), c, follows, bonded_here, own_metal(g, e), k, offset_m)
+            yield Explanation(
+                kind, weight * float(part), c, follows, bonded_here, own_metal(e, g.setup, g.soil), k, offset_m
+            )
 
 
 def _twins(g: Ground, offset: float, make: Construction, weight: float) -> list[Explanation]:
@@ -257,5 +259,5 @@ def _leaving(g: Ground, at_m: float) -> list[Explanation]:
         amps = solved.current_in(solved.ends(e.response), solved.inside_of([(rival, along)]))
         # until it leaves it is the line itself that is followed
         c = c.followed_by(np.where(past > 0, amps, 0.0), offsets)
-        found.append(Explanation("leaves", 1.0, c, k, False, own_metal(g, e), k, at_m))
+        found.append(Explanation("leaves", 1.0, c, k, False, own_metal(e, g.setup, g.soil), k, at_m))
     return found

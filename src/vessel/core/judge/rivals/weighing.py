@@ -72,7 +72,7 @@ class Weighed:
     """The rivals after all evidence: `chance` (h,) of each explanation, `wrong` (h, s) of a mark at each station.
 
     `aside` (h, s): of one whose place is wrong, whatever its depth. `read` (s,): where current and depth were read.
-    `before` (h,): the chances without evidence of identity. `placed`: where the line lies, all explanations weighed.
+    `placed`: where the line lies, all explanations weighed.
     """
 
     rivals: Rivals
@@ -81,7 +81,6 @@ class Weighed:
     aside: Floats
     read: Mask
     astray: Astray
-    before: Floats
     placed: WeighedPlace
 
     @property
@@ -202,7 +201,7 @@ def weigh(
     Returns:
         The chance of each explanation, and of a wrong mark under it at each station.
     """
-    if len(readings) > _MANY:  # what some of the stations leave no chance the others will not bring back
+    if len(readings) > _MANY:  # what some of the stations rule out, the rest do not bring back
         some = slice(None, None, -(-len(readings) // (_MANY // 2)))
         few = weigh(rivals, readings[some], CurrentDoubt(doubt.common[:, some], doubt.own[some]), under)
         rivals = rivals.only((few.chance > _NO_CHANCE) | rivals.entered)
@@ -236,15 +235,14 @@ def weigh(
             seen[:, int(np.abs(at_m - under.hookup_m).argmax())].astype(float),
             wrong[:, read].mean(1),
         )
-    before = _normal(log_chance)
     for e in evidence:
         if e.answer != "cannot":
             likely = speaks_for_each(every, e.kind, astray, e.at_m)
             log_chance += np.log(likely if e.answer == "for" else 1 - likely)
     chance = _normal(log_chance)
-    # a line that another one goes on from lies anywhere: no range can hold that
+    # past where another line goes on, the line may be anywhere: no range holds that
     told = _normal(np.where(rivals.like_entered, -np.inf, log_chance))
-    return Weighed(rivals, chance, wrong, aside, read, astray, before, _placed(told, rivals.sided, there, lies, read))
+    return Weighed(rivals, chance, wrong, aside, read, astray, _placed(told, rivals.sided, there, lies, read))
 
 
 def _foretold(

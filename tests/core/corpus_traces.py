@@ -81,6 +81,9 @@ class Walk:
     target: Drawn
 
 
+_state = lru_cache(maxsize=64)(hookup_state)
+
+
 @lru_cache(maxsize=64)
 def walk_of(seed, across_m=()):
     """Return a site hooked up and walked; raises what core refuses where plan or ground cannot be hooked up.
@@ -128,7 +131,7 @@ def traced(seed, checked_every=1, across_m=()):
     if not read:
         return None
     stations = [r if k % checked_every == 0 else unchecked(r) for k, (r, _, _) in enumerate(read)]
-    state = hookup_state(line, soil, SAMPLE_KIT, setup, w.readings)
+    state = _state(line, soil, SAMPLE_KIT, setup, w.readings)
     judged = judge_stations(
         line,
         soil,

@@ -61,6 +61,15 @@ def page(page):
         "console", lambda m: errors.append(m.text) if m.type == "error" and "Failed to load" not in m.text else None
     )
     page.set_default_timeout(40_000)
+    go = page.goto
+
+    def settled_at(address, **how):
+        """Go there and wait: what comes in above would move a button from under the click."""
+        go(address, **how)
+        if not how:
+            settled(page)
+
+    page.goto = settled_at
     yield page
     assert errors == []
     assert "NaN" not in page.inner_text("body")

@@ -23,5 +23,5 @@ def test_a_tap_answers_what_is_asked_and_undo_takes_it_back(page, demo_address):
     asked.get_by_role("button").first.click()
     expect(card.get_by_text("Evidence (1)")).to_be_visible()
     expect(card.locator(f"[data-ask='{kind}']")).to_have_count(0)
-    page.get_by_role("button", name="Undo").last.click()
+    page.locator("li", has_text="Saved:").get_by_role("button", name="Undo").click()
     expect(card.get_by_text("Evidence (0)")).to_be_visible()

@@ -15,7 +15,7 @@ def test_a_station_is_judged_at_once_and_marked_with_what_led_to_it(client, line
     first = trace["stations"][0]
     assert first["verdict"] == "mark"
     mark = sent(client.post(f"/api/stations/{first['id']}/marks", json={}))
-    assert mark["label"] == "G 0.78 m"
+    assert mark["label"] == "G 0.80 m"
     assert (mark["colour"], mark["criteria_version"]) == ("Yellow", CRITERIA_VERSION)
     assert "35.84 kHz" in mark["setup_text"]
     again = client.post(f"/api/stations/{first['id']}/marks", json={})

@@ -108,7 +108,7 @@ def test_a_looser_bound_needs_a_reason_and_is_said_to_be_looser(client, setup):
     assert rule(sent(client.get("/api/rules", params={"kit_id": 1})), "lift")["edited"] == ""
     view = sent(client.put("/api/kits/1/bounds/lift", json={**body, "reason": "Uneven ground."}))
     assert rule(view, "lift")["edited"] == "looser"
-    assert rule(view, "lift")["own_bounds"] == "care above 15 %, hold above 75 %"
+    assert rule(view, "lift")["own_bounds"] == "care above 30 %, hold above 75 %"
     assert rule(sent(client.get("/api/rules")), "lift")["edited"] == ""  # Vessel's own table stays
     for wrong in ({"hold": "900%"}, {"hold": "much"}, {"hold": ""}):
         answer = client.put("/api/kits/1/bounds/lift", json={**body, "reason": "Uneven ground.", **wrong})

@@ -29,6 +29,7 @@ from vessel.core.model.soil import Soil
 from vessel.core.plan.frequency_order import School
 from vessel.core.plan.options import Plan
 from vessel.core.plan.plan_site import plan_lines
+from vessel.core.signal.receiver.return_undone import Undoing, undoing
 from vessel.core.signal.solved_site import SolvedSite
 from vessel.core.text.units import Units
 from vessel.words.diagnosis_sentences import CAUSE_TITLE, advice
@@ -148,6 +149,7 @@ class JudgeResult:
     judgements: tuple[Judgement, ...]
     setup: Setup
     kit: Kit
+    free: Undoing
     units: Units = "metric"
 
     def rows(self) -> list[dict[str, Any]]:
@@ -155,7 +157,7 @@ class JudgeResult:
         found = []
         noise_t = self.kit.frequency(self.setup.freq_hz).noise_t
         for s, j in zip(self.stations, self.judgements, strict=True):
-            best = best_estimate(s, noise_t=noise_t, receiver=self.kit.receiver)
+            best = best_estimate(s, noise_t=noise_t, receiver=self.kit.receiver, free=self.free)
             found.append(
                 {
                     "distance_m": s.distance_m,
@@ -308,7 +310,8 @@ def judge(
         evidence=shown,
     )
     by_place = dict(zip(order, judged.judgements, strict=True))
-    return JudgeResult(taken, tuple(by_place[k] for k in range(len(taken))), setup, kit, units)
+    free = undoing(soil, setup.freq_hz, kit.receiver)
+    return JudgeResult(taken, tuple(by_place[k] for k in range(len(taken))), setup, kit, free, units)
 
 
 def _station(s: StationReading | Mapping[str, Any]) -> StationReading:

@@ -30,6 +30,7 @@ from vessel.core.signal.layout.line_on_site import hookup_on, lay_out, off_line
 from vessel.core.signal.physics.magnetic_field import electronic_depth
 from vessel.core.signal.receiver.field_at_coils import across_of
 from vessel.core.signal.receiver.instrument import LIFT_M, current_for
+from vessel.core.signal.receiver.return_undone import undoing
 from vessel.core.signal.solved_site import SolvedSite
 
 """Half-width of the zone round a mark in which the line must lie."""
@@ -147,7 +148,8 @@ def traced(seed, checked_every=1, across_m=()):
     target = w.target
     along, off, under = off_line(target, marks)
     noise = SAMPLE_KIT.frequency(setup.freq_hz).noise_t
-    best = [best_estimate(r, noise_t=noise, receiver=SAMPLE_KIT.receiver) for r in stations]
+    free = undoing(soil, setup.freq_hz, SAMPLE_KIT.receiver)
+    best = [best_estimate(r, noise_t=noise, receiver=SAMPLE_KIT.receiver, free=free) for r in stations]
     depth, within = (
         np.array([np.nan if e is None else getattr(e, k) for e in best]) for k in ("depth_m", "depth_pm_m")
     )

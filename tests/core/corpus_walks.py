@@ -47,7 +47,7 @@ def walk(seed):
     taken = list(walked(rng, solved, follow, length, at, what))
     if what not in ("end", "nothing") and sum(r.distance_m > at and not r.lost for r in taken) < 2:
         return None
-    return what, at, events_along(setup, state, taken)
+    return what, at, events_along(soil, SAMPLE_KIT, setup, state, taken)
 
 
 def really_there(rng, what, metal, soil, length, depth, at, far_ohm):

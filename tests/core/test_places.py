@@ -5,6 +5,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
+from tests.core.bench import steps_short
 from vessel.core.base.errors import BadInput
 from vessel.core.hookup.safe_order import checklist
 from vessel.core.hookup.transmitter_forecast import require_place, stake_away_m, stake_moved
@@ -195,8 +196,8 @@ def test_whatever_the_school_more_proved_length_comes_first():
     (plan,) = plan_lines([Line(TRACER, 120.0, 0.6, 1.0)], SOIL, SAMPLE_KIT)
     for school in SCHOOLS:
         ordered = in_order(plan.ranked[::-1], wanted_m=120.0, school=school)
-        proved = [round(50 * o.proved_m / 120.0) for o in ordered]
-        assert proved == sorted(proved, reverse=True)
+        proved = steps_short(ordered, 120.0)
+        assert proved == sorted(proved)
         assert set(ordered) == set(plan.ranked)
 
 

@@ -5,7 +5,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from tests.core.bench import SHOWN
+from tests.core.bench import SHOWN, steps_short
 from vessel.core.hookup.hookup_state import hookup_state
 from vessel.core.hookup.judge_trace import judge_stations
 from vessel.core.model.construction import PRESETS
@@ -17,6 +17,7 @@ from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.plan.plan_site import plan_lines
 from vessel.core.plan.work_order import in_sequence
+from vessel.core.text.figures import show_length
 from vessel.words.option_sentences import cautions, reason, rejection
 from vessel.words.work_sentences import if_earthed_text, remaining_text
 
@@ -58,9 +59,9 @@ def test_the_forecast_covers_the_whole_line_without_gaps(unknown):
 
 
 def test_ranking_puts_the_most_proved_length_first_then_the_least_power(unknown):
-    proved = [round(50 * o.proved_m / 140.0) for o in unknown.ranked]
-    assert proved == sorted(proved, reverse=True)
-    same = [o for o in unknown.ranked if o.setup.freq_hz == 35840.0 and round(50 * o.proved_m / 140) == proved[0]]
+    proved = steps_short(unknown.ranked, 140.0)
+    assert proved == sorted(proved)
+    same = [o for o, k in zip(unknown.ranked, proved, strict=True) if o.setup.freq_hz == 35840.0 and k == 0]
     outputs = [o.setup.output_a for o in same]
     assert outputs == sorted(outputs)
 
@@ -98,7 +99,7 @@ def test_a_plan_says_what_earthing_the_far_end_is_worth_where_it_is_worth_a_walk
     assert then.earthed_m > now + 0.05 * opened.wanted_m
     assert then.earthed_m >= max(o.earthed_m for o in opened.ranked) - 0.02 * opened.wanted_m
     text = if_earthed_text(opened, "metric")
-    assert f"{then.earthed_m:.1f}" in text
+    assert show_length(then.earthed_m, "metric") in text
     assert "owner's consent" in text
     assert plan(replace(cable, far=FarEnd("earthed"))).ranked[0].proved_m == pytest.approx(then.earthed_m, abs=5.0)
     (left,) = in_sequence([cable], [opened]).remaining

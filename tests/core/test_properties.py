@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from tests.core.bench import segment_fields
+from tests.core.bench import segment_fields, steps_short
 from tests.core.test_judge import CONTEXT, GOOD, MAKE
 from vessel.core.base.errors import VesselError
 from vessel.core.diagnose.ranking import diagnose
@@ -118,8 +118,8 @@ def test_every_plan_keeps_to_the_kit_and_to_the_line(line, rho):
                 assert f.output.amps <= option.setup.output_a * (1 + 1e-9)
                 assert f.output.watts <= SAMPLE_KIT.frequency(option.setup.freq_hz).watts * (1 + 1e-9)
     in_order = plan.ranked if plan.instead_of is None else plan.ranked[1:]  # what leads for other soil stands first
-    proved = [round(50 * o.proved_m / line.length_m) for o in in_order]
-    assert proved == sorted(proved, reverse=True)
+    proved = steps_short(in_order, line.length_m)
+    assert proved == sorted(proved)
     if plan.instead_of is not None:
         led, other = (sum((o.proved_m, *o.in_soils_m)) for o in (plan.ranked[0], plan.instead_of))
         assert led > other

@@ -292,8 +292,13 @@ def test_the_limits_of_the_model_are_flagged_on_the_answer():
     flags = {f.id for f in solved(wet, straight("B", CABLE, 60.0), soil=Soil(10.0), hookup=direct(143360.0)).flags}
     assert {"depth_against_skin", "spacing_against_skin"} <= flags
     rock = solved(SINGLE, soil=Soil(20000.0), hookup=direct(143360.0))
-    assert [f.id for f in rock.flags] == ["displacement_current"]
+    assert [f.id for f in rock.flags] == ["displacement_current", "earths_overlap"]  # 20 ohm there is 160 m wide
     assert solved(SINGLE).flags == []
+    near = SiteLine("A", TRACER, ((0, 0, 1.0), (6, 0, 1.0)), FarEnd("earthed", 3.0), FarEnd("earthed", 3.0))
+    (overlap,) = solved(near, soil=Soil(300.0)).flags
+    assert overlap.id == "earths_overlap"
+    assert overlap.facts["size_m"] == pytest.approx(300 / (2 * np.pi * 3.0))
+    assert overlap.facts["apart_m"] == pytest.approx(6.0)
 
 
 def test_one_factorisation_serves_every_stake_and_far_end():

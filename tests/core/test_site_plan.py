@@ -184,10 +184,10 @@ def test_a_school_is_shown_its_cost_and_never_overrides_a_forecast():
     for school, plan in by_school.items():
         assert plan.ranked[0].proved_m >= most - 0.02 * 200 - 1e-6
         text, will_do = school_text(plan, school, "metric")
-        assert will_do == (pick(plan.ranked, school).proved_m >= 0.9 * plan.ranked[0].proved_m)
+        assert will_do == (pick(plan.ranked, school, plan.wanted_m).proved_m >= 0.9 * plan.ranked[0].proved_m)
         assert ("Not enough" in text) != will_do
-    low = pick(by_school["lowest"].ranked, "lowest")
-    assert low.setup.freq_hz < 9e3 < 30e3 < pick(by_school["high"].ranked, "high").setup.freq_hz
+    low = pick(by_school["lowest"].ranked, "lowest", plan.wanted_m)
+    assert low.setup.freq_hz < 9e3 < 30e3 < pick(by_school["high"].ranked, "high", plan.wanted_m).setup.freq_hz
     assert not school_text(by_school["lowest"], "lowest", "metric")[1]  # an open wire starves low frequency
 
 

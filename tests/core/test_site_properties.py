@@ -8,6 +8,7 @@ import pytest
 from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
+from tests.core.bench import steps_short
 from vessel.core.judge.station.batch import Batch, StationContext
 from vessel.core.judge.station.criteria import RULES
 from vessel.core.judge.station.verdict import VERDICTS, judge, judge_codes
@@ -103,8 +104,8 @@ def test_any_site_is_planned_and_every_promise_kept(plan, rho, school):
     for k, (line, p) in enumerate(zip(lines, found, strict=True)):
         assert p.wanted_m == pytest.approx(line.length_m, rel=1e-6)
         in_order = p.ranked if p.instead_of is None else p.ranked[1:]  # what leads for other soil stands first
-        proved = [round(50 * o.proved_m / p.wanted_m) for o in in_order]
-        assert proved == sorted(proved, reverse=True)
+        proved = steps_short(in_order, p.wanted_m)
+        assert proved == sorted(proved)
         for o in p.ranked:
             assert 0 <= o.proved_m <= o.usable_m + 1e-9 <= line.length_m * (1 + 1e-9) + 1e-9
             for f in o.forecasts:

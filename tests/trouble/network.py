@@ -208,10 +208,13 @@ class Net:
         return -1j * self.w * (a * t).sum(1)
 
     def current_on(self, amps, name, s):
+        return np.abs(self.phasor_on(amps, name, s))
+
+    def phasor_on(self, amps, name, s):
         k = next(i for i, w in enumerate(self.ground.wires) if w.name == name)
         own = np.flatnonzero(self.wire_of == k)
         middles = np.cumsum(self.length[own]) - 0.5 * self.length[own]
-        return np.interp(s, middles, np.abs(amps[own]))
+        return np.interp(s, middles, amps[own])
 
     def field(self, points, amps):
         """Biot and Savart's field (p, 3) at points (p, 3) of straight pieces that carry `amps`."""

@@ -64,7 +64,7 @@ def played(kind, seed):
         ask = next_ask(found.weighed, setup.by, {e.kind for e in evidence})
         if ask is None:
             break
-        evidence.append(Evidence(ask.kind, answer(w, ask.kind, seed)))
+        evidence.append(Evidence(ask.kind, answer(w, ask, seed), ask.at_m))
         found = judged(evidence)
     p = found.weighed.placed
     good = (w.off_m <= USUAL_TOLERANCE_M) & (np.abs(p.depth_m / w.depth_m - 1) <= DEPTH_WITHIN)

@@ -3,6 +3,7 @@
 import numpy as np
 
 from tests.trouble.network import MU0
+from tests.trouble.soil import added
 
 
 class Ears:
@@ -15,7 +16,27 @@ class Ears:
     def coils(self, places, heading, height):
         """Horizontal (across the heading) and vertical field at places (n, 2)."""
         b = self.net.field(np.column_stack([places, np.full(len(places), height)]), self.amps)
+        b = b + self._returned(places, height)
         return np.abs(-heading[1] * b[:, 0] + heading[0] * b[:, 1]), np.abs(b[:, 2])
+
+    def _returned(self, places, height):
+        """The field of the current that comes home through the soil, each wire taken as long where it passes."""
+        total = np.zeros((len(places), 3), dtype=complex)
+        for wire in self.net.ground.wires:
+            s, off, depth = wire.nearest(places)
+            inside = (s > 0.5) & (s < wire.length_m - 0.5) & (off < 8.0)
+            if not inside.any():
+                continue
+            way = wire.heading(s)
+            left = np.column_stack([-way[:, 1], way[:, 0]])
+            side = np.sign(((places - wire.at(s)[:, :2]) * left).sum(1))
+            horizontal, vertical = added(
+                self.net.ground.rho, self.net.freq_hz, float(depth[inside].mean()), side * off, height
+            )
+            amps = MU0 / (2 * np.pi) * np.where(inside, self.net.phasor_on(self.amps, wire.name, s), 0.0)
+            total[:, :2] -= (amps * horizontal)[:, None] * left
+            total[:, 2] += amps * vertical
+        return total
 
     def display(self, place, heading, lift=0.0, noisy=True):
         """Depth [m] below the unlifted receiver's foot and current [A] as displayed; NaN where none is."""

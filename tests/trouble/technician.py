@@ -167,12 +167,12 @@ def read(ears, mark, heading, rng, truth, *, across):
     )
 
 
-def answer(w, kind, seed):
+def answer(w, ask, seed):
     """What somebody finds who is asked for evidence: "for", "against" or "cannot"."""
-    rng = np.random.default_rng([seed, 11, len(kind), ord(kind[0])])
+    rng = np.random.default_rng([seed, 11, len(ask.kind), ord(ask.kind[0])])
     if rng.random() < CANNOT:
         return "cannot"
-    found = FINDS[kind](w)
+    found = dug_at(w, ask.at_m) if ask.kind == "exposed" else FINDS[ask.kind](w)
     return "cannot" if found is None else "for" if found else "against"
 
 
@@ -306,6 +306,11 @@ def beside_located(w):
     return True
 
 
+def dug_at(w, at_m):
+    """Whether the line is under the mark nearest to where it is dug."""
+    return bool(w.off_m[int(np.abs(np.array([s.distance_m for s in w.stations]) - at_m).argmin())] < 0.3)
+
+
 FINDS = {
     "access": lambda w: not bonded_at_hookup(w),
     "conductors": most_at_access,
@@ -316,5 +321,4 @@ FINDS = {
     "second_hookup": from_far_end,
     "bond_opened": bond_opened,
     "beside_located": beside_located,
-    "exposed": lambda w: bool(w.off_m[len(w.off_m) // 2] < 0.3),
 }

@@ -14,7 +14,7 @@ def test_every_kind_of_trouble_is_marked_right_or_not_at_all(part):
     assert found["unanswered_marks"] == 0  # without an answer the end is care or hold
     assert found["wrong_marks"] <= 0.005 * found["marks"]
     assert max(len(p.answers) for p in every) <= ASKS
-    assert found["wrong_held"] > 0.5
+    assert found["wrong_held"] >= 0.5
 
 
 def test_a_lone_line_is_marked_after_an_answer_or_two():

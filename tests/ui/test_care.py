@@ -47,7 +47,7 @@ def test_a_station_is_corrected_in_place_and_a_removal_is_undone(page, demo_addr
     expect(field).to_have_value("0.24")
     field.fill("0.3")
     page.get_by_role("button", name="Save and check again").click()
-    expect(held).to_contain_text("0.30 m")
+    expect(held).to_contain_text("0.21 m further apart")  # 0.3 m, less what the cable beside it explains
     held.get_by_role("button", name="Remove").click()
     expect(held).to_have_count(0)
     page.get_by_role("button", name="Undo").click()

@@ -71,7 +71,7 @@ def test_two_pages_see_each_others_work_after_a_reload(page, demo_address, conte
     page.goto(f"{demo_address}{LINE}/mark")
     page.get_by_role("listitem").filter(has_text="36 m").get_by_role("button", name="Mark it").click()
     page.get_by_role("button", name="Mark at 36 m").click()
-    expect(page.get_by_label("Marks", exact=True)).to_contain_text("G 0.78 m")
+    expect(page.get_by_label("Marks", exact=True)).to_contain_text("G 0.80 m")
     other.get_by_role("listitem").filter(has_text="36 m").get_by_role("button", name="Mark it").click()
     other.get_by_role("button", name="Mark at 36 m").click()
     expect(other.get_by_role("alert")).to_contain_text("marked already")

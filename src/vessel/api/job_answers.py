@@ -32,6 +32,7 @@ from vessel.core.plan.options import Plan
 from vessel.core.plan.plan_site import plan_lines
 from vessel.core.plan.work_order import Order, in_sequence
 from vessel.core.remedies.remedy_search import Remedies, remedies
+from vessel.core.signal.receiver.return_undone import Undoing, undoing
 from vessel.core.simulate.crossings import Crossing, crossings
 from vessel.formats.loaded_job import LoadedJob, LoadedLine, LoadedSetup, LoadedStation, asked_once
 
@@ -84,7 +85,7 @@ def _happened(
     *,
     measured: bool,
 ) -> tuple[Event, ...]:
-    return events_along(setup, _state(line, soil, kit, setup, readings, measured=measured), stations)
+    return events_along(soil, kit, setup, _state(line, soil, kit, setup, readings, measured=measured), stations)
 
 
 def _ground(s: LoadedSetup) -> tuple[Line, Soil, Kit]:
@@ -195,7 +196,10 @@ def rivals_left(s: LoadedSetup) -> list[Alive]:
 @asked_once
 def ask_of(s: LoadedSetup) -> Ask | None:
     """Return the evidence of identity to ask for next under a hookup, None where none is needed or would help."""
-    return next_ask(judged_of(s).weighed, s.setup.by, {e.kind for e in s.evidence})
+    weighed = judged_of(s).weighed
+    # what was shown at one place says nothing of the trace beyond it
+    asked = {e.kind for e in s.evidence if e.at_m is None or e.at_m == weighed.place_for(e.kind)}
+    return next_ask(weighed, s.setup.by, asked)
 
 
 @asked_once
@@ -220,7 +224,8 @@ def estimate_of(station: LoadedStation) -> Estimate | None:
     """Return the best estimate of depth and position at a station, every rival weighed."""
     kit = station.setup.job.kit
     noise_t = kit.frequency(station.setup.setup.freq_hz).noise_t
-    own = best_estimate(station.reading, noise_t=noise_t, receiver=kit.receiver)
+    free = undoing_of(station.setup)
+    own = best_estimate(station.reading, noise_t=noise_t, receiver=kit.receiver, free=free)
     if own is None or own.across:
         return own
     k = next(i for i, s in enumerate(station.setup.stations) if s is station)
@@ -232,7 +237,13 @@ def profile_of(station: LoadedStation) -> AcrossFit | None:
     """Return the fit of the readings across the line at a station, None without any that fix a place."""
     kit = station.setup.job.kit
     noise_t = kit.frequency(station.setup.setup.freq_hz).noise_t
-    return placed_across(station.reading, noise_t=noise_t, receiver=kit.receiver)
+    read = undoing_of(station.setup).reading(station.reading)
+    return placed_across(read, noise_t=noise_t, receiver=kit.receiver)
+
+
+def undoing_of(s: LoadedSetup) -> Undoing:
+    """Return what undoes the return current in the soil in a hookup's readings."""
+    return undoing(s.job.soil, s.setup.freq_hz, s.job.kit.receiver)
 
 
 @asked_once

@@ -237,8 +237,8 @@ class LoadedSetup:
 
     @cached_property
     def evidence(self) -> tuple[Evidence, ...]:
-        """The evidence of identity: of each kind what was found last."""
-        return tuple({e.kind: evidence_of(e) for e in self.live_evidence}.values())
+        """The evidence of identity: of each kind, and of each place where it has one, what was found last."""
+        return tuple({(e.kind, e.at_m): evidence_of(e) for e in self.live_evidence}.values())
 
     @property
     def stations(self) -> list[LoadedStation]:

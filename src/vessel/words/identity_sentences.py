@@ -118,7 +118,10 @@ EVIDENCE_WORDS: dict[EvidenceId, EvidenceWords] = {
         yes="It is this line",
         no="It is not",
         cannot="Not allowed to dig",
-        how="Only where the owner and the local rules allow it. Dig by hand, never by machine.",
+        how=(
+            "It shows this place and the trace before it, not beyond. Only where the owner and the local rules allow "
+            "it. Dig by hand, never by machine."
+        ),
         shows="it was exposed by hand",
         contradicts="exposed by hand, it was another line",
     ),

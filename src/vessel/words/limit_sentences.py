@@ -10,8 +10,8 @@ _PASSIVE = (
 )
 _LIMITS = {
     "depth_against_skin": (
-        "The deepest line ({deepest_m:.3g} m) is not shallow against the skin depth ({skin_m:.3g} m). The field of the "
-        "current in the soil, which is left out, matters to depths and currents read above it."
+        "The deepest line ({deepest_m:.3g} m) is not shallow against the skin depth ({skin_m:.3g} m). The current in "
+        "the soil takes a good part of its field. Within a skin depth of bends and ends that part is rough."
     ),
     "spacing_against_skin": (
         "Some lines are {widest_m:.3g} m apart, further than a skin depth ({skin_m:.3g} m). Their coupling is weak and "
@@ -20,6 +20,10 @@ _LIMITS = {
     "displacement_current": (
         "In soil of {resistivity_ohm_m:g} ohm m displacement current is {share:.2g} of conduction current at this "
         "frequency. Resistivity alone no longer describes it."
+    ),
+    "earths_overlap": (
+        "Two earths are {apart_m:.3g} m apart, and the larger is some {size_m:.3g} m wide. Earths that overlap share "
+        "the soil between them in a way the model only guesses."
     ),
     "passive_soil": _PASSIVE.replace("{what}", "soil"),
     "passive_coupling": _PASSIVE.replace("{what}", "coupling"),

@@ -109,7 +109,7 @@ def _setup_text(o: Option, units: Units) -> str:
 
 def school_text(plan: Plan, school: School, units: Units) -> tuple[str, bool]:
     """Return what a school's own pick costs against the best setup, and whether it will do."""
-    own, best = pick(plan.ranked, school), plan.ranked[0] if plan.ranked else None
+    own, best = pick(plan.ranked, school, plan.wanted_m), plan.ranked[0] if plan.ranked else None
     if own is None or best is None:
         return "No setup works.", False
     reach = show_length(own.proved_m, units)

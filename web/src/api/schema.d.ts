@@ -2062,7 +2062,7 @@ export interface components {
         };
         /**
          * EvidenceForm
-         * @description Evidence of which line it is, tapped.
+         * @description Evidence of which line it is, tapped; `distance` along the line, as typed, of what speaks for one place.
          */
         EvidenceForm: {
             /**
@@ -2075,6 +2075,11 @@ export interface components {
              * @enum {string}
              */
             answer: "for" | "against" | "cannot";
+            /**
+             * Distance
+             * @default
+             */
+            distance?: string;
             /**
              * Note
              * @default
@@ -3433,6 +3438,8 @@ export interface components {
         /**
          * QuestionView
          * @description Evidence that can be given: the question, how to find out, the answers. `given`: what was answered last.
+         *
+         *     `distance`: of what speaks for one place, where it says most, as it would be typed; None for the rest.
          */
         QuestionView: {
             /**
@@ -3448,6 +3455,8 @@ export interface components {
             answers: components["schemas"]["AnswerView"][];
             /** Given */
             given: ("for" | "against" | "cannot") | null;
+            /** Distance */
+            distance: string | null;
         };
         /**
          * ReadingForm

@@ -5,7 +5,11 @@ from __future__ import annotations
 from vessel.api.identity.views import AnswerView, EvidenceView, IdentityView, QuestionView, RivalView
 from vessel.api.job_answers import ask_of, identity_finding, judged_of, rivals_left
 from vessel.core.model.identity import EVIDENCE, Answer, EvidenceId
+from vessel.core.text.figures import show_station
+from vessel.core.text.units import Units
+from vessel.formats.adapters import evidence_of
 from vessel.formats.loaded_job import LoadedSetup
+from vessel.store.tables import EvidenceRow
 from vessel.words.identity_sentences import (
     EVIDENCE_WORDS,
     NOTHING_HELPS,
@@ -36,12 +40,14 @@ def identity_view(setup: LoadedSetup) -> IdentityView:
         contradicted=bool(found.against),
         headline=identity_headline(found),
         reason=identity_text(found),
-        ask=None if ask is None else _question(ask.kind, None),
+        ask=None if ask is None else _question(setup, ask.kind, None),
         why=why,
         rest=[
-            _question(k.id, given.get(k.id))
+            _question(setup, k.id, given.get(k.id))
             for k in EVIDENCE.values()
-            if k.suits(setup.setup.by) and (ask is None or k.id != ask.kind)
+            if k.suits(setup.setup.by)
+            and (ask is None or k.id != ask.kind)
+            and (not k.placed or weighed.place_for(k.id) is not None)
         ],
         given=[
             EvidenceView(
@@ -49,7 +55,7 @@ def identity_view(setup: LoadedSetup) -> IdentityView:
                 kind=row.kind,
                 question=EVIDENCE_WORDS[row.kind].question,
                 answer=row.answer,
-                answer_text=answer_label(row.kind, row.answer),
+                answer_text=_answered(row, units),
                 technician=row.technician,
                 taken_at=row.taken_at,
             )
@@ -62,7 +68,19 @@ def identity_view(setup: LoadedSetup) -> IdentityView:
     )
 
 
-def _question(kind: EvidenceId, given: Answer | None) -> QuestionView:
-    words = EVIDENCE_WORDS[kind]
-    answers = [AnswerView(answer=a, label=answer_label(kind, a)) for a in _ANSWERS]
-    return QuestionView(kind=kind, question=words.question, how=words.how, answers=answers, given=given)
+def _answered(row: EvidenceRow, units: Units) -> str:
+    said = evidence_of(row)
+    where = "" if said.at_m is None else f", at {show_station(said.at_m, units)}"
+    return answer_label(said.kind, said.answer) + where
+
+
+def _question(setup: LoadedSetup, kind: EvidenceId, given: Answer | None) -> QuestionView:
+    words, at_m = EVIDENCE_WORDS[kind], judged_of(setup).weighed.place_for(kind)
+    return QuestionView(
+        kind=kind,
+        question=words.question,
+        how=words.how,
+        answers=[AnswerView(answer=a, label=answer_label(kind, a)) for a in _ANSWERS],
+        given=given,
+        distance=None if at_m is None else show_station(at_m, setup.job.units),
+    )

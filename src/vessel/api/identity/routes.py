@@ -8,6 +8,7 @@ from vessel.api.identity.forms import EvidenceForm
 from vessel.api.identity.present import identity_view
 from vessel.api.identity.views import IdentityView
 from vessel.api.requests import REFUSALS, Created, Db, get, load_setup
+from vessel.formats.adapters import evidence_of
 from vessel.store.database import now
 from vessel.store.tables import EvidenceRow
 
@@ -27,12 +28,13 @@ def add_evidence(setup_id: int, form: EvidenceForm, db: Db) -> Created:
     row = EvidenceRow(
         kind=form.kind,
         answer=form.answer,
-        at_m=None,
+        at_m=form.at_m(setup.job.units),
         note=form.note,
         technician=form.technician or setup.job.row.technician,
         taken_at=now(),
         deleted_at=None,
     )
+    evidence_of(row)
     setup.row.evidence.append(row)
     db.flush()
     return Created(id=row.id)

@@ -17,13 +17,17 @@ class AnswerView(BaseModel):
 
 
 class QuestionView(BaseModel):
-    """Evidence that can be given: the question, how to find out, the answers. `given`: what was answered last."""
+    """Evidence that can be given: the question, how to find out, the answers. `given`: what was answered last.
+
+    `distance`: of what speaks for one place, where it says most, as it would be typed; None for the rest.
+    """
 
     kind: EvidenceId
     question: str
     how: str
     answers: list[AnswerView]
     given: Answer | None
+    distance: str | None
 
 
 class EvidenceView(BaseModel):

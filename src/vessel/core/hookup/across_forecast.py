@@ -107,7 +107,8 @@ def across(
         lead_or_coil = geometry.lead(stake_lead(site, hookup)), 1.0
     elif setup.by.through_air:
         lead_or_coil = geometry.coil(*coil_geometry(hookup, kit)), 1.0
-    field = geometry.unit_field(*site.ends(e.response), lead_or_coil)
+    returning = geometry.returning(soil, setup.freq_hz)
+    field = geometry.unit_field(*site.ends(e.response), lead_or_coil, returning)
     own = Below(None, 0.0, float(-here[0, 2]), float(circuit.current_at(e.response, place)[0]) * drive)
     asides = look_aside(circuit.line, site.site, place)
     beside = circuit.currents_beside(site.ends(e.response), asides, 1)[:, 0] * drive

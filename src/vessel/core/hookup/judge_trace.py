@@ -25,6 +25,7 @@ from vessel.core.model.marking import USUAL_TOLERANCE_M
 from vessel.core.model.readings import StationReading, TransmitterReading, last_at
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
+from vessel.core.signal.receiver.return_undone import undoing
 from vessel.core.simulate.disturbances import crossed_m, nearest_m, turns_m
 from vessel.core.simulate.forecast import PROVED_CODES
 from vessel.core.simulate.line_simulator import Simulator, end_distance
@@ -84,9 +85,9 @@ def judge_stations(
 ) -> Judged:
     """Judge the stations of one hookup.
 
-    Each is judged against the forecast as the stations nearer the hookup narrow it, those that passed by what was
-    known before. Narrowing never makes a verdict better: whether a forecast is tight enough is asked of it
-    unnarrowed.
+    The return current in the soil is undone first. Each is judged against the forecast as the stations nearer the
+    hookup narrow it, those that passed by what was known before. Narrowing never makes a verdict better: whether a
+    forecast is tight enough is asked of it unnarrowed.
 
     Args:
         line: The line to locate.
@@ -103,7 +104,20 @@ def judge_stations(
     Returns:
         One judgement for each reading in its order, what the stations teach, and the rivals weighed.
     """
-    rivals = weighed(line, soil, kit, setup, state, transmitter, readings, tolerance_m=tolerance_m, evidence=evidence)
+    free = undoing(soil, setup.freq_hz, kit.receiver)
+    read, readings = readings, [free.reading(r) for r in readings]
+    rivals = weighed(
+        line,
+        soil,
+        kit,
+        setup,
+        state,
+        transmitter,
+        readings,
+        tolerance_m=tolerance_m,
+        evidence=evidence,
+        known=np.array([0.0 if r.depth_m is None else float(free.spread(np.array(r.depth_m))) for r in read]),
+    )
     if not readings:
         return Judged((), None, rivals)
     at_m = np.array([r.distance_m for r in readings])
@@ -118,6 +132,9 @@ def judge_stations(
         unshown=0.0 if any(e.answer == "for" for e in evidence) else 1.0,
         # a line near resonance may carry more than is put in: then the forecast says so
         surplus=batch.amps / at_most,
+        lift_left=rivals.left.lift,
+        lift_along=rivals.left.lift_along,
+        gap_left_m=rivals.left.gap_m,
     )
     batch = _each_after_a_proved_one(batch, at_m)
     checked = carried(batch, at_m)
@@ -214,12 +231,16 @@ def _each_after_a_proved_one(batch: Batch, at_m: Floats) -> Batch:
         before, batch = found, batch.after(found)
 
 
-def events_along(setup: Setup, state: HookupState, readings: Sequence[StationReading]) -> tuple[Event, ...]:
+def events_along(
+    soil: Soil, kit: Kit, setup: Setup, state: HookupState, readings: Sequence[StationReading]
+) -> tuple[Event, ...]:
     """Return what happened along the stations of one hookup.
 
     The stations are held against the likeliest forecast.
 
     Args:
+        soil: Soil of the site.
+        kit: Transmitter and receiver in use.
         setup: Method, place, frequency and output.
         state: What the readings leave possible at the hookup.
         readings: Readings at stations, in any order.
@@ -227,6 +248,8 @@ def events_along(setup: Setup, state: HookupState, readings: Sequence[StationRea
     Returns:
         Events by distance.
     """
+    free = undoing(soil, setup.freq_hz, kit.receiver)
+    readings = [free.reading(r) for r in readings]
     at_m = np.array([r.distance_m for r in readings])
     off = _PLACE_DOUBT * np.abs(at_m - setup.position_m)
     here, near, far = (state.likely.along(at_m + d)[0] for d in (0.0, -off, off))

@@ -12,7 +12,7 @@ from vessel.core.base.arrays import Floats
 from vessel.core.hookup.hookup_state import HookupState
 from vessel.core.hookup.taught import Possible, reading_spread
 from vessel.core.judge.across.best_estimate import Estimate
-from vessel.core.judge.rivals.explanations import Explanation, Rivals, worked_out
+from vessel.core.judge.rivals.explanations import Explanation, Rivals, depths_to_work_out, worked_out
 from vessel.core.judge.rivals.likelihood import CurrentDoubt, smooth_doubt
 from vessel.core.judge.rivals.rival_sites import PLACES, entered_conductors, own_metal
 from vessel.core.judge.rivals.rival_solutions import rival_explanations
@@ -73,7 +73,7 @@ def rivals_of(line: Line, soil: Soil, kit: Kit, setup: Setup, state: HookupState
     total = sum(e.weight for e in entered)
     entered = [replace(e, weight=e.weight / total) for e in entered]
     every = [*entered, *rival_explanations(line, soil, kit, setup, entered, at_m)]
-    return worked_out(every, at_m, (line.depth_min_m, line.depth_max_m), kit.receiver)
+    return worked_out(every, at_m, depths_to_work_out((line.depth_min_m, line.depth_max_m)), kit.receiver)
 
 
 def weighed(
@@ -87,6 +87,7 @@ def weighed(
     *,
     tolerance_m: float,
     evidence: Sequence[Evidence] = (),
+    known: Floats | None = None,
 ) -> Weighed:
     """Return the rivals of a hookup as its readings, stations and evidence leave them.
 
@@ -97,9 +98,10 @@ def weighed(
         setup: Method, place, frequency and output.
         state: What the readings leave possible at the hookup.
         transmitter: Readings of the transmitter, in the order they were taken.
-        readings: Readings at stations, in any order.
+        readings: Readings at stations, in any order, without the return current in the soil.
         tolerance_m: Half-width of the zone round a mark in which the line must lie [m].
         evidence: What shows which line it is.
+        known: How well each depth is known, the soil being a guess, as a logarithm, shape (n,); None: for sure.
 
     Returns:
         The chance of each explanation and of a wrong mark at each station.
@@ -122,6 +124,7 @@ def weighed(
         last.ohms if last is not None and setup.by.connects else None,
         stake_ohm(setup.stake, soil) + setup.clip_ohm,
         setup.position_m,
+        np.zeros(len(readings)) if known is None else known,
     )
     return weigh(rivals, readings, _doubt(state, setup, readings, at_m), under, evidence)
 

@@ -32,11 +32,13 @@ class EvidenceKind:
         id: Name in files and words.
         effort: What it costs to get, against a look into the box at one's feet.
         needs: What the hookup must be for it to make sense: metal touched, a coil, or either ("").
+        placed: Whether it speaks for one place along the line and what lies before it, not for the whole line.
     """
 
     id: EvidenceId
     effort: float
     needs: Literal["", "metal", "coil"] = ""
+    placed: bool = False
 
     def suits(self, by: HookupMethod) -> bool:
         """Return whether it can be asked for under a method.
@@ -62,7 +64,7 @@ EVIDENCE: dict[EvidenceId, EvidenceKind] = {
         EvidenceKind(id="second_hookup", effort=5.0),
         EvidenceKind(id="bond_opened", effort=8.0, needs="metal"),
         EvidenceKind(id="beside_located", effort=8.0),
-        EvidenceKind(id="exposed", effort=25.0),
+        EvidenceKind(id="exposed", effort=25.0, placed=True),
     )
 }
 """Kinds of evidence, the cheapest first."""

@@ -14,11 +14,10 @@ from vessel.core.judge.station.verdict import also_judged, judge_codes
 from vessel.core.model.setup import Setup
 from vessel.core.plan.options import base_setup
 from vessel.core.signal.circuit.sources import coil_share
-from vessel.core.signal.receiver.instrument import shown
 from vessel.core.simulate.currents import Carried
 from vessel.core.simulate.forecast import PROVED_CODES, Moving
 from vessel.core.simulate.line_simulator import Simulator, Solved, end_distance, solve_together
-from vessel.core.simulate.ratings import NOISE_MARGIN, simulated
+from vessel.core.simulate.ratings import NOISE_MARGIN, read_off, simulated
 
 APART_M = (12.0, 20.0)
 """Distances between the two that are tried [m]."""
@@ -144,7 +143,7 @@ class _Leg:
         drive = coil_share(max(kit.outputs_a), kit)
         coil_m = np.array([at for _, _, at in self.to_go])
         return simulated(
-            shown(read.over_t, drive, noise_t=noise, receiver=kit.receiver),
+            read_off(read.over_t, drive, noise, read.returning, kit),
             neighbour_a=read.beside_a * drive,
             peak_null_m=np.zeros(1),
             reads_depth=np.array([[f.reads_depth] for f in used]),

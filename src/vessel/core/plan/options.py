@@ -163,6 +163,10 @@ def as_told(o: Option) -> tuple[float, float]:
     return o.proved_m, o.usable_m
 
 
+_SAME = 0.02
+"""Share of what is wanted by which two lengths may differ and still count as the same."""
+
+
 def in_order(
     options: Sequence[Option],
     *,
@@ -172,8 +176,8 @@ def in_order(
 ) -> tuple[Option, ...]:
     """Sort options, best first.
 
-    By proved length (to 2 % of what is wanted), usable length and method; then by the approach's order of
-    frequencies, least output, bleed-off (to 5 %), way to walk and disturbance.
+    By how many steps of 2 % of what is wanted proved length falls short of the best, usable length and method; then
+    by the approach's order of frequencies, least output, bleed-off (to 5 %), way to walk and disturbance.
 
     Args:
         options: Options of one line.
@@ -184,13 +188,13 @@ def in_order(
     Returns:
         The options in order.
     """
-    whole = max(wanted_m, 1e-9)
+    lengths = [lengths_m(o) for o in options]
+    most = [max(each, default=0.0) for each in zip(*lengths, strict=True)]
 
     def key(o: Option) -> tuple[float, ...]:
-        s, (proved_m, usable_m) = o.setup, lengths_m(o)
+        s = o.setup
         return (
-            -round(50 * proved_m / whole),
-            -round(50 * usable_m / whole),
+            *(_steps_short(a, b, wanted_m) for a, b in zip(lengths_m(o), most, strict=True)),
             METHODS.index(s.method),
             frequency_order(s.freq_hz, school),
             s.output_a,
@@ -200,6 +204,11 @@ def in_order(
         )
 
     return tuple(sorted(options, key=key))
+
+
+def _steps_short(length_m: float, most_m: float, wanted_m: float) -> int:
+    """How many steps of what counts as a difference a length falls short of the most."""
+    return int((most_m - length_m) / max(_SAME * wanted_m, 1e-9) + 1e-6)
 
 
 @dataclass(frozen=True)
@@ -306,7 +315,7 @@ def _steps(rated: Ratings, h: int, setup: Setup, place: Place) -> list[Option]:
     return found
 
 
-def pick(ranked: Sequence[Option], school: School) -> Option | None:
+def pick(ranked: Sequence[Option], school: School, wanted_m: float) -> Option | None:
     """Return what an approach would use, even if it proves little.
 
     Its first useful frequency with the best hookup; of the outputs there the one that proves most, then the least.
@@ -314,6 +323,7 @@ def pick(ranked: Sequence[Option], school: School) -> Option | None:
     Args:
         ranked: Options, best first.
         school: The crew's frequency approach.
+        wanted_m: Length of the line that is to be located [m].
 
     Returns:
         The option; None if there is none.
@@ -322,4 +332,12 @@ def pick(ranked: Sequence[Option], school: School) -> Option | None:
         return None
     same = [o for o in ranked if o.setup.method == ranked[0].setup.method]
     first = min(same, key=lambda o: frequency_order(o.setup.freq_hz, school)).setup.freq_hz
-    return max((o for o in same if o.setup.freq_hz == first), key=lambda o: (o.proved_m, o.usable_m, -o.setup.output_a))
+    here = [o for o in same if o.setup.freq_hz == first]
+    most = max(o.proved_m for o in here), max(o.usable_m for o in here)
+    return min(
+        here,
+        key=lambda o: (
+            *(_steps_short(a, b, wanted_m) for a, b in zip((o.proved_m, o.usable_m), most, strict=True)),
+            o.setup.output_a,
+        ),
+    )

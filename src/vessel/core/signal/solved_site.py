@@ -12,7 +12,7 @@ from vessel.core.base.arrays import Complex, Floats
 from vessel.core.base.errors import BadInput
 from vessel.core.model.kit import Kit
 from vessel.core.model.network import Hookup, Site
-from vessel.core.signal.circuit.limits import Validity, passivity, validity
+from vessel.core.signal.circuit.limits import Validity, overlapping_earths, passivity, validity
 from vessel.core.signal.circuit.mesh import lay_mesh
 from vessel.core.signal.circuit.shared_geometry import SiteGeometry
 from vessel.core.signal.circuit.site_circuit import SiteCircuit
@@ -83,7 +83,8 @@ class SolvedSite:
     @cached_property
     def flags(self) -> list[Validity]:
         """Limits of the model that this answer touches."""
-        return [*validity(self.site, freq_hz=self.hookup.freq_hz), *passivity(self.circuit)]
+        earths = overlapping_earths(self.circuit)
+        return [*validity(self.site, freq_hz=self.hookup.freq_hz), *earths, *passivity(self.circuit)]
 
     @cached_property
     def _ends(self) -> tuple[Complex, Complex]:
@@ -137,7 +138,8 @@ class SolvedSite:
             own = geometry.lead(stake_lead(self.circuit, self.hookup)), self.output.drive
         elif self.hookup.by.through_air:
             own = geometry.coil(*coil_geometry(self.hookup, self.kit)), self.output.drive
-        return geometry.unit_field(*self._ends, own)
+        returning = geometry.returning(self.site.soil, self.hookup.freq_hz)
+        return geometry.unit_field(*self._ends, own, returning)
 
     def _depths_near(self, at_m: Floats) -> Floats:
         """Depth of the branch nearest in plan to each place: how far to either side a peak is looked for."""

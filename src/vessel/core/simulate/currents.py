@@ -11,6 +11,7 @@ from vessel.core.base.arrays import Complex, Floats, Index
 from vessel.core.model.setup import Setup
 from vessel.core.signal.circuit.site_circuit import Ends
 from vessel.core.signal.receiver.field_at_coils import Own
+from vessel.core.signal.receiver.return_field import ReturnField
 
 
 @dataclass(frozen=True, eq=False)
@@ -19,7 +20,7 @@ class Currents:
 
     `loads_ohm` (h, c): what the transmitter drives into [ohm], NaN for induction. `current_a` (h, c, n) [A] of the
     line, `beside_a` (h, c, k, n) of each line beside. `ends_a`: (w, h, c) [A] into and out of every segment of the
-    site. `own` (h,): the transmitter's own field.
+    site. `own` (h,): the transmitter's own field. `returning` (h,): the field of the return current in the soil.
     """
 
     setups: tuple[Setup, ...]
@@ -28,6 +29,7 @@ class Currents:
     beside_a: Floats
     ends_a: Ends
     own: tuple[Own | None, ...]
+    returning: tuple[ReturnField, ...]
 
     @classmethod
     def joined(cls, parts: Sequence[Currents]) -> Currents:
@@ -49,6 +51,7 @@ class Currents:
             np.concatenate([p.beside_a for p in parts]),
             (into, out),
             tuple(own for p in parts for own in p.own),
+            tuple(returned for p in parts for returned in p.returning),
         )
 
 
@@ -73,11 +76,13 @@ class Carried:
     """Places (k) of a coil carried along, each read at one station, per unit of its full moment, by far end (c).
 
     `current_a` (k, c) of the line, `beside_a` (k, c) the most of any other, `over_t` (k, c, 4), `air_share` (k, c).
-    `peak_null_m` gives the distance (i, c) [m] between peak and null of some of them (i,).
+    `returning` (k,): the return current's field. `peak_null_m` gives the distance (i, c) [m] between peak and null of
+    some of them (i,).
     """
 
     current_a: Floats
     beside_a: Floats
     over_t: Complex
     air_share: Floats
+    returning: tuple[ReturnField, ...]
     peak_null_m: Callable[[Index], Floats]

@@ -24,6 +24,7 @@ from vessel.core.signal.layout.line_on_site import Aside, LineFault, hookup_on, 
 from vessel.core.signal.receiver.field_at_coils import Own, OwnField, ReceiverGeometry
 from vessel.core.signal.receiver.instrument import peak_and_null
 from vessel.core.signal.receiver.moving_coil import CarriedCoil
+from vessel.core.signal.receiver.return_field import ReturnField
 from vessel.core.simulate.currents import Carried, Cases, Currents
 from vessel.core.simulate.disturbances import crossed_m, nearest_m, turns_m
 from vessel.core.simulate.solved_world import World
@@ -84,6 +85,7 @@ class Simulator:
         self.stations_m = grid if stations_m is None else stations_m
         self.depth_m = line.depth_max_m  # the least favourable of what is expected
         self._circuits: dict[float, LineCircuit] = {}
+        self._returning: dict[float, ReturnField] = {}
         self._own_fields: dict[tuple[float, ...], OwnField] = {}
         self._hookups: dict[tuple[object, ...], Hookup] = {}
         self._on_site = world.geometry.mesh.site.lines[target_of(line)]
@@ -169,7 +171,7 @@ class Simulator:
             The simulator.
         """
         found = copy(self)
-        found.world, found._circuits = world, {}
+        found.world, found._circuits, found._returning = world, {}, {}
         return found
 
     def hookup(self, setup: Setup) -> Hookup:
@@ -261,7 +263,21 @@ class Simulator:
             circuit.currents_beside(ends_a, self.asides, len(self.stations_m)),
             ends_a,
             tuple(self._own(circuit.site_circuit, self.hookup(s)) for s in setups),
+            (self.returning(setups[0].freq_hz),) * len(setups),
         )
+
+    def returning(self, freq_hz: float) -> ReturnField:
+        """Return the field of the return current in the soil at the stations.
+
+        Args:
+            freq_hz: Signal frequency [Hz].
+
+        Returns:
+            Its gains, kept for every hookup.
+        """
+        if freq_hz not in self._returning:
+            self._returning[freq_hz] = self.geometry.returning(self.world.soil, freq_hz)
+        return self._returning[freq_hz]
 
     def read(self, currents: Sequence[Currents]) -> Cases:
         """Return what the receiver reads of currents.
@@ -273,7 +289,7 @@ class Simulator:
             The readings.
         """
         joined = Currents.joined(currents)
-        over_t, air_share = self.geometry.over(*joined.ends_a, joined.own)
+        over_t, air_share = self.geometry.over(*joined.ends_a, joined.own, joined.returning)
         told = len(self.line.far_cases())
         return Cases(tuple(name for name, _ in self.far_cases), told, joined, over_t, air_share)
 
@@ -315,7 +331,8 @@ class Simulator:
             Distance, shape (h, c, n) [m]; NaN at the other stations.
         """
         into, out = (i[:, hookups] for i in c.ends_a)
-        fields = self.geometry.across(into, out, [c.own[h] for h in hookups], stations=stations)
+        own, returning = ([each[h] for h in hookups] for each in (c.own, c.returning))
+        fields = self.geometry.across(into, out, own, returning, stations=stations)
         peak, null = peak_and_null(self.geometry.offsets_m[stations], *fields)
         found = np.full((*into.shape[1:], len(self.stations_m)), np.nan)
         found[..., stations] = np.abs(peak - null)
@@ -341,15 +358,16 @@ class Simulator:
         into, out = (np.concatenate([p[k] for p in parts], axis=1) for k in range(2))
         current_a, beside_a = (np.concatenate([p[k] for p in parts]) for k in (2, 3))
         hookups = [self.hookup(s) for setups, _ in solved for s in setups]
+        returning = [self.returning(s.freq_hz) for setups, _ in solved for s in setups]
         at_m, moment = (np.array(x) for x in zip(*(coil_geometry(h, self.kit) for h in hookups), strict=True))
         coil = CarriedCoil(self.geometry, stations=stations, at_m=at_m, moment_a_m2=moment)
 
         def peak_null_m(which: Index) -> Floats:
             offsets_m = self.geometry.offsets_m[stations[which]][:, None]
-            peak, null = peak_and_null(offsets_m, *coil.across(into, out, which))
+            peak, null = peak_and_null(offsets_m, *coil.across(into, out, which, [returning[k] for k in which]))
             return np.asarray(np.abs(peak - null))
 
-        return Carried(current_a, beside_a, *coil.over(into, out), peak_null_m)
+        return Carried(current_a, beside_a, *coil.over(into, out, returning), tuple(returning), peak_null_m)
 
 
 def _ends(site: SiteCircuit, solved: Solved) -> Ends:

@@ -16,7 +16,10 @@ from vessel.core.judge.station.verdict import VERDICTS, also_judged, judge_codes
 from vessel.core.model.kit import Kit
 from vessel.core.model.setup import Setup
 from vessel.core.signal.circuit.sources import coil_share, drives, output
+from vessel.core.signal.receiver.field_at_coils import alike
 from vessel.core.signal.receiver.instrument import LIFT_M, Shown, shown
+from vessel.core.signal.receiver.return_field import ReturnField
+from vessel.core.signal.receiver.return_undone import undoing_at
 from vessel.core.simulate.currents import Cases
 from vessel.core.simulate.forecast import PROVED_CODES, Forecast
 from vessel.core.simulate.line_simulator import Simulator, end_distance
@@ -282,7 +285,7 @@ class _Traces:
         sim, cases, currents = self.sim, self.cases, self.cases.currents
         noise_t = NOISE_MARGIN * self.noise_t[..., None]
         batch = simulated(
-            shown(cases.over_t[:, None], self.drive, noise_t=noise_t, receiver=sim.kit.receiver),
+            read_off(cases.over_t[:, None], self.drive, noise_t, currents.returning, sim.kit),
             neighbour_a=currents.beside_a.max(2, initial=0.0)[:, None] * self.drive,
             peak_null_m=np.zeros(1),
             reads_depth=self.reads_depth[..., None],
@@ -298,6 +301,27 @@ class _Traces:
         codes, decided_by = judge_codes(batch)
         shape = np.broadcast_shapes(codes.shape, self.drive.shape, currents.current_a[:, None].shape)
         return np.broadcast_to(codes, shape), np.broadcast_to(decided_by, shape)
+
+
+def read_off(over_t: Complex, drive: Any, noise_t: Any, returning: Sequence[ReturnField], kit: Kit) -> Shown:
+    """Return what a receiver shows, with the return current undone as it is before any reading is judged.
+
+    Args:
+        over_t: Field per unit at both coils, down and lifted, shape (h, ..., 4) [T].
+        drive: Output, in the unit the field is per.
+        noise_t: Rms noise in each coil [T].
+        returning: The return current's field of each of the h hookups.
+        kit: Transmitter and receiver in use.
+
+    Returns:
+        Depth, current and the rest, each of shape (h, ...).
+    """
+    s = shown(over_t, drive, noise_t=noise_t, receiver=kit.receiver)
+    parts = []
+    for rows, returned in alike(returning):
+        part = Shown(*(np.broadcast_to(each, s.depth_m.shape)[rows] for each in vars(s).values()))
+        parts.append(undoing_at(returned.per_m, kit.receiver).shown(part, lift_m=LIFT_M))
+    return Shown(*(np.concatenate([getattr(p, name) for p in parts]) for name in vars(s)))
 
 
 def simulated(

@@ -1,8 +1,10 @@
 import { Check, CircleHelp, OctagonX } from "lucide-react";
-import { api, type Job, type Schemas, take } from "../../api/client";
+import { useState } from "react";
+import { api, asRefusal, type Job, type Schemas, take } from "../../api/client";
 import { useChange, useIdentity } from "../../api/queries";
 import { when } from "../../api/units";
 import { Button } from "../../ui/Button";
+import { Field } from "../../ui/Field";
 import { Fold } from "../../ui/Fold";
 import { useToast } from "../../ui/Toasts";
 import { Wait } from "../../ui/Wait";
@@ -35,7 +37,7 @@ function Shown({ identity: x, job }: { identity: Identity; job: Job }) {
   const restore = useChange("identity", (id: number) =>
     take(api.POST("/api/identity/{evidence_id}/restore", path(id))),
   );
-  const add = useChange("identity", (said: { kind: Question["kind"]; answer: Answer }) =>
+  const add = useChange("identity", (said: { kind: Question["kind"]; answer: Answer; distance: string }) =>
     take(
       api.POST("/api/setups/{setup_id}/identity", {
         params: { path: { setup_id: x.setup_id } },
@@ -43,10 +45,19 @@ function Shown({ identity: x, job }: { identity: Identity; job: Job }) {
       }),
     ),
   );
-  const say = (question: Question, answer: Answer, label: string) =>
-    add.mutateAsync({ kind: question.kind, answer }).then(
-      ({ id }) => toast(`Saved: ${label}.`, () => remove.mutate(id)),
-      (e) => toast(e.message),
+  /** Returns what is wrong with the place, if that is what was refused. */
+  const say = (question: Question, answer: Answer, label: string, distance: string) =>
+    add.mutateAsync({ kind: question.kind, answer, distance }).then(
+      ({ id }) => {
+        toast(`Saved: ${label}.`, () => remove.mutate(id));
+        return undefined;
+      },
+      (e) => {
+        const refusal = asRefusal(e);
+        if (refusal.field === "distance") return refusal.message;
+        toast(refusal.message);
+        return undefined;
+      },
     );
   const take_back = (id: number) =>
     remove.mutateAsync(id).then(
@@ -66,7 +77,7 @@ function Shown({ identity: x, job }: { identity: Identity; job: Job }) {
         <div className="mt-3 rounded-md border-2 border-ink p-3" data-ask={x.ask.kind}>
           <p className="text-lg font-bold">{x.ask.question}</p>
           <p>{x.ask.how}</p>
-          <Answers question={x.ask} busy={add.isPending} say={say} />
+          <Answers question={x.ask} job={job} busy={add.isPending} say={say} />
           <p className="mt-2 text-sm text-quiet">{x.why}</p>
         </div>
       ) : x.why ? (
@@ -99,7 +110,7 @@ function Shown({ identity: x, job }: { identity: Identity; job: Job }) {
             <li key={q.kind} className="border-t border-edge py-2">
               <p className="font-semibold">{q.question}</p>
               <p className="text-sm text-quiet">{q.how}</p>
-              <Answers question={q} busy={add.isPending} say={say} />
+              <Answers question={q} job={job} busy={add.isPending} say={say} />
             </li>
           ))}
         </ul>
@@ -123,18 +134,34 @@ function Shown({ identity: x, job }: { identity: Identity; job: Job }) {
 
 function Answers(p: {
   question: Question;
+  job: Job;
   busy: boolean;
-  say: (question: Question, answer: Answer, label: string) => void;
+  say: (question: Question, answer: Answer, label: string, distance: string) => Promise<string | undefined>;
 }) {
+  const [distance, setDistance] = useState(p.question.distance ?? "");
+  const [wrong, setWrong] = useState<string | undefined>();
   return (
     <div className="mt-2 grid grid-cols-1 gap-2 sm:grid-cols-3">
+      {p.question.distance === null ? null : (
+        <div className="sm:col-span-3">
+          <Field
+            name="distance"
+            label="Where, along the line"
+            quantity="distance"
+            units={p.job.units}
+            value={distance}
+            wrong={wrong}
+            onChange={setDistance}
+          />
+        </div>
+      )}
       {p.question.answers.map((a) => (
         <Button
           key={a.answer}
           disabled={p.busy}
           aria-pressed={p.question.given === a.answer}
           className={p.question.given === a.answer ? "border-2 border-ink" : ""}
-          onClick={() => p.say(p.question, a.answer, a.label)}
+          onClick={async () => setWrong(await p.say(p.question, a.answer, a.label, distance))}
         >
           {a.label}
         </Button>

@@ -8,7 +8,7 @@ traced on simulated ground (docs/validation.md); the ranges hold there in 95 %.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -17,6 +17,7 @@ from vessel.core.model.kit import Receiver
 from vessel.core.model.readings import StationReading
 from vessel.core.signal.physics.magnetic_field import depth_spread
 from vessel.core.signal.receiver.instrument import signal_at
+from vessel.core.signal.receiver.return_undone import Undoing
 
 _FROM_DISTORTION = 0.9
 _DISTORTION_M = 0.05  # how much other lines usually change a lift
@@ -45,7 +46,9 @@ class Estimate:
     offset_m: float = 0.0
 
 
-def best_estimate(r: StationReading, *, noise_t: float, receiver: Receiver) -> Estimate | None:
+def best_estimate(
+    r: StationReading, *, noise_t: float, receiver: Receiver, free: Undoing | None = None
+) -> Estimate | None:
     """Return the best estimate of depth and place at a station.
 
     Display, lift and readings across are weighed by their ranges.
@@ -54,10 +57,15 @@ def best_estimate(r: StationReading, *, noise_t: float, receiver: Receiver) -> E
         r: Readings at one station.
         noise_t: Rms noise in each coil [T].
         receiver: The kit's receiver.
+        free: What undoes the return current in the soil; None: nothing to undo.
 
     Returns:
         The estimate; None without depth or current.
     """
+    if free is not None and r.depth_m is not None:
+        known = float(free.spread(np.array(r.depth_m)))
+        best = best_estimate(free.reading(r), noise_t=noise_t, receiver=receiver)
+        return best and replace(best, depth_pm_m=float(np.hypot(best.depth_pm_m, _TWO_SIGMA * known * best.depth_m)))
     shown = _as_shown(r, noise_t=noise_t, receiver=receiver)
     fitted = placed_across(r, noise_t=noise_t, receiver=receiver)
     if shown is None or fitted is None or not fitted.places:

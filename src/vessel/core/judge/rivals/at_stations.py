@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 from scipy.special import ndtr
 
-from vessel.core.base.arrays import Floats, Mask
+from vessel.core.base.arrays import Floats, Index, Mask
 from vessel.core.judge.rivals.explanations import Rivals
 from vessel.core.model.kit import Receiver
 from vessel.core.model.readings import StationReading
@@ -19,8 +19,11 @@ DEPTH_WITHIN = 0.10
 """Share of its depth by which a mark's depth may be off."""
 PLACE_SPREAD_M = 0.07
 """How well anybody stands on a peak, and the model's error across [m]."""
-_DEPTH_MODEL = 0.028  # what a depth is off by however quiet it is, as a logarithm
-_FROM_LIFT, _LIFT_DOUBT, _USUAL_PULL_M = 0.9, 0.3, 0.05
+ALONG_M = 15.0
+"""How far along a trace lifts are taken together [m]."""
+_DEPTH_MODEL = 0.018  # what a depth is off by however quiet it is, as a logarithm
+_PULL_DOUBT = 0.25  # how well what pulls a depth is known, against the pull
+_FROM_LIFT, _USUAL_PULL_M, _HAND_M = 0.7, 0.05, 0.04  # the hand that lifts errs as well
 
 
 def column(used: Sequence[StationReading], of: Callable[[StationReading], float | None]) -> Floats:
@@ -58,6 +61,17 @@ class AtStations:
             The same, the others left out.
         """
         return AtStations(*(getattr(self, f)[rows][:, columns] for f in AtStations.__dataclass_fields__))
+
+    def of(self, rows: Index | slice) -> AtStations:
+        """Return some explanations at all stations.
+
+        Args:
+            rows: Which of them.
+
+        Returns:
+            The same, the others left out.
+        """
+        return AtStations(*(getattr(self, f)[rows] for f in AtStations.__dataclass_fields__))
 
 
 def at_stations(rivals: Rivals, at_m: Floats, depth_m: Floats) -> AtStations:
@@ -101,6 +115,17 @@ class Noise:
     depth_m: Floats
     lifted_m: Floats
 
+    def part(self, columns: Mask) -> Noise:
+        """Return that of some stations.
+
+        Args:
+            columns: Which of them, shape (s,).
+
+        Returns:
+            The same, the others left out.
+        """
+        return Noise(self.depth_m[columns], self.lifted_m[columns])
+
 
 def noise_in(used: Sequence[StationReading], noise_t: float, receiver: Receiver) -> Noise:
     """Return what the noise does to depths.
@@ -131,40 +156,101 @@ class Lies:
     spread: Floats
 
 
-def lies_at(used: Sequence[StationReading], there: AtStations, noise: Noise) -> Lies:
-    """What the depth read means under each explanation, with what the lift says beyond it.
+def lift_error(used: Sequence[StationReading]) -> Floats:
+    """Return how much more than its height a lift added.
 
-    What pulls a lift makes the depth wrong by about as much, the other way; what noise does to it says nothing.
+    Args:
+        used: s stations with depth and current.
+
+    Returns:
+        Error against the height of the lift, shape (s,); NaN without a lift.
+    """
+    lift_m = column(used, lambda r: r.lift_height_m if r.depth_lifted_m is not None else None)
+    return (column(used, lambda r: r.depth_lifted_m) - column(used, lambda r: r.depth_m) - lift_m) / lift_m
+
+
+def pull_doubt(used: Sequence[StationReading], there: AtStations) -> Floats:
+    """Return how well what pulls a depth is known where nothing was fitted.
+
+    Args:
+        used: s stations with depth and current.
+        there: What every explanation shows at them.
+
+    Returns:
+        Standard deviation as a logarithm, shape (h, s).
+    """
+    return np.asarray(_PULL_DOUBT * np.abs(np.log(there.true_depth_m / column(used, lambda r: r.depth_m))))
+
+
+def lies_at(used: Sequence[StationReading], there: AtStations, noise: Noise, pull: Floats) -> Lies:
+    """What the depth read means under each explanation, and how well it tells the depth there.
+
+    What pulls a lift beyond what an explanation has makes its depth wrong by about as much, one way or the other: a
+    twin near by makes it too deep, a return on the far side too shallow, and both shorten the lift. What noise does to
+    the lift says nothing.
 
     Args:
         used: s stations with depth and current.
         there: What every explanation shows at them.
         noise: What the noise does to their depths.
+        pull: How well what pulls each depth is known, as a logarithm, shape (h, s).
 
     Returns:
         Depth and spread.
     """
-    lift_m = column(used, lambda r: r.lift_height_m if r.depth_lifted_m is not None else None)
-    error = column(used, lambda r: r.depth_lifted_m) - column(used, lambda r: r.depth_m) - lift_m
-    left = np.nan_to_num(np.clip(error - there.lift * lift_m, -lift_m, lift_m))
-    weight = _FROM_LIFT * _USUAL_PULL_M**2 / (_USUAL_PULL_M**2 + noise.depth_m**2 + noise.lifted_m**2)
-    depth = np.maximum(there.true_depth_m - weight * left, 0.02)
-    spread = np.sqrt(_DEPTH_MODEL**2 + (noise.depth_m / depth) ** 2 + (_LIFT_DOUBT * weight * left / depth) ** 2)
-    return Lies(depth, spread)
+    lift_m = column(used, lambda r: r.lift_height_m)
+    left = np.nan_to_num(np.clip(lift_error(used) - there.lift, -1.0, 1.0) * lift_m)
+    pull2 = _USUAL_PULL_M**2
+    weight = _FROM_LIFT * pull2 / (pull2 + _HAND_M**2 + noise.depth_m**2 + noise.lifted_m**2)
+    depth = np.maximum(there.true_depth_m, 0.02)
+    own = _DEPTH_MODEL**2 + (noise.depth_m / depth) ** 2
+    return Lies(depth, np.sqrt(own + pull**2 + (weight * left / depth) ** 2))
 
 
-def aside_under(there: AtStations, tolerance_m: float) -> Floats:
+@dataclass(frozen=True, eq=False)
+class Unexplained:
+    """What lift and null show beyond the explanations, weighed: `lift` against its height, `gap_m` [m], (s,).
+
+    `lift_along`: of the mean of the lifts within `ALONG_M`, in which noise is less.
+    """
+
+    lift: Floats
+    gap_m: Floats
+    lift_along: Floats
+
+
+def unexplained(used: Sequence[StationReading], there: AtStations, chance: Floats) -> Unexplained:
+    """Return what the explanations leave unexplained of lift and null.
+
+    Args:
+        used: s stations with depth and current.
+        there: What h explanations show at them.
+        chance: The chance of each, shape (h,).
+
+    Returns:
+        Mean of what each leaves; NaN where it was not read.
+    """
+    gap = column(used, lambda r: r.peak_null_m)
+    at_m = column(used, lambda r: r.distance_m)
+    left = lift_error(used) - there.lift
+    near = (np.abs(at_m[:, None] - at_m) <= ALONG_M) & ~np.isnan(left[0])
+    along = np.nan_to_num(left) @ near / np.maximum(near.sum(0), 1)
+    return Unexplained(chance @ np.abs(left), chance @ np.abs(gap - there.gap_m), chance @ np.abs(along))
+
+
+def aside_under(there: AtStations, tolerance_m: float, spread_m: Floats) -> Floats:
     """Return the chance that the line lies outside the tolerance of a mark at the peak.
 
     Args:
         there: What h explanations show at s stations.
         tolerance_m: Half-width of the zone round a mark in which the line must lie [m].
+        spread_m: Standard deviation of its place under each, shape (h, s) [m].
 
     Returns:
         Chance, shape (h, s).
     """
-    inside = ndtr((tolerance_m - there.offset_m) / PLACE_SPREAD_M)
-    return np.asarray(1 - (inside - ndtr((-tolerance_m - there.offset_m) / PLACE_SPREAD_M)))
+    inside = ndtr((tolerance_m - there.offset_m) / spread_m)
+    return np.asarray(1 - (inside - ndtr((-tolerance_m - there.offset_m) / spread_m)))
 
 
 def misjudged_depth(lies: Lies, marked_m: Floats) -> Floats:

@@ -4,17 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from typing import Any
 
 import numpy as np
 
-from vessel.core.base.arrays import Complex, Floats, Mask
+from vessel.core.base.arrays import Complex, Floats, Index, Mask
 from vessel.core.base.cached import lazy
 from vessel.core.judge.rivals.filaments import Apparent, apparent
 from vessel.core.judge.rivals.rival_kinds import RivalId
 from vessel.core.model.kit import Receiver
 
-DEPTHS = 6
-"""Depths of the line each explanation is worked out for."""
+_DEPTHS = 6
 
 
 @dataclass(frozen=True, eq=False)
@@ -67,7 +67,7 @@ class Explanation:
     """One explanation: its kind (None: as entered), weight before any reading, conductors, and which is followed.
 
     `bonded_here`: something else is bonded to the line where it is hooked up. `loop_ohm`: what the transmitter sees
-    without stake and clip [ohm], None where it cannot tell. `rival`: index of the conductor that is not entered.
+    without stake and clip [ohm], None where it cannot tell. `rivals`: indices of the conductors that are not entered.
     `of_m`: what it is about: how far aside, or where along the line [m]. `like_entered`: up to there, what is read is
     what is read over the line as entered, and past it as well, unless `anything` may be read there; `back`: past it
     lies towards the near end. `either_side`: its rival may run on the other side as well.
@@ -79,7 +79,7 @@ class Explanation:
     follows: int = 0
     bonded_here: bool = False
     loop_ohm: complex | None = None
-    rival: int | None = None
+    rivals: tuple[int, ...] = ()
     of_m: float = 0.0
     like_entered: bool = False
     anything: bool = False
@@ -123,9 +123,9 @@ class Together:
 
 @dataclass(frozen=True, eq=False)
 class Rivals:
-    """All explanations of a hookup with what each would show: arrays of shape (h, DEPTHS, n).
+    """All explanations of a hookup with what each would show: arrays of shape (h, d, n).
 
-    `at_m` (n,) places along the line [m]; `depths_m` (DEPTHS,) [m] for which they were worked out.
+    `at_m` (n,) places along the line [m]; `depths_m` (d,) [m] for which they were worked out.
     """
 
     explanations: tuple[Explanation, ...]
@@ -143,10 +143,49 @@ class Rivals:
         Returns:
             The same, the others left out.
         """
-        kept = tuple(e for e, keep in zip(self.explanations, which.tolist(), strict=True) if keep)
+        return self._picked(np.flatnonzero(which))
+
+    def rows(self, rows: slice) -> Rivals:
+        """Return some of the explanations that follow one another.
+
+        Args:
+            rows: Which of them.
+
+        Returns:
+            The same, the others left out.
+        """
+        return self._picked(np.arange(len(self.explanations))[rows])
+
+    def _picked(self, which: Index) -> Rivals:
+        kept = tuple(self.explanations[k] for k in which.tolist())
         shown = Apparent(*(getattr(self.shown, f)[which] for f in Apparent.__dataclass_fields__))
         together = Together(*(getattr(self.together, f)[which] for f in Together.__dataclass_fields__))
         return Rivals(kept, self.at_m, self.depths_m, shown, together)
+
+    def replaced(self, which: Index, by: Rivals) -> Rivals:
+        """Return these with some explanations in another form.
+
+        Args:
+            which: Which are replaced, shape (r,).
+            by: As many others, with room for as many conductors.
+
+        Returns:
+            The explanations.
+        """
+        place = np.arange(len(self.explanations))
+        place[which] = len(place) + np.arange(len(which))
+        every = (*self.explanations, *by.explanations)
+
+        def of(a: Any, b: Any) -> list[Any]:
+            return [np.concatenate([mine, vars(b)[name]])[place] for name, mine in vars(a).items()]
+
+        return Rivals(
+            tuple(every[k] for k in place.tolist()),
+            self.at_m,
+            self.depths_m,
+            Apparent(*of(self.shown, by.shown)),
+            Together(*of(self.together, by.together)),
+        )
 
     @lazy
     def weights(self) -> Floats:
@@ -162,7 +201,7 @@ class Rivals:
         """Return the logarithm of the depth shown.
 
         Returns:
-            ln of the depth, shape (h, DEPTHS, n) [ln m].
+            ln of the depth, shape (h, d, n) [ln m].
         """
         return np.log(self.shown.depth_m)
 
@@ -171,7 +210,7 @@ class Rivals:
         """Return the logarithm of the current shown.
 
         Returns:
-            ln of the current per unit of drive, shape (h, DEPTHS, n).
+            ln of the current per unit of drive, shape (h, d, n).
         """
         return np.log(np.maximum(self.shown.current, 1e-12))
 
@@ -203,23 +242,40 @@ class Rivals:
         return np.array([e.kind is None for e in self.explanations])
 
 
+def depths_to_work_out(depth_range_m: tuple[float, float]) -> Floats:
+    """Return the depths of the line that explanations are worked out for.
+
+    Args:
+        depth_range_m: Least and greatest depth expected of it [m].
+
+    Returns:
+        Depths from half the least to twice the greatest, shape (d,) [m].
+    """
+    low, high = depth_range_m
+    return np.geomspace(0.5 * low, 2.0 * high, _DEPTHS)
+
+
 def worked_out(
-    explanations: Sequence[Explanation], at_m: Floats, depth_range_m: tuple[float, float], receiver: Receiver
+    explanations: Sequence[Explanation],
+    at_m: Floats,
+    depths_m: Floats,
+    receiver: Receiver,
+    *,
+    width: int = 0,
 ) -> Rivals:
     """Work out what every explanation would show to somebody who follows its peak.
 
     Args:
         explanations: h explanations at the same places.
         at_m: Those places along the line, shape (n,) [m].
-        depth_range_m: Least and greatest depth expected of the line [m].
+        depths_m: Depths of the line to work them out for, evenly spaced in their logarithm, shape (d,) [m].
         receiver: The kit's receiver.
+        width: How many conductors each has room for; 0: as many as the most have.
 
     Returns:
         The explanations with what they show.
     """
-    low, high = depth_range_m
-    depths = np.geomspace(0.5 * low, 2.0 * high, DEPTHS)
-    most = max(len(e.conductors.amps) for e in explanations)
+    most = max(width, *(len(e.conductors.amps) for e in explanations))
     shape = (len(explanations), len(at_m), most)
     amps, offset = np.zeros(shape, dtype=np.complex128), np.zeros(shape)
     fixed, ratio = np.full((shape[0], most), np.nan), np.ones((shape[0], most))
@@ -231,8 +287,8 @@ def worked_out(
         follows[k] = c.offset_m[e.follows]
     together = Together(amps, offset, fixed, ratio)
     each = []
-    for depth in depths:
+    for depth in depths_m:
         down = together.down_m(np.full((shape[0], 1), depth))
         each.append(apparent(amps, offset, np.broadcast_to(down, shape), follows, receiver))
     found = Apparent(*(np.stack([getattr(a, f) for a in each], 1) for f in Apparent.__dataclass_fields__))
-    return Rivals(tuple(explanations), at_m, depths, found, together)
+    return Rivals(tuple(explanations), at_m, depths_m, found, together)

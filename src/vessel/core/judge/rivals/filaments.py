@@ -16,7 +16,7 @@ from vessel.core.model.kit import Receiver
 from vessel.core.signal.physics.magnetic_field import electronic_depth
 from vessel.core.signal.receiver.instrument import LIFT_M
 
-_SCAN_M = np.linspace(-1.5, 1.5, 43)
+_SCAN_M = np.linspace(-1.5, 1.5, 31)
 _NEAR = 0.9  # a second centre line nearer than this, in depths, is not met as one of its own
 _LEAST, _SILENT = 1e-9, 1e-7
 
@@ -71,10 +71,7 @@ def apparent(amps: Complex, offset_m: Floats, depth_m: Floats, follows: Floats, 
         Readings, each of shape (...).
     """
     x = follows[..., None] + _SCAN_M
-    # where the peak is needs no more digits than this; what is read over it does
-    offset, depth, places = (each.astype(np.float32) for each in (offset_m, depth_m, x))
-    rough = fields(amps.astype(np.complex64), offset, depth, places, np.float32(receiver.low_m))
-    horizontal, vertical = (np.abs(f) for f in rough)
+    horizontal, vertical = _scanned(amps, offset_m, depth_m, x, receiver.low_m)
     peak = _refined(x, -horizontal, _nearest_top(horizontal))
     silent = horizontal.max(-1) < _SILENT  # no field, no peak to be led astray by
     peak = np.where(silent, follows, peak)
@@ -96,6 +93,30 @@ def apparent(amps: Complex, offset_m: Floats, depth_m: Floats, follows: Floats, 
         np.abs(peak - null),
         _beside(amps, offset_m, depth_m, peak, current),
     )
+
+
+def _scanned(amps: Complex, offset_m: Floats, depth_m: Floats, x_m: Floats, low_m: float) -> tuple[Floats, Floats]:
+    """Strength of both fields at many places across, with the digits that finding a peak needs.
+
+    Conductor by conductor, so that what is in between stays in the processor's cache.
+    """
+    real, imaginary, offset, down = (
+        each.astype(np.float32)[..., None] for each in (amps.real, amps.imag, offset_m, depth_m + low_m)
+    )
+    x = x_m.astype(np.float32)
+    parts = np.zeros((4, *x.shape), dtype=np.float32)
+    for k in range(amps.shape[-1]):
+        if not amps[..., k].any():
+            continue
+        across = x - offset[..., k, :]
+        pull = across * across
+        pull += down[..., k, :] ** 2
+        np.reciprocal(pull, out=pull)
+        across *= pull
+        pull *= down[..., k, :]
+        for part, way, current in zip(parts, (pull, pull, across, across), (real, imaginary) * 2, strict=True):
+            part += way * current[..., k, :]
+    return np.hypot(parts[0], parts[1]), np.hypot(parts[2], parts[3])
 
 
 def _nearest_top(strength: Floats) -> Index:

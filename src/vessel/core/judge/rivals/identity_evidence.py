@@ -25,15 +25,32 @@ _ENTERED, _USUAL = 0.3, 0.5  # where a neighbour that was entered is followed, a
 
 @dataclass(frozen=True, eq=False)
 class Astray:
-    """How far each of h explanations leads the marks astray, each (h,) from 0 to 1.
+    """How far each of h explanations leads the marks astray, from 0 to 1.
 
-    `somewhere`, `at_end`: another conductor is followed somewhere, and where the trace ends. `misled`: marks are wrong
-    in place or depth, on the mean.
+    `off` (h, s): another conductor is followed at s places `at_m` [m]; `at_end` (h,): where the trace ends. `misled`
+    (h,): marks are wrong in place or depth, on the mean.
     """
 
-    somewhere: Floats
+    at_m: Floats
+    off: Floats
     at_end: Floats
     misled: Floats
+
+    @property
+    def somewhere(self) -> Floats:
+        """Whether another conductor is followed anywhere, shape (h,)."""
+        return np.asarray(self.off.max(1))
+
+    def at(self, place_m: float) -> Floats:
+        """Return whether another conductor is followed at a place.
+
+        Args:
+            place_m: Distance along the line [m].
+
+        Returns:
+            From 0 to 1, shape (h,).
+        """
+        return np.asarray(self.off[:, int(np.abs(self.at_m - place_m).argmin())])
 
 
 def speaks_for_each(
@@ -45,7 +62,7 @@ def speaks_for_each(
         explanations: h explanations.
         kind: Kind of evidence.
         astray: How far each leads the marks astray.
-        at_m: Where it was found along the line [m]; None: at its end, or not known.
+        at_m: Where along the line it was found [m], of what speaks for a place; None: not known.
 
     Returns:
         Probability of an answer that speaks for the line, shape (h,).
@@ -57,6 +74,8 @@ def speaks_for_each(
     followed = astray.somewhere
     if kind == "ends_at":
         followed = astray.at_end
+    elif kind == "exposed" and at_m is not None:
+        followed = astray.at(at_m)
     elif kind == "second_frequency":
         followed = np.maximum(astray.somewhere, astray.misled)
     away, other = np.array(
@@ -71,8 +90,9 @@ def _away_and_other(e: Explanation, kind: EvidenceId, away: float, at_m: float |
         found = FOUND_BESIDE.get(e.kind) if e.kind is not None else None
         return (away, BESIDE_LOCATED) if found is None else (1.0, found)
     if kind == "exposed":
-        before = at_m is not None and e.kind in ("leaves", "goes_on") and not e.past(np.array([at_m]))[0]
-        return 0.0 if before else away, EXPOSED
+        # without a place it says nothing of a line that is followed from some place on
+        unplaced = at_m is None and e.kind in ("leaves", "goes_on")
+        return 0.0 if unplaced else away, EXPOSED
     if kind == "bond_opened":
         return away, BOND_OPENED if e.bonded_here else SPEAKS_FOR_IT
     return away, _ENTERED if e.kind is None else RIVALS[e.kind].speaks_for.get(kind, _USUAL)
@@ -80,7 +100,7 @@ def _away_and_other(e: Explanation, kind: EvidenceId, away: float, at_m: float |
 
 def _carries_more(e: Explanation) -> bool:
     """Whether another conductor at the access point carries more than the line just past it."""
-    if not e.bonded_here or e.rival is None:
+    if not e.bonded_here:
         return False
     amps = np.abs(e.conductors.amps[:, 1])
-    return bool(amps[e.rival] > amps[0])
+    return any(amps[k] > amps[0] for k in e.rivals)

@@ -7,13 +7,13 @@ a normal error allows.
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
 from vessel.core.base.arrays import Floats
-from vessel.core.judge.rivals.at_stations import AtStations, Noise, column
+from vessel.core.judge.rivals.at_stations import AtStations, Noise, column, lift_error
 from vessel.core.judge.rivals.explanations import Explanation, Rivals
 from vessel.core.judge.rivals.filaments import fields
 from vessel.core.model.kit import Receiver
@@ -93,22 +93,45 @@ def of_stations(
     Returns:
         Logarithm of the likelihood, shape (h,).
     """
-    total = _of_currents(there, log_amps, doubt)
+    shape = shape_residuals(used, there, noise, depth_range_m)
+    total = _of_currents(there, log_amps, doubt) + _TOGETHER * _heavy(shape).sum(1)
+    return np.asarray(total + _of_looks(used, there))
+
+
+def shape_residuals(
+    used: Sequence[StationReading], there: AtStations, noise: Noise, depth_range_m: tuple[float, float]
+) -> Floats:
+    """Return how far depth, lift and null are off what each explanation has, against their doubt.
+
+    Args:
+        used: s stations with depth and current.
+        there: What h explanations show at them.
+        noise: What the noise does to depths.
+        depth_range_m: Least and greatest depth expected of the line [m].
+
+    Returns:
+        Standard deviations, shape (h, 3 s); 0 where nothing was read.
+    """
     low, high = (np.log(d) for d in depth_range_m)
     true = np.log(there.true_depth_m)
     beyond = np.maximum(np.maximum(low - true, true - high), 0.0) / _BEYOND
-    each = _heavy(beyond)
-    lift_m = column(used, lambda r: r.lift_height_m if r.depth_lifted_m is not None else None)
-    lifted = column(used, lambda r: r.depth_lifted_m)
-    depth = column(used, lambda r: r.depth_m)
-    error = (lifted - depth - lift_m) / lift_m
-    restless = np.hypot(noise.depth_m, noise.lifted_m) / lift_m
+    restless = np.hypot(noise.depth_m, noise.lifted_m) / column(used, lambda r: r.lift_height_m)
     lift_spread = np.sqrt(_LIFT_SPREAD**2 + restless**2 + (0.3 * there.lift) ** 2)
-    each += np.nan_to_num(_heavy((error - there.lift) / lift_spread))
-    gap = column(used, lambda r: r.peak_null_m)
-    each += np.nan_to_num(_heavy((gap - there.gap_m) / np.hypot(_NULL_SPREAD_M, 0.3 * there.gap_m)))
-    total += _TOGETHER * each.sum(1)
-    return total + _of_looks(used, there)
+    lift = (lift_error(used) - there.lift) / lift_spread
+    null = (column(used, lambda r: r.peak_null_m) - there.gap_m) / np.hypot(_NULL_SPREAD_M, 0.3 * there.gap_m)
+    return np.asarray(np.nan_to_num(np.concatenate([beyond, lift, null], axis=1)))
+
+
+def heavy_weights(z: Floats) -> Floats:
+    """Return how much residuals count in least squares as Student's density has them.
+
+    Args:
+        z: Residuals in standard deviations, any shape.
+
+    Returns:
+        Weights, of the same shape.
+    """
+    return np.asarray(_TOGETHER * 5.0 / (4.0 + z * z))
 
 
 def _of_currents(there: AtStations, log_amps: Floats, doubt: CurrentDoubt) -> Floats:
@@ -148,6 +171,29 @@ def of_profiles(rivals: Rivals, used: Sequence[StationReading], there: AtStation
         Logarithm of the likelihood, shape (h,).
     """
     sides = np.zeros((2, len(rivals.explanations)))
+    for total, side in zip(sides, (1.0, -1.0), strict=True):
+        for off in profile_residuals(rivals, used, there, receiver, side):
+            total += np.maximum(_TOGETHER * _heavy(off).sum(1), _PROFILE_MOST)
+    # what may run on either side is there on one of them, the same all along
+    either = np.logaddexp(*sides) - np.log(2.0)
+    return np.asarray(np.where(rivals.sided > 0, sides[0], either))
+
+
+def profile_residuals(
+    rivals: Rivals, used: Sequence[StationReading], there: AtStations, receiver: Receiver, side: float
+) -> Iterator[Floats]:
+    """Yield how far readings across are off each explanation's, against their doubt, station by station.
+
+    Args:
+        rivals: h explanations, worked out.
+        used: s stations with depth and current.
+        there: What the explanations show at them.
+        receiver: The kit's receiver.
+        side: 1, or -1 for everything on the other side.
+
+    Yields:
+        Standard deviations at the places of one station, shape (h, k).
+    """
     c = rivals.together
     for s, r in enumerate(used):
         if not any(signal > 0 for _, signal in r.profile):
@@ -156,14 +202,9 @@ def of_profiles(rivals: Rivals, used: Sequence[StationReading], there: AtStation
         n = int(np.abs(rivals.at_m - r.distance_m).argmin())
         down = c.down_m(there.true_depth_m[:, s])
         shape = read / read.max()
-        for total, side in zip(sides, (1.0, -1.0), strict=True):
-            places = there.offset_m[:, s, None] + side * x
-            b = np.abs(fields(c.amps[:, n], c.offset_m[:, n], down, places, receiver.low_m)[0])
-            off = (b / np.maximum(b.max(1, keepdims=True), 1e-300) - shape) / (_PROFILE_SPREAD + 0.03 * shape)
-            total += np.maximum(_TOGETHER * _heavy(off).sum(1), _PROFILE_MOST)
-    # what may run on either side is there on one of them, the same all along
-    either = np.logaddexp(*sides) - np.log(2.0)
-    return np.asarray(np.where(rivals.sided > 0, sides[0], either))
+        places = there.offset_m[:, s, None] + side * x
+        b = np.abs(fields(c.amps[:, n], c.offset_m[:, n], down, places, receiver.low_m)[0])
+        yield (b / np.maximum(b.max(1, keepdims=True), 1e-300) - shape) / (_PROFILE_SPREAD + 0.03 * shape)
 
 
 def smooth_doubt(at_m: Floats) -> Floats:

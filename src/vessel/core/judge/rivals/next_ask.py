@@ -24,12 +24,14 @@ class Ask:
     """What to ask for: `against` the rivals it would rule out, likeliest first.
 
     `speaks_for`: how likely the answer is to speak for the line; `left`: the greatest chance of a wrong mark then.
+    `at_m`: where along the line, None for what has no place [m].
     """
 
     kind: EvidenceId
     against: tuple[RivalId, ...]
     speaks_for: float
     left: float
+    at_m: float | None = None
 
 
 def next_ask(w: Weighed, by: HookupMethod, asked: Collection[EvidenceId]) -> Ask | None:
@@ -53,12 +55,13 @@ def next_ask(w: Weighed, by: HookupMethod, asked: Collection[EvidenceId]) -> Ask
     for kind in EVIDENCE.values():
         if kind.id in asked or not kind.suits(by):
             continue
+        at_m = w.place_for(kind.id)
         left = w.with_answer(kind.id)[w.read]
         chance = w.answer_chance(kind.id)
         proved = (now > PLAIN) & (left <= PLAIN)
         gain = chance * float(np.mean(_above(now) - _above(left) + proved)) / kind.effort**0.5
         if gain > best:
-            best, found = gain, Ask(kind.id, w.ruled_out(kind.id), chance, float(left.max()))
+            best, found = gain, Ask(kind.id, w.ruled_out(kind.id), chance, float(left.max()), at_m)
     return found
 
 

@@ -180,37 +180,54 @@ def beside_path(path: Floats, offset_m: float, before_m: float, past_m: float) -
     return np.asarray(beside)
 
 
-def with_rival(
+def with_rivals(
     g: Ground,
-    path: Floats,
+    paths: Sequence[Floats],
     make: Construction,
     *,
     own_m: Sequence[float] = (),
     ends: tuple[FarEnd, FarEnd] = (OPEN_END, OPEN_END),
 ) -> LineCircuit | None:
-    """Return the circuit of the site with one line more.
+    """Return the circuit of the site with more lines.
 
     Args:
         g: What the rivals of the hookup have in common.
-        path: Corners of that line, shape (k, 2) [m].
-        make: What it is made of.
+        paths: Corners of each of those lines, shape (k, 2) [m].
+        make: What they are made of.
         own_m: Places along the line to locate that need a node [m].
-        ends: How that line ends.
+        ends: How those lines end.
 
     Returns:
-        The circuit; None where there is no room for the line.
+        The circuit, those lines its last; None where there is no room for them.
     """
     depth = g.line.depth_m(deepest=False)
-    route = tuple((float(x), float(y), depth) for x, y in path)
+    routes = [tuple((float(x), float(y), depth) for x, y in path) for path in paths]
     try:
-        rival = SiteLine(_RIVAL, make, route, *ends)
-        site = replace(g.site, lines=(*g.site.lines, rival))
+        rivals = [SiteLine(f"{_RIVAL} {k}", make, route, *ends) for k, route in enumerate(routes)]
+        site = replace(g.site, lines=(*g.site.lines, *rivals))
         access = {g.own: [g.setup.position_m, *own_m]}
         mesh = lay_mesh(site, top_hz=g.setup.freq_hz, access=access, refine=_REFINE, graded=False)
         circuit = SiteCircuit(SiteGeometry(mesh), freq_hz=g.setup.freq_hz)
     except BadInput:
         return None
     return LineCircuit(g.line, g.soil, freq_hz=g.setup.freq_hz, circuit=circuit)
+
+
+def in_soil(on: LineCircuit, factor: float) -> LineCircuit:
+    """Return the same ground in wetter or drier soil.
+
+    Args:
+        on: The circuit of a line and its rival.
+        factor: Times the resistivity.
+
+    Returns:
+        The circuit.
+    """
+    if factor == 1.0:
+        return on
+    soil = on.soil.times(factor)
+    circuit = SiteCircuit(on.site_circuit.geometry, freq_hz=on.freq_hz, soil=soil)
+    return LineCircuit(on.line, soil, freq_hz=on.freq_hz, circuit=circuit)
 
 
 def along_rival(on: LineCircuit, rival: int, at_m: Floats, own: int) -> tuple[Mask, Floats]:

@@ -15,9 +15,10 @@ from vessel.core.judge.rivals.rival_sites import (
     along_rival,
     beside_path,
     bonded_only,
+    in_soil,
     own_current,
     own_metal,
-    with_rival,
+    with_rivals,
 )
 from vessel.core.model.construction import Construction, metal
 from vessel.core.model.kit import Kit
@@ -32,6 +33,8 @@ from vessel.core.signal.layout.line_on_site import lay_out
 
 _TWIN_M = (0.35, 0.6, 0.9, 1.3, 1.9, 2.6)
 _BARE_M, _BARE_SHARE = (0.7, 1.4), 0.3
+_EITHER_SIDE_M = (0.5, 0.9, 1.4)
+_BARE_SOILS = (0.4, 1.0, 2.5)  # times the soil's resistivity: it decides what bare metal loses, and is a guess mostly
 _PARALLEL_M = (0.6, 1.1, 1.8, 2.8)
 _LEAVES_AT = (0.05, 0.2, 0.4, 0.65)
 _GOES_ON_AT = tuple(float(x) for x in np.linspace(0.02, 0.96, 24))
@@ -40,6 +43,7 @@ _LEAVES_DEG = 20.0
 _BROKEN_M = (1.0, 5.0, 20.0)
 _BOND_OHM, _EARTH_OHM, _GOOD_EARTH_OHM = 0.02, 20.0, 6.0
 _RUNS_ON_M, _HERE_M = 25.0, 3.0
+_SELDOM = 3e-3  # a line that much quieter than the one beside it is not followed
 _RETURNS = (0.3, 0.6)
 _COIL_AT = (0.0, 0.5, 1.0)  # between the line and the other one
 _MOVED = (0.4, 0.65, 1.5)
@@ -67,12 +71,15 @@ def rival_explanations(
     make = line.construction
     for offset in _TWIN_M:
         found += _twins(g, offset, make, 1 / len(_TWIN_M))
+    bare, each = metal("bare_copper_service"), _BARE_SHARE / len(_BARE_M) / len(_BARE_SOILS)
     for offset in _BARE_M:
-        found += _twins(g, offset, metal("bare_copper_service"), _BARE_SHARE / len(_BARE_M))
+        found += _twins(g, offset, bare, each, _BARE_SOILS)
+    for offset in _EITHER_SIDE_M:
+        found += _twins_on_both_sides(g, offset, 0.3 / len(_EITHER_SIDE_M))
     for offset in _PARALLEL_M:
         found += _parallel(g, offset, make, 1.0)
     for offset in _BARE_M:
-        found += _parallel(g, offset, metal("bare_copper_service"), 2 * _BARE_SHARE)
+        found += _parallel(g, offset, bare, 2 * _BARE_SHARE / len(_BARE_SOILS), _BARE_SOILS)
     if not setup.by.through_air:
         for at in (share * line.length_m for share in _LEAVES_AT):
             found += _leaving(g, at) if at > setup.position_m else []
@@ -89,14 +96,14 @@ def _weighted(found: Sequence[Explanation], plant: Plant) -> list[Explanation]:
         own = [e for e in found if e.kind == kind]
         scale = RIVALS[kind].prior[plant] / sum(e.weight for e in own)
         for e in own:
-            if e.rival is None:
+            if not e.rivals:
                 every.append(replace(e, weight=e.weight * scale))
                 continue
-            if len(e.conductors.amps) == 2:  # with nothing else near it both sides read alike
+            if len(e.conductors.amps) == 1 + len(e.rivals):  # with nothing else near it both sides read alike
                 every.append(replace(e, weight=e.weight * scale, either_side=True))
                 continue
             half = replace(e, weight=0.5 * e.weight * scale)
-            every += [half, replace(half, conductors=e.conductors.mirrored([e.rival]))]
+            every += [half, replace(half, conductors=e.conductors.mirrored(e.rivals))]
     return every
 
 
@@ -128,7 +135,7 @@ def _returning(g: Ground, entered: Sequence[Explanation]) -> Iterator[Explanatio
         for share in _RETURNS:
             back = -share * np.full(len(g.at_m), e.conductors.amps[0, 0])
             c = e.conductors.followed_by(back, np.full(len(g.at_m), offset), 1.0)
-            yield Explanation("returns", 1.0, c, rival=len(c.amps) - 1, of_m=offset)
+            yield Explanation("returns", 1.0, c, rivals=(len(c.amps) - 1,), of_m=offset)
 
 
 def _going_on(g: Ground, entered: Sequence[Explanation]) -> Iterator[Explanation]:
@@ -142,6 +149,33 @@ def _going_on(g: Ground, entered: Sequence[Explanation]) -> Iterator[Explanation
             "goes_on", 1.0, entered[0].conductors, of_m=at_m, like_entered=True, back=at_m < g.setup.position_m
         )
         yield from (all_of_it, replace(all_of_it, weight=_ANY_CURRENT, anything=True))
+
+
+def _twins_on_both_sides(g: Ground, offset: float, weight: float) -> Iterator[Explanation]:
+    """Two lines of the same make from the same box, one on either side, bonded at both ends."""
+    paths = [beside_path(g.target.corners_m[:, :2].copy(), side * offset, 0.0, 0.0) for side in (1.0, -1.0)]
+    on = with_rivals(g, paths, g.line.construction, own_m=[0.0, g.target.length_m])
+    if on is None:
+        return
+    solved, mesh = on.site_circuit, on.mesh
+    rivals = [len(mesh.site.lines) - 2, len(mesh.site.lines) - 1]
+    bonds = []
+    for rival in rivals:
+        for own_m, at_m in ((0.0, 0.0), (g.target.length_m, mesh.site.lines[rival].length_m)):
+            between = solved.between(mesh.node_at(g.own, own_m), mesh.node_at(rival, at_m))
+            bonds.append((between, complex(_BOND_OHM)))
+    here = not _HERE_M <= g.setup.position_m <= g.target.length_m - _HERE_M
+    variants = [(*on.joined_far(ohm), *bonds) for ohm in g.far_cases]
+    for e in _driven(g, on, g.hookup, variants):
+        c = own_current(g, on, e.response)
+        first = len(c.amps)
+        for rival, side in zip(rivals, (1.0, -1.0), strict=True):
+            there, along = along_rival(on, rival, g.at_m, g.own)
+            amps = solved.current_in(solved.ends(e.response), solved.inside_of([(rival, along)]))
+            c = c.followed_by(np.where(there, amps, 0.0), np.full(len(g.at_m), side * offset))
+        for follows, part in ((0, 0.6), (first, 0.2), (first + 1, 0.2)):
+            loop = own_metal(e, g.setup, g.soil)
+            yield Explanation("twin_both", weight * part, c, follows, here, loop, (first, first + 1), offset)
 
 
 def _driven(g: Ground, on: LineCircuit, hookup: Hookup, variants: Sequence[Joined]) -> list[Excitation]:
@@ -169,20 +203,29 @@ def _explained(
     loud = np.abs(c.amps[[0, k]]).mean(1) ** 6
     share = loud / max(float(loud.sum()), 1e-300)
     for follows, part in ((0, share[0]), (k, share[1])):
-        if part > 1e-4:
+        if part > _SELDOM:
             yield Explanation(
-                kind, weight * float(part), c, follows, bonded_here, own_metal(e, g.setup, g.soil), k, offset_m
+                kind, weight * float(part), c, follows, bonded_here, own_metal(e, g.setup, g.soil), (k,), offset_m
             )
 
 
-def _twins(g: Ground, offset: float, make: Construction, weight: float) -> list[Explanation]:
+def _twins(
+    g: Ground, offset: float, make: Construction, weight: float, soils: Sequence[float] = (1.0,)
+) -> Iterator[Explanation]:
     """A second line from the same box: bonded near, far, at both ends, or the target broken beside it."""
-    target = g.target
-    path = beside_path(target.corners_m[:, :2].copy(), offset, 0.0, 0.0)
-    broken = [g.setup.position_m + b for b in _BROKEN_M if g.setup.position_m + b < target.length_m - 1.0]
-    on = with_rival(g, path, make, own_m=[0.0, target.length_m, *broken])
+    path = beside_path(g.target.corners_m[:, :2].copy(), offset, 0.0, 0.0)
+    broken = [g.setup.position_m + b for b in _BROKEN_M if g.setup.position_m + b < g.target.length_m - 1.0]
+    on = with_rivals(g, [path], make, own_m=[0.0, g.target.length_m, *broken])
     if on is None:
-        return []
+        return
+    for factor in soils:
+        yield from _twins_in(g, in_soil(on, factor), offset, weight, broken)
+
+
+def _twins_in(
+    g: Ground, on: LineCircuit, offset: float, weight: float, broken: Sequence[float]
+) -> Iterator[Explanation]:
+    target = g.target
     solved, mesh, rival = on.site_circuit, on.mesh, len(on.mesh.site.lines) - 1
     length = mesh.site.lines[rival].length_m
     near = solved.between(mesh.node_at(g.own, 0.0), mesh.node_at(rival, 0.0)), complex(_BOND_OHM)
@@ -206,22 +249,26 @@ def _twins(g: Ground, offset: float, make: Construction, weight: float) -> list[
         cases.append(("broken", (*on.joined_far(g.far_cases[-1]), near, far, gap), at_start or at_far, 1.0))
     if g.setup.by.through_air:
         cases = [c for c in cases if c[0] != "broken"]
-    found = list[Explanation]()
     for (kind, _, here, part), e in zip(cases, _driven(g, on, g.hookup, [c[1] for c in cases]), strict=True):
-        found += _explained(g, on, e, kind, offset, weight * part, here)
-    return found
+        yield from _explained(g, on, e, kind, offset, weight * part, here)
 
 
-def _parallel(g: Ground, offset: float, make: Construction, weight: float) -> list[Explanation]:
+def _parallel(
+    g: Ground, offset: float, make: Construction, weight: float, soils: Sequence[float] = (1.0,)
+) -> Iterator[Explanation]:
     """A line of its own beside it, earthed at both ends; by coil, the coil over it or between the two as well."""
     path = beside_path(g.target.corners_m[:, :2].copy(), offset, _RUNS_ON_M, _RUNS_ON_M)
     earthed = FarEnd("earthed", _EARTH_OHM)
-    on = with_rival(g, path, make, ends=(earthed, earthed))
+    on = with_rivals(g, [path], make, ends=(earthed, earthed))
     if on is None:
-        return []
+        return
+    for factor in soils:
+        yield from _parallel_in(g, in_soil(on, factor), offset, weight)
+
+
+def _parallel_in(g: Ground, on: LineCircuit, offset: float, weight: float) -> Iterator[Explanation]:
     variants = [on.joined_far(ohm) for ohm in g.far_cases]
     kind: RivalId = "coil" if g.setup.by.through_air else "parallel"
-    found = list[Explanation]()
     for moved in _COIL_AT if g.setup.by.through_air else (0.0,):
         hookup = g.hookup
         if moved:
@@ -230,8 +277,7 @@ def _parallel(g: Ground, offset: float, make: Construction, weight: float) -> li
             x, y = np.array(hookup.coil_at) + moved * offset * left
             hookup = replace(hookup, coil_at=(float(x), float(y)))
         for e in _driven(g, on, hookup, variants):
-            found += _explained(g, on, e, kind, offset, weight)
-    return found
+            yield from _explained(g, on, e, kind, offset, weight)
 
 
 def _leaving(g: Ground, at_m: float) -> list[Explanation]:
@@ -243,7 +289,7 @@ def _leaving(g: Ground, at_m: float) -> list[Explanation]:
     first = here + 0.3 * np.array([-run[1], run[0]])
     length = max(target.length_m - at_m, 10.0)
     path = np.stack([first, first + length * way])
-    on = with_rival(g, path, g.line.construction, own_m=[at_m])
+    on = with_rivals(g, [path], g.line.construction, own_m=[at_m])
     if on is None:
         return []
     solved, mesh, rival = on.site_circuit, on.mesh, len(on.mesh.site.lines) - 1
@@ -259,5 +305,5 @@ def _leaving(g: Ground, at_m: float) -> list[Explanation]:
         amps = solved.current_in(solved.ends(e.response), solved.inside_of([(rival, along)]))
         # until it leaves it is the line itself that is followed
         c = c.followed_by(np.where(past > 0, amps, 0.0), offsets)
-        found.append(Explanation("leaves", 1.0, c, k, False, own_metal(e, g.setup, g.soil), k, at_m))
+        found.append(Explanation("leaves", 1.0, c, k, False, own_metal(e, g.setup, g.soil), (k,), at_m))
     return found

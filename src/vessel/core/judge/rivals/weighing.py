@@ -17,18 +17,22 @@ from vessel.core.judge.rivals.at_stations import (
     PLACE_SPREAD_M,
     AtStations,
     Lies,
+    Unexplained,
     aside_under,
     at_stations,
     column,
     lies_at,
     misjudged_depth,
     noise_in,
+    pull_doubt,
+    unexplained,
 )
 from vessel.core.judge.rivals.explanations import Rivals
 from vessel.core.judge.rivals.identity_evidence import Astray, speaks_for_each
 from vessel.core.judge.rivals.likelihood import CurrentDoubt, of_ohms, of_profiles, of_stations
+from vessel.core.judge.rivals.refinement import Read, refine, worth_fitting
 from vessel.core.judge.rivals.rival_kinds import RivalId
-from vessel.core.model.identity import Evidence, EvidenceId
+from vessel.core.model.identity import EVIDENCE, Evidence, EvidenceId
 from vessel.core.model.kit import Receiver
 from vessel.core.model.readings import StationReading
 
@@ -72,7 +76,7 @@ class Weighed:
     """The rivals after all evidence: `chance` (h,) of each explanation, `wrong` (h, s) of a mark at each station.
 
     `aside` (h, s): of one whose place is wrong, whatever its depth. `read` (s,): where current and depth were read.
-    `placed`: where the line lies, all explanations weighed.
+    `placed`: where the line lies, all explanations weighed; `left`: what they leave of lift and null (s,).
     """
 
     rivals: Rivals
@@ -82,6 +86,8 @@ class Weighed:
     read: Mask
     astray: Astray
     placed: WeighedPlace
+    left: Unexplained
+    hookup_m: float
 
     @property
     def wrong_chance(self) -> Floats:
@@ -153,13 +159,27 @@ class Weighed:
                 found.append(rival.kind)
         return tuple(found)
 
+    def place_for(self, kind: EvidenceId) -> float | None:
+        """Return where evidence is best found: at the furthest station, for it speaks for what lies before it.
+
+        Args:
+            kind: What is asked.
+
+        Returns:
+            Distance along the line [m]; None for what has no place, or without a station.
+        """
+        if not EVIDENCE[kind].placed or not self.read.any():
+            return None
+        at_m = self.astray.at_m
+        return float(at_m[np.abs(at_m - self.hookup_m).argmax()])
+
     @property
     def _worst(self) -> Floats:
         """The greatest chance that a mark anywhere is wrong under each explanation, shape (h,)."""
         return np.asarray(self.wrong[:, self.read].max(1) if self.read.any() else self.astray.somewhere)
 
     def _likely(self, kind: EvidenceId) -> Floats:
-        return speaks_for_each(self.rivals.explanations, kind, self.astray, None)
+        return speaks_for_each(self.rivals.explanations, kind, self.astray, self.place_for(kind))
 
 
 @dataclass(frozen=True)
@@ -169,7 +189,8 @@ class Circumstances:
     `drive`: what the transmitter puts out, in the unit the explanations' currents are per. `depth_range_m`: least and
     greatest depth expected of the line; `tolerance_m`: half-width of the zone round a mark [m]. `noise_t`: rms noise in
     each coil [T]. `read_ohms`: what the transmitter showed [ohm], None if it was not read or cannot tell; `stake_ohm`:
-    stake and clip by their formula [ohm]. `hookup_m`: where along the line it is hooked up [m].
+    stake and clip by their formula [ohm]. `hookup_m`: where along the line it is hooked up [m]. `depth_known` (n,): how
+    well each depth is known for the soil's sake, as a logarithm.
     """
 
     drive: float
@@ -179,7 +200,8 @@ class Circumstances:
     receiver: Receiver
     read_ohms: float | None
     stake_ohm: float
-    hookup_m: float = 0.0
+    hookup_m: float
+    depth_known: Floats
 
 
 def weigh(
@@ -203,38 +225,57 @@ def weigh(
     """
     if len(readings) > _MANY:  # what some of the stations rule out, the rest do not bring back
         some = slice(None, None, -(-len(readings) // (_MANY // 2)))
-        few = weigh(rivals, readings[some], CurrentDoubt(doubt.common[:, some], doubt.own[some]), under)
+        part = replace(under, depth_known=under.depth_known[some])
+        few = weigh(rivals, readings[some], CurrentDoubt(doubt.common[:, some], doubt.own[some]), part)
         rivals = rivals.only((few.chance > _NO_CHANCE) | rivals.entered)
-    every = rivals.explanations
     log_chance = np.log(np.maximum(rivals.weights, 1e-12))
     if under.read_ohms is not None:
-        log_chance += of_ohms(every, under.read_ohms, under.stake_ohm)
+        log_chance += of_ohms(rivals.explanations, under.read_ohms, under.stake_ohm)
     read = np.array([bool(r.current_a) and r.depth_m is not None for r in readings], dtype=bool)
     used = [r for r, use in zip(readings, read, strict=True) if use]
-    wrong, aside = np.zeros((2, len(every), len(readings)))
+    wrong, aside = np.zeros((2, len(rivals.explanations), len(readings)))
     there, lies = None, None
     far = np.abs(rivals.shown.offset_m.mean(1)) > under.tolerance_m  # (h, n)
     far |= rivals.like_entered[:, None]
-    astray = Astray(far.any(1).astype(float), far[:, -1].astype(float), far.mean(1))
+    astray = Astray(rivals.at_m, far.astype(float), far[:, -1].astype(float), far.mean(1))
     if used:
         at_m, depth, amps = (
             column(used, of) for of in (lambda r: r.distance_m, lambda r: r.depth_m, lambda r: r.current_a)
         )
         there = at_stations(rivals, at_m, depth)
-        open_there = CurrentDoubt(doubt.common[:, read], doubt.own[read])
-        log_chance += _foretold(rivals, used, there, amps / under.drive, open_there, under)
-        log_chance[rivals.like_entered] = _like_entered(rivals, used, there, amps / under.drive, open_there, under)
+        noise = noise_in(used, under.noise_t, under.receiver)
+        known = Read(
+            used,
+            np.log(amps / under.drive),
+            CurrentDoubt(doubt.common[:, read], doubt.own[read]),
+            noise,
+            under.receiver,
+            under.depth_range_m,
+        )
+        foretold = _foretold(rivals, there, known)
+        which = worth_fitting(rivals, log_chance + foretold)
+        pull, off_m = pull_doubt(used, there), np.zeros(there.offset_m.shape)
+        if len(which):
+            fitted = refine(rivals, which, known)
+            rivals = rivals.replaced(which, fitted.rivals)
+            there = at_stations(rivals, at_m, depth)
+            foretold[which] = fitted.log_part + _foretold(fitted.rivals, there.of(which), known)
+            pull[which], off_m[which] = fitted.depth_spread, fitted.aside_spread_m
+        log_chance += foretold
+        log_chance[rivals.like_entered] = _like_entered(rivals, there, known, under)
         there = _led_on(rivals, there, at_m)
-        lies = lies_at(used, there, noise_in(used, under.noise_t, under.receiver))
+        lies = lies_at(used, there, noise, np.hypot(pull, under.depth_known[read]))
         marked = np.exp(_normal(log_chance) @ np.log(lies.depth_m))
-        aside[:, read] = aside_under(there, under.tolerance_m)
+        aside[:, read] = aside_under(there, under.tolerance_m, np.hypot(PLACE_SPREAD_M, off_m))
         wrong[:, read] = 1 - (1 - aside[:, read]) * (1 - misjudged_depth(lies, marked))
         seen = np.abs(there.offset_m) > under.tolerance_m
         astray = Astray(
-            seen.any(1).astype(float),
+            at_m,
+            seen.astype(float),
             seen[:, int(np.abs(at_m - under.hookup_m).argmax())].astype(float),
             wrong[:, read].mean(1),
         )
+    every = rivals.explanations
     for e in evidence:
         if e.answer != "cannot":
             likely = speaks_for_each(every, e.kind, astray, e.at_m)
@@ -242,53 +283,35 @@ def weigh(
     chance = _normal(log_chance)
     # past where another line goes on, the line may be anywhere: no range holds that
     told = _normal(np.where(rivals.like_entered, -np.inf, log_chance))
-    return Weighed(rivals, chance, wrong, aside, read, astray, _placed(told, rivals.sided, there, lies, read))
+    placed = _placed(told, rivals.sided, there, lies, read)
+    return Weighed(rivals, chance, wrong, aside, read, astray, placed, _left(told, used, there, read), under.hookup_m)
 
 
-def _foretold(
-    rivals: Rivals,
-    used: Sequence[StationReading],
-    there: AtStations,
-    shares: Floats,
-    doubt: CurrentDoubt,
-    under: Circumstances,
-) -> Floats:
-    """How well each explanation foretold stations that read `shares` (s,) of the drive, as a logarithm."""
-    noise = noise_in(used, under.noise_t, under.receiver)
-    found = of_stations(used, there, np.log(shares), doubt, under.depth_range_m, noise)
-    return found + of_profiles(rivals, used, there, under.receiver)
+def _foretold(rivals: Rivals, there: AtStations, known: Read) -> Floats:
+    """How well each explanation foretold what was read, as a logarithm."""
+    found = of_stations(known.used, there, known.log_amps, known.doubt, known.depth_range_m, known.noise)
+    return found + of_profiles(rivals, known.used, there, known.receiver)
 
 
-def _like_entered(
-    rivals: Rivals,
-    used: Sequence[StationReading],
-    there: AtStations,
-    shares: Floats,
-    doubt: CurrentDoubt,
-    under: Circumstances,
-) -> Floats:
+def _like_entered(rivals: Rivals, there: AtStations, known: Read, under: Circumstances) -> Floats:
     """Chances of what reads like the line as entered, all along or up to a place past which anything may be read."""
     line = rivals.only(rivals.entered)
     prior = np.log(np.maximum(line.weights, 1e-12))
     if under.read_ohms is not None:
         prior = prior + of_ohms(line.explanations, under.read_ohms, under.stake_ohm)
-    at_m = column(used, lambda r: r.distance_m)
+    at_m = column(known.used, lambda r: r.distance_m)
 
     def entered(which: Mask) -> float:
-        some = [r for r, use in zip(used, which.tolist(), strict=True) if use]
-        if not some:
+        if not which.any():
             return float(logsumexp(prior))
-        part = CurrentDoubt(doubt.common[:, which], doubt.own[which])
-        return float(
-            logsumexp(prior + _foretold(line, some, there.part(rivals.entered, which), shares[which], part, under))
-        )
+        return float(logsumexp(prior + _foretold(line, there.part(rivals.entered, which), known.part(which))))
 
-    whole, found = entered(np.ones(len(used), dtype=bool)), []
+    whole, found = entered(np.ones(len(at_m), dtype=bool)), []
     for k in np.flatnonzero(rivals.like_entered):
         e, log_chance = rivals.explanations[k], whole
         if e.anything:
             before = ~e.past(at_m) if e.kind == "goes_on" else np.zeros(len(at_m), dtype=bool)
-            past = [r for r, known in zip(used, before.tolist(), strict=True) if not known]
+            past = [r for r, seen in zip(known.used, before.tolist(), strict=True) if not seen]
             badly = sum(_ANYTHING + (_ANYTHING_ACROSS if r.profile else 0.0) for r in past)
             log_chance = entered(before) - badly - _ANYTHING_AT_ALL
         found.append(np.log(e.weight) + log_chance)
@@ -307,6 +330,15 @@ def _led_on(rivals: Rivals, there: AtStations, at_m: Floats) -> AtStations:
 def _normal(log_chance: Floats) -> Floats:
     chance = np.exp(log_chance - log_chance.max())
     return np.asarray(chance / chance.sum())
+
+
+def _left(chance: Floats, used: Sequence[StationReading], there: AtStations | None, read: Mask) -> Unexplained:
+    found = Unexplained(*np.full((3, len(read)), np.nan))
+    if there is not None:
+        some = unexplained(used, there, chance)
+        for name, values in vars(some).items():
+            getattr(found, name)[read] = values
+    return found
 
 
 def _placed(chance: Floats, sided: Floats, there: AtStations | None, lies: Lies | None, read: Mask) -> WeighedPlace:

@@ -58,7 +58,8 @@ class Batch:
     `signal` with the gain locked, `louder` that of the loudest neighbour against it; `lopsided`, `misfit` and
     `placed_m` are of the readings across the line.
     `wrong`, `aside`, `unshown` and `surplus` as in `StationContext`. `narrowed_a`: the forecast as stations before
-    narrowed it, where they did. `rules`: the table they are judged by.
+    narrowed it, where they did. `lift_left`, `gap_left_m`: what the plan's lines do not explain of lift (against its
+    height) and null, where they were weighed. `rules`: the table they are judged by.
     """
 
     amps: Any
@@ -96,6 +97,9 @@ class Batch:
     aside: Any = float("nan")
     unshown: Any = float("nan")
     surplus: Any = float("nan")
+    lift_left: Any = float("nan")
+    lift_along: Any = float("nan")
+    gap_left_m: Any = float("nan")
 
     @classmethod
     def of(

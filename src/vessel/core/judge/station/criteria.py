@@ -12,7 +12,7 @@ from vessel.core.judge.rivals.next_ask import PLAIN
 from vessel.core.judge.station import measures as m
 from vessel.core.judge.station.rule import Rule
 
-CRITERIA_VERSION = "6"
+CRITERIA_VERSION = "7"
 """Raised whenever a rule, a limit or a measure changes; kept with every saved verdict."""
 
 # one criterion a row: what it measures, then its limits
@@ -43,10 +43,10 @@ RULES: tuple[Rule, ...] = (
     Rule(id="surplus", measure=attrgetter("surplus"),
          unit="times", sense="above", care=1.1, hold=1.35, missing="skip"),
     Rule(id="lift", measure=m.lift_error,
-         unit="ratio", sense="above", care=0.15, hold=0.75, missing="need", worth=0.005),
+         unit="ratio", sense="above", care=0.3, hold=0.75, missing="need", worth=0.005),
     Rule(id="lift_sure", measure=m.lift_error_beyond_noise,
-         unit="ratio", sense="above", care=None, hold=0.3, missing="skip"),
-    Rule(id="peak_null", measure=attrgetter("peak_null_m"),
+         unit="ratio", sense="above", care=0.12, hold=0.3, missing="skip"),
+    Rule(id="peak_null", measure=m.gap,
          unit="length", sense="above", care=0.08, hold=0.2, missing="need", worth=0.1),
     Rule(id="neighbour", measure=m.best_neighbour,
          unit="ratio", sense="above", care=0.35, hold=0.75, missing="care", worth=0.01),

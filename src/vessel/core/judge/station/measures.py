@@ -65,7 +65,7 @@ def against_high_edge(b: Batch) -> Any:
 
 
 def lift_error(b: Batch) -> Any:
-    """Return the error of the lift test against the lift.
+    """Return the error of the lift test against the lift, beyond what the explanations of the site have.
 
     Args:
         b: n stations.
@@ -73,13 +73,26 @@ def lift_error(b: Batch) -> Any:
     Returns:
         Share, shape (n,).
     """
-    return _lift_error(b) / b.lift_m
+    raw = _lift_error(b) / b.lift_m
+    return np.where(np.isnan(b.lift_left), raw, b.lift_left)
+
+
+def gap(b: Batch) -> Any:
+    """Return the distance between peak and null beyond what the explanations of the site have.
+
+    Args:
+        b: n stations.
+
+    Returns:
+        Distance, shape (n,) [m].
+    """
+    return np.where(np.isnan(b.gap_left_m), b.peak_null_m, b.gap_left_m)
 
 
 def lift_error_beyond_noise(b: Batch) -> Any:
     """Return the error of the lift test that the noise in two depths does not explain.
 
-    A lift takes the receiver off the field.
+    A lift takes the receiver off the field. Lifts near by, all off the same way, say more than one of them.
 
     Args:
         b: n stations.
@@ -93,7 +106,8 @@ def lift_error_beyond_noise(b: Batch) -> Any:
         depth_spread(b.depth_m, share, low_m=r.low_m, separation_m=r.separation_m),
         depth_spread(b.depth_m + b.lift_m, lifted, low_m=r.low_m, separation_m=r.separation_m),
     )
-    return np.maximum(_lift_error(b) - noise, 0.0) / b.lift_m
+    own = np.maximum(lift_error(b) - noise / b.lift_m, 0.0)
+    return np.where(np.isnan(b.lift_along), own, np.maximum(own, b.lift_along))
 
 
 def best_neighbour(b: Batch) -> Any:

@@ -74,6 +74,32 @@ def validity(site: Site, *, freq_hz: float) -> list[Validity]:
     return flags
 
 
+def overlapping_earths(circuit: SiteCircuit) -> list[Validity]:
+    """Return a flag if two earths lie closer than their own size.
+
+    An earth of R ohm is as wide as a half sphere of rho/(2 pi R). Nearer than that the model holds both at one
+    potential, which is a guess.
+
+    Args:
+        circuit: The site's circuit at one frequency.
+
+    Returns:
+        The flag for the pair that overlaps most, or nothing.
+    """
+    mesh = circuit.mesh
+    earths = np.flatnonzero(~np.isnan(mesh.earth_ohm))
+    size = circuit.soil.resistivity_ohm_m / (2 * np.pi * mesh.earth_ohm[earths])
+    at = mesh.nodes_m[earths]
+    worst: tuple[float, float, float] | None = None
+    for a, b in combinations(range(len(earths)), 2):
+        wide, apart = float(max(size[a], size[b])), float(np.linalg.norm(at[a] - at[b]))
+        if apart < wide and (worst is None or wide / max(apart, 1e-3) > worst[0]):
+            worst = wide / max(apart, 1e-3), apart, wide
+    if worst is None:
+        return []
+    return [Validity("earths_overlap", {"apart_m": worst[1], "size_m": worst[2]}, worst[0], 1.0)]
+
+
 def passivity(circuit: SiteCircuit) -> list[Validity]:
     """Return a flag if approximate mutual terms would let the site give back power.
 

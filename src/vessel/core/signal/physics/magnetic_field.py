@@ -1,7 +1,6 @@
 """Magnetic field phasors: finite straight segments (Biot-Savart) and a magnetic dipole.
 
-Axes: x east, y north, z up, ground at z = 0. The field of the return current spread in the soil is left out: it is
-smooth over the width of a trace and small above a line much shallower than a skin depth.
+Axes: x east, y north, z up, ground at z = 0. The field of the return current spread in the soil is `soil_return`'s.
 """
 
 from __future__ import annotations

@@ -7,15 +7,18 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from itertools import groupby
 
 import numpy as np
 
 from vessel.core.base.arrays import Complex, Floats, Index
 from vessel.core.base.cached import lazy
 from vessel.core.model.kit import Receiver
+from vessel.core.model.soil import Soil
 from vessel.core.signal.physics.inductive_coupling import Segments
 from vessel.core.signal.physics.magnetic_field import axis_fields, dipole_field
 from vessel.core.signal.receiver.instrument import LIFT_M, Trace, peak_and_null, shown
+from vessel.core.signal.receiver.return_field import ReturnField, ReturnGeometry
 
 _SCAN = np.sinh(np.linspace(-2.2, 2.2, 19)) / np.sinh(2.2)  # across the line, denser over it: good to a centimetre
 _UP = np.array([0.0, 0.0, 1.0])
@@ -207,6 +210,21 @@ class ReceiverGeometry:
         self._axes = np.repeat(side, over.shape[1], 0), np.repeat(side, across.shape[1], 0)
         self._shapes = over.shape[:2], across.shape[:2]
         self._segments = segments
+        self._returns = ReturnGeometry(
+            segments, at_m=at_m, sides=side, reach_m=np.abs(self.offsets_m).max(1), receiver=receiver
+        )
+
+    def returning(self, soil: Soil, freq_hz: float) -> ReturnField:
+        """Return the field of the return current in the soil, for one soil and frequency.
+
+        Args:
+            soil: Soil of the site.
+            freq_hz: Signal frequency [Hz].
+
+        Returns:
+            Its gains.
+        """
+        return self._returns.at(soil, freq_hz)
 
     @lazy
     def _over(self) -> Gains:
@@ -261,7 +279,9 @@ class ReceiverGeometry:
 
         return OwnField(lambda: np.asarray((at(self._points[0]) * self._axes[0]).sum(1)), across, air=True)
 
-    def over(self, into: Complex, out: Complex, own: Sequence[Own | None]) -> tuple[Complex, Floats]:
+    def over(
+        self, into: Complex, out: Complex, own: Sequence[Own | None], returning: Sequence[ReturnField | None]
+    ) -> tuple[Complex, Floats]:
         """Return the field at the coils over the stations, down and lifted.
 
         Of currents (s, h, c) [A] of h hookups in c cases, with each hookup's own field. The latter is against the
@@ -271,12 +291,15 @@ class ReceiverGeometry:
             into: Currents of h hookups in c cases at the segments' starts, shape (s, h, c) [A].
             out: Currents at their ends [A].
             own: Each hookup's own field (lead or coil), None without any.
+            returning: The return current's field in each hookup's soil at its frequency.
 
         Returns:
             Field (h, c, n, 4) [T], and the share that comes through the air against the lines' (h, c, n), NaN without
             a transmitter coil.
         """
         field = _by_case(self._over.field(*_columns(into, out)), into.shape[1:], self._shapes[0])
+        for rows, returned in alike(returning):
+            field[rows] += returned.over(into[:, rows], out[:, rows])
         added = _own_fields([each and (each[0].over, each[1]) for each in own], self._shapes[0])
         air = np.array([each is not None and each[0].air for each in own])
         share = np.full(field.shape[:-1], np.nan)
@@ -285,7 +308,13 @@ class ReceiverGeometry:
         return field + added[:, None], share
 
     def across(
-        self, into: Complex, out: Complex, own: Sequence[Own | None], *, stations: Index | None = None
+        self,
+        into: Complex,
+        out: Complex,
+        own: Sequence[Own | None],
+        returning: Sequence[ReturnField | None],
+        *,
+        stations: Index | None = None,
     ) -> tuple[Complex, Complex]:
         """Return the field at the offsets across the line.
 
@@ -295,6 +324,7 @@ class ReceiverGeometry:
             into: Currents of h hookups in c cases at the segments' starts, shape (s, h, c) [A].
             out: Currents at their ends [A].
             own: Each hookup's own field (lead or coil), None without any.
+            returning: The return current's field in each hookup's soil at its frequency.
             stations: Which stations, in rising order; None: all.
 
         Returns:
@@ -309,6 +339,11 @@ class ReceiverGeometry:
             own_unit = [each and (each[0].across[axis][rows], each[1]) for each in own]
             field += _own_fields(own_unit, (last - first, k))[:, None]
             found.append(field if stations is None or len(stations) == last - first else field[:, :, stations - first])
+        at = np.arange(n) if stations is None else stations
+        for hookups, returned in alike(returning):
+            parts = returned.across(into[:, hookups], out[:, hookups], self.offsets_m[at], at)
+            for field, part in zip(found, parts, strict=True):
+                field[hookups] += part
         return found[0], found[1]
 
     def over_at(self, stations: Index) -> tuple[Gains, Floats, Floats]:
@@ -338,22 +373,43 @@ class ReceiverGeometry:
         horizontal, vertical = (g.sets(n, stations) for g in self._across)
         return (horizontal, vertical), points, axes[:, 0]
 
-    def unit_field(self, into: Complex, out: Complex, own: Own | None = None) -> UnitField:
+    def unit_field(
+        self, into: Complex, out: Complex, own: Own | None = None, returning: ReturnField | None = None
+    ) -> UnitField:
         """Return the field of the site's currents and of the transmitter itself.
 
         Args:
             into: Currents at the segments' starts, shape (s,) [A].
             out: Currents at their ends [A].
             own: The transmitter's own field, if it has one.
+            returning: The return current's field; None: the soil carries none back.
 
         Returns:
             Field per unit of output.
         """
         columns = into[:, None, None], out[:, None, None]
-        over, air = self.over(*columns, [own])
-        horizontal, vertical = (f[0, 0] for f in self.across(*columns, [own]))
+        over, air = self.over(*columns, [own], [returning])
+        horizontal, vertical = (f[0, 0] for f in self.across(*columns, [own], [returning]))
         peak, null = peak_and_null(self.offsets_m, horizontal, vertical)
         return UnitField(self.receiver, over[0, 0], (horizontal, vertical), peak, null, air[0, 0])
+
+
+def alike(returning: Sequence[ReturnField | None]) -> list[tuple[slice, ReturnField]]:
+    """Return which hookups one after the other share soil and frequency.
+
+    Args:
+        returning: The return current's field of each hookup.
+
+    Returns:
+        Ranges of hookups, each with its field; none where there is no return current.
+    """
+    found, first = [], 0
+    for _, group in groupby(returning, key=id):
+        each = list(group)
+        if each[0] is not None:
+            found.append((slice(first, first + len(each)), each[0]))
+        first += len(each)
+    return found
 
 
 def _own_fields(units: Sequence[tuple[Floats, float] | None], places: tuple[int, int]) -> Floats:

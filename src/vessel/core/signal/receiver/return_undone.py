@@ -1,0 +1,175 @@
+"""Readings over a line in conductive soil as they would be without the return current.
+
+What a display shows of a long line in a soil is known for every depth; read backwards it gives depth and current from
+what is shown. Where several lines carry signal the correction is that of the one followed: what their currents differ
+from its own is of second order.
+"""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from functools import lru_cache
+
+import numpy as np
+
+from vessel.core.base.arrays import Floats
+from vessel.core.model.kit import Receiver
+from vessel.core.model.readings import StationReading
+from vessel.core.model.soil import Soil
+from vessel.core.signal.physics.magnetic_field import electronic_depth
+from vessel.core.signal.physics.soil_return import soil_per_m, soil_return
+from vessel.core.signal.receiver.instrument import Shown
+
+SOIL_DOUBT = 0.35
+"""How well the correction is known, against itself: it goes with the root of a resistivity known to a factor of two."""
+_DEPTHS_M = np.geomspace(0.02, 18.0, 120)
+_MOST_M, _MOST_LIFTED_M, _MOST_A = 15.0, 20.0, 10.0  # what a reading may hold
+
+
+class Undoing:
+    """What a receiver shows over a long line in a soil of |m| `per_m` [1/m], to be read backwards."""
+
+    def __init__(self, per_m: float, receiver: Receiver) -> None:
+        self.per_m, self.receiver = per_m, receiver
+        self._lifted: dict[float, tuple[Floats, Floats]] = {}
+
+    def depth(self, shown_m: Floats, *, lift_m: float = 0.0) -> Floats:
+        """Return the depth at which a line shows a depth.
+
+        Args:
+            shown_m: Depths shown, any shape [m].
+            lift_m: How far the receiver was lifted; the depth is the one from there [m].
+
+        Returns:
+            Depths without the return current, of the same shape [m]; NaN where none is shown.
+        """
+        return np.asarray(np.interp(shown_m, self._shown(lift_m)[0], _DEPTHS_M + lift_m))
+
+    def current(self, shown_m: Floats) -> Floats:
+        """Return by how much the current is greater than shown.
+
+        Args:
+            shown_m: Depths shown, any shape [m].
+
+        Returns:
+            Factor, of the same shape.
+        """
+        depths, factors = self._shown(0.0)
+        return np.asarray(np.interp(shown_m, depths, factors))
+
+    def spread(self, shown_m: Floats) -> Floats:
+        """Return how well the corrected depth is known, as the soil is.
+
+        Args:
+            shown_m: Depths shown, any shape [m].
+
+        Returns:
+            Standard deviation as a logarithm, of the same shape.
+        """
+        return np.asarray(SOIL_DOUBT * np.abs(np.log(self.depth(shown_m) / shown_m)))
+
+    def reading(self, r: StationReading) -> StationReading:
+        """Return a station's readings as they would be without the return current.
+
+        Args:
+            r: Readings at one station.
+
+        Returns:
+            The same, depths, currents and signals corrected; as they are where no depth was read.
+        """
+        if r.depth_m is None:
+            return r
+        shown = np.array(r.depth_m)
+        depth, factor = float(self.depth(shown)), float(self.current(shown))
+        lifted = r.depth_lifted_m
+        if lifted is not None and r.lift_height_m is not None:
+            lifted = min(float(self.depth(np.array(lifted), lift_m=r.lift_height_m)), _MOST_LIFTED_M)
+        stronger = float(self._stronger(depth, np.zeros(1))[0])
+        beside = [
+            replace(n, current_a=_more(n.current_a, factor), signal=None if n.signal is None else n.signal * stronger)
+            for n in r.neighbours
+        ]
+        return replace(
+            r,
+            currents_a=tuple(min(a * factor, _MOST_A) for a in r.currents_a),
+            depth_m=min(depth, _MOST_M),
+            depth_lifted_m=lifted,
+            neighbour_a=_more(r.neighbour_a, factor),
+            profile=self._profile(r, depth),
+            signal=None if r.signal is None else r.signal * stronger,
+            neighbours=tuple(beside),
+        )
+
+    def shown(self, s: Shown, *, lift_m: float) -> Shown:
+        """Return what a display would show without the return current.
+
+        Args:
+            s: What it shows.
+            lift_m: Height of the lift [m].
+
+        Returns:
+            The same, depths and current corrected.
+        """
+        return replace(
+            s,
+            depth_m=self.depth(s.depth_m),
+            depth_lifted_m=self.depth(s.depth_lifted_m, lift_m=lift_m),
+            current_a=s.current_a * self.current(s.depth_m),
+        )
+
+    def _profile(self, r: StationReading, depth_m: float) -> tuple[tuple[float, float], ...]:
+        if not r.profile:
+            return r.profile
+        offsets, signals = (np.array(each) for each in zip(*r.profile, strict=True))
+        stronger = signals * self._stronger(depth_m, offsets)
+        return tuple(zip(offsets.tolist(), stronger.tolist(), strict=True))
+
+    def _stronger(self, depth_m: float, offsets_m: Floats) -> Floats:
+        """How much stronger the signal would be across the line."""
+        low = self.receiver.low_m
+        up = depth_m + low
+        free = up / (up**2 + offsets_m**2)
+        return np.asarray(free / np.abs(free + soil_return(self.per_m, depth_m, offsets_m, low)[0]))
+
+    def _shown(self, lift_m: float) -> tuple[Floats, Floats]:
+        """Depth shown, and the current against what is shown, at each of `_DEPTHS_M`."""
+        if lift_m not in self._lifted:
+            low, apart = self.receiver.low_m + lift_m, self.receiver.separation_m
+            b = [
+                np.abs(1 / (_DEPTHS_M + z) + soil_return(self.per_m, _DEPTHS_M, 0.0, z)[0]) for z in (low, low + apart)
+            ]
+            depth = electronic_depth(b[0], b[1], low_m=low - lift_m, separation_m=apart)
+            self._lifted[lift_m] = np.maximum.accumulate(depth), 1 / (b[0] * (depth + low - lift_m))
+        return self._lifted[lift_m]
+
+
+def _more(amps: float | None, factor: float) -> float | None:
+    return None if amps is None else min(amps * factor, _MOST_A)
+
+
+@lru_cache(maxsize=256)
+def undoing_at(per_m: float, receiver: Receiver) -> Undoing:
+    """Return what undoes the return current, kept.
+
+    Args:
+        per_m: |m| of the soil [1/m].
+        receiver: The kit's receiver.
+
+    Returns:
+        Its tables.
+    """
+    return Undoing(per_m, receiver)
+
+
+def undoing(soil: Soil, freq_hz: float, receiver: Receiver) -> Undoing:
+    """Return what undoes the return current in a soil at a frequency.
+
+    Args:
+        soil: Soil of the site.
+        freq_hz: Signal frequency [Hz].
+        receiver: The kit's receiver.
+
+    Returns:
+        Its tables.
+    """
+    return undoing_at(soil_per_m(soil, freq_hz=freq_hz), receiver)

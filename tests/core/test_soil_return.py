@@ -1,0 +1,115 @@
+"""The return current in the soil: its table, what a receiver shows over a site, and readings with it undone."""
+
+import numpy as np
+import pytest
+from scipy.integrate import quad
+
+from tests.core.bench import geometry
+from vessel.core.model.construction import PRESETS
+from vessel.core.model.kit import SAMPLE_KIT
+from vessel.core.model.line_ends import FarEnd
+from vessel.core.model.network import Hookup, Site, SiteLine
+from vessel.core.model.readings import StationReading
+from vessel.core.model.soil import Soil
+from vessel.core.signal.physics.inductive_coupling import Segments
+from vessel.core.signal.physics.soil_return import soil_per_m, soil_return
+from vessel.core.signal.receiver.return_undone import undoing
+from vessel.core.signal.solved_site import SolvedSite
+
+LOW, HIGH = 0.05, 0.45
+CLAY, LOAM = Soil(20.0), Soil(60.0)
+
+
+def pollaczek(m, depth, offset, height):
+    """Horizontal field of a long line by its integral, in units of mu0 I / (2 pi)."""
+
+    def under(t, part):
+        u = np.sqrt(t * t + m * m)
+        return part(2 * t / (u + t) * np.exp(-t * height - u * depth)) * np.cos(t * offset)
+
+    top, bends = 45 / (depth + height), [abs(m) / 10, abs(m), 10 * abs(m)]
+    return complex(*(quad(under, 0, top, args=(part,), limit=400, points=bends)[0] for part in (np.real, np.imag)))
+
+
+def displayed(m, depth):
+    """Depth and share of the current that a display shows over a long line, by the integral."""
+    low, high = (abs(pollaczek(m, depth, 0.0, z)) for z in (LOW, HIGH))
+    shown = (HIGH - LOW) / (low / high - 1) - LOW
+    return shown, low * (shown + LOW)
+
+
+@pytest.mark.parametrize("m_times_d", [0.01, 0.1, 0.3, 1.0])
+@pytest.mark.parametrize(("offset", "height"), [(0.0, LOW), (0.0, 0.95), (0.7, LOW), (-2.0, HIGH)])
+def test_the_table_has_pollaczeks_field(m_times_d, offset, height):
+    depth = 1.7
+    m = m_times_d / depth * np.exp(0.25j * np.pi)
+    up = depth + height
+    horizontal, vertical = soil_return(abs(m), depth, offset, height)
+    whole = pollaczek(m, depth, offset, height)
+    assert abs(up / (up**2 + offset**2) + horizontal - whole) < 0.005 * abs(whole)
+    assert vertical == pytest.approx(-soil_return(abs(m), depth, -offset, height)[1])
+
+
+@pytest.mark.parametrize(
+    ("soil", "freq", "depth", "error", "share"),
+    [
+        (CLAY, 8960.0, 2.0, -0.065, 0.88),
+        (CLAY, 35840.0, 1.5, -0.100, 0.82),
+        (CLAY, 35840.0, 2.3, -0.133, 0.75),
+        (LOAM, 71680.0, 2.0, -0.101, 0.82),
+        (Soil(5.0), 35840.0, 4.2, -0.32, 0.37),  # |m| d = 1
+    ],
+)
+def test_a_display_over_a_long_line_shows_what_pollaczek_has(soil, freq, depth, error, share):
+    line = SiteLine(
+        "A", PRESETS["tracer_wire"].construction, ((0, 0, depth), (500, 0, depth)), FarEnd("open"), FarEnd("earthed", 5)
+    )
+    solved = SolvedSite(Site(soil, (line,)), Hookup("direct", freq, 0.06, "A", stake_at=(-5.0, 40.0)), SAMPLE_KIT)
+    (read,) = solved.read(np.array([[250.0, 0.0]]), np.array([[1.0, 0.0]]))
+    amps = abs(solved.current_at("A", np.array([250.0]))[0])
+    by_integral = displayed(soil_per_m(soil, freq_hz=freq) * np.exp(0.25j * np.pi), depth)
+    # noise adds to a weak field what it takes off a depth
+    assert read.depth_m == pytest.approx(by_integral[0], rel=0.01)
+    assert read.current_a / amps == pytest.approx(by_integral[1], rel=0.01)
+    assert read.depth_m / depth - 1 == pytest.approx(error, abs=0.02)
+    assert read.current_a / amps == pytest.approx(share, abs=0.02)
+
+
+def test_a_leg_past_a_bend_takes_its_part_of_the_return_with_it():
+    def returned(*corners):
+        nodes = np.array(corners, dtype=float)
+        legs = Segments(nodes[:-1], nodes[1:], np.full(len(nodes) - 1, 1e-3))
+        amps = np.ones(len(nodes) - 1, dtype=complex)
+        there = geometry(legs, (60.0, 100.0, 119.0), depth_m=1.5)
+        return np.abs(there.returning(CLAY, 35840.0).over(amps, amps))[:, 0]
+
+    start, corner = (-200, 0, -1.5), (120, 0, -1.5)
+    straight = returned(start, (0, 0, -1.5), corner, (440, 0, -1.5))
+    bent = returned(start, corner, (120, 320, -1.5))
+    assert straight == pytest.approx(np.full(3, straight[0]), rel=0.01)
+    assert bent[0] == pytest.approx(straight[0], rel=0.02)
+    assert bent[2] == pytest.approx(0.55 * straight[2], rel=0.1)
+
+
+@pytest.mark.parametrize("depth", [0.5, 1.2, 2.5])
+def test_a_reading_with_the_return_undone_has_the_true_depth_lift_and_current(depth):
+    soil, freq = CLAY, 35840.0
+    m = soil_per_m(soil, freq_hz=freq) * np.exp(0.25j * np.pi)
+    shown, share = displayed(m, depth)
+    lifted = [abs(pollaczek(m, depth, 0.0, z + 0.5)) for z in (LOW, HIGH)]
+    up = (HIGH - LOW) / (lifted[0] / lifted[1] - 1) - LOW
+    across = tuple((x, 50 * abs(pollaczek(m, depth, x, LOW))) for x in (-1.0, -0.5, 0.0, 0.5, 1.0))
+    read = StationReading(20.0, (0.02 * share,) * 3, shown, 0.5, up, profile=across, neighbour_a=0.01 * share)
+    free = undoing(soil, freq, SAMPLE_KIT.receiver)
+    found = free.reading(read)
+    assert (found.depth_m, found.depth_lifted_m) == (
+        pytest.approx(depth, rel=3e-3),
+        pytest.approx(depth + 0.5, rel=3e-3),
+    )
+    assert found.current_a == pytest.approx(0.02, rel=5e-3)
+    assert found.best_neighbour_a == pytest.approx(0.01, rel=5e-3)
+    high = depth + LOW
+    assert [s for _, s in found.profile] == pytest.approx([50 * high / (high**2 + x**2) for x, _ in across], rel=0.01)
+    # the soil is a guess: so is the correction
+    assert free.spread(np.array(shown)) == pytest.approx(0.35 * np.log(depth / shown), rel=0.02)
+    assert undoing(Soil(2000.0), 560.0, SAMPLE_KIT.receiver).reading(read).depth_m == pytest.approx(shown, rel=2e-3)

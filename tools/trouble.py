@@ -72,7 +72,7 @@ def document(every: Sequence[Played], sites: int) -> str:
         f"questions a line; in {100 * CANNOT:.0f} % of",
         "cases it cannot be answered. A mark is wrong if the line lies more "
         "than 0.45 m aside or its depth is more than",
-        "10 % off. The soil is told wrong by half of its resistivity as a rule, and the return current in it is in the field.",
+        "10 % off. The soil is told wrong by a factor of 1.6 as a rule; its return current is in the field.",
         "",
         f"**{f['wrong_marks']} of {f['marks']} marks were wrong ({share:.2g} "
         "%).** Before an answer nothing was marked plainly",

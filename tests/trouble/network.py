@@ -48,11 +48,14 @@ class Wire:
 
     def nearest(self, places):
         """Distance along and off of the point nearest to each place (n, 2), and the depth there."""
-        s = np.linspace(0, self.length_m, max(3, int(self.length_m / 0.1)))
-        on = self.at(s)
-        d = np.linalg.norm(on[None, :, :2] - places[:, None], axis=2)
+        a, run = self.path[:-1, :2], np.diff(self.path[:, :2], axis=0)
+        length = np.diff(self.run)
+        t = np.clip(((places[:, None] - a) * run).sum(-1) / (run**2).sum(-1), 0, 1)
+        d = np.linalg.norm(places[:, None] - a - t[..., None] * run, axis=2)
         k = d.argmin(1)
-        return s[k], d[np.arange(len(places)), k], -on[k, 2]
+        each = np.arange(len(places))
+        s = self.run[k] + t[each, k] * length[k]
+        return s, d[each, k], -self.at(s)[:, 2]
 
 
 @dataclass

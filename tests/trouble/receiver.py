@@ -12,6 +12,7 @@ class Ears:
     def __init__(self, net, amps, noise_t, low_m, high_m, rng):
         self.net, self.amps, self.noise = net, amps, noise_t
         self.low, self.high, self.rng = low_m, high_m, rng
+        self._heard = {}  # what is at a place is there at every repeat
 
     def coils(self, places, heading, height):
         """Horizontal (across the heading) and vertical field at places (n, 2)."""
@@ -40,7 +41,10 @@ class Ears:
 
     def display(self, place, heading, lift=0.0, noisy=True):
         """Depth [m] below the unlifted receiver's foot and current [A] as displayed; NaN where none is."""
-        b = [self.coils(place[None], heading, h + lift)[0][0] for h in (self.low, self.high)]
+        key = (*place, *heading, lift)
+        if key not in self._heard:
+            self._heard[key] = [self.coils(place[None], heading, h + lift)[0][0] for h in (self.low, self.high)]
+        b = self._heard[key]
         if noisy:
             b = [abs(x + self.rng.normal(0, self.noise / np.sqrt(2))) for x in b]
         ratio = b[0] / b[1]

@@ -13,9 +13,9 @@ from vessel.core.hookup.rivals_of_hookup import weighed_estimate
 from vessel.core.hookup.transmitter_forecast import LoopForecast, loop_forecasts
 from vessel.core.judge.across.best_estimate import Estimate, best_estimate
 from vessel.core.judge.across.cross_section import AcrossFit, placed_across
+from vessel.core.judge.rivals.chances import Alive
 from vessel.core.judge.rivals.identity_finding import Identity, identity_of
 from vessel.core.judge.rivals.next_ask import Ask, next_ask
-from vessel.core.judge.rivals.weighing import Alive
 from vessel.core.judge.station.verdict import PROVED, Judgement
 from vessel.core.judge.sweep_verdict import SweepVerdict, judge_sweep
 from vessel.core.judge.trace.coverage import Coverage, Placed, coverage

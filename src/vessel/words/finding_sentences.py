@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from vessel.core.base.errors import BadInput
-from vessel.core.judge.rivals.weighing import Alive
+from vessel.core.judge.rivals.chances import Alive
 from vessel.core.judge.station.rule import Rule
 from vessel.core.judge.station.verdict import Finding, Judgement
 from vessel.core.text.entry import understand

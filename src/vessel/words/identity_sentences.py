@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from vessel.core.judge.rivals.chances import Alive
 from vessel.core.judge.rivals.identity_finding import Identity
 from vessel.core.judge.rivals.next_ask import Ask
 from vessel.core.judge.rivals.rival_kinds import RivalId
-from vessel.core.judge.rivals.weighing import Alive
 from vessel.core.model.identity import Answer, EvidenceId
 from vessel.core.text.figures import show_length
 from vessel.core.text.units import Units

@@ -34,7 +34,7 @@ from vessel.api.stations.views import (
 from vessel.api.sweep.present import sweep_warning
 from vessel.core.hookup.hookup_state import Band
 from vessel.core.hookup.judge_trace import learned_band
-from vessel.core.judge.rivals.weighing import Alive
+from vessel.core.judge.rivals.chances import Alive
 from vessel.core.judge.station.crew_bounds import rules_of, version_of
 from vessel.core.judge.station.verdict import PROVED, Judgement
 from vessel.core.model.entry_fields import STATION_FIELDS

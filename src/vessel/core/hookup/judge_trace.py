@@ -12,7 +12,7 @@ from vessel.core.diagnose.site_learning import Lesson
 from vessel.core.hookup.hookup_state import Band, HookupState
 from vessel.core.hookup.rivals_of_hookup import weighed
 from vessel.core.hookup.taught import lesson
-from vessel.core.judge.rivals.weighing import Weighed
+from vessel.core.judge.rivals.chances import Weighed
 from vessel.core.judge.station.batch import Batch, StationContext
 from vessel.core.judge.station.carried_evidence import carried
 from vessel.core.judge.station.crew_bounds import rules_of
@@ -105,7 +105,7 @@ def judge_stations(
         One judgement for each reading in its order, what the stations teach, and the rivals weighed.
     """
     free = undoing(soil, setup.freq_hz, kit.receiver)
-    read, readings = readings, [free.reading(r) for r in readings]
+    shown, readings = readings, [free.reading(r) for r in readings]
     rivals = weighed(
         line,
         soil,
@@ -116,7 +116,7 @@ def judge_stations(
         readings,
         tolerance_m=tolerance_m,
         evidence=evidence,
-        known=np.array([0.0 if r.depth_m is None else float(free.spread(np.array(r.depth_m))) for r in read]),
+        depth_known=[0.0 if r.depth_m is None else float(free.spread(np.array(r.depth_m))) for r in shown],
     )
     if not readings:
         return Judged((), None, rivals)

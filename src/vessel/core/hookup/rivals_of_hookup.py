@@ -12,11 +12,12 @@ from vessel.core.base.arrays import Floats
 from vessel.core.hookup.hookup_state import HookupState
 from vessel.core.hookup.taught import Possible, reading_spread
 from vessel.core.judge.across.best_estimate import Estimate
+from vessel.core.judge.rivals.chances import Weighed, WeighedPlace
 from vessel.core.judge.rivals.explanations import Explanation, Rivals, depths_to_work_out, worked_out
 from vessel.core.judge.rivals.likelihood import CurrentDoubt, smooth_doubt
 from vessel.core.judge.rivals.rival_sites import PLACES, entered_conductors, own_metal
 from vessel.core.judge.rivals.rival_solutions import rival_explanations
-from vessel.core.judge.rivals.weighing import Circumstances, Weighed, WeighedPlace, weigh
+from vessel.core.judge.rivals.weighing import ByReadings, Circumstances, answered, by_readings
 from vessel.core.model.identity import Evidence
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
@@ -87,7 +88,7 @@ def weighed(
     *,
     tolerance_m: float,
     evidence: Sequence[Evidence] = (),
-    known: Floats | None = None,
+    depth_known: Sequence[float] = (),
 ) -> Weighed:
     """Return the rivals of a hookup as its readings, stations and evidence leave them.
 
@@ -98,16 +99,32 @@ def weighed(
         setup: Method, place, frequency and output.
         state: What the readings leave possible at the hookup.
         transmitter: Readings of the transmitter, in the order they were taken.
-        readings: Readings at stations, in any order, without the return current in the soil.
+        readings: Readings at n stations, in any order, without the return current in the soil.
         tolerance_m: Half-width of the zone round a mark in which the line must lie [m].
         evidence: What shows which line it is.
-        known: How well each depth is known, the soil being a guess, as a logarithm, shape (n,); None: for sure.
+        depth_known: How well each depth is known, the soil being a guess, as a logarithm, n of them; none: for sure.
 
     Returns:
         The chance of each explanation and of a wrong mark at each station.
     """
+    known = tuple(depth_known) or (0.0,) * len(readings)
+    read = _by_readings(line, soil, kit, setup, state, tuple(transmitter), tuple(readings), tolerance_m, known)
+    return answered(read, evidence)
+
+
+@lru_cache(maxsize=32)  # an answer changes nothing of it
+def _by_readings(
+    line: Line,
+    soil: Soil,
+    kit: Kit,
+    setup: Setup,
+    state: HookupState,
+    transmitter: tuple[TransmitterReading, ...],
+    readings: tuple[StationReading, ...],
+    tolerance_m: float,
+    depth_known: tuple[float, ...],
+) -> ByReadings:
     rivals = rivals_of(line, soil, kit, setup, state)
-    at_m = np.array([r.distance_m for r in readings])
     last = last_at(transmitter, setup.freq_hz)
     first_loop = rivals.explanations[0].loop_ohm
     if last is not None:
@@ -124,9 +141,10 @@ def weighed(
         last.ohms if last is not None and setup.by.connects else None,
         stake_ohm(setup.stake, soil) + setup.clip_ohm,
         setup.position_m,
-        np.zeros(len(readings)) if known is None else known,
+        np.array(depth_known),
     )
-    return weigh(rivals, readings, _doubt(state, setup, readings, at_m), under, evidence)
+    at_m = np.array([r.distance_m for r in readings])
+    return by_readings(rivals, readings, _doubt(state, setup, readings, at_m), under)
 
 
 def _doubt(state: HookupState, setup: Setup, readings: Sequence[StationReading], at_m: Floats) -> CurrentDoubt:

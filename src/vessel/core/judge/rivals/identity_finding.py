@@ -6,8 +6,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
+from vessel.core.judge.rivals.chances import Weighed
 from vessel.core.judge.rivals.next_ask import PLAIN
-from vessel.core.judge.rivals.weighing import Weighed
 from vessel.core.model.identity import Evidence, EvidenceId
 
 IdentityState = Literal["not_shown", "likely", "shown"]

@@ -8,8 +8,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from vessel.core.base.arrays import Floats
+from vessel.core.judge.rivals.chances import Weighed
 from vessel.core.judge.rivals.rival_kinds import RivalId
-from vessel.core.judge.rivals.weighing import Weighed
 from vessel.core.model.identity import EVIDENCE, EvidenceId
 from vessel.core.model.methods import HookupMethod
 

@@ -230,18 +230,42 @@ def in_soil(on: LineCircuit, factor: float) -> LineCircuit:
     return LineCircuit(on.line, soil, freq_hz=on.freq_hz, circuit=circuit)
 
 
-def along_rival(on: LineCircuit, rival: int, at_m: Floats, own: int) -> tuple[Mask, Floats]:
-    """Return where the other line is beside places of the line.
+class Beside:
+    """The line and its rivals on a circuit, where they run beside one another; looked up once for every case.
 
-    Args:
-        on: The circuit of both.
-        rival: Index of the other line.
-        at_m: Places along the line, shape (n,) [m].
-        own: Index of the line.
-
-    Returns:
-        Whether it is there at all, and the distance along it [m], each of shape (n,).
+    `offsets_m` of the rivals, left of the line [m]; they are the circuit's last lines, in that order.
     """
+
+    def __init__(self, g: Ground, on: LineCircuit, offsets_m: Sequence[float]) -> None:
+        self._g, self._on = g, on
+        count = len(on.mesh.site.lines)
+        rivals = range(count - len(offsets_m), count)
+        found = [_along(on, rival, g.at_m, g.own) for rival in rivals]
+        self._there = [there for there, _ in found]
+        # where one has ended it is out of the way
+        self._offsets = [np.where(there, off, off + 1.0) for there, off in zip(self._there, offsets_m, strict=True)]
+        places = [(g.own, g.at_m), *((rival, along) for rival, (_, along) in zip(rivals, found, strict=True))]
+        self._inside = on.site_circuit.inside_of(places)
+
+    def conductors(self, response: Response) -> Conductors:
+        """Return the line, what is entered beside it, and the rivals, as a solved circuit has them.
+
+        Args:
+            response: The circuit as it is driven.
+
+        Returns:
+            The line first, the rivals last.
+        """
+        solved, n = self._on.site_circuit, len(self._g.at_m)
+        amps = solved.current_in(solved.ends(response), self._inside).reshape(-1, n)
+        c = replace(self._g.entered, amps=np.vstack([amps[:1], self._g.entered.amps[1:]]))
+        for there, offset_m, rival in zip(self._there, self._offsets, amps[1:], strict=True):
+            c = c.followed_by(np.where(there, rival, 0.0), offset_m)
+        return c
+
+
+def _along(on: LineCircuit, rival: int, at_m: Floats, own: int) -> tuple[Mask, Floats]:
+    """Where another line is beside places (n,) of the line [m]: whether at all, and the distance along it [m]."""
     line, target = on.mesh.site.lines[rival], on.mesh.site.lines[own]
     here, run = target.places(at_m)[:, :2], target.headings(at_m)
     start, end = line.corners_m[0, :2], line.corners_m[-1, :2]

@@ -11,8 +11,8 @@ from vessel.core.base.arrays import Floats
 from vessel.core.judge.rivals.explanations import Explanation
 from vessel.core.judge.rivals.rival_kinds import RIVALS, Plant, RivalId, plant_of
 from vessel.core.judge.rivals.rival_sites import (
+    Beside,
     Ground,
-    along_rival,
     beside_path,
     bonded_only,
     in_soil,
@@ -31,11 +31,11 @@ from vessel.core.signal.circuit.line_circuit import LineCircuit
 from vessel.core.signal.circuit.sources import Excitation, Joined, excite
 from vessel.core.signal.layout.line_on_site import lay_out
 
-_TWIN_M = (0.35, 0.6, 0.9, 1.3, 1.9, 2.6)
+_TWIN_M = (0.4, 0.75, 1.3, 2.2)  # a fit goes on from these
 _BARE_M, _BARE_SHARE = (0.7, 1.4), 0.3
-_EITHER_SIDE_M = (0.5, 0.9, 1.4)
+_EITHER_SIDE_M = (0.6, 1.2)
 _BARE_SOILS = (0.4, 1.0, 2.5)  # times the soil's resistivity: it decides what bare metal loses, and is a guess mostly
-_PARALLEL_M = (0.6, 1.1, 1.8, 2.8)
+_PARALLEL_M = (0.6, 1.3, 2.4)
 _LEAVES_AT = (0.05, 0.2, 0.4, 0.65)
 _GOES_ON_AT = tuple(float(x) for x in np.linspace(0.02, 0.96, 24))
 _ANY_CURRENT, _LIKELIEST = 0.5, 5
@@ -166,15 +166,11 @@ def _twins_on_both_sides(g: Ground, offset: float, weight: float) -> Iterator[Ex
             bonds.append((between, complex(_BOND_OHM)))
     here = not _HERE_M <= g.setup.position_m <= g.target.length_m - _HERE_M
     variants = [(*on.joined_far(ohm), *bonds) for ohm in g.far_cases]
+    beside = Beside(g, on, (offset, -offset))
     for e in _driven(g, on, g.hookup, variants):
-        c = own_current(g, on, e.response)
-        first = len(c.amps)
-        for rival, side in zip(rivals, (1.0, -1.0), strict=True):
-            there, along = along_rival(on, rival, g.at_m, g.own)
-            amps = solved.current_in(solved.ends(e.response), solved.inside_of([(rival, along)]))
-            c = c.followed_by(np.where(there, amps, 0.0), np.full(len(g.at_m), side * offset))
+        c, loop = beside.conductors(e.response), own_metal(e, g.setup, g.soil)
+        first = len(c.amps) - 2
         for follows, part in ((0, 0.6), (first, 0.2), (first + 1, 0.2)):
-            loop = own_metal(e, g.setup, g.soil)
             yield Explanation("twin_both", weight * part, c, follows, here, loop, (first, first + 1), offset)
 
 
@@ -183,22 +179,10 @@ def _driven(g: Ground, on: LineCircuit, hookup: Hookup, variants: Sequence[Joine
 
 
 def _explained(
-    g: Ground,
-    on: LineCircuit,
-    e: Excitation,
-    kind: RivalId,
-    offset_m: float,
-    weight: float,
-    bonded_here: bool = False,
+    g: Ground, beside: Beside, e: Excitation, kind: RivalId, offset_m: float, weight: float, bonded_here: bool = False
 ) -> Iterator[Explanation]:
     """The rival followed, and the line followed beside the rival, each by how loud it is."""
-    solved = on.site_circuit
-    rival = len(on.mesh.site.lines) - 1
-    c = own_current(g, on, e.response)
-    there, along = along_rival(on, rival, g.at_m, g.own)
-    amps = solved.current_in(solved.ends(e.response), solved.inside_of([(rival, along)]))
-    # where it has ended it is out of the way
-    c = c.followed_by(np.where(there, amps, 0.0), np.where(there, offset_m, offset_m + 1.0))
+    c = beside.conductors(e.response)
     k = len(c.amps) - 1
     loud = np.abs(c.amps[[0, k]]).mean(1) ** 6
     share = loud / max(float(loud.sum()), 1e-300)
@@ -249,8 +233,9 @@ def _twins_in(
         cases.append(("broken", (*on.joined_far(g.far_cases[-1]), near, far, gap), at_start or at_far, 1.0))
     if g.setup.by.through_air:
         cases = [c for c in cases if c[0] != "broken"]
+    beside = Beside(g, on, (offset,))
     for (kind, _, here, part), e in zip(cases, _driven(g, on, g.hookup, [c[1] for c in cases]), strict=True):
-        yield from _explained(g, on, e, kind, offset, weight * part, here)
+        yield from _explained(g, beside, e, kind, offset, weight * part, here)
 
 
 def _parallel(
@@ -268,6 +253,7 @@ def _parallel(
 
 def _parallel_in(g: Ground, on: LineCircuit, offset: float, weight: float) -> Iterator[Explanation]:
     variants = [on.joined_far(ohm) for ohm in g.far_cases]
+    beside = Beside(g, on, (offset,))
     kind: RivalId = "coil" if g.setup.by.through_air else "parallel"
     for moved in _COIL_AT if g.setup.by.through_air else (0.0,):
         hookup = g.hookup
@@ -277,7 +263,7 @@ def _parallel_in(g: Ground, on: LineCircuit, offset: float, weight: float) -> It
             x, y = np.array(hookup.coil_at) + moved * offset * left
             hookup = replace(hookup, coil_at=(float(x), float(y)))
         for e in _driven(g, on, hookup, variants):
-            yield from _explained(g, on, e, kind, offset, weight)
+            yield from _explained(g, beside, e, kind, offset, weight)
 
 
 def _leaving(g: Ground, at_m: float) -> list[Explanation]:

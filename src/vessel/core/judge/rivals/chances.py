@@ -1,0 +1,153 @@
+"""What is left of the rivals after everything read and seen: chances, what more would say, where the line lies."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from vessel.core.base.arrays import Floats, Mask
+from vessel.core.judge.rivals.at_stations import Unexplained
+from vessel.core.judge.rivals.explanations import Rivals
+from vessel.core.judge.rivals.identity_evidence import Astray, speaks_for_each
+from vessel.core.judge.rivals.rival_kinds import RivalId
+from vessel.core.model.identity import EVIDENCE, EvidenceId
+
+_ALIVE = 5e-4
+_RULED_OUT = 1 / 3
+
+
+@dataclass(frozen=True)
+class Alive:
+    """A kind of rival that is still possible, and how likely it is that it makes a mark wrong.
+
+    `of_m`: of its likeliest case, how far aside the other conductor runs, or where it begins along the line [m].
+    """
+
+    kind: RivalId
+    chance: float
+    of_m: float
+
+
+@dataclass(frozen=True, eq=False)
+class WeighedPlace:
+    """Where the line lies at s stations: depth and place left of the peak [m] with half-ranges that hold in 95 %.
+
+    NaN where current or depth was not read.
+    """
+
+    depth_m: Floats
+    depth_pm_m: Floats
+    offset_m: Floats
+    offset_pm_m: Floats
+
+
+@dataclass(frozen=True, eq=False)
+class Weighed:
+    """The rivals after all evidence: `chance` (h,) of each explanation, `wrong` (h, s) of a mark at each station.
+
+    `aside` (h, s): of one whose place is wrong, whatever its depth. `read` (s,): where current and depth were read.
+    `placed`: where the line lies, all explanations weighed; `left`: what they leave of lift and null (s,).
+    """
+
+    rivals: Rivals
+    chance: Floats
+    wrong: Floats
+    aside: Floats
+    read: Mask
+    astray: Astray
+    placed: WeighedPlace
+    left: Unexplained
+    hookup_m: float
+
+    @property
+    def wrong_chance(self) -> Floats:
+        """Chance that a mark at each station would be wrong, shape (s,); NaN where nothing was read."""
+        return np.where(self.read, self.chance @ self.wrong, np.nan)
+
+    @property
+    def aside_chance(self) -> Floats:
+        """Chance that the line lies outside the tolerance of a mark at each station, shape (s,); NaN as above."""
+        return np.where(self.read, self.chance @ self.aside, np.nan)
+
+    @property
+    def other_line(self) -> float:
+        """Chance that another conductor is followed somewhere."""
+        return float(self.chance @ self.astray.somewhere)
+
+    def alive(self) -> list[Alive]:
+        """Return the rivals under which marks would be wrong, likeliest first.
+
+        Returns:
+            One for each kind, about the likeliest of its cases.
+        """
+        worst, found = self._worst, []
+        for kind in dict.fromkeys(e.kind for e in self.rivals.explanations):
+            own = [k for k, e in enumerate(self.rivals.explanations) if e.kind == kind]
+            share = self.chance[own] * worst[own]
+            if kind is not None and share.sum() >= _ALIVE:
+                lead = self.rivals.explanations[own[int(share.argmax())]]
+                found.append(Alive(kind, float(share.sum()), lead.of_m))
+        return sorted(found, key=lambda a: -a.chance)
+
+    def with_answer(self, kind: EvidenceId) -> Floats:
+        """Return the chance of a wrong mark at each station if one more answer speaks for the line.
+
+        Args:
+            kind: What is asked.
+
+        Returns:
+            Chance, shape (s,); NaN where nothing was read.
+        """
+        chance = self.chance * self._likely(kind)
+        return np.where(self.read, (chance / max(float(chance.sum()), 1e-300)) @ self.wrong, np.nan)
+
+    def answer_chance(self, kind: EvidenceId) -> float:
+        """Return how likely an answer is to speak for the line.
+
+        Args:
+            kind: What is asked.
+
+        Returns:
+            Probability.
+        """
+        return float(self.chance @ self._likely(kind))
+
+    def ruled_out(self, kind: EvidenceId) -> tuple[RivalId, ...]:
+        """Return the rivals that an answer for the line would rule out.
+
+        Args:
+            kind: What is asked.
+
+        Returns:
+            Kinds of rivals that would be at most a third as likely, likeliest first.
+        """
+        harm = self.chance * self._worst
+        left, found = harm * self._likely(kind), []
+        for rival in self.alive():
+            own = np.array([e.kind == rival.kind for e in self.rivals.explanations])
+            if left[own].sum() < _RULED_OUT * harm[own].sum():
+                found.append(rival.kind)
+        return tuple(found)
+
+    def place_for(self, kind: EvidenceId) -> float | None:
+        """Return where evidence is best found: at the furthest station, for it speaks for what lies before it.
+
+        Args:
+            kind: What is asked.
+
+        Returns:
+            Distance along the line [m]; None for what has no place, or without a station.
+        """
+        if not EVIDENCE[kind].placed or not self.read.any():
+            return None
+        at_m = self.astray.at_m
+        return float(at_m[np.abs(at_m - self.hookup_m).argmax()])
+
+    @property
+    def _worst(self) -> Floats:
+        """The greatest chance that a mark anywhere is wrong under each explanation, shape (h,)."""
+        return np.asarray(self.wrong[:, self.read].max(1) if self.read.any() else self.astray.somewhere)
+
+    def _likely(self, kind: EvidenceId) -> Floats:
+        return speaks_for_each(self.rivals.explanations, kind, self.astray, self.place_for(kind))

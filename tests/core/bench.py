@@ -102,7 +102,7 @@ def turned_for_best(field_t: Complex) -> tuple[Floats, Floats]:
     return strongest, np.column_stack([np.sin(turn), -np.cos(turn)])
 
 
-def steps_short(options, wanted_m):
-    """How many steps of 2 % of what is wanted each option proves less than the best."""
-    most = max(o.proved_m for o in options)
+def steps_short(options, wanted_m, of=()):
+    """How many steps of 2 % of what is wanted each option proves less than the best, of all those given."""
+    most = max(o.proved_m for o in (*options, *of))
     return [int((most - o.proved_m) / (0.02 * wanted_m) + 1e-6) for o in options]

@@ -118,7 +118,7 @@ def test_every_plan_keeps_to_the_kit_and_to_the_line(line, rho):
                 assert f.output.amps <= option.setup.output_a * (1 + 1e-9)
                 assert f.output.watts <= SAMPLE_KIT.frequency(option.setup.freq_hz).watts * (1 + 1e-9)
     in_order = plan.ranked if plan.instead_of is None else plan.ranked[1:]  # what leads for other soil stands first
-    proved = steps_short(in_order, line.length_m)
+    proved = steps_short(in_order, line.length_m, plan.ranked)
     assert proved == sorted(proved)
     if plan.instead_of is not None:
         led, other = (sum((o.proved_m, *o.in_soils_m)) for o in (plan.ranked[0], plan.instead_of))

@@ -104,7 +104,7 @@ def test_any_site_is_planned_and_every_promise_kept(plan, rho, school):
     for k, (line, p) in enumerate(zip(lines, found, strict=True)):
         assert p.wanted_m == pytest.approx(line.length_m, rel=1e-6)
         in_order = p.ranked if p.instead_of is None else p.ranked[1:]  # what leads for other soil stands first
-        proved = steps_short(in_order, p.wanted_m)
+        proved = steps_short(in_order, p.wanted_m, p.ranked)
         assert proved == sorted(proved)
         for o in p.ranked:
             assert 0 <= o.proved_m <= o.usable_m + 1e-9 <= line.length_m * (1 + 1e-9) + 1e-9

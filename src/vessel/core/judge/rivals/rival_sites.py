@@ -230,7 +230,7 @@ def in_soil(on: LineCircuit, factor: float) -> LineCircuit:
     return LineCircuit(on.line, soil, freq_hz=on.freq_hz, circuit=circuit)
 
 
-class Beside:
+class RivalsBeside:
     """The line and its rivals on a circuit, where they run beside one another; looked up once for every case.
 
     `offsets_m` of the rivals, left of the line [m]; they are the circuit's last lines, in that order.

@@ -11,8 +11,8 @@ from vessel.core.base.arrays import Floats
 from vessel.core.judge.rivals.explanations import Explanation
 from vessel.core.judge.rivals.rival_kinds import RIVALS, Plant, RivalId, plant_of
 from vessel.core.judge.rivals.rival_sites import (
-    Beside,
     Ground,
+    RivalsBeside,
     beside_path,
     bonded_only,
     in_soil,
@@ -166,7 +166,7 @@ def _twins_on_both_sides(g: Ground, offset: float, weight: float) -> Iterator[Ex
             bonds.append((between, complex(_BOND_OHM)))
     here = not _HERE_M <= g.setup.position_m <= g.target.length_m - _HERE_M
     variants = [(*on.joined_far(ohm), *bonds) for ohm in g.far_cases]
-    beside = Beside(g, on, (offset, -offset))
+    beside = RivalsBeside(g, on, (offset, -offset))
     for e in _driven(g, on, g.hookup, variants):
         c, loop = beside.conductors(e.response), own_metal(e, g.setup, g.soil)
         first = len(c.amps) - 2
@@ -179,7 +179,13 @@ def _driven(g: Ground, on: LineCircuit, hookup: Hookup, variants: Sequence[Joine
 
 
 def _explained(
-    g: Ground, beside: Beside, e: Excitation, kind: RivalId, offset_m: float, weight: float, bonded_here: bool = False
+    g: Ground,
+    beside: RivalsBeside,
+    e: Excitation,
+    kind: RivalId,
+    offset_m: float,
+    weight: float,
+    bonded_here: bool = False,
 ) -> Iterator[Explanation]:
     """The rival followed, and the line followed beside the rival, each by how loud it is."""
     c = beside.conductors(e.response)
@@ -233,7 +239,7 @@ def _twins_in(
         cases.append(("broken", (*on.joined_far(g.far_cases[-1]), near, far, gap), at_start or at_far, 1.0))
     if g.setup.by.through_air:
         cases = [c for c in cases if c[0] != "broken"]
-    beside = Beside(g, on, (offset,))
+    beside = RivalsBeside(g, on, (offset,))
     for (kind, _, here, part), e in zip(cases, _driven(g, on, g.hookup, [c[1] for c in cases]), strict=True):
         yield from _explained(g, beside, e, kind, offset, weight * part, here)
 
@@ -253,7 +259,7 @@ def _parallel(
 
 def _parallel_in(g: Ground, on: LineCircuit, offset: float, weight: float) -> Iterator[Explanation]:
     variants = [on.joined_far(ohm) for ohm in g.far_cases]
-    beside = Beside(g, on, (offset,))
+    beside = RivalsBeside(g, on, (offset,))
     kind: RivalId = "coil" if g.setup.by.through_air else "parallel"
     for moved in _COIL_AT if g.setup.by.through_air else (0.0,):
         hookup = g.hookup

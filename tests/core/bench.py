@@ -104,5 +104,5 @@ def turned_for_best(field_t: Complex) -> tuple[Floats, Floats]:
 
 def steps_short(options, wanted_m, of=()):
     """How many steps of 2 % of what is wanted each option proves less than the best, of all those given."""
-    most = max(o.proved_m for o in (*options, *of))
+    most = max((o.proved_m for o in (*options, *of)), default=0.0)
     return [int((most - o.proved_m) / (0.02 * wanted_m) + 1e-6) for o in options]

@@ -26,7 +26,7 @@ def test_a_bond_to_a_line_beside_is_never_proved_to_be_something_else():
     assert found["two"] > 0.3
 
 
-def test_a_mark_is_where_the_line_is_and_a_good_station_is_not_held_back():
+def test_a_mark_is_where_the_line_is_and_a_good_station_is_not_held_back_with_readings_across_or_without():
     found = traces.figures(traces.walked(20))
     assert found["marks"] > 40
     assert found["mark_inside"] >= 0.995
@@ -42,11 +42,9 @@ def test_a_mark_is_where_the_line_is_and_a_good_station_is_not_held_back():
     # what those would have marked who look at less
     assert max(found[k] for k in ("peak_inside", "strongest_inside", "plausible_inside")) < found["mark_inside"]
 
-
-def test_readings_across_hold_what_they_should_and_their_ranges_hold():
-    plain, across = (traces.figures(traces.walked(14, first=400, across_m=m)) for m in ((), traces.ACROSS_M))
+    # readings across at every station are a further check of the field, and rule rivals out: more is proved, not wrongly
+    plain, across = (traces.figures(traces.walked(12, across_m=m)) for m in ((), traces.ACROSS_M))
     assert across["marks"] > 15
     assert across["mark_inside"] >= 0.995
     assert min(across["mark_range"], across["mark_aside"]) >= 0.93
-    # a further check of the field, and one that rules rivals out: with them more is proved, nothing wrongly
     assert across["proved_inside"] >= plain["proved_inside"]

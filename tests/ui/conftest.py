@@ -19,6 +19,7 @@ def browser_type_launch_args(browser_type_launch_args):
     quiet = [
         "--no-sandbox",
         "--disable-gpu",
+        "--in-process-gpu",
         "--disable-background-networking",
         "--disable-component-update",
         "--disable-sync",

@@ -32,7 +32,7 @@ from vessel.core.plan.plan_site import plan_lines
 from vessel.core.signal.receiver.return_undone import Undoing, undoing
 from vessel.core.signal.solved_site import SolvedSite
 from vessel.core.text.units import Units
-from vessel.words.diagnosis_sentences import CAUSE_TITLE, advice
+from vessel.words.diagnosis_sentences import advice, cause_title
 from vessel.words.diagnosis_sentences import explain as explain_cause
 from vessel.words.finding_sentences import explain, headline, next_step
 from vessel.words.labels import METHOD_LABEL
@@ -138,7 +138,7 @@ class DiagnosisResult:
         first = self.diagnosis.hypotheses[0]
         means = explain_cause(first, line_m=self.line.length_m, units=self.units)
         asked = "" if self.diagnosis.told_apart else f" {advice(self.diagnosis)}"
-        return f"{CAUSE_TITLE[first.family.id]} ({100 * first.probability:.0f} %). {means}{asked}"
+        return f"{cause_title(first)} ({100 * first.probability:.0f} %). {means}{asked}"
 
 
 @dataclass(frozen=True)

@@ -15,7 +15,7 @@ from vessel.core.plan.plan_site import plan_lines
 from vessel.core.plan.work_order import Order
 from vessel.core.text.units import Units
 from vessel.formats.loaded_job import LoadedJob, LoadedSetup, LoadedStation
-from vessel.words.diagnosis_sentences import CAUSE_TITLE, advice
+from vessel.words.diagnosis_sentences import advice, cause_title
 from vessel.words.diagnosis_sentences import explain as explain_cause
 from vessel.words.finding_sentences import explain, headline, next_step
 from vessel.words.identity_sentences import (
@@ -166,7 +166,8 @@ def _diagnosis(s: LoadedSetup, typed: str | None) -> dict[str, Any] | None:
         "explanations": [
             {
                 "cause": h.family.id,
-                "title": CAUSE_TITLE[h.family.id],
+                "mended": h.mended,
+                "title": cause_title(h),
                 "probability": h.probability,
                 "figure": h.parameter,
                 "range": list(h.parameter_range),

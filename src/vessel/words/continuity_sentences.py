@@ -20,6 +20,7 @@ def continuity_text(c: Continuity) -> str:
             f"First read at {at}. Whole, with the far end earthed, it should show about {_shows(c.earthed)}; with an "
             f"open end or a break about {_shows(c.opened)}."
         ),
+        "outdated": f"Something was changed since the reading at {at}. Read there again: only that proves it.",
         "proved": f"{read}, which fits metal all the way to an earth. A bond on the way would read the same.",
         "not_proved": (
             f"{read}: the far end is not earthed, or the metal is broken before it. Earth the far end and read "

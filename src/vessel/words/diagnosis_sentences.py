@@ -27,10 +27,30 @@ CAUSE_REMEDY: dict[str, str] = {
     "earth_fault": "Trace to where the current drops in one step: the fault is there.",
     "bonded": "Look for the bond and enter it. Sweep a full circle: past the bond both lines carry the signal.",
 }
+_MENDED_TITLE: dict[str, str] = {
+    "far_open": "The far end was open; earthed now",
+    "bad_clip": "The clip was bad; cleaned now",
+    "poor_stake": "The stake was poor; better now",
+}
+_MENDED_REMEDY: dict[str, str] = {
+    "far_open": "Go on: the loop is good. Take the earth at the far end off again when you leave.",
+    "bad_clip": "Go on: the loop is good.",
+    "poor_stake": "Go on: the loop is good.",
+}
 
 
-def _quoted(cause: str) -> str:
-    return f"“{CAUSE_TITLE[cause].lower()}”"
+def cause_title(h: Hypothesis) -> str:
+    """Return what an explanation is, as things stand after what was changed."""
+    return _MENDED_TITLE[h.family.id] if h.mended else CAUSE_TITLE[h.family.id]
+
+
+def cause_remedy(h: Hypothesis) -> str:
+    """Return what to do if an explanation is right, as things stand now."""
+    return _MENDED_REMEDY[h.family.id] if h.mended else CAUSE_REMEDY[h.family.id]
+
+
+def _quoted(h: Hypothesis) -> str:
+    return f"“{cause_title(h).lower()}”"
 
 
 def _span(low: str, high: str) -> str:
@@ -44,6 +64,10 @@ def explain(h: Hypothesis, *, line_m: float, units: Units) -> str:
     if key == "far_earthed":
         return f"Current returns through an earth of about {_span(f'{low:.0f}', f'{high:.0f}')} ohm at the far end."
     lengths = _span(show_length(low, units), show_length(high, units))
+    if h.mended and key == "far_open":
+        return f"Before, the wire carried only what it leaks. Now current returns through about {h.far_ohm:.0f} ohm."
+    if h.mended:
+        return "What was in the way before is gone: volts and milliamps fit a sound loop now."
     if key == "far_open":
         return f"About {lengths} of wire is carrying only the current it leaks to the soil."
     if key == "break":
@@ -63,7 +87,7 @@ def explain(h: Hypothesis, *, line_m: float, units: Units) -> str:
 def advice(d: Diagnosis) -> str:
     """Return the one extra reading or change that best separates the two leaders."""
     first, second = d.hypotheses[0].family.id, d.rival.family.id
-    both = f"{_quoted(first)} from {_quoted(second)}"
+    both = f"{_quoted(d.hypotheses[0])} from {_quoted(d.rival)}"
     if d.next_reading.freq_hz is not None:
         return f"To tell {both}, read volts and milliamps at {show_hz(d.next_reading.freq_hz)}."
     if d.next_reading.change is None and {first, second} == {"far_earthed", "earth_fault"}:

@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from vessel.core.diagnose.ranking import SOUND
 from vessel.core.hookup.loop_verdict import LoopVerdict
-from vessel.words.diagnosis_sentences import CAUSE_REMEDY, CAUSE_TITLE, advice
+from vessel.words.diagnosis_sentences import advice, cause_remedy, cause_title
 
 
 def loop_headline(verdict: LoopVerdict) -> str:
@@ -21,14 +20,17 @@ def loop_headline(verdict: LoopVerdict) -> str:
             f"These readings do not fit this line: {100 * d.gap:.0f} % off. Check the reading, the line and the "
             f"frequency."
         )
-    lead = d.hypotheses[0].family
-    likely = CAUSE_TITLE[lead.id][0].lower() + CAUSE_TITLE[lead.id][1:]
+    lead = d.hypotheses[0]
+    title = cause_title(lead)
+    likely = title[0].lower() + title[1:]
+    if verdict.state == "as_forecast" and lead.mended:
+        return f"{title}. The loop is good."
     if verdict.state == "as_forecast":
         more = "" if d.told_apart else " A little more resistance at the stake or the clip would read the same."
         return f"{likely}. Volts and milliamps fit.{more}"
     if not d.told_apart:
         doubt = f"Most likely: {likely}. The readings do not prove it."
-        return doubt if lead.id in SOUND else f"Not as forecast. Perhaps: {likely}."
+        return doubt if lead.sound else f"Not as forecast. Perhaps: {likely}."
     return f"Likely cause: {likely}."
 
 
@@ -43,5 +45,4 @@ def loop_advice(verdict: LoopVerdict) -> str:
         return "Prove the current with the receiver a few metres along the line."
     if verdict.state == "unexplained":
         return "Switch off, go over stake, clip and leads, and read again."
-    lead = d.hypotheses[0].family
-    return CAUSE_REMEDY[lead.id] if d.sound or d.told_apart else advice(d)
+    return cause_remedy(d.hypotheses[0]) if d.sound or d.told_apart else advice(d)

@@ -1901,7 +1901,7 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "not_read" | "proved" | "not_proved" | "between" | "says_nothing";
+            state: "not_read" | "outdated" | "proved" | "not_proved" | "between" | "says_nothing";
             /** Text */
             text: string;
         };
@@ -2387,9 +2387,13 @@ export interface components {
         };
         /**
          * HypothesisView
-         * @description An explanation of the transmitter readings.
+         * @description An explanation of the transmitter readings; `mended`: what was wrong by it has been put right since.
          */
         HypothesisView: {
+            /** Cause */
+            cause: string;
+            /** Mended */
+            mended: boolean;
             /** Title */
             title: string;
             /** Sentence */

@@ -42,7 +42,7 @@ from vessel.core.text.units import FOOT_M, Units
 from vessel.formats.adapters import reading_of
 from vessel.formats.loaded_job import LoadedSetup
 from vessel.words.continuity_sentences import continuity_text
-from vessel.words.diagnosis_sentences import CAUSE_REMEDY, CAUSE_TITLE, CHANGE_LABEL, explain
+from vessel.words.diagnosis_sentences import CHANGE_LABEL, cause_remedy, cause_title, explain
 from vessel.words.labels import CASE_LABEL, METHOD_LABEL, PART_LABEL
 from vessel.words.loop_sentences import loop_advice, loop_headline
 from vessel.words.proof_sentences import ahead_text
@@ -130,9 +130,11 @@ def hookup_view(loaded: LoadedSetup) -> HookupView:
         explained=_explained(state.diagnosis, loaded) if state.diagnosis else None,
         hypotheses=[
             HypothesisView(
-                title=CAUSE_TITLE[h.family.id],
+                cause=h.family.id,
+                mended=h.mended,
+                title=cause_title(h),
                 sentence=explain(h, line_m=line.length_m, units=units),
-                remedy=CAUSE_REMEDY[h.family.id],
+                remedy=cause_remedy(h),
                 share=h.probability,
                 share_text=f"{100 * h.probability:.0f} %",
             )
@@ -148,7 +150,7 @@ def _explained(d: Diagnosis, s: LoadedSetup) -> LoopView | None:
         return None
     shares = explained_shares(d.hypotheses[0], s.line.line, s.job.soil, s.job.kit, s.setup, read=last)
     return LoopView(
-        title=f"As read, if “{CAUSE_TITLE[d.hypotheses[0].family.id].lower()}” is right",
+        title=f"As read, if “{cause_title(d.hypotheses[0]).lower()}” is right",
         text=f"{last.volts:g} V, {show_ma(last.amps)}, {last.volts / last.amps:.0f} ohm",
         limit_text="",
         shares=shares_view(shares),
@@ -180,7 +182,7 @@ def preview_view(s: LoadedSetup, more: TransmitterReading) -> PreviewView:
         advice=loop_advice(loop),
         doubt_text="",
         causes=[
-            CauseView(title=CAUSE_TITLE[h.family.id], share_text=f"{100 * h.probability:.0f} %")
+            CauseView(title=cause_title(h), share_text=f"{100 * h.probability:.0f} %")
             for h in likely
             if h.probability >= 0.05
         ],

@@ -55,8 +55,10 @@ class ReadingView(BaseModel):
 
 
 class HypothesisView(BaseModel):
-    """An explanation of the transmitter readings."""
+    """An explanation of the transmitter readings; `mended`: what was wrong by it has been put right since."""
 
+    cause: str
+    mended: bool
     title: str
     sentence: str
     remedy: str

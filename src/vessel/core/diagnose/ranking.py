@@ -40,6 +40,8 @@ _CLEARLY = 3.0  # times likelier than the next
 _POSSIBLE, _AS_WELL = 0.02, 2.0
 # a little more resistance at the stake or clip of a loop that is sound otherwise sends no signal elsewhere
 SOUND, _IN_SERIES = {"far_open", "far_earthed"}, {"poor_stake", "bad_clip"}
+_CURES: dict[str, Change] = {"far_open": "far", "bad_clip": "clip", "poor_stake": "stake"}
+_FAIR_STAKE = 1.6  # times what the soil should give: a stake that was poor is sound from here down
 _MIND = 0.08  # so it counts only where it is this likely
 _SAME_PLACE = 5.0  # stake and clip stand in one loop: only a change tells them apart, hardly ever a better fit
 
@@ -49,7 +51,7 @@ class Hypothesis:
     """One family's best candidate: probability among all, gap of its ohms, parameter with range, stake factor.
 
     `stake_left`: the share of its resistance that the stake kept when it was driven deeper, 1 if it was not.
-    `far_ohm`: what the far end was earthed with, if it was.
+    `far_ohm`: what the far end was earthed with, if it was. `changes`: what had been changed by the last reading.
     """
 
     family: Cause
@@ -61,6 +63,19 @@ class Hypothesis:
     stake_factor: float
     stake_left: float
     far_ohm: float
+    changes: tuple[Change, ...] = ()
+
+    @property
+    def mended(self) -> bool:
+        """Whether what was wrong by this explanation has been put right since: it was so, and is no more."""
+        if _CURES.get(self.family.id) not in self.changes:
+            return False
+        return self.family.id != "poor_stake" or self.stake_factor * self.stake_left <= _FAIR_STAKE
+
+    @property
+    def sound(self) -> bool:
+        """Whether by this explanation nothing is wrong with the loop now."""
+        return self.family.id in SOUND or self.mended
 
 
 @dataclass(frozen=True)
@@ -87,7 +102,9 @@ class Diagnosis:
         """Whether the loop is sound whichever of the leaders is true: at most it has some more resistance near by."""
         lead, series = self.hypotheses[0], self.rival.family.id in _IN_SERIES
         likely = lead.probability >= _CLEARLY * self.rival.probability
-        return lead.family.id in SOUND and (self.told_apart or (series and likely))
+        # two explanations that have both been put right come to the same loop
+        alike = self.rival.sound and (lead.mended or self.rival.mended)
+        return lead.sound and (self.told_apart or (series and likely) or alike)
 
     @property
     def plausible(self) -> tuple[Hypothesis, ...]:
@@ -174,6 +191,7 @@ def diagnose(line: Line, setup: Setup, soil: Soil, kit: Kit, readings: Sequence[
                 fits[i].stake_factor,
                 fits[i].stake_left,
                 fits[i].far_ohm,
+                readings[-1].changes,
             )
         )
     hypotheses.sort(key=lambda h: -h.probability)

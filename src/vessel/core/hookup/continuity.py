@@ -19,7 +19,7 @@ from vessel.core.model.soil import Soil
 from vessel.core.signal.circuit.line_circuit import LineCircuit, excite
 from vessel.core.signal.circuit.sources import Output, output
 
-ContinuityState = Literal["not_read", "proved", "not_proved", "between", "says_nothing"]
+ContinuityState = Literal["not_read", "outdated", "proved", "not_proved", "between", "says_nothing"]
 _LOW_HZ = 1500.0
 _TELLS = 2.0  # an earthed and an open end must differ this much in ohms to be told apart
 _NEAR = 0.3  # of the way from one to the other, by the logarithm of the ohms
@@ -29,7 +29,8 @@ _NEAR = 0.3  # of the way from one to the other, by the logarithm of the ohms
 class Continuity:
     """What the transmitter would show at `freq_hz` [Hz] with the far end earthed and open, and what was read there.
 
-    `between`: neither the one nor the other. `says_nothing`: this line would read alike, whole or not.
+    `outdated`: something was changed at the hookup since. `between`: neither the one nor the other. `says_nothing`:
+    this line would read alike, whole or not.
     """
 
     freq_hz: float
@@ -62,7 +63,10 @@ def continuity(
     far = (line.far.earth_ohm, None)
     earthed, opened = (output(e.load_ohm, at, kit) for e in excite(circuit, at, kit, far_ohms=far))
     read = last_at(readings, low)
-    return Continuity(low, earthed, opened, read, _state(earthed, opened, read))
+    state = _state(earthed, opened, read)
+    if read is not None and state != "says_nothing" and set(read.changes) != set(readings[-1].changes):
+        state = "outdated"
+    return Continuity(low, earthed, opened, read, state)
 
 
 def _state(earthed: Output, opened: Output, read: TransmitterReading | None) -> ContinuityState:

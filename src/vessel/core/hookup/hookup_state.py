@@ -9,7 +9,8 @@ import numpy as np
 
 from vessel.core.base.arrays import Floats
 from vessel.core.base.cached import lazy
-from vessel.core.diagnose.ranking import Diagnosis, diagnose
+from vessel.core.diagnose.hypotheses import FAMILIES, Cause
+from vessel.core.diagnose.ranking import Diagnosis, Hypothesis, diagnose
 from vessel.core.diagnose.site_learning import CurrentFamily
 from vessel.core.hookup.explained_setup import Explained, explained
 from vessel.core.hookup.taught import Possible, families
@@ -127,8 +128,9 @@ def hookup_state(
     last = last_at(readings, setup.freq_hz)
     now = (last or readings[-1]).changes if readings else ()
     causes = [
-        Possible(h.family, explained(h, line, soil, setup, now), h.probability, read=last is not None)
+        Possible(_as_it_is(h, x), x, h.probability, read=last is not None)
         for h in (found.plausible if found else ())
+        for x in (explained(h, line, soil, setup, now),)
     ]
     if last is None or not causes:
         possible, rows = _forecast(line, soil, kit, setup, x_m)
@@ -140,6 +142,11 @@ def hookup_state(
     return HookupState(
         found, tuple(causes), tuple(possible), levels, band, likely, tuple(beside), tx_read, soil, kit, measured
     )
+
+
+def _as_it_is(h: Hypothesis, x: Explained) -> Cause:
+    """The cause of an explanation as things stand now: what was put right is a sound loop."""
+    return FAMILIES["far_open" if x.far_ohm is None else "far_earthed"] if h.mended else h.family
 
 
 def _bands(x_m: Floats, cases: Sequence[Floats]) -> list[Band]:

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -162,14 +163,23 @@ def explained_shares(
         soil: Soil of the site.
         kit: Transmitter and receiver in use.
         setup: Method, place, frequency and output.
-        read: The reading whose current is shared out.
+        read: The reading whose volts are shared out.
 
     Returns:
-        Shares of lead, clip, stake, line and far end.
+        Shares of lead, clip, stake, line and far end: none below zero, and together the volts read.
     """
     x = explained(h, line, soil, setup, read.changes)
     circuit = LineCircuit(x.line, soil, freq_hz=setup.freq_hz, faults=x.faults)
     e = excite(circuit, x.setup, kit, far_ohms=(x.far_ohm,))[0]
     if e.load_ohm is None:
         return ()
-    return tuple(volt_shares(circuit, x.setup, e.response, load_ohm=e.load_ohm, far_ohm=x.far_ohm, amps=read.amps))
+    shares = volt_shares(circuit, x.setup, e.response, load_ohm=e.load_ohm, far_ohm=x.far_ohm, amps=read.amps)
+    return _of_what_was_read(shares, read.volts)
+
+
+def _of_what_was_read(shares: Sequence[VoltShare], volts: float) -> tuple[VoltShare, ...]:
+    """Shares of the volts read. What swings against the rest is taken off the greatest, which it swings against."""
+    whole, back = sum(s.volts for s in shares), sum(min(s.volts, 0.0) for s in shares)
+    most = max(shares, key=lambda s: s.volts)
+    kept = [replace(s, volts=s.volts + back) if s is most else s for s in shares if s.volts > 0]
+    return tuple(replace(s, volts=s.volts * volts / whole) for s in kept)

@@ -11,6 +11,7 @@ const EMPTY = { volts: "", milliamps: "", freq: "", change: "", note: "" };
 
 const PROOF: Record<NonNullable<Hookup["continuity"]>["state"], string> = {
   not_read: "Continuity not proved.",
+  outdated: "Continuity to be read again.",
   proved: "Continuity proved.",
   not_proved: "No continuity.",
   between: "Continuity in doubt.",

@@ -54,8 +54,8 @@ function Shown({ identity: x, job }: { identity: Identity; job: Job }) {
       },
       (e) => {
         const refusal = asRefusal(e);
-        if (refusal.field === "distance") return refusal.message;
-        toast(refusal.message);
+        if (refusal.field === "distance") return refusal.text;
+        toast(refusal.text);
         return undefined;
       },
     );

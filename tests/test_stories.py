@@ -1,0 +1,70 @@
+"""Stories at the transmitter: after each change every screen says the same of the loop."""
+
+import pytest
+
+from tests.conftest import sent
+
+
+def hooked(client, line, **body):
+    made = sent(client.post(f"/api/lines/{line}/setups", json={"hookup": "direct", "output": "120", **body}))
+    return f"/api/setups/{made['id']}"
+
+
+def read(client, path, volts, milliamps, **more):
+    return sent(client.post(f"{path}/readings", json={"volts": str(volts), "milliamps": str(milliamps), **more}))
+
+
+def lead(view):
+    first = view["hypotheses"][0]
+    return first["cause"], first["mended"]
+
+
+def far_volts(view):
+    return sum(s["volts"] for s in view["explained"]["shares"] if "far end" in s["label"])
+
+
+def test_the_far_end_was_open_and_is_earthed_now_on_every_screen(client, line):
+    path = hooked(client, line, freq="8.96k")
+    first = read(client, path, 38, 71)
+    assert lead(first) == ("far_open", False)
+    deeper = read(client, path, 38, 75, change="stake")
+    assert lead(deeper) == ("far_open", False)
+    assert far_volts(deeper) == 0
+    for view, volts in ((first, 38), (deeper, 38)):
+        shares = [s["volts"] for s in view["explained"]["shares"]]
+        assert min(shares) >= 0
+        assert sum(shares) == pytest.approx(volts)
+    now = read(client, path, 16.9, 120, change="far")
+    assert lead(now) == ("far_open", True)
+    assert now["state"] == "as_forecast"
+    assert now["headline"] == "The far end was open; earthed now. The loop is good."
+    for words in (now["advice"], now["hypotheses"][0]["remedy"]):
+        assert words.startswith("Go on: the loop is good.")
+        assert "watch the current jump" not in words
+    assert far_volts(now) > 0
+    assert max(s["volts"] for s in now["explained"]["shares"]) <= 16.9
+    # nothing advises what has been done, and the forecast is that of an earthed line
+    helps = sent(client.get(f"{path}/remedies"))
+    assert "far" not in [r["kind"] for r in helps["helping"]]
+    assert "not earthed" not in helps["headline"]
+    trace = sent(client.get(f"{path}/trace"))
+    assert trace["band"]["low_a"][-1] > 0.02
+
+
+def test_a_proof_at_low_frequency_is_asked_for_again_once_something_was_changed(client, line):
+    path = hooked(client, line, freq="8.96k", output="30")
+    assert read(client, path, 40, 4.3, freq="560")["continuity"]["state"] == "not_proved"
+    changed = read(client, path, 8.6, 30, change="far")
+    assert changed["continuity"]["state"] == "outdated"
+    assert "Earth the far end" not in changed["continuity"]["text"]
+    assert read(client, path, 8.4, 30, freq="560")["continuity"]["state"] == "proved"
+
+
+def test_a_bad_clip_cleaned_is_said_to_have_been_one(client, line):
+    path = hooked(client, line, freq="35.84k", output="60")
+    bad = read(client, path, 39, 30)
+    assert not bad["hypotheses"][0]["mended"]
+    clean = read(client, path, 14.6, 60, change="clip")
+    assert lead(clean) == ("bad_clip", True)
+    assert clean["headline"].startswith("The clip was bad; cleaned now")
+    assert clean["advice"].startswith("Go on")

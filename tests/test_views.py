@@ -47,7 +47,11 @@ def test_a_new_hookup_keeps_the_old_one_on_record(client, job, line, setup):
         ([("7.9", "30", "")], "different", "readings do not prove it"),
         ([("7.9", "30", ""), ("40", "4.3", "560")], "as_forecast", "far end not earthed"),
         ([("8.5", "30", ""), ("7.5", "30", "560")], "different", "Most likely: good loop, far end earthed"),
-        ([("7.9", "30", ""), ("40", "4.3", "560"), ("8.5", "30", "", "far")], "as_forecast", "The far end was open; earthed now"),
+        (
+            [("7.9", "30", ""), ("40", "4.3", "560"), ("8.5", "30", "", "far")],
+            "as_forecast",
+            "The far end was open; earthed now",
+        ),
         ([("0.02", "30", "")], "unexplained", "do not fit this line"),
     ],
 )

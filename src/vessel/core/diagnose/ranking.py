@@ -102,9 +102,7 @@ class Diagnosis:
         """Whether the loop is sound whichever of the leaders is true: at most it has some more resistance near by."""
         lead, series = self.hypotheses[0], self.rival.family.id in _IN_SERIES
         likely = lead.probability >= _CLEARLY * self.rival.probability
-        # two explanations that have both been put right come to the same loop
-        alike = self.rival.sound and (lead.mended or self.rival.mended)
-        return lead.sound and (self.told_apart or (series and likely) or alike)
+        return lead.sound and (self.told_apart or (series and likely))
 
     @property
     def plausible(self) -> tuple[Hypothesis, ...]:

@@ -77,13 +77,12 @@ class _Fit:
 
 @dataclass(frozen=True, eq=False)
 class Refined:
-    """Fitted explanations: `which` (r,) of those given, `rivals` with what they show, what the fit leaves open.
+    """r fitted explanations: `rivals` with what they show, and what the fit leaves open.
 
     `log_part` (r,): logarithm of what the fit takes off their likelihood. `depth_spread` as a logarithm and
     `aside_spread_m`, both (r, s).
     """
 
-    which: Index
     rivals: Rivals
     log_part: Floats
     depth_spread: Floats
@@ -147,7 +146,7 @@ def refine(rivals: Rivals, which: Index, read: Read) -> Refined:
     Returns:
         The fitted explanations.
     """
-    fits = [_begun(rivals.explanations[k], read) for k in which.tolist()]
+    fits = [_begun(rivals.explanations[k]) for k in which.tolist()]
     solved: list[_Solved] = []
     for _ in range(_ROUNDS):
         block = _shown([e for f in fits for e in f.stepped()], rivals, read)
@@ -160,7 +159,6 @@ def refine(rivals: Rivals, which: Index, read: Read) -> Refined:
     last = _worked_out([f.at(f.moved) for f in fits], rivals, read, rivals.depths_m)
     log_part = [s.log_part - 0.5 * float(((f.moved / f.open) ** 2).sum()) for f, s in zip(fits, solved, strict=True)]
     return Refined(
-        which,
         last,
         np.array(log_part),
         np.array([s.depth_spread for s in solved]),
@@ -168,7 +166,7 @@ def refine(rivals: Rivals, which: Index, read: Read) -> Refined:
     )
 
 
-def _begun(e: Explanation, read: Read) -> _Fit:
+def _begun(e: Explanation) -> _Fit:
     c = e.conductors
     pull = np.abs(c.amps[1:]).mean(1) / np.maximum(np.abs(c.offset_m[1:]).mean(1), 0.3) ** 2
     free = tuple(sorted((1 + np.argsort(-pull)[:_FREE]).tolist()))

@@ -86,22 +86,6 @@ def bonded_only(line: Line, site: Site) -> Site:
     return replace(site, lines=lines, bonds=tuple(b for b in site.bonds if {b.a, b.b} <= kept))
 
 
-def own_current(g: Ground, on: LineCircuit, response: Response) -> Conductors:
-    """Return what is entered with the line's own current as a rival leaves it.
-
-    Args:
-        g: What the rivals of the hookup have in common.
-        on: The circuit of line and rival.
-        response: The circuit as it is driven.
-
-    Returns:
-        The line first, then its neighbours.
-    """
-    solved = on.site_circuit
-    own = solved.current_in(solved.ends(response), solved.inside_of([(g.own, g.at_m)]))
-    return replace(g.entered, amps=np.vstack([own, g.entered.amps[1:]]))
-
-
 def entered_conductors(
     line: Line, circuit: LineCircuit, response: Response, at_m: Floats, length_m: float | None = None
 ) -> Conductors:

@@ -16,7 +16,6 @@ from vessel.core.judge.rivals.rival_sites import (
     beside_path,
     bonded_only,
     in_soil,
-    own_current,
     own_metal,
     with_rivals,
 )
@@ -290,9 +289,9 @@ def _leaving(g: Ground, at_m: float) -> list[Explanation]:
     variants: list[Joined] = [(*on.joined_far(ohm), tee, *more) for ohm in g.far_cases for more in ((end,), ())]
     past = g.at_m - at_m
     offsets = np.where(past > 0, 0.3 + past * np.tan(turn), 0.0)
-    found = []
+    found, own = [], RivalsBeside(g, on, ())
     for e in _driven(g, on, g.hookup, variants):
-        c = own_current(g, on, e.response)
+        c = own.conductors(e.response)
         k, along = len(c.amps), np.clip(past / np.cos(turn), 0.0, mesh.site.lines[rival].length_m)
         amps = solved.current_in(solved.ends(e.response), solved.inside_of([(rival, along)]))
         # until it leaves it is the line itself that is followed

@@ -54,7 +54,7 @@ def test_a_job_without_a_drawing_has_nothing_on_the_plan(client, job, line):
 
 def test_the_job_says_which_marks_are_still_due(client, job, found):
     made, _ = found
-    (line, drain) = sent(client.get(f"/api/jobs/{job}"))["lines"]
+    (line, drain) = sent(client.get(f"/api/jobs/{job}/standing"))["lines"]
     assert line["id"] == made
     assert "Bend at 30 m: mark the corner itself, found from both sides." in line["due"]
     assert "20 m to 70 m without a mark: one is due at least every 10 m." in line["due"]

@@ -57,12 +57,12 @@ def test_two_lines_that_cross_at_one_depth_are_named(client, job):
     lines = [sent(client.post(f"/api/jobs/{job}/lines", json={**SERVICE, "name": n}))["id"] for n in ("East", "North")]
     routes = [{"line_id": i, "route": r} for i, r in zip(lines, ("0, 0; 60, 0", "20, -30; 20, 30"), strict=True)]
     sent(client.put(f"/api/jobs/{job}/site", json={"routes": routes}))
-    assert sent(client.get(f"/api/jobs/{job}"))["crossings"] == []
+    assert sent(client.get(f"/api/jobs/{job}/standing"))["crossings"] == []
     for i, at in zip(lines, ("23", "27"), strict=True):
         body = {"hookup": "direct", "freq": "35.84k", "output": "30", "rx_freq": "35.84k"}
         made = sent(client.post(f"/api/lines/{i}/setups", json=body))["id"]
         sent(client.post(f"/api/setups/{made}/readings", json={"volts": "8.2", "milliamps": "30"}))
         trace = stations(client, made, {"distance": at, "currents": "22 22 22", "neighbour": "0"})
         assert trace["stations"][0]["proved"], trace["stations"][0]["headline"]
-    (text,) = sent(client.get(f"/api/jobs/{job}"))["crossings"]
+    (text,) = sent(client.get(f"/api/jobs/{job}/standing"))["crossings"]
     assert "East and North cross 20 m along East, read at 0.78 m and 0.78 m" in text

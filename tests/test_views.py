@@ -21,7 +21,7 @@ def test_a_line_moves_through_its_steps(client, job, line):
     assert line_state(client, job)["step"] == "trace"
     trace = sent(client.post(f"/api/setups/{setup}/stations", json=STATION))
     state = line_state(client, job)
-    assert (state["step"], state["stations"], state["marks"], state["held"]) == ("trace", 1, 0, 0)
+    assert (state["step"], state["stations"], state["marks"]) == ("trace", 1, 0)
     sent(client.post(f"/api/stations/{trace['stations'][0]['id']}/marks", json={}))
     state = line_state(client, job)
     assert (state["step"], state["marks"]) == ("mark", 1)

@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
+import gzip
 import logging
+import os
 import time
+from functools import lru_cache
 from hashlib import blake2b
+from pathlib import Path
 from typing import Any
 
 from starlette.datastructures import Headers, MutableHeaders
@@ -13,6 +17,7 @@ from starlette.staticfiles import StaticFiles
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 log = logging.getLogger("vessel.requests")
+_TEXT = (".js", ".css", ".svg", ".json")
 
 
 class RequestLog:
@@ -83,10 +88,22 @@ class Tagged:
 
 
 class HashedFiles(StaticFiles):
-    """Files whose names change with their content: a browser never has to ask for them again."""
+    """Files whose names change with their content: compressed once; a browser never has to ask for them again."""
 
-    def file_response(self, *args: Any, **kwargs: Any) -> Response:
+    def file_response(
+        self, full_path: str | os.PathLike[str], stat_result: os.stat_result, scope: Scope, status_code: int = 200
+    ) -> Response:
         """Return the file, to be kept for a year."""
-        response = super().file_response(*args, **kwargs)
+        whole = super().file_response(full_path, stat_result, scope, status_code)
+        response = whole
+        if Path(full_path).suffix in _TEXT and "gzip" in Headers(scope=scope).get("accept-encoding", ""):
+            packed = Response(_packed(str(full_path)), status_code, media_type=whole.media_type)
+            packed.headers.update({"Content-Encoding": "gzip", "Vary": "Accept-Encoding"})
+            response = packed
         response.headers["Cache-Control"] = "public, max-age=31536000, immutable"
         return response
+
+
+@lru_cache(maxsize=256)
+def _packed(path: str) -> bytes:
+    return gzip.compress(Path(path).read_bytes(), 9)

@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from functools import lru_cache
-
+from vessel.core.base.cached import remembered
 from vessel.core.hookup.across_forecast import Across, across
 from vessel.core.hookup.continuity import Continuity, continuity
 from vessel.core.hookup.expected_sweep import Circle, sweep_circle
@@ -36,16 +35,16 @@ from vessel.core.signal.receiver.return_undone import Undoing, undoing
 from vessel.core.simulate.crossings import Crossing, crossings
 from vessel.formats.loaded_job import LoadedJob, LoadedLine, LoadedSetup, LoadedStation, asked_once
 
-_plans = lru_cache(maxsize=64)(plan_lines)
-_state = lru_cache(maxsize=256)(hookup_state)
-_loops = lru_cache(maxsize=256)(loop_forecasts)
-_across = lru_cache(maxsize=256)(across)
-_continuity = lru_cache(maxsize=256)(continuity)
-_remedies = lru_cache(maxsize=64)(remedies)
-_circle = lru_cache(maxsize=64)(sweep_circle)
+_plans = remembered(64)(plan_lines)
+_state = remembered(256)(hookup_state)
+_loops = remembered(256)(loop_forecasts)
+_across = remembered(256)(across)
+_continuity = remembered(256)(continuity)
+_remedies = remembered(64)(remedies)
+_circle = remembered(64)(sweep_circle)
 
 
-@lru_cache(maxsize=256)
+@remembered(256)
 def _judged(
     line: Line,
     soil: Soil,
@@ -74,7 +73,7 @@ def _judged(
     )
 
 
-@lru_cache(maxsize=256)
+@remembered(256)
 def _happened(
     line: Line,
     soil: Soil,
@@ -276,12 +275,21 @@ def due_of(line: LoadedLine) -> tuple[Due, ...]:
 
 
 def crossings_of(job: LoadedJob) -> list[tuple[LoadedLine, LoadedLine, Crossing]]:
-    """Return the crossings of a job's drawn lines, with the depths read near them where a mark may rest on them."""
+    """Return the crossings of a job's drawn lines near which a sound depth was read on both."""
     if job.site is None:
         return []
-    depths = {k: _depths_read(line) for k, line in enumerate(job.drawn)}
-    found = crossings(job.site.drawn[: len(job.drawn)], depths, job.site.bonds)
+    drawn, bonds = job.site.drawn[: len(job.drawn)], job.site.bonds
+    read = {k: [depth for s in x.setups for depth in _depths(s)] for k, x in enumerate(job.drawn)}
+    met = {k for c in crossings(drawn, read, bonds) if c.both_read for k in (c.first, c.second)}
+    if not met:
+        return []  # judging every trace of a job takes its time
+    sound = {k: _depths_read(job.drawn[k]) for k in met}
+    found = [c for c in crossings(drawn, sound, bonds) if c.both_read]
     return [(job.drawn[c.first], job.drawn[c.second], c) for c in found]
+
+
+def _depths(s: LoadedSetup) -> list[tuple[float, float]]:
+    return [(x.row.distance_m, x.row.depth_m) for x in s.stations if x.row.depth_m is not None]
 
 
 def _depths_read(line: LoadedLine) -> list[tuple[float, float]]:
@@ -289,6 +297,7 @@ def _depths_read(line: LoadedLine) -> list[tuple[float, float]]:
     return [
         (s.row.distance_m, s.row.depth_m)
         for setup in line.setups
+        if _depths(setup)
         for s, j in judged_stations(setup)
         if s.row.depth_m is not None and j.verdict in PROVED
     ]

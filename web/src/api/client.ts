@@ -6,6 +6,7 @@ export type Schemas = components["schemas"];
 export type Verdict = Schemas["StationView"]["verdict"];
 /** What most of the interface is about, by the names it uses. */
 export type Job = Schemas["JobView"];
+export type Standing = Schemas["StandingView"];
 export type LineState = Schemas["LineState"];
 export type Trace = Schemas["TraceView"];
 export type Station = Schemas["StationDetail"];

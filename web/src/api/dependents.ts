@@ -11,7 +11,7 @@ const SETUP = [
   "station",
 ];
 const LINE = ["line", "line.plan", "line.marks"];
-const SHOWN = ["job", "job.record", "job.found"];
+const SHOWN = ["job", "job.record", "job.found", "job.standing"];
 
 const DEPENDENTS = {
   jobs: ["jobs", "kits"],

@@ -16,6 +16,14 @@ export const useJob = (job_id: number) =>
     queryFn: () => take(api.GET("/api/jobs/{job_id}", { params: { path: { job_id } } })),
   });
 
+/** How a job stands by the judge: it may take a moment, so pages that need nothing of it do not ask. */
+export const useStanding = (job_id: number, enabled = true) =>
+  useQuery({
+    queryKey: ["job", job_id, "standing"],
+    enabled,
+    queryFn: () => take(api.GET("/api/jobs/{job_id}/standing", { params: { path: { job_id } } })),
+  });
+
 export const useRecord = (job_id: number) =>
   useQuery({
     queryKey: ["job", job_id, "record"],

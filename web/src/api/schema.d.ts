@@ -136,6 +136,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/standing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Standing
+         * @description Return how a job stands by the judge: what is not proved, what is due, what contradicts itself.
+         */
+        get: operations["standing_api_jobs__job_id__standing_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/restore": {
         parameters: {
             query?: never;
@@ -2546,8 +2566,6 @@ export interface components {
             before_state: "open" | "stop" | "answered";
             /** Before Text */
             before_text: string;
-            /** Crossings */
-            crossings: string[];
             /** Mark Every Text */
             mark_every_text: string;
             /** Utilities */
@@ -2748,6 +2766,18 @@ export interface components {
             marks: components["schemas"]["MarkView"][];
         };
         /**
+         * LineStanding
+         * @description How a line stands by the judge: stations that are not proved, and the marks it still lacks.
+         */
+        LineStanding: {
+            /** Id */
+            id: number;
+            /** Held */
+            held: number;
+            /** Due */
+            due: string[];
+        };
+        /**
          * LineState
          * @description A line on the job's list: what it is, where it stands, what to do next.
          */
@@ -2786,11 +2816,7 @@ export interface components {
             stations: number;
             /** Marks */
             marks: number;
-            /** Held */
-            held: number;
             cover: components["schemas"]["CoverView"];
-            /** Due */
-            due: string[];
             /** Next Text */
             next_text: string;
         };
@@ -3540,6 +3566,7 @@ export interface components {
          */
         RecordView: {
             job: components["schemas"]["JobView"];
+            standing: components["schemas"]["StandingView"];
             /** Printed At */
             printed_at: string;
             before: components["schemas"]["BeforeView"];
@@ -3911,6 +3938,16 @@ export interface components {
             spots: components["schemas"]["SpotView"][];
             /** Advice */
             advice: string;
+        };
+        /**
+         * StandingView
+         * @description How a job stands by the judge; `crossings`: where depths read on two lines cannot both be true.
+         */
+        StandingView: {
+            /** Crossings */
+            crossings: string[];
+            /** Lines */
+            lines: components["schemas"]["LineStanding"][];
         };
         /**
          * StationDetail
@@ -5037,6 +5074,73 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    standing_api_jobs__job_id__standing_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandingView"];
+                };
             };
             /** @description Refused */
             400: {

@@ -2,18 +2,19 @@
 
 from __future__ import annotations
 
-from vessel.api.job_answers import crossings_of
-from vessel.api.jobs.views import JobListed, JobView
+from vessel.api.job_answers import crossings_of, due_of, judged_stations
+from vessel.api.jobs.views import JobListed, JobView, LineStanding, StandingView
 from vessel.api.lines.present import line_state
 from vessel.api.marking.present import utility_view
 from vessel.api.prestart.present import count_text, readiness_of
+from vessel.core.judge.station.verdict import PROVED
 from vessel.core.judge.trace.coverage import MARK_EVERY_M
 from vessel.core.model.soil import SOIL_KINDS
 from vessel.core.model.utility import UTILITIES
 from vessel.core.text.figures import show_length
 from vessel.formats.loaded_job import LoadedJob
 from vessel.store.tables import JobRow
-from vessel.words.event_sentences import contradiction_text
+from vessel.words.event_sentences import contradiction_text, due_text
 
 
 def job_view(loaded: LoadedJob) -> JobView:
@@ -35,10 +36,24 @@ def job_view(loaded: LoadedJob) -> JobView:
         kit_name=job.kit.name,
         before_state=ready.state,
         before_text=count_text(ready),
-        crossings=crossing_texts(loaded),
         mark_every_text=show_length(MARK_EVERY_M, units),
         utilities=[utility_view(k, loaded.marking) for k in UTILITIES],
         lines=[line_state(line) for line in loaded.lines],
+    )
+
+
+def standing_view(loaded: LoadedJob) -> StandingView:
+    """Return how a job stands by the judge, under the hookup in use of each line."""
+    return StandingView(
+        crossings=crossing_texts(loaded),
+        lines=[
+            LineStanding(
+                id=line.row.id,
+                held=sum(1 for _, j in judged_stations(line.in_use) if j.verdict not in PROVED) if line.in_use else 0,
+                due=[due_text(d, loaded.units) for d in due_of(line)],
+            )
+            for line in loaded.lines
+        ],
     )
 
 

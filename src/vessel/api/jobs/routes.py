@@ -10,8 +10,8 @@ from sqlalchemy import distinct, func, select
 
 from vessel.api.jobs import transfer
 from vessel.api.jobs.forms import ImportForm, JobForm
-from vessel.api.jobs.present import job_view, listed
-from vessel.api.jobs.views import JobsView, JobView
+from vessel.api.jobs.present import job_view, listed, standing_view
+from vessel.api.jobs.views import JobsView, JobView, StandingView
 from vessel.api.lines.present import beside_choices
 from vessel.api.lines.views import NeighbourTyped
 from vessel.api.requests import REFUSALS, Created, Db, get, load_job
@@ -99,6 +99,12 @@ def import_job(form: ImportForm, db: Db) -> Created:
 def job(job_id: int, db: Db) -> JobView:
     """Return a job with its lines."""
     return job_view(load_job(db, job_id))
+
+
+@router.get("/{job_id}/standing")
+def standing(job_id: int, db: Db) -> StandingView:
+    """Return how a job stands by the judge: what is not proved, what is due, what contradicts itself."""
+    return standing_view(load_job(db, job_id))
 
 
 @router.put("/{job_id}")

@@ -27,10 +27,24 @@ class JobView(BaseModel):
     kit_name: str
     before_state: Literal["open", "stop", "answered"]
     before_text: str
-    crossings: list[str]
     mark_every_text: str
     utilities: list[UtilityView]
     lines: list[LineState]
+
+
+class LineStanding(BaseModel):
+    """How a line stands by the judge: stations that are not proved, and the marks it still lacks."""
+
+    id: int
+    held: int
+    due: list[str]
+
+
+class StandingView(BaseModel):
+    """How a job stands by the judge; `crossings`: where depths read on two lines cannot both be true."""
+
+    crossings: list[str]
+    lines: list[LineStanding]
 
 
 class JobListed(BaseModel):

@@ -7,14 +7,11 @@ from typing import Any, cast
 from vessel.api.hookup.present import setup_text
 from vessel.api.job_answers import (
     coverage_of,
-    due_of,
-    judged_of,
 )
 from vessel.api.lines.views import CoverLength, CoverStretch, CoverView, LineDetail, LineState, NeighbourTyped
 from vessel.api.literals import StepName
 from vessel.api.marking.present import utility_view
 from vessel.api.retyped_text import length_typed
-from vessel.core.judge.station.verdict import PROVED
 from vessel.core.judge.trace.coverage import COVER_STATES
 from vessel.core.model.construction import preset
 from vessel.core.text.entry import Quantity
@@ -22,7 +19,6 @@ from vessel.core.text.figures import show_length
 from vessel.core.text.units import Units
 from vessel.formats.loaded_job import LoadedJob, LoadedLine, LoadedSetup
 from vessel.store.tables import LineRow
-from vessel.words.event_sentences import due_text
 from vessel.words.labels import NEXT_LABEL
 
 
@@ -111,11 +107,10 @@ def _beside_text(line: LineRow, units: Units) -> str:
 
 
 def line_state(loaded: LoadedLine) -> LineState:
-    """Return a line with where it stands; counts are over every hookup, verdicts of the one in use."""
+    """Return a line with where it stands; counts are over every hookup."""
     line, setup, units = loaded.row, loaded.in_use, loaded.job.units
     stations = [s for x in loaded.setups for s in x.stations]
     marks = sum(1 for s in stations if s.mark)
-    held = sum(1 for j in judged_of(setup).judgements if j.verdict not in PROVED) if setup else 0
     step = _step(setup, marked=marks, stations=len(stations))
     low, high = (show_length(d, units, fine=True) for d in (line.depth_min_m, line.depth_max_m))
     far = {"open": "open", "unknown": "unknown", "earthed": f"earthed, {line.far_earth_ohm:g} ohm"}[line.far_kind]
@@ -136,9 +131,7 @@ def line_state(loaded: LoadedLine) -> LineState:
         setup_text=setup_text(setup.row) if setup else None,
         stations=len(stations),
         marks=marks,
-        held=held,
         cover=cover_view(loaded),
-        due=[due_text(d, units) for d in due_of(loaded)],
         next_text=NEXT_LABEL[step],
     )
 

@@ -56,9 +56,7 @@ class LineState(BaseModel):
     setup_text: str | None
     stations: int
     marks: int
-    held: int
     cover: CoverView
-    due: list[str]
     next_text: str
 
 

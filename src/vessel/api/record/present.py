@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from vessel.api.hookup.present import hookup_view
-from vessel.api.jobs.present import job_view
+from vessel.api.jobs.present import job_view, standing_view
 from vessel.api.lines.present import line_state
 from vessel.api.marks.present import marks_of
 from vessel.api.prestart.present import before_view
@@ -17,6 +17,7 @@ def record_view(job: LoadedJob) -> RecordView:
     """Return everything the printable page needs."""
     return RecordView(
         job=job_view(job),
+        standing=standing_view(job),
         printed_at=now(),
         before=before_view(job),
         lines=[

@@ -5,7 +5,7 @@ from __future__ import annotations
 from pydantic import BaseModel
 
 from vessel.api.hookup.views import HookupView
-from vessel.api.jobs.views import JobView
+from vessel.api.jobs.views import JobView, StandingView
 from vessel.api.lines.views import LineState
 from vessel.api.marks.views import MarkView
 from vessel.api.prestart.views import BeforeView
@@ -25,6 +25,7 @@ class RecordView(BaseModel):
     """The printable page of a job."""
 
     job: JobView
+    standing: StandingView
     printed_at: str
     before: BeforeView
     lines: list[LineRecord]

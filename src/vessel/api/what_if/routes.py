@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from functools import lru_cache
 from typing import Annotated
 
 from fastapi import APIRouter, Query
@@ -13,6 +12,7 @@ from vessel.api.requests import REFUSALS, Db, load_line
 from vessel.api.what_if.forms import WhatIfForm
 from vessel.api.what_if.present import board_view, spots_view, what_if_view
 from vessel.api.what_if.views import BoardView, SpotsView, UnknownsView, WhatIfView
+from vessel.core.base.cached import remembered
 from vessel.core.base.errors import VesselError
 from vessel.core.hookup.transmitter_forecast import require_clear_stake, require_place, stake_away_m
 from vessel.core.model.kit import Kit
@@ -32,7 +32,7 @@ from vessel.words.what_if_sentences import find_out_text, sounder_text, spot_tex
 
 _LEAST_AWAY_M = 0.5
 # setups that stay as they are while something is dragged are asked about again and again
-_remembered = lru_cache(maxsize=64)(what_if)
+_remembered = remembered(64)(what_if)
 router = APIRouter(prefix="/api/lines/{line_id}", tags=["what-if"], responses=REFUSALS)
 
 

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
-from functools import lru_cache
 
 import numpy as np
 
 from vessel.core.base.arrays import Floats
+from vessel.core.base.cached import remembered
 from vessel.core.hookup.hookup_state import HookupState
 from vessel.core.hookup.taught import Possible, reading_spread
 from vessel.core.judge.across.best_estimate import Estimate
@@ -54,7 +54,7 @@ def _stronger_or_weaker(e: Explanation) -> list[Explanation]:
     return found
 
 
-@lru_cache(maxsize=64)
+@remembered(64)
 def rivals_of(line: Line, soil: Soil, kit: Kit, setup: Setup, state: HookupState) -> Rivals:
     """Return the line as entered and its rivals under a hookup, worked out once.
 
@@ -112,7 +112,7 @@ def weighed(
     return answered(read, evidence)
 
 
-@lru_cache(maxsize=32)  # an answer changes nothing of it
+@remembered(32)  # an answer changes nothing of it
 def _by_readings(
     line: Line,
     soil: Soil,

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
-from functools import lru_cache
 
+from vessel.core.base.cached import remembered
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
 from vessel.core.model.line_ends import FarEnd
@@ -87,4 +87,4 @@ class _Bench:
 
 _MESHED_IN = Soil(60.0)  # one mesh serves every soil: steps follow the lines more than the ground
 _SOILS = 12
-_bench = lru_cache(maxsize=16)(_Bench)
+_bench = remembered(16)(_Bench)

@@ -29,6 +29,11 @@ class Crossing:
     second_depth_m: float | None
 
     @property
+    def both_read(self) -> bool:
+        """Whether a depth was read near it on both lines."""
+        return self.first_depth_m is not None and self.second_depth_m is not None
+
+    @property
     def contradicts(self) -> bool:
         """Whether both depths were read and put the two lines into each other."""
         a, b = self.first_depth_m, self.second_depth_m

@@ -1,5 +1,6 @@
 import { Link } from "react-router";
 import type { Job } from "../../api/client";
+import { useStanding } from "../../api/queries";
 import { CoverStrip } from "../../pictures/CoverStrip";
 import { UtilityTag } from "../../pictures/UtilityTag";
 
@@ -13,6 +14,8 @@ export function LineList({
   current: number | null;
   onlyCurrent: boolean;
 }) {
+  const standing = useStanding(job.id, current === null);
+  const held = new Map(standing.data?.lines.map((l) => [l.id, l.held]));
   return (
     <ul className="grid gap-2">
       {job.lines.map((l) => (
@@ -31,7 +34,7 @@ export function LineList({
               {l.stations ? (
                 <span className="block text-sm">
                   {l.stations} {l.stations === 1 ? "station" : "stations"}, {l.marks} marked
-                  {l.held ? `, ${l.held} not proved` : ""}
+                  {held.get(l.id) ? `, ${held.get(l.id)} not proved` : ""}
                 </span>
               ) : null}
               {l.stations ? (

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { Link } from "react-router";
 import { api, type Job, type LineState, type Schemas, take } from "../../api/client";
-import { useChange, useMarks, useTrace } from "../../api/queries";
+import { useChange, useMarks, useStanding, useTrace } from "../../api/queries";
 import { when } from "../../api/units";
 import { CoverCard } from "../../pictures/CoverStrip";
 import { VerdictBadge } from "../../pictures/Verdict";
@@ -20,6 +20,7 @@ const AT_ONCE = 40;
 export default function MarksPage({ job, line }: { job: Job; line: LineState }) {
   const marks = useMarks(line.id);
   const trace = useTrace(line.setup_id);
+  const standing = useStanding(job.id);
   const open = (trace.data?.stations ?? []).filter((s) => s.mark_id === null);
   const [most, setMost] = useState(AT_ONCE);
   return (
@@ -28,7 +29,10 @@ export default function MarksPage({ job, line }: { job: Job; line: LineState }) 
         <h2>How far it is marked</h2>
         <CoverCard cover={line.cover} />
       </section>
-      <MarksDue due={line.due} to={`/jobs/${job.id}/lines/${line.id}/trace`} />
+      <MarksDue
+        due={standing.data?.lines.find((l) => l.id === line.id)?.due ?? []}
+        to={`/jobs/${job.id}/lines/${line.id}/trace`}
+      />
       <section className="card" aria-label="Stations to mark">
         <h2>Stations without a mark</h2>
         {open.length === 0 ? (

@@ -1,16 +1,24 @@
 import { TriangleAlert } from "lucide-react";
 import { Link } from "react-router";
-import type { Job } from "../../api/client";
+import type { Job, Standing } from "../../api/client";
 import { CoverLengths, CoverStrip } from "../../pictures/CoverStrip";
 import { UtilityTag } from "../../pictures/UtilityTag";
 
 /** Every line with its strip and lengths, and the crossings at which two depths cannot both be true. */
-export function JobCover({ job, links = false }: { job: Job; links?: boolean }) {
+export function JobCover({
+  job,
+  standing,
+  links = false,
+}: {
+  job: Job;
+  standing: Standing;
+  links?: boolean;
+}) {
   return (
     <>
-      {job.crossings.length ? (
+      {standing.crossings.length ? (
         <ul aria-label="Depths that contradict each other" className="grid gap-2">
-          {job.crossings.map((text) => (
+          {standing.crossings.map((text) => (
             <li
               key={text}
               className="flex gap-2 rounded-md border-2 border-hold bg-hold-bg p-3 font-semibold text-hold"

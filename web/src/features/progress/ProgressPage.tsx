@@ -1,5 +1,5 @@
 import { Link, useParams } from "react-router";
-import { useJob } from "../../api/queries";
+import { useJob, useStanding } from "../../api/queries";
 import { PageTop } from "../../ui/PageTop";
 import { Wait } from "../../ui/Wait";
 import { FoundPlan } from "../site/FoundPlan";
@@ -9,6 +9,7 @@ import { JobCover } from "./JobCover";
 export default function ProgressPage() {
   const { jobId } = useParams();
   const job = useJob(Number(jobId));
+  const standing = useStanding(Number(jobId));
   return (
     <Wait query={job} doing="Reading the job">
       {(j) => (
@@ -19,7 +20,9 @@ export default function ProgressPage() {
             </Link>
           </PageTop>
           <FoundPlan job={j} />
-          <JobCover job={j} links />
+          <Wait query={standing} doing="Judging the traces">
+            {(found) => <JobCover job={j} standing={found} links />}
+          </Wait>
         </div>
       )}
     </Wait>

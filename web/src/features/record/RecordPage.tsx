@@ -54,10 +54,15 @@ function RecordView({ record: r }: { record: Record }) {
       <BeforeRecord before={r.before} />
       <section className="mt-6 border-t-4 border-ink pt-3" aria-label="How far it is marked">
         <h2 className="mb-2 text-xl">How far it is marked</h2>
-        <JobCover job={job} />
+        <JobCover job={job} standing={r.standing} />
       </section>
       {r.lines.map((l) => (
-        <LineRecord key={l.line.id} record={l} job={job} />
+        <LineRecord
+          key={l.line.id}
+          record={l}
+          job={job}
+          due={r.standing.lines.find((x) => x.id === l.line.id)?.due ?? []}
+        />
       ))}
     </>
   );
@@ -95,7 +100,15 @@ function BeforeRecord({ before: b }: { before: Record["before"] }) {
   );
 }
 
-function LineRecord({ record: r, job }: { record: Schemas["LineRecord"]; job: Record["job"] }) {
+function LineRecord({
+  record: r,
+  job,
+  due,
+}: {
+  record: Schemas["LineRecord"];
+  job: Record["job"];
+  due: string[];
+}) {
   const l = r.line;
   return (
     <section className="mt-6 border-t-4 border-ink pt-3" aria-label={l.name}>
@@ -167,8 +180,8 @@ function LineRecord({ record: r, job }: { record: Schemas["LineRecord"]; job: Re
       })}
       <h3 className="mt-4">Marks</h3>
       {r.marks.length === 0 ? <p className="font-bold">None: not located.</p> : null}
-      {r.marks.length && l.due.length ? (
-        <p className="font-bold">Still due when this was printed: {l.due.join(" ")}</p>
+      {r.marks.length && due.length ? (
+        <p className="font-bold">Still due when this was printed: {due.join(" ")}</p>
       ) : null}
       <ul className="mt-1 grid gap-2">
         {r.marks.map((m) => (

@@ -6,7 +6,7 @@ from shutil import copy
 import pytest
 from playwright.sync_api import expect
 
-from vessel.demo.serving import serving
+from vessel.demo.serving import free_port, serving
 
 ROOT = Path(__file__).parents[2]
 expect.set_options(timeout=40_000)  # patience for a loaded machine; nothing is judged by time
@@ -32,17 +32,23 @@ def browser_context_args(browser_context_args):
     return {**browser_context_args, "viewport": DESK, "locale": "en-GB", "timezone_id": "UTC"}
 
 
+@pytest.fixture(scope="session")
+def port():
+    """One port for all tests, so that the browser has the scripts already: loading them anew took most of its time."""
+    return free_port()
+
+
 @pytest.fixture
-def address(tmp_path, blank_database):
+def address(tmp_path, blank_database, port):
     """An empty Vessel."""
-    with serving(Path(copy(blank_database, tmp_path / "vessel.sqlite3"))) as url:
+    with serving(Path(copy(blank_database, tmp_path / "vessel.sqlite3")), port) as url:
         yield url
 
 
 @pytest.fixture
-def demo_address(tmp_path, demo_database):
+def demo_address(tmp_path, demo_database, port):
     """Vessel with the demo jobs."""
-    with serving(Path(copy(demo_database, tmp_path / "demo.sqlite3"))) as url:
+    with serving(Path(copy(demo_database, tmp_path / "demo.sqlite3")), port) as url:
         yield url
 
 
@@ -53,10 +59,27 @@ def shown_address(tmp_path_factory, demo_database):
         yield url
 
 
+@pytest.fixture(scope="session")
+def kept_context(browser, browser_context_args):
+    """What the browser keeps between tests: scripts and fonts."""
+    with browser.new_context(**browser_context_args) as kept:
+        yield kept
+
+
 @pytest.fixture
-def page(page):
-    """A page on which no script error and no broken figure goes unseen."""
-    errors = []
+def context(kept_context):
+    """The kept context with no page open."""
+    yield kept_context
+    for page in kept_context.pages:
+        page.close()
+
+
+@pytest.fixture
+def page(context):
+    """A page on which nothing is left of other tests, and no script error and no broken figure goes unseen."""
+    page = context.new_page()
+    page.set_viewport_size(DESK)
+    errors, cleared = [], []
     page.on("pageerror", lambda e: errors.append(str(e)))
     page.on(
         "console", lambda m: errors.append(m.text) if m.type == "error" and "Failed to load" not in m.text else None
@@ -66,6 +89,11 @@ def page(page):
 
     def settled_at(address, **how):
         """Go there and wait: what comes in above would move a button from under the click."""
+        if not cleared:
+            origin = "/".join(address.split("/")[:3])
+            here = {"origin": origin, "storageTypes": "local_storage"}
+            context.new_cdp_session(page).send("Storage.clearDataForOrigin", here)
+            cleared.append(origin)
         go(address, **how)
         if not how:
             settled(page)

@@ -15,13 +15,18 @@ from vessel.api.app import create_app
 from vessel.core.base.parallel import one_thread_each
 
 
-@contextmanager
-def serving(database: Path) -> Iterator[str]:
-    """Serve `database` while the block runs; yield the address."""
-    one_thread_each()
+def free_port() -> int:
+    """Return a loopback port that nothing listens on now."""
     with socket.socket() as s:
         s.bind(("127.0.0.1", 0))
-        port = s.getsockname()[1]
+        return int(s.getsockname()[1])
+
+
+@contextmanager
+def serving(database: Path, port: int | None = None) -> Iterator[str]:
+    """Serve `database` while the block runs, on `port` or a free one; yield the address."""
+    one_thread_each()
+    port = port or free_port()
     server = uvicorn.Server(uvicorn.Config(create_app(database), port=port, log_level="warning"))
     thread = threading.Thread(target=server.run, daemon=True)
     thread.start()

@@ -21,9 +21,9 @@ export function FoundPlan({ job, lineId }: { job: Job; lineId?: number }) {
   return (
     <section className="card" aria-label="On the plan">
       <h2 className="mb-2">On the plan</h2>
-      <Wait query={site} doing="Reading the site plan">
-        {(s) => (
-          <div className="h-[44dvh] min-h-72">
+      <div className="h-[44dvh] min-h-72">
+        <Wait query={site} doing="Reading the site plan">
+          {(s) => (
             <PlanPicture
               site={s}
               found={found.data}
@@ -31,9 +31,9 @@ export function FoundPlan({ job, lineId }: { job: Job; lineId?: number }) {
               zoomTo={near}
               format={formatter(job.units)}
             />
-          </div>
-        )}
-      </Wait>
+          )}
+        </Wait>
+      </div>
       <p className="mt-2 text-sm text-quiet">
         {lineId === undefined
           ? `${found.data?.zone_text ?? ""} Letters: marks. Dots: stations without a mark, by their verdict. Thick and broken: doubtful or not located.`

@@ -17,7 +17,7 @@ BUILDERS = ("kit_of", "site_plan_of", "line_of", "setup_of")
 def whole(client):
     """The demo's larger job with a hookup, readings, a centre line, stations and a mark on its first lines with metal."""
     job = sent(client.post("/api/jobs/import", json={"text": demo_text(JOBS[1])}))["id"]
-    for line in sent(client.get(f"/api/jobs/{job}"))["lines"][:4]:
+    for line in sent(client.get(f"/api/jobs/{job}"))["lines"][:2]:
         body = {"hookup": "induction", "freq": "35.84k", "output": "60", "rx_freq": "35.84k", "position": "10"}
         made = client.post(f"/api/lines/{line['id']}/setups", json=body)
         if made.status_code != 201:
@@ -35,7 +35,8 @@ def whole(client):
 def views_of(client, job):
     """Every address that reads something of a job."""
     found = [
-        f"jobs/{job}/{part}" for part in ("record", "site", "site/found", "site/work", "before", "marking", "beside")
+        f"jobs/{job}/{part}"
+        for part in ("record", "standing", "site", "site/found", "site/work", "before", "marking", "beside")
     ]
     lines = sent(client.get(f"/api/jobs/{job}"))["lines"]
     line = next(x for x in lines if x["setup_id"])

@@ -37,9 +37,9 @@ def test_what_fails_is_tried_again():
     def late(x):
         tries.append(x)
         if len(tries) == 1:
-            raise OSError
+            raise OSError("the disk is away")
         return x
 
-    with pytest.raises(OSError):
+    with pytest.raises(OSError, match="away"):
         late(1)
     assert late(1) == 1

@@ -3,8 +3,6 @@
 import pytest
 from playwright.sync_api import expect
 
-from tests.ui.conftest import DESK, PHONE, complaints, show_in
-
 pytestmark = pytest.mark.ui
 LINE = "/jobs/1/lines/1"
 
@@ -108,25 +106,3 @@ def test_a_preset_is_visible_data_that_can_be_overridden(page, demo_address):
     expect(page.get_by_role("dialog")).to_have_count(0)
     page.get_by_label("This line").get_by_role("button", name="Edit").click()
     expect(page.get_by_text("typical values, 1 changed")).to_be_visible()
-
-
-OUTDOORS = [
-    *(f"{LINE}/{step}" for step in ("plan", "hookup", "sweep", "trace", "mark")),
-    *("/jobs/2/before", "/jobs/2/site", "/jobs/2/site/draw"),
-]
-INDOORS = ["/", "/jobs/1/record", "/kit", "/rules", "/jobs/1/marking", "/jobs/1/progress", "/jobs/2/lines/2/plan"]
-CONTRAST = "{runOnly: ['color-contrast']}"  # all that another theme can change
-
-
-@pytest.mark.parametrize(("size", "themes"), [(DESK, ("dark", "sun")), (PHONE, ())], ids=["desk", "phone"])
-def test_axe_finds_nothing(page, shown_address, size, themes):
-    page.set_viewport_size(size)
-    for view in OUTDOORS + INDOORS:
-        page.goto(shown_address + view)
-        assert page.evaluate("document.documentElement.scrollWidth") <= size["width"], view
-        if size is DESK or view in OUTDOORS:
-            assert complaints(page) == [], view
-        for theme in themes:
-            if theme == "dark" or view in OUTDOORS:
-                show_in(page, theme)
-                assert complaints(page, CONTRAST) == [], f"{view} in {theme}"

@@ -5,37 +5,10 @@ import re
 import pytest
 from playwright.sync_api import expect
 
-from tests.ui.conftest import PHONE, THEMES, complaints, settled, show_in
+from tests.ui.conftest import PHONE
 
 pytestmark = pytest.mark.ui
 LINE = "/jobs/1/lines/1"
-WALKED = [
-    *(f"{LINE}/{step}" for step in ("plan", "hookup", "sweep", "trace", "mark")),
-    "/jobs/1/before",
-    "/jobs/1/progress",
-]
-OPEN = "document.querySelectorAll('details').forEach(d => { d.open = true })"
-
-SMALL_TARGETS = """() => [...document.querySelectorAll('a, button, input, select, summary, textarea')]
-  .filter(e => e.checkVisibility() && !e.classList.contains('sr-only') && e.tabIndex >= 0)
-  .map(e => [e, (e.type === 'checkbox' ? e.closest('label') : e).getBoundingClientRect()])
-  .filter(([, r]) => r.height > 0 && r.height < (0.0 + 43.5))
-  .map(([e, r]) => `${e.tagName} ${e.innerText.slice(0, 30)} ${Math.round(r.height)}px`)"""
-
-
-SEVEN = "{runOnly: ['color-contrast-enhanced'], rules: {'color-contrast-enhanced': {enabled: true}}}"
-
-
-@pytest.mark.parametrize("view", WALKED)
-def test_touch_targets_are_large_and_contrast_is_seven_to_one(page, shown_address, view):
-    page.set_viewport_size(PHONE)
-    page.goto(f"{shown_address}{view}")
-    settled(page)
-    page.evaluate(OPEN)
-    assert page.evaluate(SMALL_TARGETS) == []
-    for theme in THEMES:
-        show_in(page, theme)
-        assert complaints(page, SEVEN) == [], theme
 
 
 def test_the_display_is_remembered(page, shown_address):

@@ -6,7 +6,6 @@ import pytest
 from playwright.sync_api import expect
 
 from tests.ui.conftest import PHONE
-from tests.ui.test_outdoors import SMALL_TARGETS
 
 pytestmark = pytest.mark.ui
 SITE = "/jobs/2/site"
@@ -134,15 +133,6 @@ def test_what_earthing_an_open_end_is_worth_stands_beside_the_setup(page, demo_a
     expect(worth).to_contain_text("this setup would make", timeout=60_000)
     expect(worth).to_contain_text("owner's consent")
     expect(page.get_by_label("Chosen setup").get_by_text("With the far end earthed:")).to_be_visible()
-
-
-@pytest.mark.parametrize("view", [SITE, f"{SITE}/draw"])
-def test_the_site_fits_a_phone_and_gloves(page, demo_address, view):
-    page.set_viewport_size(PHONE)
-    page.goto(demo_address + view)
-    expect(page.locator("[data-visit], [data-route]").first).to_be_visible(timeout=60_000)
-    assert page.evaluate("document.documentElement.scrollWidth") <= PHONE["width"]
-    assert page.evaluate(SMALL_TARGETS) == []
 
 
 def test_on_a_phone_the_plan_stays_in_sight_while_it_is_tapped(page, demo_address):

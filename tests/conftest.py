@@ -17,8 +17,8 @@ from vessel.store.database import open_engine
 
 
 def pytest_xdist_auto_num_workers() -> int:
-    """One more than there are processors: tests of the interface mostly wait for the browser."""
-    return (os.cpu_count() or 1) + 1
+    """One a processor: each further one would load, seed and solve the same once more."""
+    return os.cpu_count() or 1
 
 
 SERVICE = {

@@ -17,6 +17,13 @@ def tap(page, x, y):
     plan.click(position={"x": x * box["width"], "y": y * box["height"]})
 
 
+def what_if(page):
+    """The what-if, scrolled to: before, it asks for nothing."""
+    asked = page.get_by_label("What if", exact=True)
+    asked.scroll_into_view_if_needed()
+    return asked
+
+
 def test_a_site_is_drawn_by_typing_and_tapping_and_a_save_is_undone(page, demo_address):
     page.goto(demo_address + "/jobs/1/site")
     expect(page.get_by_text("Nothing drawn yet")).to_be_visible()
@@ -98,7 +105,7 @@ def test_a_what_if_follows_the_stake_the_soil_and_the_far_end(page, demo_address
     page.goto(demo_address + SITE)
     page.locator("[data-visit='1']").get_by_role("button").first.click()
     page.get_by_role("link", name="See why and try changes").click()
-    asked = page.get_by_label("What if", exact=True)
+    asked = what_if(page)
     expect(asked.locator("[data-change]")).to_contain_text("as before", timeout=60_000)
     expect(asked.locator("[data-unknowns]")).to_contain_text("Soil:")
     asked.get_by_label("Soil resistivity").fill("800")
@@ -152,7 +159,7 @@ def test_on_a_phone_the_plan_stays_in_sight_while_it_is_tapped(page, demo_addres
 
 def test_the_stake_is_dragged_and_the_forecast_follows(page, demo_address):
     page.goto(demo_address + "/jobs/2/lines/2/plan")
-    asked = page.get_by_label("What if", exact=True)
+    asked = what_if(page)
     expect(asked.locator("[data-change]")).to_contain_text("as before", timeout=60_000)
     expect(asked).to_contain_text("Best: ")
     stake = asked.get_by_title("Stake: drag it")
@@ -170,7 +177,7 @@ def test_the_stake_is_dragged_and_the_forecast_follows(page, demo_address):
 
 def test_a_bond_is_thought_away(page, demo_address):
     page.goto(demo_address + "/jobs/2/lines/4/plan")
-    asked = page.get_by_label("What if", exact=True)
+    asked = what_if(page)
     bond = asked.get_by_label("Remove the bond: Water main (80 m) – Hydrant branch")
     bond.check(timeout=60_000)
     expect(asked.locator("[data-change]")).to_contain_text("was")

@@ -5,6 +5,7 @@ import { formatter } from "../../api/units";
 import { ReachBoard } from "../../pictures/ReachBoard";
 import { Button } from "../../ui/Button";
 import { Wait } from "../../ui/Wait";
+import { WhenSeen } from "../../ui/WhenSeen";
 
 import { IfEarthed } from "./IfEarthed";
 import { OptionCard } from "./OptionCard";
@@ -86,15 +87,17 @@ function PlanView({ plan, job, line }: { plan: Plan; job: Job; line: LineState }
         </section>
       ) : null}
       {option ? (
-        <WhatIf
-          key={option.key}
-          job={job}
-          line={line}
-          option={option}
-          elsewhere={elsewhere(plan.options, option)}
-          plan={plan}
-          onUse={onStart}
-        />
+        <WhenSeen title="What if">
+          <WhatIf
+            key={option.key}
+            job={job}
+            line={line}
+            option={option}
+            elsewhere={elsewhere(plan.options, option)}
+            plan={plan}
+            onUse={onStart}
+          />
+        </WhenSeen>
       ) : null}
       <Rejected lineId={line.id} count={plan.rejected_count} />
     </div>

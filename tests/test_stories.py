@@ -39,7 +39,7 @@ def test_the_far_end_was_open_and_is_earthed_now_on_every_screen(client, line):
     assert now["state"] == "as_forecast"
     assert now["headline"] == "The far end was open; earthed now. The loop is good."
     for words in (now["advice"], now["hypotheses"][0]["remedy"]):
-        assert words.startswith("Go on: the loop is good.")
+        assert words.startswith("Go on with the first sweep.")
         assert "watch the current jump" not in words
     assert far_volts(now) > 0
     assert max(s["volts"] for s in now["explained"]["shares"]) <= 16.9
@@ -68,3 +68,36 @@ def test_a_bad_clip_cleaned_is_said_to_have_been_one(client, line):
     assert lead(clean) == ("bad_clip", True)
     assert clean["headline"].startswith("The clip was bad; cleaned now")
     assert clean["advice"].startswith("Go on")
+
+
+def test_a_wrong_reading_is_left_out_by_starting_again_and_stays_on_record(client, job, line):
+    path = hooked(client, line, freq="8.96k")
+    read(client, path, 4, 120)  # the volts of another line's transmitter
+    now = read(client, path, 38, 71)
+    assert now["state"] == "unexplained"
+    assert "start again from the last one" in now["advice"]
+    first, last = (r["id"] for r in now["readings"])
+    sent(client.patch(f"/api/readings/{last}", json={"anew": True}), 204)
+    now = sent(client.get(path))
+    assert lead(now) == ("far_open", False)
+    assert [(r["id"], r["counts"], r["anew"]) for r in now["readings"]] == [(first, False, False), (last, True, True)]
+    # it goes with the job to another device, and what is not counted is printed as such
+    text = client.get(f"/api/jobs/{job}/export").text
+    copy = sent(client.post("/api/jobs/import", json={"text": text}))["id"]
+    (hookup,) = sent(client.get(f"/api/jobs/{copy}/record"))["lines"][0]["hookups"]
+    assert [r["counts"] for r in hookup["readings"]] == [False, True]
+    assert lead(hookup) == ("far_open", False)
+    sent(client.patch(f"/api/readings/{last}", json={"anew": False}), 204)
+    assert sent(client.get(path))["state"] == "unexplained"
+
+
+def test_what_was_changed_before_still_holds_after_starting_again(client, line):
+    path = hooked(client, line, freq="8.96k")
+    read(client, path, 4, 120)
+    now = read(client, path, 16.9, 120, change="far")
+    sent(client.patch(f"/api/readings/{now['readings'][1]['id']}", json={"anew": True}), 204)
+    view = sent(client.get(path))
+    assert "far_open" not in {h["cause"] for h in view["hypotheses"] if not h["mended"]}
+    assert "arth the far end" not in view["advice"]
+    # one reading alone leaves open whether it is the far end: it says so and does not call the loop good
+    assert view["state"] == "different"

@@ -115,7 +115,7 @@ def test_removing_a_line_and_a_job_can_be_undone(page, demo_address):
     ("spoil", "says"),
     [
         (lambda text: text[: len(text) // 2], "ends early at line"),
-        (lambda text: text.replace('"version": "1.1"', '"version": 9', 1), "version 9"),
+        (lambda text: text.replace('"version": "1.2"', '"version": 9', 1), "version 9"),
     ],
     ids=["cut in half", "newer"],
 )

@@ -102,16 +102,23 @@ def reading_of(r: Any) -> TransmitterReading:
     return TransmitterReading(r.volts, r.amps, r.freq_hz)
 
 
-def readings_of(live: Sequence[Any], setup: Setup, kit: Kit) -> tuple[TransmitterReading, ...]:
-    """Return readings of a hookup (documents or rows) in the order they were taken.
+def counted(live: Sequence[Any]) -> Sequence[Any]:
+    """Return those readings of a hookup (documents or rows) that count: from the last that starts again."""
+    return live[max((k for k, r in enumerate(live) if r.anew), default=0) :]
 
-    A change holds for all that follow. What cannot be is left out, whoever insisted on keeping it.
+
+def readings_of(live: Sequence[Any], setup: Setup, kit: Kit) -> tuple[TransmitterReading, ...]:
+    """Return readings of a hookup (documents or rows) that count, in the order they were taken.
+
+    A change holds for all that follow, also where the reckoning starts again. What cannot be is left out, whoever
+    insisted on keeping it.
     """
     found, made = list[TransmitterReading](), set[Change]()
-    for r in live:
+    from_here = len(live) - len(counted(live))
+    for k, r in enumerate(live):
         made |= {cast(Change, r.change)} if r.change else set()
         reading = replace(reading_of(r), changes=tuple(sorted(made)))
-        if doubt(reading, setup, kit) is None:
+        if k >= from_here and doubt(reading, setup, kit) is None:
             found.append(reading)
     return tuple(found)
 

@@ -17,7 +17,7 @@ CAUSE_TITLE: dict[str, str] = {
     "bonded": "Bonded to a line beside it",
 }
 CAUSE_REMEDY: dict[str, str] = {
-    "far_earthed": "Go on: the loop is sound.",
+    "far_earthed": "Go on with the first sweep.",
     "far_open": "Earth the far end and watch the current jump, or stay at a frequency that leaks to the soil.",
     "poor_stake": "Drive the stake deeper, wet it, or add a second one.",
     "bad_clip": "Transmitter off. Scrape the metal bright and set the clip again.",
@@ -33,9 +33,9 @@ _MENDED_TITLE: dict[str, str] = {
     "poor_stake": "The stake was poor; better now",
 }
 _MENDED_REMEDY: dict[str, str] = {
-    "far_open": "Go on: the loop is good. Take the earth at the far end off again when you leave.",
-    "bad_clip": "Go on: the loop is good.",
-    "poor_stake": "Go on: the loop is good.",
+    "far_open": "Go on with the first sweep. Take the earth at the far end off again when you leave.",
+    "bad_clip": "Go on with the first sweep.",
+    "poor_stake": "Go on with the first sweep.",
 }
 
 

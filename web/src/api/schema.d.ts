@@ -693,7 +693,11 @@ export interface paths {
         delete: operations["remove_reading_api_readings__reading_id__delete"];
         options?: never;
         head?: never;
-        patch?: never;
+        /**
+         * Start Again
+         * @description Let what is known of the loop start with a transmitter reading, or let those before it count again.
+         */
+        patch: operations["start_again_api_readings__reading_id__patch"];
         trace?: never;
     };
     "/api/readings/{reading_id}/restore": {
@@ -3519,14 +3523,27 @@ export interface components {
              */
             change?: "" | "stake" | "clip" | "far";
             /**
+             * Anew
+             * @default false
+             */
+            anew?: boolean;
+            /**
              * Insist
              * @default false
              */
             insist?: boolean;
         };
         /**
+         * ReadingPatch
+         * @description What can still change on a reading: whether what is known of the loop starts with it.
+         */
+        ReadingPatch: {
+            /** Anew */
+            anew: boolean;
+        };
+        /**
          * ReadingView
-         * @description A transmitter reading.
+         * @description A transmitter reading; `anew`: what is known of the loop starts with it; `counts`: none after it does.
          */
         ReadingView: {
             /** Id */
@@ -3543,6 +3560,10 @@ export interface components {
             change_text: string;
             /** Doubt Text */
             doubt_text: string;
+            /** Anew */
+            anew: boolean;
+            /** Counts */
+            counts: boolean;
             /** Note */
             note: string;
             /** Technician */
@@ -7262,6 +7283,75 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    start_again_api_readings__reading_id__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                reading_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadingPatch"];
+            };
+        };
         responses: {
             /** @description Successful Response */
             204: {

@@ -79,6 +79,12 @@ else:
     _Reading = entry_form("_Reading", READING_FIELDS, "Transmitter volts and milliamps.")
 
 
+class ReadingPatch(Form):
+    """What can still change on a reading: whether what is known of the loop starts with it."""
+
+    anew: bool
+
+
 class ReadingForm(_Reading):
     """Transmitter volts and milliamps; without `freq`, at the hookup's own. `insist`: keep a reading that cannot be."""
 

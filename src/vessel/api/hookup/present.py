@@ -39,7 +39,7 @@ from vessel.core.remedies.remedy_search import Remedies, Remedy
 from vessel.core.signal.circuit.volt_shares import VoltShare
 from vessel.core.text.figures import show_hz, show_length, show_ma
 from vessel.core.text.units import FOOT_M, Units
-from vessel.formats.adapters import reading_of
+from vessel.formats.adapters import counted, reading_of
 from vessel.formats.loaded_job import LoadedSetup
 from vessel.words.continuity_sentences import continuity_text
 from vessel.words.diagnosis_sentences import CHANGE_LABEL, cause_remedy, cause_title, explain
@@ -77,6 +77,8 @@ def reading_view(r: Any, s: LoadedSetup) -> ReadingView:
         freq_text=show_hz(r.freq_hz),
         change_text=CHANGE_LABEL[cast(Change, r.change)] if r.change else "",
         doubt_text="" if wrong is None else f"Not used: {refusal(wrong)[0]}",
+        anew=r.anew,
+        counts=r in counted(s.live_readings),
         note=r.note,
         technician=r.technician,
         taken_at=r.taken_at,

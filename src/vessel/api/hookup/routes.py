@@ -7,7 +7,7 @@ from typing import Any, cast
 
 from fastapi import APIRouter
 
-from vessel.api.hookup.forms import ReadingForm, SetupForm, SetupPatch
+from vessel.api.hookup.forms import ReadingForm, ReadingPatch, SetupForm, SetupPatch
 from vessel.api.hookup.present import hookup_view, preview_view, remedies_view
 from vessel.api.hookup.views import HookupView, PreviewView, RemediesView
 from vessel.api.requests import REFUSALS, Created, Db, get, load_line, load_setup
@@ -104,6 +104,13 @@ def add_reading(setup_id: int, form: ReadingForm, db: Db) -> HookupView:
 def remedies(setup_id: int, db: Db) -> RemediesView:
     """Return what would help a hookup, each remedy tried on the line as its readings explain it."""
     return remedies_view(load_setup(db, setup_id))
+
+
+@router.patch("/readings/{reading_id}", status_code=204)
+def start_again(reading_id: int, form: ReadingPatch, db: Db) -> None:
+    """Let what is known of the loop start with a transmitter reading, or let those before it count again."""
+    row: Any = get(db, ReadingRow, reading_id, "reading")
+    row.anew = form.anew
 
 
 @router.delete("/readings/{reading_id}", status_code=204)

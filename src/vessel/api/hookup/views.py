@@ -40,7 +40,7 @@ class LoopView(BaseModel):
 
 
 class ReadingView(BaseModel):
-    """A transmitter reading."""
+    """A transmitter reading; `anew`: what is known of the loop starts with it; `counts`: none after it does."""
 
     id: int
     volts_text: str
@@ -49,6 +49,8 @@ class ReadingView(BaseModel):
     freq_text: str
     change_text: str
     doubt_text: str
+    anew: bool
+    counts: bool
     note: str
     technician: str
     taken_at: str

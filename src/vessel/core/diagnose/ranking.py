@@ -89,13 +89,17 @@ class NextReading:
 
 @dataclass(frozen=True)
 class Diagnosis:
-    """Hypotheses, likeliest first; the `rival` that the first must be told from, whether it is; `gap` of the best."""
+    """Hypotheses, likeliest first; the `rival` that the first must be told from, whether it is; `gap` of the best.
+
+    `readings`: how many they explain.
+    """
 
     hypotheses: tuple[Hypothesis, ...]
     rival: Hypothesis
     gap: float
     told_apart: bool
     next_reading: NextReading
+    readings: int
 
     @property
     def sound(self) -> bool:
@@ -200,7 +204,7 @@ def diagnose(line: Line, setup: Setup, soil: Soil, kit: Kit, readings: Sequence[
     rival = others[0] if even or not as_well else as_well[0]
     next_reading = _separating(predicted, line, setup, (lead, rival), kit, readings)
     told_apart = not even and not as_well
-    return Diagnosis(tuple(hypotheses), rival, min(h.gap for h in hypotheses), told_apart, next_reading)
+    return Diagnosis(tuple(hypotheses), rival, min(h.gap for h in hypotheses), told_apart, next_reading, len(readings))
 
 
 def _fits_as_well(lead: Hypothesis, other: Hypothesis, fitted: dict[str, float]) -> bool:

@@ -233,6 +233,7 @@ READING_FIELDS: list[EntryField] = [
         choices=(("", ""), ("stake", "stake"), ("clip", "clip"), ("far", "far")),
         early=True,
     ),
+    EntryField(id="anew", column="anew", name="Start again from this reading", shape="tick", since=2),
 ]
 
 CANDIDATE_FIELDS: list[EntryField] = [

@@ -13,15 +13,32 @@ export function Readings({ hookup: h }: { hookup: Hookup }) {
   const remove = useChange("reading", (id: number) =>
     take(api.DELETE("/api/readings/{reading_id}", path(id))),
   );
+  const startAgain = useChange("reading", ({ id, anew }: { id: number; anew: boolean }) =>
+    take(api.PATCH("/api/readings/{reading_id}", { ...path(id), body: { anew } })),
+  );
+  const starting = (id: number, anew: boolean) =>
+    startAgain.mutateAsync({ id, anew }).then(
+      () =>
+        toast(anew ? "The readings before it no longer count." : "The readings before it count again.", () =>
+          startAgain.mutate({ id, anew: !anew }),
+        ),
+      (e) => toast(e.message),
+    );
   if (!h.readings.length) return null;
+  const first = h.readings.find((r) => r.counts);
   return (
     <ul className="grid gap-1">
       {h.readings.map((r) => (
-        <li key={r.id} className="flex flex-wrap items-center gap-x-4 border-t border-edge py-1">
-          <strong className="text-lg">
+        <li
+          key={r.id}
+          data-counts={r.counts}
+          className="flex flex-wrap items-center gap-x-4 border-t border-edge py-1"
+        >
+          <strong className={r.counts ? "text-lg" : "text-quiet line-through"}>
             {r.volts_text}, {r.amps_text}
           </strong>
-          <span>
+          {r.counts ? null : <strong className="text-sm">No longer counts</strong>}
+          <span className={r.counts ? "" : "text-quiet"}>
             {r.ohms_text} at {r.freq_text}
             {r.change_text ? <strong>, {r.change_text}</strong> : null}
           </span>
@@ -30,9 +47,20 @@ export function Readings({ hookup: h }: { hookup: Hookup }) {
             {r.technician}, {when(r.taken_at)}
             {r.note ? ` · ${r.note}` : ""}
           </span>
+          <span className="ml-auto" />
+          {r.counts && r !== first ? (
+            <Button look="quiet" className="text-sm" onClick={() => starting(r.id, true)}>
+              Start again from this reading
+            </Button>
+          ) : null}
+          {r === first && r.anew ? (
+            <Button look="quiet" className="text-sm" onClick={() => starting(r.id, false)}>
+              Count the earlier ones again
+            </Button>
+          ) : null}
           <Button
             look="quiet"
-            className="ml-auto text-sm"
+            className="text-sm"
             aria-label={`Remove the reading ${r.volts_text}, ${r.amps_text}`}
             onClick={() =>
               remove.mutateAsync(r.id).then(

@@ -75,7 +75,7 @@ def test_a_wrong_reading_is_left_out_by_starting_again_and_stays_on_record(clien
     read(client, path, 4, 120)  # the volts of another line's transmitter
     now = read(client, path, 38, 71)
     assert now["state"] == "unexplained"
-    assert "start again from the last one" in now["advice"]
+    assert "start again at a later one" in now["advice"]
     first, last = (r["id"] for r in now["readings"])
     sent(client.patch(f"/api/readings/{last}", json={"anew": True}), 204)
     now = sent(client.get(path))

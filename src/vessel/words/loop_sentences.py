@@ -44,6 +44,6 @@ def loop_advice(verdict: LoopVerdict) -> str:
             return "Prove it with the receiver: lift it straight up, the signal must fall smoothly."
         return "Prove the current with the receiver a few metres along the line."
     if verdict.state == "unexplained":
-        again = " If an earlier reading was wrong, start again from the last one." if d.readings > 1 else ""
+        again = " If an earlier reading was wrong, start again at a later one." if d.readings > 1 else ""
         return f"Switch off, go over stake, clip and leads, and read again.{again}"
     return cause_remedy(d.hypotheses[0]) if d.sound or d.told_apart else advice(d)

@@ -27,50 +27,60 @@ export function Readings({ hookup: h }: { hookup: Hookup }) {
   if (!h.readings.length) return null;
   const first = h.readings.find((r) => r.counts);
   return (
-    <ul className="grid gap-1">
+    <ul className="mt-3 grid">
       {h.readings.map((r) => (
         <li
           key={r.id}
           data-counts={r.counts}
-          className="flex flex-wrap items-center gap-x-4 border-t border-edge py-1"
+          className="grid items-start gap-x-4 border-t border-edge py-1 sm:grid-cols-[1fr_auto]"
         >
-          <strong className={r.counts ? "text-lg" : "text-quiet line-through"}>
-            {r.volts_text}, {r.amps_text}
-          </strong>
-          {r.counts ? null : <strong className="text-sm">No longer counts</strong>}
-          <span className={r.counts ? "" : "text-quiet"}>
-            {r.ohms_text} at {r.freq_text}
-            {r.change_text ? <strong>, {r.change_text}</strong> : null}
-          </span>
-          {r.doubt_text ? <strong className="text-hold">{r.doubt_text}</strong> : null}
-          <span className="text-sm text-quiet">
-            {r.technician}, {when(r.taken_at)}
-            {r.note ? ` · ${r.note}` : ""}
-          </span>
-          <span className="ml-auto" />
-          {r.counts && r !== first ? (
-            <Button look="quiet" className="text-sm" onClick={() => starting(r.id, true)}>
-              Start again from this reading
+          <div className="py-1.5">
+            <p className="flex flex-wrap items-baseline gap-x-4">
+              <strong className={r.counts ? "text-lg" : "text-lg text-quiet line-through"}>
+                {r.volts_text}, {r.amps_text}
+              </strong>
+              {r.counts ? null : <strong className="text-sm">No longer counts</strong>}
+              <span className={r.counts ? "" : "text-quiet"}>
+                {r.ohms_text} at {r.freq_text}
+                {r.change_text ? <strong>, {r.change_text}</strong> : null}
+              </span>
+            </p>
+            {r.doubt_text ? <p className="font-bold text-hold">{r.doubt_text}</p> : null}
+            <p className="text-sm text-quiet">
+              {r.technician}, {when(r.taken_at)}
+              {r.note ? ` · ${r.note}` : ""}
+            </p>
+          </div>
+          <div className="flex flex-wrap justify-end">
+            {r.counts && r !== first ? (
+              <Button
+                look="quiet"
+                className="text-sm"
+                aria-label={`Start again from the reading ${r.volts_text}, ${r.amps_text}`}
+                onClick={() => starting(r.id, true)}
+              >
+                Start again here
+              </Button>
+            ) : null}
+            {r === first && r.anew ? (
+              <Button look="quiet" className="text-sm" onClick={() => starting(r.id, false)}>
+                Count the earlier ones again
+              </Button>
+            ) : null}
+            <Button
+              look="quiet"
+              className="text-sm"
+              aria-label={`Remove the reading ${r.volts_text}, ${r.amps_text}`}
+              onClick={() =>
+                remove.mutateAsync(r.id).then(
+                  () => toast("Reading removed.", () => restore.mutate(r.id)),
+                  (e) => toast(e.message),
+                )
+              }
+            >
+              Remove
             </Button>
-          ) : null}
-          {r === first && r.anew ? (
-            <Button look="quiet" className="text-sm" onClick={() => starting(r.id, false)}>
-              Count the earlier ones again
-            </Button>
-          ) : null}
-          <Button
-            look="quiet"
-            className="text-sm"
-            aria-label={`Remove the reading ${r.volts_text}, ${r.amps_text}`}
-            onClick={() =>
-              remove.mutateAsync(r.id).then(
-                () => toast("Reading removed.", () => restore.mutate(r.id)),
-                (e) => toast(e.message),
-              )
-            }
-          >
-            Remove
-          </Button>
+          </div>
         </li>
       ))}
     </ul>

@@ -165,3 +165,17 @@ def test_a_typed_text_is_explained_while_typing_and_never_an_error(client):
     assert ask("1'11", "depth", "imperial") == {"ok": True, "shown": "1'11\"", "fix": ""}
     wrong = ask("63,0", "current")
     assert (wrong["ok"], wrong["fix"]) == (False, "Write the decimal point: 63.0.")
+
+
+def test_a_setup_that_may_prove_nothing_is_never_one_to_use(client, job):
+    pair = {**SERVICE, "name": "Telephone", "utility": "telecom", "preset": "pair_cable", "length": "60"}
+    line = sent(client.post(f"/api/jobs/{job}/lines", json=pair))["id"]
+    options = sent(client.get(f"/api/lines/{line}/plan/rest"))["options"]
+    assert options[0]["proves"] == "mark"
+    nothing = [o for o in options if o["proves"] in ("earthed", "depends")]
+    assert nothing
+    for o in options:
+        # markable in every case that is forecast, or it says why not
+        zero = any(not any(z["verdict"] == "mark" for z in f["zones"]) for f in o["forecasts"])
+        assert (o["proves"] == "mark") <= (not zero)
+        assert bool(o["proves_text"]) == (o["proves"] != "mark")

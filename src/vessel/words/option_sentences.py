@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
-from vessel.core.plan.options import Option
+from vessel.core.plan.options import Option, Proves
 from vessel.core.signal.layout.line_on_site import lines_beside
 from vessel.core.simulate.forecast import BleedOff, Forecast
 from vessel.core.text.figures import show_hz, show_length, show_ma
@@ -18,6 +18,14 @@ REJECTED = {
     "no_clamp": "This kit has no clamp.",
     "cased": "Metal casing round the line here. The clamp would put its signal on the casing.",
     "no_coil": "This kit has no induction coil.",
+}
+
+
+PROVES: dict[Proves, str] = {
+    "mark": "",
+    "care": "No station would be a plain Mark with it: care everywhere.",
+    "earthed": "Nothing could be marked with it as the line is told. Have the far end earthed first, and enter it.",
+    "depends": "Nothing could be marked with it for sure: it depends on the far end. Hook up only to find that out.",
 }
 
 

@@ -3158,6 +3158,13 @@ export interface components {
                 number,
                 number
             ] | null;
+            /**
+             * Proves
+             * @enum {string}
+             */
+            proves: "mark" | "care" | "earthed" | "depends";
+            /** Proves Text */
+            proves_text: string;
             /** Reason */
             reason: string;
             /** Cautions */

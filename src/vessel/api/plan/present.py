@@ -27,7 +27,7 @@ from vessel.formats.loaded_job import LoadedLine
 from vessel.words.criterion_words import CRITERION_WORDS
 from vessel.words.fact_sentences import against_best, facts, for_other_soil
 from vessel.words.labels import CASE_LABEL, EVERY_CHECK_PASSES, METHOD_LABEL
-from vessel.words.option_sentences import bleed_off_text, cautions, reason, rejection
+from vessel.words.option_sentences import PROVES, bleed_off_text, cautions, reason, rejection
 from vessel.words.transmitter_sentences import transmitter_text
 from vessel.words.work_sentences import if_earthed_text, no_metal_text, place_text
 
@@ -78,6 +78,8 @@ def _option(loaded: LoadedLine, o: Option, best: Option | None, *, first: bool, 
         place_text=place_text(o, units),
         position_m=s.position_m,
         stake_at=s.stake_at,
+        proves=o.proves,
+        proves_text="" if o.rejected else PROVES[o.proves],
         reason="" if o.rejected else reason(o, line, units),
         cautions=[] if o.rejected else [t for t in (soil_text, *cautions(o, line, kit, units)) if t],
         facts=[] if o.rejected else [FactView(label=a, text=b) for a, b in facts(o, line, soil, kit, units)],

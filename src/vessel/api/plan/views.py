@@ -8,6 +8,7 @@ from pydantic import BaseModel
 
 from vessel.core.judge.station.verdict import Outcome, Verdict
 from vessel.core.model.methods import Method
+from vessel.core.plan.options import Proves
 
 
 class ZoneView(BaseModel):
@@ -59,6 +60,8 @@ class OptionView(BaseModel):
     place_text: str
     position_m: float
     stake_at: tuple[float, float] | None
+    proves: Proves
+    proves_text: str
     reason: str
     cautions: list[str]
     facts: list[FactView]

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from math import isfinite
+from typing import Literal
 
 from vessel.core.judge.station.crew_bounds import rule_of
 from vessel.core.judge.station.verdict import outcome_of
@@ -19,6 +20,10 @@ from vessel.core.simulate.line_simulator import Simulator, currents_together
 from vessel.core.simulate.ratings import Rating, Ratings, ratings
 
 _SAME_DRIVE = 1.01
+_WORTH_M = 1.0
+
+Proves = Literal["mark", "care", "earthed", "depends"]
+"""What an option is good for: plain marks, marks with care, marks once the far end is earthed; else it depends."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -52,6 +57,15 @@ class Option:
     def earthed_m(self) -> float:
         """Length to be located [m] that is **Mark** with the far end earthed, NaN where that was not rated."""
         return float("nan") if self.rating is None else self.rating.earthed_m
+
+    @property
+    def proves(self) -> Proves:
+        """What it is good for, at least over a metre: nothing it only might do counts."""
+        if self.proved_m >= _WORTH_M:
+            return "mark"
+        if self.usable_m >= _WORTH_M:
+            return "care"
+        return "earthed" if self.earthed_m >= _WORTH_M else "depends"
 
     @property
     def earthed_besides(self) -> bool:

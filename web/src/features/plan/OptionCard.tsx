@@ -4,6 +4,13 @@ import type { Refusal, Schemas } from "../../api/client";
 import { Button } from "../../ui/Button";
 import { BleedOff } from "./BleedOff";
 
+const HOOK_UP: Record<Schemas["OptionView"]["proves"], string> = {
+  mark: "Hook up this way",
+  care: "Hook up, with care",
+  earthed: "Hook up, far end earthed",
+  depends: "Hook up to find out",
+};
+
 /** The setup under the thumb: what to do, what it will show, what to watch. */
 export function OptionCard(p: {
   option: Schemas["OptionView"];
@@ -18,7 +25,9 @@ export function OptionCard(p: {
     <section className="card border-2 border-ink" aria-label="Chosen setup">
       <div className="flex flex-wrap items-start justify-between gap-3">
         <div className="min-w-0 grow basis-64">
-          <p className="text-sm font-semibold text-quiet">{p.best ? "Use this setup" : "Another setup"}</p>
+          <p className="text-sm font-semibold text-quiet">
+            {o.proves !== "mark" ? "Not enough by itself" : p.best ? "Use this setup" : "Another setup"}
+          </p>
           <p className="text-2xl leading-tight font-bold">
             {o.place_text},{" "}
             <span className="whitespace-nowrap">
@@ -26,10 +35,16 @@ export function OptionCard(p: {
             </span>
           </p>
         </div>
-        <Button look="main" disabled={p.busy} onClick={p.onUse} className="w-full text-lg sm:w-auto">
-          Hook up this way
+        <Button
+          look={o.proves === "mark" ? "main" : "plain"}
+          disabled={p.busy}
+          onClick={p.onUse}
+          className="w-full text-lg sm:w-auto"
+        >
+          {HOOK_UP[o.proves]}
         </Button>
       </div>
+      {o.proves_text ? <p className="mt-2 text-lg font-semibold text-care">{o.proves_text}</p> : null}
       <p className="mt-2 text-lg leading-snug">{o.reason}</p>
       {o.against_best ? <p className="font-semibold text-care">{o.against_best}</p> : null}
       {p.refused ? (

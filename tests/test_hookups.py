@@ -70,3 +70,18 @@ def test_a_reading_is_judged_while_it_is_typed_and_nothing_is_kept(client, setup
     assert (
         client.post(f"/api/setups/{setup}/readings/preview", json={"volts": "x", "milliamps": "1"}).status_code == 422
     )
+
+
+def test_the_receivers_frequency_is_set_by_the_step_that_sets_it(client, line):
+    made = sent(client.post(f"/api/lines/{line}/setups", json={"hookup": "induction", "freq": "8.96k", "output": "60"}))
+    path = f"/api/setups/{made['id']}"
+
+    def patched(**body):
+        return sent(client.patch(path, json=body))
+
+    assert "8.96 kHz" in next(s["text"] for s in patched(steps_done=["off"])["steps"] if s["id"] == "match")
+    assert patched(steps_done=["off"])["rx_freq_hz"] is None
+    assert patched(steps_done=["off", "match"])["rx_freq_hz"] == 8960
+    assert patched(steps_done=["off"])["rx_freq_hz"] is None
+    patched(rx_freq="35.84k")  # read off the receiver: a tick does not know better
+    assert patched(steps_done=["off", "match"])["rx_freq_hz"] == 35840

@@ -57,6 +57,8 @@ def hook_up(page: Page) -> None:
     for _ in range(8):
         page.get_by_role("button", name="Done", exact=True).click()
     expect(page.get_by_text("8 of 8 done")).to_be_visible()
+    expect(page.get_by_text("Receiver: 35.84 kHz")).to_be_visible()  # a step of the safe order said so
+    page.get_by_role("button", name="It shows another frequency").click()
     page.get_by_label("Receiver is set to").select_option(label="8.96 kHz")
     expect(page.get_by_text("this receiver hears something else")).to_be_visible()
     page.get_by_label("Receiver is set to").select_option(label="35.84 kHz")

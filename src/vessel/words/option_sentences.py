@@ -24,7 +24,7 @@ REJECTED = {
 PROVES: dict[Proves, str] = {
     "mark": "",
     "care": "No station would be a plain Mark with it: care everywhere.",
-    "earthed": "Nothing could be marked with it as the line is told. Have the far end earthed first, and enter it.",
+    "earthed": "Nothing could be marked with it while the far end is open. Earth the far end first, then enter that.",
     "depends": "Nothing could be marked with it for sure: it depends on the far end. Hook up only to find that out.",
 }
 

@@ -6,16 +6,16 @@ from vessel.core.hookup.safe_order import Step, stake_on
 from vessel.core.model.line import Line
 from vessel.core.model.setup import Setup
 from vessel.core.signal.layout.line_on_site import lines_beside
+from vessel.core.text.figures import show_hz
 
 STEP_TEXT: dict[str, str] = {
     "live": "LIVE line: touch nothing bare. Clamp or induction only, by people authorised for it.",
     "off": "Transmitter OFF while you connect, move or remove anything.",
     "dead": "Never connect to a live conductor. The owner's staff isolate it and prove it dead, or you do not connect.",
-    "match": "Set transmitter and receiver to the same frequency. Check both batteries.",
+    "match": "Set transmitter and receiver to {frequency}. Check both batteries.",
     "stake": (
         "Drive the stake in its own soil, about 90 degrees off the line and away from your walk. Keep it clear "
-        "of other  "
-        "lines, steel and fences. Lay no lead across another line."
+        "of other lines, steel and fences. Lay no lead across another line."
     ),
     "stake_lead": "Stake lead first.",
     "line_lead": "Scrape the metal bright, then the line lead. Reverse the order to disconnect.",
@@ -31,9 +31,10 @@ STEP_TEXT: dict[str, str] = {
 
 
 def step_text(step: Step, line: Line, setup: Setup) -> str:
-    """Return a step of the safe order; the stake's says on which side the forecast has it."""
+    """Return a step of the safe order, with the frequency to set and the side on which the forecast has the stake."""
+    text = STEP_TEXT[step.id].replace("{frequency}", show_hz(setup.freq_hz))
     side = stake_side_text(line, setup) if step.id == "stake" else ""
-    return f"{STEP_TEXT[step.id]} The forecast has it {side}." if side else STEP_TEXT[step.id]
+    return f"{text} The forecast has it {side}." if side else text
 
 
 def stake_side_text(line: Line, setup: Setup) -> str:

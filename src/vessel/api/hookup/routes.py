@@ -13,7 +13,7 @@ from vessel.api.hookup.views import HookupView, PreviewView, RemediesView
 from vessel.api.requests import REFUSALS, Created, Db, get, load_line, load_setup
 from vessel.core.base.errors import Conflict
 from vessel.core.diagnose.impossible_readings import doubt
-from vessel.core.hookup.safe_order import checklist, require_order
+from vessel.core.hookup.safe_order import checklist, receiver_set, require_order
 from vessel.core.hookup.transmitter_forecast import require_clear_stake, require_place, stake_away_m, stake_moved
 from vessel.core.model.line import Line
 from vessel.core.model.readings import Change
@@ -42,7 +42,7 @@ def change_hookup(setup_id: int, form: SetupPatch, db: Db) -> HookupView:
     values = form.values(job.units)
     if values.get("rx_freq_hz") is not None:
         values["rx_freq_hz"] = job.kit.frequency(values["rx_freq_hz"], at="rx_freq").freq_hz
-    before_m = row.stake_away_m
+    before_m, before = row.stake_away_m, row.steps_done
     with db.no_autoflush:
         for key, value in values.items():
             setattr(row, key, value)
@@ -51,6 +51,7 @@ def change_hookup(setup_id: int, form: SetupPatch, db: Db) -> HookupView:
         setup = setup_of(row)
         if form.steps_done is not None:
             require_order(checklist(loaded.line.line, setup), row.steps_done)
+            row.rx_freq_hz = receiver_set(row.freq_hz, row.rx_freq_hz, before=before, after=row.steps_done)
         job.kit.require_lead(row.stake_away_m)
     db.flush()
     return hookup_view(loaded)

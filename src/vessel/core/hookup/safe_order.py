@@ -98,6 +98,30 @@ def require_order(steps: Sequence[Step], done: Sequence[str]) -> None:
             raise BadInput("step_before_guard", field="steps_done", guard=guard.id)
 
 
+def receiver_set(
+    freq_hz: float, rx_freq_hz: float | None, *, before: Sequence[str], after: Sequence[str]
+) -> float | None:
+    """Return what the receiver is set to once steps were ticked or taken back.
+
+    Ticking that both were set alike says so, unless another frequency was read off it; taking that back leaves it
+    unchecked.
+
+    Args:
+        freq_hz: The transmitter's frequency [Hz].
+        rx_freq_hz: What the receiver was known to be set to [Hz]; None if not checked.
+        before: Ids of the steps that were done.
+        after: Ids of the steps done now.
+
+    Returns:
+        Frequency [Hz]; None if not checked.
+    """
+    if (_MATCH.id in before) == (_MATCH.id in after):
+        return rx_freq_hz
+    if _MATCH.id in after:
+        return freq_hz if rx_freq_hz is None else rx_freq_hz
+    return None if rx_freq_hz == freq_hz else rx_freq_hz
+
+
 def stake_on(line: Line, setup: Setup) -> Literal["left", "right"]:
     """Return the side of the line on which the forecast has the stake.
 

@@ -19,6 +19,7 @@ from vessel.core.text.figures import show_length
 from vessel.core.text.units import Units
 from vessel.formats.loaded_job import LoadedJob, LoadedLine, LoadedSetup
 from vessel.store.tables import LineRow
+from vessel.words.access_sentences import access_text
 from vessel.words.labels import NEXT_LABEL
 
 
@@ -34,12 +35,7 @@ def _step(setup: LoadedSetup | None, *, marked: int, stations: int) -> StepName:
 
 def near_text(line: LineRow) -> str:
     """Return the access point in words."""
-    near = line.near
-    parts = ["bare metal in reach" if near["bare_metal"] else "no bare metal"]
-    parts += ["LIVE"] if near["live"] else ["in service"] if near["in_service"] else []
-    parts += ["in metal casing"] if near["cased"] else []
-    parts += [f"earthed, {near['earth_ohm']:g} ohm"] if near["earth_ohm"] is not None else []
-    return ", ".join(parts)
+    return access_text(**{k: line.near[k] for k in ("bare_metal", "live", "in_service", "cased", "earth_ohm")})
 
 
 def neighbour_text(n: dict[str, Any], units: Units) -> str:

@@ -30,6 +30,7 @@ from vessel.formats.plan_doc import AccessDoc
 from vessel.formats.site_plan_doc import accesses_on
 from vessel.formats.tracks import Tracks
 from vessel.store.tables import LineRow
+from vessel.words.access_sentences import access_text
 from vessel.words.labels import ACCESS_LABEL, SCHOOL_LABEL, SCHOOL_NOTE
 from vessel.words.prestart_sentences import hit_text
 
@@ -111,13 +112,12 @@ def _line(loaded: LoadedLine) -> DrawnLineView:
     )
 
 
-def access_text(a: AccessDoc) -> str:
-    """Return an access point in words."""
-    parts = [ACCESS_LABEL[a.kind], "bare metal in reach" if a.bare_metal else "no bare metal"]
-    parts += ["LIVE"] if a.live else ["in service"] if a.in_service else []
-    parts += ["in metal casing"] if a.cased else []
-    parts += [] if a.earth_ohm is None else [f"bonded to earth, {a.earth_ohm:g} ohm"]
-    return ", ".join(parts)
+def point_text(a: AccessDoc) -> str:
+    """Return an access point of the plan in words."""
+    found = access_text(
+        bare_metal=a.bare_metal, live=a.live, in_service=a.in_service, cased=a.cased, earth_ohm=a.earth_ohm
+    )
+    return f"{ACCESS_LABEL[a.kind]}, {found}"
 
 
 def _notices(job: LoadedJob) -> list[str]:
@@ -159,7 +159,7 @@ def site_view(job: LoadedJob, *, done: tuple[str, ...] = ()) -> SiteView:
             ThingView(name=s.name, text=preset(s.preset).label, corners=list(s.corners)) for s in doc.structures
         ],
         access=[
-            AccessView(name=a.name, kind=a.kind, at=a.at, live=a.live, text=access_text(a), lines=reach[a.name])
+            AccessView(name=a.name, kind=a.kind, at=a.at, live=a.live, text=point_text(a), lines=reach[a.name])
             for a in doc.access
         ],
         hard=[ThingView(name=a.name, text="No stake here", corners=list(a.corners)) for a in doc.hard],

@@ -1,8 +1,10 @@
 """Stories at the transmitter: after each change every screen says the same of the loop."""
 
+import re
+
 import pytest
 
-from tests.conftest import sent
+from tests.conftest import SERVICE, sent
 
 
 def hooked(client, line, **body):
@@ -101,3 +103,38 @@ def test_what_was_changed_before_still_holds_after_starting_again(client, line):
     assert "arth the far end" not in view["advice"]
     # one reading alone leaves open whether it is the far end: it says so and does not call the loop good
     assert view["state"] == "different"
+
+
+def test_a_bond_is_asked_about_and_told_from_an_earth_by_what_the_line_beside_carries(client, job, line):
+    beside = {"name": "Water main", "preset": "coated_steel_pipe", "side": "right", "offset": "1.2", "depth": "1.2"}
+    body = {
+        **SERVICE,
+        "far_kind": "earthed",
+        "far_earth": "30",
+        "neighbours": [{**beside, "start": "", "end": "", "start_earth": "10", "end_earth": "10", "bond": ""}],
+    }
+    sent(client.put(f"/api/lines/{line}", json=body))
+
+    def forecast(freq):
+        view = sent(client.get(hooked(client, line, freq=freq, output="30")))
+        (text,) = (f["text"] for f in view["forecasts"] if f["title"] == "far end earthed")
+        return re.findall(r"[\d.]+", text)[:2]
+
+    at = {freq: forecast(freq) for freq in ("560", "8.96k", "35.84k", "71.68k", "143.36k")}
+    path = hooked(client, line, freq="8.96k", output="30")
+    for freq, (volts, milliamps) in at.items():
+        now = read(client, path, volts, milliamps, freq=freq)
+    # volts and milliamps are those of a good loop, and of a bond: it is not called good
+    assert now["hypotheses"][0]["cause"] == "far_earthed"
+    assert now["state"] == "different"
+    assert now["asks_beside"]
+    assert "Water main" in now["advice"]
+    volts, milliamps = at["8.96k"]
+    quiet = read(client, path, volts, milliamps, beside="quiet")
+    assert quiet["state"] == "as_forecast"
+    assert not quiet["asks_beside"]
+    (last,) = [r for r in quiet["readings"] if r["beside_text"]]
+    sent(client.delete(f"/api/readings/{last['id']}"), 204)
+    carries = read(client, path, volts, milliamps, beside="carries")
+    assert carries["state"] == "different"
+    assert "bonded" in [h["cause"] for h in carries["hypotheses"][:2]]

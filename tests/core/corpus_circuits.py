@@ -102,7 +102,10 @@ def case(seed, kinds=INSULATED, causes=CAUSES):
         if "clip" in changes:
             at = replace(at, clip_ohm=0.5)
         far = far_ohm if earthed else far_made if "far" in changes and cause != "break" else None
-        circuit = LineCircuit(true_line, really, freq_hz=freq_hz, faults=faults)
+        laid = true_line
+        if "bond" in changes:
+            laid = replace(laid, neighbours=tuple(replace(n, bond_m=None) for n in laid.neighbours))
+        circuit = LineCircuit(laid, really, freq_hz=freq_hz, faults=faults)
         out = output(excite(circuit, at, SAMPLE_KIT, far_ohms=(far,))[0].load_ohm, at, SAMPLE_KIT)
         volts, amps = (float(f"{v * (1 + 0.01 * rng.standard_normal()):.3g}") for v in (out.volts, out.amps))
         return TransmitterReading(max(volts, 0.01), max(amps, 1e-5), freq_hz, tuple(sorted(changes)))
@@ -134,9 +137,14 @@ def diagnosed(c, more=3):
     for _ in range(more):
         d = diagnose(c.line, c.setup, c.soil, SAMPLE_KIT, readings)
         wanted = d.next_reading
-        if d.told_apart or (wanted.freq_hz is None and wanted.change is None):
+        if d.told_apart or not wanted.asks:
             break
-        if wanted.change is not None:
+        if wanted.change == "bond" and c.cause != "bonded":
+            break  # none is found that could be opened
+        if wanted.beside:
+            seen = "carries" if c.cause == "bonded" else "quiet"
+            readings.append(replace(c.read(c.setup.freq_hz, changes), beside=seen))
+        elif wanted.change is not None:
             changes = (*changes, wanted.change)
             readings.append(c.read(c.setup.freq_hz, changes))
         elif any((r.freq_hz, r.changes) == (wanted.freq_hz, tuple(sorted(changes))) for r in readings):

@@ -60,11 +60,12 @@ class Wire:
 
 @dataclass
 class Ground:
-    """Wires, bonds (wire, at, wire, at, ohm) between them and the soil's resistivity [ohm m]."""
+    """Wires, bonds (wire, at, wire, at, ohm) between them, earths (wire, at, ohm), the soil's resistivity [ohm m]."""
 
     wires: list
     rho: float
     bonds: list = field(default_factory=list)
+    earths: list = field(default_factory=list)
 
     def wire(self, name):
         return next(w for w in self.wires if w.name == name)
@@ -80,6 +81,7 @@ class Net:
         a, b, count = [], [], 0
         for k, wire in enumerate(ground.wires):
             must = [0.0, wire.length_m, *wire.run, *(at for w, at in wanted if w == wire.name)]
+            must += [at for i, at, _ in ground.earths if i == wire.name]
             must += [x for i, at, j, to, _ in ground.bonds for x, n in ((at, i), (to, j)) if n == wire.name]
             must += [x for at in wire.broken_at_m for x in (at, at + 0.2)]
             must = np.unique(np.round(np.clip(must, 0, wire.length_m), 3))
@@ -178,6 +180,9 @@ class Net:
                 if ohm is not None:
                     i = self.node(wire.name, at)
                     y[i, i] += 1 / ohm
+        for name, at, ohm in self.ground.earths:
+            i = self.node(name, at)
+            y[i, i] += 1 / ohm
         for i, at, j, to, ohm in self.ground.bonds:
             p, q = self.node(i, at), self.node(j, to)
             for u, v, sign in ((p, p, 1), (q, q, 1), (p, q, -1), (q, p, -1)):

@@ -158,7 +158,13 @@ def _diagnosis(s: LoadedSetup, typed: str | None) -> dict[str, Any] | None:
         "freq_hz": s.setup.freq_hz,
         "output_ma": s.setup.output_a * 1e3,
         "readings": [
-            {"volts": r.volts, "milliamps": r.amps * 1e3, "freq_hz": r.freq_hz, "after": list(r.changes)}
+            {
+                "volts": r.volts,
+                "milliamps": r.amps * 1e3,
+                "freq_hz": r.freq_hz,
+                "after": list(r.changes),
+                "beside": r.beside,
+            }
             for r in readings
         ],
         "told_apart": d.told_apart,
@@ -175,7 +181,14 @@ def _diagnosis(s: LoadedSetup, typed: str | None) -> dict[str, Any] | None:
             }
             for h in d.hypotheses
         ],
-        "read_next": None if d.told_apart else {"freq_hz": wanted.freq_hz, "change": wanted.change, "text": advice(d)},
+        "read_next": None
+        if d.told_apart
+        else {
+            "freq_hz": wanted.freq_hz,
+            "change": wanted.change,
+            "beside": wanted.beside,
+            "text": advice(d),
+        },
     }
 
 

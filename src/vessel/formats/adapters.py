@@ -99,7 +99,7 @@ def setup_of(setup: Any) -> Setup:
 
 def reading_of(r: Any) -> TransmitterReading:
     """Return the transmitter reading of a document or row, what was done to the hookup before it left out."""
-    return TransmitterReading(r.volts, r.amps, r.freq_hz)
+    return TransmitterReading(r.volts, r.amps, r.freq_hz, beside=r.beside)
 
 
 def counted(live: Sequence[Any]) -> Sequence[Any]:

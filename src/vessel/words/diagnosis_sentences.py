@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from vessel.core.diagnose.ranking import Diagnosis, Hypothesis
-from vessel.core.model.readings import Change
+from vessel.core.model.readings import Beside, Change
 from vessel.core.text.figures import show_hz, show_length
 from vessel.core.text.units import Units
 
@@ -31,11 +31,13 @@ _MENDED_TITLE: dict[str, str] = {
     "far_open": "The far end was open; earthed now",
     "bad_clip": "The clip was bad; cleaned now",
     "poor_stake": "The stake was poor; better now",
+    "bonded": "It was bonded to a line beside it; opened now",
 }
 _MENDED_REMEDY: dict[str, str] = {
     "far_open": "Go on with the first sweep. Take the earth at the far end off again when you leave.",
     "bad_clip": "Go on with the first sweep.",
     "poor_stake": "Go on with the first sweep.",
+    "bonded": "Go on with the first sweep. The bond must be closed again when you leave.",
 }
 
 
@@ -90,6 +92,12 @@ def advice(d: Diagnosis) -> str:
     both = f"{_quoted(d.hypotheses[0])} from {_quoted(d.rival)}"
     if d.next_reading.freq_hz is not None:
         return f"To tell {both}, read volts and milliamps at {show_hz(d.next_reading.freq_hz)}."
+    if d.next_reading.beside:
+        bonded = next(h for h in (d.hypotheses[0], d.rival) if h.family.id == "bonded")
+        return (
+            f"To tell {both}, read the current on {bonded.best.faults[0].name} too, along this line. More than a fifth "
+            "of this line's: it carries signal. Enter that with the next reading."
+        )
     if d.next_reading.change is None and {first, second} == {"far_earthed", "earth_fault"}:
         return (
             "Check whether the far end is earthed, and enter it. If it is not, the line touches earth on the way: "
@@ -97,6 +105,13 @@ def advice(d: Diagnosis) -> str:
         )
     if d.next_reading.change is None:
         return f"The transmitter cannot tell {both}. Plan for both until the trace shows which it is."
+    if d.next_reading.change == "bond":
+        bonded = next(h for h in (d.hypotheses[0], d.rival) if h.family.id == "bonded")
+        return (
+            f"No frequency tells {both}. Transmitter off. If its owner agrees, have the bond to "
+            f"{bonded.best.faults[0].name} opened, then read again. Otherwise read each conductor past it: if the "
+            "other one carries signal, they are bonded."
+        )
     return f"No frequency tells {both}. Transmitter off, {_DO[d.next_reading.change]}, then read again."
 
 
@@ -104,9 +119,15 @@ _DO: dict[Change, str] = {
     "stake": "wet the stake or drive it deeper",
     "clip": "scrape the metal bright and set the clip again",
     "far": "earth the far end",
+    "bond": "have the bond opened",
+}
+BESIDE_LABEL: dict[Beside, str] = {
+    "quiet": "lines beside carry no signal to speak of",
+    "carries": "a line beside carries signal",
 }
 CHANGE_LABEL: dict[Change, str] = {
     "stake": "stake deeper or wetted",
     "clip": "clip cleaned",
     "far": "far end earthed",
+    "bond": "bond opened",
 }

@@ -2404,6 +2404,8 @@ export interface components {
             headline: string;
             /** Advice */
             advice: string;
+            /** Asks Beside */
+            asks_beside: boolean;
             explained: components["schemas"]["LoopView"] | null;
             continuity: components["schemas"]["ContinuityView"] | null;
             /** Hypotheses */
@@ -3528,7 +3530,13 @@ export interface components {
              * @default
              * @enum {string}
              */
-            change?: "" | "stake" | "clip" | "far";
+            change?: "" | "stake" | "clip" | "far" | "bond";
+            /**
+             * Beside
+             * @default
+             * @enum {string}
+             */
+            beside?: "" | "quiet" | "carries";
             /**
              * Anew
              * @default false
@@ -3565,6 +3573,8 @@ export interface components {
             freq_text: string;
             /** Change Text */
             change_text: string;
+            /** Beside Text */
+            beside_text: string;
             /** Doubt Text */
             doubt_text: string;
             /** Anew */

@@ -42,7 +42,7 @@ from vessel.core.text.units import FOOT_M, Units
 from vessel.formats.adapters import counted, reading_of
 from vessel.formats.loaded_job import LoadedSetup
 from vessel.words.continuity_sentences import continuity_text
-from vessel.words.diagnosis_sentences import CHANGE_LABEL, cause_remedy, cause_title, explain
+from vessel.words.diagnosis_sentences import BESIDE_LABEL, CHANGE_LABEL, cause_remedy, cause_title, explain
 from vessel.words.labels import CASE_LABEL, METHOD_LABEL, PART_LABEL
 from vessel.words.loop_sentences import loop_advice, loop_headline
 from vessel.words.proof_sentences import ahead_text
@@ -76,6 +76,7 @@ def reading_view(r: Any, s: LoadedSetup) -> ReadingView:
         ohms_text=f"{r.volts / r.amps:.0f} ohm",
         freq_text=show_hz(r.freq_hz),
         change_text=CHANGE_LABEL[cast(Change, r.change)] if r.change else "",
+        beside_text=BESIDE_LABEL[r.beside] if r.beside else "",
         doubt_text="" if wrong is None else f"Not used: {refusal(wrong)[0]}",
         anew=r.anew,
         counts=r in counted(s.live_readings),
@@ -128,6 +129,7 @@ def hookup_view(loaded: LoadedSetup) -> HookupView:
         state=loop.state,
         headline=loop_headline(loop),
         advice=loop_advice(loop),
+        asks_beside=state.diagnosis is not None and state.diagnosis.next_reading.beside,
         continuity=_continuity_view(loaded),
         explained=_explained(state.diagnosis, loaded) if state.diagnosis else None,
         hypotheses=[

@@ -48,6 +48,7 @@ class ReadingView(BaseModel):
     ohms_text: str
     freq_text: str
     change_text: str
+    beside_text: str
     doubt_text: str
     anew: bool
     counts: bool
@@ -121,6 +122,7 @@ class HookupView(BaseModel):
     state: LoopState
     headline: str
     advice: str
+    asks_beside: bool
     explained: LoopView | None
     continuity: ContinuityView | None
     hypotheses: list[HypothesisView]

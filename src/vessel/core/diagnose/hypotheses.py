@@ -148,6 +148,7 @@ def _broken(line: Line, at_m: float) -> Suspect:
 def after(c: Suspect, changes: Sequence[Change], line: Line, *, far_ohm: float | None = None) -> Suspect:
     """Return a candidate as it is after changes at the hookup.
 
+    A bond to a line beside that was opened is no more.
     How much better the stake got is fitted elsewhere. Behind a break an earth at the far end does nothing; a far end
     that was earthed before keeps its earth.
 
@@ -162,6 +163,8 @@ def after(c: Suspect, changes: Sequence[Change], line: Line, *, far_ohm: float |
     """
     if "clip" in changes:
         c = replace(c, clip_ohm=None)
+    if "bond" in changes:
+        c = replace(c, faults=tuple(f for f in c.faults if f.kind != "bond"))
     if "far" in changes and c.far_ohm is None and c.family.id != "break":
         c = replace(c, line=line, far_ohm=line.far.earth_ohm if far_ohm is None else far_ohm)
     return c

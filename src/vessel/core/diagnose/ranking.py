@@ -19,12 +19,15 @@ from vessel.core.diagnose.hypotheses import (
 )
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
-from vessel.core.model.readings import Change, TransmitterReading
+from vessel.core.model.readings import Beside, Change, TransmitterReading
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 
 READING_SPREAD = 0.06
 """Standard deviation of the logarithm of a transmitter's ohms (two shown digits, model error)."""
+_LONG_HZ_M = 1e8
+"""Frequency times length [Hz m] at which the ohms are foretold no better than to a factor: near a quarter of a
+wavelength on insulated wire, small errors of soil, length and insulation move them far."""
 _STAKE_STEPS = np.exp(np.linspace(-0.9, 0.9, 25))
 _STAKE_LEFT = np.array([0.12, 0.25, 0.4, 0.55, 0.7, 0.85])
 """Shares of its resistance that a stake may keep when it is driven deeper or wetted."""
@@ -32,18 +35,23 @@ USUALLY_LEFT = 0.5
 """Share of its resistance that a stake keeps when it is driven deeper or wetted, as a rule."""
 _EARTHED_WITH = np.array([0.4, 1.0, 2.5])
 """What the far end may have been earthed with, against its typical resistance."""
-CHANGES: tuple[Change, ...] = ("stake", "clip", "far")
+CHANGES: tuple[Change, ...] = ("stake", "clip", "far", "bond")
 """Changes in the order in which they are least trouble."""
 _SEPARABLE = 0.15
+_SEEN: dict[Beside, tuple[float, float]] = {"carries": (0.9, 0.2), "quiet": (0.02, 0.8), "": (1.0, 1.0)}
+"""How likely lines beside are seen to carry much of the current: with a bond to one of them, and without."""
 _CLEARLY = 3.0  # times likelier than the next
 # an explanation this likely that fits the readings as well is only held back by how rare it is: no proof
 _POSSIBLE, _AS_WELL = 0.02, 2.0
+_BONDED = 0.002  # a bond takes much of the current away and shows nothing of it: however rare, no loop is sound with it
 # a little more resistance at the stake or clip of a loop that is sound otherwise sends no signal elsewhere
 SOUND, _IN_SERIES = {"far_open", "far_earthed"}, {"poor_stake", "bad_clip"}
-_CURES: dict[str, Change] = {"far_open": "far", "bad_clip": "clip", "poor_stake": "stake"}
+_CURES: dict[str, Change] = {"far_open": "far", "bad_clip": "clip", "poor_stake": "stake", "bonded": "bond"}
 _FAIR_STAKE = 1.6  # times what the soil should give: a stake that was poor is sound from here down
 _MIND = 0.08  # so it counts only where it is this likely
-_SAME_PLACE = 5.0  # stake and clip stand in one loop: only a change tells them apart, hardly ever a better fit
+# stake and clip stand in one loop, and an earth on the way is nearly one at the end: a better fit hardly ever tells
+_SAME_PLACE = 5.0
+_ON_THE_WAY = 0.01
 
 
 @dataclass(frozen=True)
@@ -80,21 +88,32 @@ class Hypothesis:
 
 @dataclass(frozen=True)
 class NextReading:
-    """The reading that best separates the two leaders: at another frequency [Hz], or after a change; neither: none."""
+    """The reading that best separates the two leaders: at another frequency [Hz], or after a change; neither: none.
+
+    `beside`: not at the transmitter but with the receiver, on the lines beside where a bond could be.
+    """
 
     freq_hz: float | None
     ratio: float
     change: Change | None = None
+    beside: bool = False
+
+    @property
+    def asks(self) -> bool:
+        """Whether there is one."""
+        return self.freq_hz is not None or self.change is not None or self.beside
 
 
 @dataclass(frozen=True)
 class Diagnosis:
     """Hypotheses, likeliest first; the `rival` that the first must be told from, whether it is; `gap` of the best.
 
-    `readings`: how many they explain.
+    `rivals`: every other that the readings leave, or the next one if they leave none; `rival` is the one that
+    `next_reading` tells apart, if any. `readings`: how many they explain.
     """
 
     hypotheses: tuple[Hypothesis, ...]
+    rivals: tuple[Hypothesis, ...]
     rival: Hypothesis
     gap: float
     told_apart: bool
@@ -104,8 +123,9 @@ class Diagnosis:
     @property
     def sound(self) -> bool:
         """Whether the loop is sound whichever of the leaders is true: at most it has some more resistance near by."""
-        lead, series = self.hypotheses[0], self.rival.family.id in _IN_SERIES
-        likely = lead.probability >= _CLEARLY * self.rival.probability
+        lead, rivals = self.hypotheses[0], self.rivals
+        series = all(h.family.id in _IN_SERIES for h in rivals)
+        likely = all(lead.probability >= _CLEARLY * h.probability for h in rivals)
         return lead.sound and (self.told_apart or (series and likely))
 
     @property
@@ -124,7 +144,18 @@ class _Fit:
     far_ohm: float
 
 
-def _fit(c: Suspect, loops: Sequence[Predicted], readings: Sequence[TransmitterReading], *, far_ohm: float) -> _Fit:
+def _spread(freq_hz: float, length_m: float) -> float:
+    return float(np.hypot(READING_SPREAD, freq_hz * length_m / _LONG_HZ_M))
+
+
+def _fit(
+    c: Suspect,
+    loops: Sequence[Predicted],
+    readings: Sequence[TransmitterReading],
+    *,
+    far_ohm: float,
+    length_m: float,
+) -> _Fit:
     """Best floating stake for one candidate over all readings (least penalised squares on log ohms)."""
     factors: Floats = _STAKE_STEPS if c.free_stake else np.ones(1)
     deeper = np.array([1.0 if "stake" in r.changes else 0.0 for r in readings])
@@ -132,7 +163,8 @@ def _fit(c: Suspect, loops: Sequence[Predicted], readings: Sequence[TransmitterR
     # (readings, left, factors): the stake's resistance floats, and once more by how much better it got
     stake = factors[None, None] * left[None, :, None] ** deeper[:, None, None]
     logs = np.array([np.log(r.ohms / p.ohms(x)) for r, p, x in zip(readings, loops, stake, strict=True)])
-    cost = 0.5 * ((logs / READING_SPREAD) ** 2).sum(0) + 0.5 * (np.log(factors) / STAKE_SPREAD) ** 2
+    spread = np.array([_spread(r.freq_hz, length_m) for r in readings])[:, None, None]
+    cost = 0.5 * ((logs / spread) ** 2).sum(0) + 0.5 * (np.log(factors) / STAKE_SPREAD) ** 2
     i, k = np.unravel_index(int(cost.argmin()), cost.shape)
     gap = float(np.abs(logs[:, i, k]).max())
     return _Fit(float(cost[i, k]), gap, float(factors[k]) * c.stake_factor, float(left[i]), far_ohm)
@@ -149,7 +181,13 @@ def _fits(line: Line, found: Sequence[Suspect], predicted: Loops, readings: Sequ
             for f, changes in states
         }
         fits = [
-            _fit(c, [loops[r.freq_hz, r.changes][i] for r in readings], readings, far_ohm=float(far_ohm))
+            _fit(
+                c,
+                [loops[r.freq_hz, r.changes][i] for r in readings],
+                readings,
+                far_ohm=float(far_ohm),
+                length_m=line.length_m,
+            )
             for i, c in enumerate(found)
         ]
         best = [min(b, f, key=lambda x: x.cost) for b, f in zip(best, fits, strict=True)] if best else fits
@@ -172,7 +210,8 @@ def diagnose(line: Line, setup: Setup, soil: Soil, kit: Kit, readings: Sequence[
     found = candidates(line, setup, soil, kit)
     predicted = Loops(line, setup, soil, kit, found)
     fits = _fits(line, found, predicted, readings)
-    totals = [fit.cost + c.prior + c.family.cost for fit, c in zip(fits, found, strict=True)]
+    costs = [fit.cost + _seen_cost(c, readings) for fit, c in zip(fits, found, strict=True)]
+    totals = [cost + c.prior + c.family.cost for cost, c in zip(costs, found, strict=True)]
     best: dict[str, int] = {}
     for i, c in enumerate(found):
         if c.family.id not in best or totals[i] < totals[best[c.family.id]]:
@@ -197,14 +236,31 @@ def diagnose(line: Line, setup: Setup, soil: Soil, kit: Kit, readings: Sequence[
             )
         )
     hypotheses.sort(key=lambda h: -h.probability)
-    fitted = {key: fits[i].cost for key, i in best.items()}
+    fitted = {key: costs[i] for key, i in best.items()}
     lead, *others = hypotheses
     as_well = [h for h in others if _fits_as_well(lead, h, fitted)]
     even = lead.probability < _CLEARLY * others[0].probability
-    rival = others[0] if even or not as_well else as_well[0]
-    next_reading = _separating(predicted, line, setup, (lead, rival), kit, readings)
+    # where nothing tells the first rival apart, what tells the next one apart is still worth asking for
+    rivals = _once([*([others[0]] if even or not as_well else []), *as_well])
+    asks = [(h, _separating(predicted, line, setup, (lead, h), kit, readings)) for h in rivals]
+    rival, next_reading = next((a for a in asks if a[1].asks), asks[0])
     told_apart = not even and not as_well
-    return Diagnosis(tuple(hypotheses), rival, min(h.gap for h in hypotheses), told_apart, next_reading, len(readings))
+    gap = min(h.gap for h in hypotheses)
+    return Diagnosis(tuple(hypotheses), tuple(rivals), rival, gap, told_apart, next_reading, len(readings))
+
+
+def _seen_beside(readings: Sequence[TransmitterReading]) -> Beside:
+    """What was seen last on the lines beside, while any bond was closed."""
+    return next((r.beside for r in reversed(readings) if r.beside and "bond" not in r.changes), "")
+
+
+def _seen_cost(c: Suspect, readings: Sequence[TransmitterReading]) -> float:
+    bonded, not_bonded = _SEEN[_seen_beside(readings)]
+    return -float(np.log(bonded if c.family.id == "bonded" else not_bonded))
+
+
+def _once(found: Sequence[Hypothesis]) -> list[Hypothesis]:
+    return list({h.family.id: h for h in found}.values())
 
 
 def _fits_as_well(lead: Hypothesis, other: Hypothesis, fitted: dict[str, float]) -> bool:
@@ -213,8 +269,12 @@ def _fits_as_well(lead: Hypothesis, other: Hypothesis, fitted: dict[str, float])
     possible, margin = _POSSIBLE, _AS_WELL
     if first in SOUND and second in _IN_SERIES:
         possible = _MIND
-    elif first in _IN_SERIES and second in _IN_SERIES:
+    elif second == "bonded" and lead.sound:
+        possible = _BONDED
+    elif {first, second} <= _IN_SERIES:
         margin = _SAME_PLACE
+    elif {first, second} == {"far_earthed", "earth_fault"}:
+        possible, margin = _ON_THE_WAY, _SAME_PLACE
     return other.probability >= possible and fitted[second] < fitted[first] + margin
 
 
@@ -241,11 +301,14 @@ def _separating(
 
     by_freq, known = NextReading(None, 0.0), {r.freq_hz for r in readings if r.changes == made}
     for f in (f for f in kit.frequencies if f.freq_hz not in known):
-        found = ratio(f.freq_hz, made, 1.0)
+        # what counts is how far apart they are against how well that is foretold
+        found = ratio(f.freq_hz, made, 1.0) * READING_SPREAD / _spread(f.freq_hz, line.length_m)
         if found > max(by_freq.ratio, _SEPARABLE):
             by_freq = NextReading(f.freq_hz, found)
     if by_freq.freq_hz is not None:  # it needs no walk
         return by_freq
+    if any(h.family.id == "bonded" for h in leaders) and not _seen_beside(readings) and "bond" not in made:
+        return NextReading(None, float(np.log(_SEEN["carries"][0] / _SEEN["carries"][1])), beside=True)
     best, now = NextReading(None, 0.0), ratio(setup.freq_hz, made, 1.0)
     for change in CHANGES:
         if change in made:

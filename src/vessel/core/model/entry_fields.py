@@ -230,8 +230,16 @@ READING_FIELDS: list[EntryField] = [
         column="change",
         name="Changed just before",
         shape="choice",
-        choices=(("", ""), ("stake", "stake"), ("clip", "clip"), ("far", "far")),
+        choices=(("", ""), ("stake", "stake"), ("clip", "clip"), ("far", "far"), ("bond", "bond")),
         early=True,
+    ),
+    EntryField(
+        id="beside",
+        column="beside",
+        name="Lines beside",
+        shape="choice",
+        choices=(("", ""), ("quiet", "quiet"), ("carries", "carries")),
+        since=2,
     ),
     EntryField(id="anew", column="anew", name="Start again from this reading", shape="tick", since=2),
 ]

@@ -12,9 +12,12 @@ from typing import Literal
 from vessel.core.base.errors import BadInput, require_range
 from vessel.core.model.entry_fields import READING_FIELDS, STATION_FIELDS
 
-Change = Literal["stake", "clip", "far"]
-"""What is done to a hookup between readings: the stake deeper or wetter, the clip cleaned, the far end earthed."""
+Change = Literal["stake", "clip", "far", "bond"]
+"""What is done to a hookup between readings: stake deeper or wetter, clip cleaned, far end earthed, bond opened."""
 
+
+Beside = Literal["", "quiet", "carries"]
+"""Whether lines beside were seen to carry much of a line's current where a bond could be; empty if not read."""
 
 Heading = Literal["", "away", "towards"]
 """Which way the current of a line runs, seen from the hookup; empty if it was not read."""
@@ -22,12 +25,16 @@ Heading = Literal["", "away", "towards"]
 
 @dataclass(frozen=True)
 class TransmitterReading:
-    """Volts [V] and current [A] shown by the transmitter at `freq_hz` [Hz], after all of `changes` were made."""
+    """Volts [V] and current [A] shown by the transmitter at `freq_hz` [Hz], after all of `changes` were made.
+
+    `beside`: what the receiver found on the lines beside then.
+    """
 
     volts: float
     amps: float
     freq_hz: float
     changes: tuple[Change, ...] = ()
+    beside: Beside = ""
 
     def __post_init__(self) -> None:
         if self.amps < 0:

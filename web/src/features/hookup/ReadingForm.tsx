@@ -7,7 +7,7 @@ import { ChoiceEntry, EntryForm, FormError, TextEntry } from "../../ui/EntryForm
 import { useEntryForm } from "../../ui/useEntryForm";
 import { usePreview } from "./usePreview";
 
-const EMPTY = { volts: "", milliamps: "", freq: "", change: "", note: "" };
+const EMPTY = { volts: "", milliamps: "", freq: "", change: "", beside: "", note: "" };
 
 const PROOF: Record<NonNullable<Hookup["continuity"]>["state"], string> = {
   not_read: "Continuity not proved.",
@@ -29,7 +29,8 @@ export function ReadingForm({ hookup: h, job }: { hookup: Hookup; job: Job }) {
   );
   const save = (insist: boolean) => async (read: typeof EMPTY) => {
     const change = read.change as Schemas["ReadingForm"]["change"];
-    await add.mutateAsync({ ...read, change, technician: job.technician, insist });
+    const beside = read.beside as Schemas["ReadingForm"]["beside"];
+    await add.mutateAsync({ ...read, change, beside, technician: job.technician, insist });
     form.begin(EMPTY);
   };
   const live = usePreview(h.id, typed);
@@ -79,8 +80,23 @@ export function ReadingForm({ hookup: h, job }: { hookup: Hookup; job: Job }) {
           { id: "stake", label: "stake deeper" },
           { id: "clip", label: "clip cleaned" },
           { id: "far", label: "far end earthed" },
+          { id: "bond", label: "bond opened" },
         ]}
       />
+      {h.asks_beside || typed.beside ? (
+        <div className="col-span-full max-w-md">
+          <ChoiceEntry
+            form={form}
+            label="Lines beside, read with the receiver"
+            name="beside"
+            options={[
+              { id: "", label: "not read" },
+              { id: "quiet", label: "less than a fifth of this line's current" },
+              { id: "carries", label: "more than a fifth of this line's current" },
+            ]}
+          />
+        </div>
+      ) : null}
       {live ? (
         <div
           role="status"

@@ -43,6 +43,7 @@ export function Readings({ hookup: h }: { hookup: Hookup }) {
               <span className={r.counts ? "" : "text-quiet"}>
                 {r.ohms_text} at {r.freq_text}
                 {r.change_text ? <strong>, {r.change_text}</strong> : null}
+                {r.beside_text ? <strong>, {r.beside_text}</strong> : null}
               </span>
             </p>
             {r.doubt_text ? <p className="font-bold text-hold">{r.doubt_text}</p> : null}

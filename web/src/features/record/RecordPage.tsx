@@ -139,6 +139,7 @@ function LineRecord({
                 <li key={x.id}>
                   Transmitter {x.volts_text}, {x.amps_text}, {x.ohms_text} at {x.freq_text} ({x.technician},{" "}
                   {when(x.taken_at)}){x.change_text ? `, ${x.change_text}` : ""}
+                  {x.beside_text ? `, ${x.beside_text}` : ""}
                   {x.counts ? "" : ". Not counted: started again after it"}
                   {x.doubt_text ? <strong>. {x.doubt_text}</strong> : null}
                 </li>

@@ -73,6 +73,7 @@ validation: $(VENV)/installed ## Measure the signal model against closed forms; 
 	$(BIN)/pip install --quiet --disable-pip-version-check --require-hashes --requirement requirements-docs.lock
 	$(BIN)/python -m tools.validation
 	$(BIN)/python -m tools.trouble
+	$(BIN)/python -m tools.circuits
 
 types: $(VENV)/installed web/node_modules/installed ## Write the OpenAPI schema and the interface's types
 	$(BIN)/python tools/openapi.py web/openapi.json

@@ -25,7 +25,7 @@ PROVES: dict[Proves, str] = {
     "mark": "",
     "care": "No station would be a plain Mark with it: care everywhere.",
     "earthed": "Nothing could be marked with it while the far end is open. Earth the far end first, then enter that.",
-    "depends": "Nothing could be marked with it for sure: it depends on the far end. Hook up only to find that out.",
+    "depends": "No station could be marked with it for sure. Hook up only to find out more about the line.",
 }
 
 

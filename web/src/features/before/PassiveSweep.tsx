@@ -1,6 +1,7 @@
 import { CircleQuestionMark } from "lucide-react";
-import { useState } from "react";
+import { lazy, Suspense, useState } from "react";
 import { useWatch } from "react-hook-form";
+import { useNavigate } from "react-router";
 import { api, asRefusal, type Job, Refusal, type Schemas, take } from "../../api/client";
 import { useChange, useSite } from "../../api/queries";
 import { formatter } from "../../api/units";
@@ -8,6 +9,7 @@ import { Button } from "../../ui/Button";
 import { ChoiceEntry, EntryForm, FormError, TextEntry } from "../../ui/EntryForm";
 import { Tick } from "../../ui/Field";
 import { Refused } from "../../ui/Refused";
+import { Sheet } from "../../ui/Sheet";
 import { useToast } from "../../ui/Toasts";
 import { useEntryForm } from "../../ui/useEntryForm";
 import { PlanPicture } from "../site/PlanPicture";
@@ -16,6 +18,17 @@ type Passive = Schemas["PassiveView"];
 type Form = Schemas["PassiveForm"];
 type Source = Schemas["HitForm"]["source"];
 
+const LineForm = lazy(() => import("../line/LineForm"));
+
+/** What a hit says of the line that may be there; the rest is for whoever finds out. */
+const lineOf = (h: Passive["hits"][number], source: string) => ({
+  name: `Unknown, ${source.toLowerCase()}`,
+  utility: h.source === "mains" ? "power" : "unknown",
+  preset: h.source === "mains" ? "armoured_cable" : "coated_steel_pipe",
+  live: h.source === "mains",
+  bare_metal: false,
+  near_note: `Passive hit at ${h.place}${h.note ? `: ${h.note}` : ""}`,
+});
 const NEW = { source: "mains" as string, place: "", note: "" };
 
 const formOf = (p: Passive): Form => ({
@@ -46,6 +59,8 @@ export function PassiveSweep({ job, passive: p }: { job: Job; passive: Passive }
   const refused = save.isError ? asRefusal(save.error) : null;
   const ofForms = refused?.field === "spacing" || refused?.field.startsWith("hits.");
   const hits = asked.hits ?? [];
+  const go = useNavigate();
+  const [made, setMade] = useState<ReturnType<typeof lineOf> | null>(null);
   return (
     <section className="card" aria-label="Passive sweep">
       <h2>Passive sweep</h2>
@@ -85,6 +100,15 @@ export function PassiveSweep({ job, passive: p }: { job: Job; passive: Passive }
                   {h.place ? `At ${h.place}` : "No place on the plan"}
                   {h.note ? ` · ${h.note}` : ""}
                 </p>
+                {h.explained || !h.place ? null : (
+                  <Button
+                    className="mt-1 text-sm"
+                    aria-label={`Make a line of the hit ${h.note || h.place}`}
+                    onClick={() => setMade(lineOf(h, p.sources.find((s) => s.id === h.source)?.label ?? ""))}
+                  >
+                    Make a line of it
+                  </Button>
+                )}
               </div>
               <Button
                 look="quiet"
@@ -105,6 +129,13 @@ export function PassiveSweep({ job, passive: p }: { job: Job; passive: Passive }
         busy={save.isPending}
         onAdd={(hit) => send({ hits: [...hits, hit] })}
       />
+      <Sheet title="New line" open={made !== null} onClose={() => setMade(null)}>
+        {made ? (
+          <Suspense>
+            <LineForm job={job} given={made} onDone={(id) => go(`/jobs/${job.id}/lines/${id}/plan`)} />
+          </Suspense>
+        ) : null}
+      </Sheet>
     </section>
   );
 }

@@ -13,6 +13,8 @@ import { Neighbours } from "./Neighbours";
 interface Props {
   job: Job;
   lineId?: number;
+  /** What is known of a new line already. */
+  given?: Partial<LineFormState>;
   onDone: (id: number) => void;
   onRemoved?: () => void;
 }
@@ -24,7 +26,12 @@ export default function LineForm(p: Props) {
     <Wait query={catalogue} doing="Reading the constructions">
       {(c) =>
         p.lineId === undefined ? (
-          <Form {...p} catalogue={c} start={EMPTY} draft={`line-new-${p.job.id}`} />
+          <Form
+            {...p}
+            catalogue={c}
+            start={{ ...EMPTY, ...p.given }}
+            draft={`line-new-${p.job.id}${p.given?.near_note ?? ""}`}
+          />
         ) : (
           <Wait query={line} doing="Reading the line">
             {(l) => <Form {...p} catalogue={c} start={fromLine(l, c)} draft={`line-${l.id}`} />}

@@ -11,6 +11,12 @@ const HOOK_UP: Record<Schemas["OptionView"]["proves"], string> = {
   depends: "Hook up to find out",
 };
 
+function heading(proves: Schemas["OptionView"]["proves"], best: boolean) {
+  if (proves === "earthed" || proves === "depends") return "Not enough by itself";
+  if (!best) return "Another setup";
+  return proves === "mark" ? "Use this setup" : "The best there is";
+}
+
 /** The setup under the thumb: what to do, what it will show, what to watch. */
 export function OptionCard(p: {
   option: Schemas["OptionView"];
@@ -25,9 +31,7 @@ export function OptionCard(p: {
     <section className="card border-2 border-ink" aria-label="Chosen setup">
       <div className="flex flex-wrap items-start justify-between gap-3">
         <div className="min-w-0 grow basis-64">
-          <p className="text-sm font-semibold text-quiet">
-            {o.proves !== "mark" ? "Not enough by itself" : p.best ? "Use this setup" : "Another setup"}
-          </p>
+          <p className="text-sm font-semibold text-quiet">{heading(o.proves, p.best)}</p>
           <p className="text-2xl leading-tight font-bold">
             {o.place_text},{" "}
             <span className="whitespace-nowrap">

@@ -47,8 +47,8 @@ def document(rows: Sequence[dict[str, Any]]) -> str:
         "",
         f"Made by `python -m tools.circuits {len(rows)}`; not edited by hand.",
         "",
-        f"{f['circuits']} circuits of lines of 40 to 160 m, solved by the network of `tests/trouble`: nothing of core's "
-        "solver is in them.",
+        f"{f['circuits']} circuits of lines of 40 to 160 m, solved by the network of `tests/trouble`: nothing of "
+        "core's solver is in them.",
         "Soil, stake, depth and far end are not quite as told. The transmitter is read at two frequencies; then what "
         f"Vessel asks for is done, up to {MORE} times.",
         "Where no bond is there to open, that cannot be done.",

@@ -113,6 +113,9 @@ def test_the_right_line_is_named_and_sure_and_the_rest_are_told_apart():
         ((replace(GOOD, bearing_deg=70.0), Candidate(60.0, 0.004, 1.2)), "far_off"),
         ((GOOD, Candidate(300.0, 0.04, 0.9)), "louder"),
         ((GOOD, Candidate(55.0, 0.02, 1.2)), "alike"),
+        ((GOOD, Candidate(300.0, None, 0.9, 120.0)), "louder"),  # no current shown: the locked gain tells
+        ((GOOD, Candidate(55.0, None, 1.2, 50.0)), "alike"),
+        ((replace(GOOD, bearing_deg=50.0),), "alone"),
         ((replace(GOOD, bearing_deg=55.0),), "other_nearer"),
         ((replace(GOOD, signal_lifted=85.0, lift_m=0.5),), "air"),
     ],

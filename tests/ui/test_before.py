@@ -47,7 +47,7 @@ def test_the_sheet_is_answered_noise_read_and_a_hit_put_on_the_plan(page, demo_a
     page.reload()
     expect(page.locator("[data-check='leads']").get_by_label("Why it is not needed")).to_have_value("New set today")
     expect(page.locator("[data-noise='noisy']")).to_have_count(1)
-    page.get_by_role("button", name=re.compile("Make a line of the hit")).first.click()
+    page.get_by_role("button", name=re.compile("Make a line of it")).first.click()
     dialog = page.get_by_role("dialog", name="New line")
     expect(dialog.get_by_label("Where it is")).to_have_value(re.compile("^Passive hit at "))
     dialog.get_by_label("Approximate length").fill("30")

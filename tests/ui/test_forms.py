@@ -65,7 +65,9 @@ def test_a_live_line_is_clamped_never_connected(page, demo_address):
 def test_induction_says_that_the_transmitter_cannot_tell(page, demo_address):
     page.goto(demo_address + f"{LINE}/plan")
     page.get_by_label("Reach board").get_by_role("button", name="Induction").first.click()
-    page.get_by_role("button", name="Hook up this way").click()
+    expect(page.get_by_label("Chosen setup")).to_contain_text("Not enough by itself")
+    expect(page.get_by_role("button", name="Hook up this way")).to_have_count(0)
+    page.get_by_role("button", name="Hook up to find out").click()
     expect(page.get_by_text("With induction the transmitter cannot show")).to_be_visible()
     expect(page.locator("input[name=volts]")).to_have_count(0)
     page.get_by_role("link", name="Go on to the first sweep").click()

@@ -41,8 +41,11 @@ def test_a_sweep_is_walked_logged_and_corrected_and_then_leads_to_the_trace(page
     page.unroute(job)
     page.wait_for_load_state("networkidle")
     page.get_by_role("button", name="Save and check again").click()
-    expect(verdict).to_have_attribute("data-sweep", "sure")
+    # the water main crosses about there too: alone, it may be either
+    expect(verdict).to_contain_text("You logged one centre line")
     expect(page.get_by_role("heading", name="Next centre line")).to_be_visible()
+    log("104", "6", "1.2")
+    expect(verdict).to_have_attribute("data-sweep", "sure")
     log("200", "3", "0.5")
     expect(page.locator("[data-role='unknown']")).to_contain_text("not entered here")
     page.get_by_role("button", name="Remove the centre line at 200 degrees").click()

@@ -131,7 +131,13 @@ def sweep_of(s: LoadedSetup) -> SweepVerdict:
     """Return the verdict on the first sweep of a hookup."""
     circle = circle_of(s)
     induction = s.setup.by.through_air
-    return judge_sweep(s.candidates, circle.expected, radius_m=circle.radius_m, induction=induction)
+    return judge_sweep(
+        s.candidates,
+        circle.expected,
+        radius_m=circle.radius_m,
+        induction=induction,
+        low_m=s.job.kit.receiver.low_m,
+    )
 
 
 @asked_once

@@ -69,6 +69,10 @@ _CONCERNS: dict[Doubt, Concern] = {
         "Another centre line where this line may run carries nearly as much.",
         "Lock the gain and compare both, then earth the far end: the target's current rises most.",
     ),
+    "alone": Concern(
+        "You logged one centre line, and another line should cross about there too.",
+        "Walk the whole circle and log the others too. What you can name cannot be mistaken for this line.",
+    ),
 }
 
 

@@ -31,6 +31,7 @@ Doubt = Literal[
     "direction",
     "louder",
     "alike",
+    "alone",
 ]
 
 BEARING_DEG = 6.0
@@ -52,6 +53,7 @@ DEPTH_SLACK = 1.2
 LIFT_SLACK = 0.35
 """A lifted signal that keeps more than this part of what a line's would lose comes through the air."""
 _ASTRAY = 2.5  # times the usual error of a bearing: further off, it is not where the plan has it
+_ABOUT = 1.5  # times the usual error of a bearing: nearer than this, one centre line may be either of two lines
 _UNKNOWN = 5.0  # cost of taking a candidate for a line that is not entered
 _MISSED = 3.5  # cost of not having met a line that should be heard clearly
 _FAINT = 20.0  # signal to noise below which a line is easily missed
@@ -92,7 +94,12 @@ UNSWEPT = SweepVerdict((), None, ("none_met",))
 
 
 def judge_sweep(
-    candidates: Sequence[Candidate], expected: Sequence[OnCircle], *, radius_m: float, induction: bool = False
+    candidates: Sequence[Candidate],
+    expected: Sequence[OnCircle],
+    *,
+    radius_m: float,
+    induction: bool = False,
+    low_m: float = 0.0,
 ) -> SweepVerdict:
     """Judge the candidates of a first sweep.
 
@@ -101,6 +108,7 @@ def judge_sweep(
         expected: Lines expected on it.
         radius_m: Radius of the circle [m].
         induction: Whether the signal is induced; a lift test is asked for then.
+        low_m: Height of the receiver's lower coil above the ground [m].
 
     Returns:
         Which candidate is the target, the doubts and what would settle them.
@@ -119,7 +127,7 @@ def judge_sweep(
     target = max(range(len(candidates)), key=lambda i: roles[i].target_share)
     if roles[target].target_share < MAYBE:
         return SweepVerdict(tuple(roles), None, ("none_met",))
-    doubts = _doubts(candidates, expected, roles, target, radius_m)
+    doubts = _doubts(candidates, expected, roles, target, radius_m, low_m)
     return SweepVerdict(tuple(roles), target, (*_air(candidates[target], induction), *doubts))
 
 
@@ -199,6 +207,7 @@ def _doubts(
     roles: Sequence[Role],
     target: int,
     radius_m: float,
+    low_m: float,
 ) -> tuple[Doubt, ...]:
     found: list[Doubt] = []
     it, role = candidates[target], roles[target]
@@ -220,22 +229,42 @@ def _doubts(
         found.append("short_of_current")
     if it.direction and crossing.outward and it.direction != crossing.outward:
         found.append("direction")
-    if it.current_a is not None:
-        others = [(i, o) for i, o in enumerate(candidates) if i != target and o.current_a is not None]
-        planned = {i: roles[i].crossing for i, _ in others}
-        louder = [i for i, o in others if (o.current_a or 0.0) > it.current_a and not _is_ours(planned[i], expected)]
-        if louder:
-            found.append("louder")
-        near = [
-            o
-            for i, o in others
-            if (o.current_a or 0.0) > ALIKE * it.current_a
-            and not _is_ours(planned[i], expected)
-            and turn_deg(o.bearing_deg, crossing.bearing_deg) < _ASTRAY * spread_deg(radius_m)
-        ]
-        if near:
-            found.append("alike")
+    others = [o for o, r in zip(candidates, roles, strict=True) if o is not it and not _is_ours(r.crossing, expected)]
+    usual_m = float(np.mean(crossing.depth_m))
+    carry = [(o, carries(o, it, usual_m=usual_m, low_m=low_m)) for o in others]
+    if any(times is not None and times > 1 for _, times in carry):
+        found.append("louder")
+    in_reach = _ASTRAY * spread_deg(radius_m)
+    if any(t is not None and t > ALIKE and turn_deg(o.bearing_deg, crossing.bearing_deg) < in_reach for o, t in carry):
+        found.append("alike")
+    if len(candidates) == 1 and any(
+        not x.ours and turn_deg(it.bearing_deg, x.bearing_deg) < _ABOUT * spread_deg(radius_m) for x in expected
+    ):
+        found.append("alone")
     return tuple(found)
+
+
+def carries(other: Candidate, it: Candidate, *, usual_m: float, low_m: float) -> float | None:
+    """Return how many times as much current one candidate carries as another.
+
+    By the currents shown and by the signals at locked gain, which fall with the distance; the greater of both.
+
+    Args:
+        other: One candidate.
+        it: The other one.
+        usual_m: Depth of a candidate whose depth was not read [m].
+        low_m: Height of the receiver's lower coil above the ground [m].
+
+    Returns:
+        Ratio; None where nothing tells.
+    """
+    found = []
+    if other.current_a is not None and it.current_a:
+        found.append(other.current_a / it.current_a)
+    if other.signal is not None and it.signal:
+        away, own = ((usual_m if c.depth_m is None else c.depth_m) + low_m for c in (other, it))
+        found.append(other.signal * away / (it.signal * own))
+    return max(found, default=None)
 
 
 def _air(it: Candidate, induction: bool) -> tuple[Doubt, ...]:

@@ -103,7 +103,7 @@ export function PassiveSweep({ job, passive: p }: { job: Job; passive: Passive }
                 {h.explained || !h.place ? null : (
                   <Button
                     className="mt-1 text-sm"
-                    aria-label={`Make a line of the hit ${h.note || h.place}`}
+                    aria-label={`Make a line of it: ${h.note || h.place}`}
                     onClick={() => setMade(lineOf(h, p.sources.find((s) => s.id === h.source)?.label ?? ""))}
                   >
                     Make a line of it

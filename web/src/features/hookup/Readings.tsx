@@ -57,7 +57,7 @@ export function Readings({ hookup: h }: { hookup: Hookup }) {
               <Button
                 look="quiet"
                 className="text-sm"
-                aria-label={`Start again from the reading ${r.volts_text}, ${r.amps_text}`}
+                aria-label={`Start again here, at ${r.volts_text}, ${r.amps_text}`}
                 onClick={() => starting(r.id, true)}
               >
                 Start again here

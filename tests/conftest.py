@@ -21,6 +21,11 @@ def pytest_xdist_auto_num_workers() -> int:
     return os.cpu_count() or 1
 
 
+def pytest_collection_modifyitems(items) -> None:
+    """Begin the long ones first: begun last, they would keep one processor waiting."""
+    items.sort(key=lambda item: item.get_closest_marker("long") is None)
+
+
 SERVICE = {
     "name": "Gas service",
     "utility": "gas",

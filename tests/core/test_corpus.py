@@ -1,5 +1,7 @@
 """Seeded circuits with hidden faults, and sites traced to the mark: parts of the corpora of docs/validation.md."""
 
+import pytest
+
 from tests.core import corpus_traces as traces
 from tests.core.corpus_circuits import LEAKING, tally
 
@@ -26,6 +28,7 @@ def test_a_bond_to_a_line_beside_is_never_proved_to_be_something_else():
     assert found["two"] > 0.3
 
 
+@pytest.mark.long
 def test_a_mark_is_where_the_line_is_and_a_good_station_is_not_held_back_with_readings_across_or_without():
     found = traces.figures(traces.walked(20))
     assert found["marks"] > 40

@@ -1,9 +1,12 @@
 """On ground made by other means than core's: what is marked is right, and nothing is marked before it is asked for."""
 
+import pytest
+
 from tests.trouble.grounds import KINDS
 from tests.trouble.play import ASKS, figures, play_all
 
 
+@pytest.mark.long
 def test_trouble_is_marked_right_or_not_at_all():
     every = play_all(1, first=700, kinds=KINDS[::2])  # every other kind; all of them in docs/trouble.md
     found = figures(every)

@@ -138,6 +138,7 @@ def record(page: Page) -> None:
         expect(page.get_by_text(text).first).to_be_visible()
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("size", [DESK, PHONE], ids=["desk", "phone"])
 def test_one_line_from_plan_to_mark_and_after_a_restart(page, tmp_path, size):
     page.set_viewport_size(size)

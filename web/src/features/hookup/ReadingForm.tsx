@@ -24,8 +24,11 @@ export function ReadingForm({ hookup: h, job }: { hookup: Hookup; job: Job }) {
   const { errors } = useFormState({ control: form.control });
   const doubtful = Object.values(errors).some((e) => e?.type === "doubtful");
   const kit = useKits().data?.find((k) => k.id === job.kit_id)?.kit;
-  const add = useChange("reading", (body: Schemas["ReadingForm"]) =>
-    take(api.POST("/api/setups/{setup_id}/readings", { params: { path: { setup_id: h.id } }, body })),
+  const add = useChange(
+    "reading",
+    (body: Schemas["ReadingForm"]) =>
+      take(api.POST("/api/setups/{setup_id}/readings", { params: { path: { setup_id: h.id } }, body })),
+    { shown: ["setup", h.id] },
   );
   const save = (insist: boolean) => async (read: typeof EMPTY) => {
     const change = read.change as Schemas["ReadingForm"]["change"];

@@ -28,7 +28,9 @@ export function CandidateForm(p: {
     start: editing ? { ...EMPTY, ...editing.typed, note: editing.note } : EMPTY,
     draft: editing ? `candidate-${editing.id}` : `candidate-new-${sweep.setup_id}`,
   });
-  const save = useChange("candidate", (sent: Form) => {
+  // the answer is the sweep itself: the form is free at once, and what is typed next is not cleared later
+  const shown = ["setup", sweep.setup_id, "sweep"];
+  const add = (sent: Form) => {
     const body = {
       ...sent,
       direction: sent.direction as Schemas["CandidateForm"]["direction"],
@@ -44,7 +46,8 @@ export function CandidateForm(p: {
             body,
           }),
         );
-  });
+  };
+  const save = useChange("candidate", add, { shown });
   const send = async (typed: Form) => {
     await save.mutateAsync(typed);
     form.begin(EMPTY);

@@ -49,8 +49,8 @@ def document(rows: Sequence[dict[str, Any]]) -> str:
         "",
         f"{f['circuits']} circuits of lines of 40 to 160 m, solved by the network of `tests/trouble`: nothing of "
         "core's solver is in them.",
-        "Soil, stake, depth and far end are not quite as told. The transmitter is read at two frequencies; then what "
-        f"Vessel asks for is done, up to {MORE} times.",
+        "Soil, stake, depth and far end are not quite as entered. The transmitter is read at two frequencies; then "
+        f"what Vessel asks for is done, up to {MORE} times.",
         "Where no bond is there to open, that cannot be done.",
         "",
         f"**A bond: among the first two in {100 * f['bonds_two']:.0f} % (wanted 80 %). Any other cause: first in "
@@ -61,7 +61,7 @@ def document(rows: Sequence[dict[str, Any]]) -> str:
         "",
         *table(rows),
         "",
-        "An earth on the way and one at the far end read nearly alike where nobody knows the far end: Vessel says so "
+        "An earth on the way and one at the far end read nearly alike where the far end is not known: Vessel says so "
         "and asks for the far end.",
         "A cause that was put right by what was asked for counts as sound: the clip cleaned, the far end earthed, the "
         "bond opened.",

@@ -94,12 +94,11 @@ class HashedFiles(StaticFiles):
         self, full_path: str | os.PathLike[str], stat_result: os.stat_result, scope: Scope, status_code: int = 200
     ) -> Response:
         """Return the file, to be kept for a year."""
-        whole = super().file_response(full_path, stat_result, scope, status_code)
-        response = whole
-        if Path(full_path).suffix in _TEXT and "gzip" in Headers(scope=scope).get("accept-encoding", ""):
-            packed = Response(_packed(str(full_path)), status_code, media_type=whole.media_type)
-            packed.headers.update({"Content-Encoding": "gzip", "Vary": "Accept-Encoding"})
-            response = packed
+        response = super().file_response(full_path, stat_result, scope, status_code)
+        packs = Path(full_path).suffix in _TEXT and "gzip" in Headers(scope=scope).get("accept-encoding", "")
+        if packs and response.status_code == 200:  # what the browser has already goes without a body
+            headers = {"Content-Encoding": "gzip", "Vary": "Accept-Encoding"}
+            response = Response(_packed(str(full_path)), headers=headers, media_type=response.media_type)
         response.headers["Cache-Control"] = "public, max-age=31536000, immutable"
         return response
 

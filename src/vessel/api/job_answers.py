@@ -32,7 +32,7 @@ from vessel.core.plan.plan_site import plan_lines
 from vessel.core.plan.work_order import Order, in_sequence
 from vessel.core.remedies.remedy_search import Remedies, remedies
 from vessel.core.signal.receiver.return_undone import Undoing, undoing
-from vessel.core.simulate.crossings import Crossing, crossings
+from vessel.core.simulate.crossings import Crossing, crossings, with_depths
 from vessel.formats.loaded_job import LoadedJob, LoadedLine, LoadedSetup, LoadedStation, asked_once
 
 _plans = remembered(64)(plan_lines)
@@ -286,11 +286,10 @@ def crossings_of(job: LoadedJob) -> list[tuple[LoadedLine, LoadedLine, Crossing]
         return []
     drawn, bonds = job.site.drawn[: len(job.drawn)], job.site.bonds
     read = {k: [depth for s in x.setups for depth in _depths(s)] for k, x in enumerate(job.drawn)}
-    met = {k for c in crossings(drawn, read, bonds) if c.both_read for k in (c.first, c.second)}
-    if not met:
-        return []  # judging every trace of a job takes its time
-    sound = {k: _depths_read(job.drawn[k]) for k in met}
-    found = [c for c in crossings(drawn, sound, bonds) if c.both_read]
+    near = [c for c in crossings(drawn, read, bonds) if c.both_read]
+    # judging every trace of a job takes its time: only those that may contradict each other
+    sound = {k: _depths_read(job.drawn[k]) for k in {k for c in near for k in (c.first, c.second)}}
+    found = [c for c in (with_depths(c, sound) for c in near) if c.both_read]
     return [(job.drawn[c.first], job.drawn[c.second], c) for c in found]
 
 

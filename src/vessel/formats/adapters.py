@@ -102,23 +102,23 @@ def reading_of(r: Any) -> TransmitterReading:
     return TransmitterReading(r.volts, r.amps, r.freq_hz, beside=r.beside)
 
 
-def counted(live: Sequence[Any]) -> Sequence[Any]:
-    """Return those readings of a hookup (documents or rows) that count: from the last that starts again."""
-    return live[max((k for k, r in enumerate(live) if r.anew), default=0) :]
+def first_counted(live: Sequence[Any]) -> int:
+    """Return the index of the first reading of a hookup (documents or rows) that counts: the last to start again."""
+    return max((k for k, r in enumerate(live) if r.anew), default=0)
 
 
 def readings_of(live: Sequence[Any], setup: Setup, kit: Kit) -> tuple[TransmitterReading, ...]:
     """Return readings of a hookup (documents or rows) that count, in the order they were taken.
 
-    A change holds for all that follow, also where the reckoning starts again. What cannot be is left out, whoever
-    insisted on keeping it.
+    A change holds for all that follow, also past a new start. What cannot be is left out, whoever insisted on
+    keeping it.
     """
     found, made = list[TransmitterReading](), set[Change]()
-    from_here = len(live) - len(counted(live))
+    start = first_counted(live)
     for k, r in enumerate(live):
         made |= {cast(Change, r.change)} if r.change else set()
         reading = replace(reading_of(r), changes=tuple(sorted(made)))
-        if k >= from_here and doubt(reading, setup, kit) is None:
+        if k >= start and doubt(reading, setup, kit) is None:
             found.append(reading)
     return tuple(found)
 

@@ -7,7 +7,7 @@ from vessel.core.signal.layout.line_on_site import Beside
 from vessel.core.text.figures import show_length, show_ma
 from vessel.core.text.units import Units
 
-_BESIDE_M = 0.05  # nearer to the peak than this nobody paints
+_BESIDE_M = 0.05  # nearer to the peak than this no paint is worth moving
 
 
 def estimate_text(best: Estimate | None, units: Units) -> str:

@@ -2324,8 +2324,26 @@ export interface components {
             note?: string;
         };
         /**
+         * HitLine
+         * @description The line that a passive hit may be, as its form begins; mains current is taken for a live cable.
+         */
+        HitLine: {
+            /** Name */
+            name: string;
+            /** Utility */
+            utility: string;
+            /** Preset */
+            preset: string;
+            /** Live */
+            live: boolean;
+            /** Bare Metal */
+            bare_metal: boolean;
+            /** Near Note */
+            near_note: string;
+        };
+        /**
          * HitView
-         * @description A passive hit: as typed, what it is, and whether something drawn explains it.
+         * @description A passive hit: as typed, what it is, and whether something drawn explains it; `line`: what is known of one.
          */
         HitView: {
             /**
@@ -2341,6 +2359,7 @@ export interface components {
             text: string;
             /** Explained */
             explained: boolean;
+            line: components["schemas"]["HitLine"];
         };
         /**
          * HookupView

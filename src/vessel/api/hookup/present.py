@@ -39,7 +39,7 @@ from vessel.core.remedies.remedy_search import Remedies, Remedy
 from vessel.core.signal.circuit.volt_shares import VoltShare
 from vessel.core.text.figures import show_hz, show_length, show_ma
 from vessel.core.text.units import FOOT_M, Units
-from vessel.formats.adapters import counted, reading_of
+from vessel.formats.adapters import first_counted, reading_of
 from vessel.formats.loaded_job import LoadedSetup
 from vessel.words.continuity_sentences import continuity_text
 from vessel.words.diagnosis_sentences import BESIDE_LABEL, CHANGE_LABEL, cause_remedy, cause_title, explain
@@ -66,8 +66,8 @@ def shares_view(shares: Sequence[VoltShare]) -> list[ShareView]:
     ]
 
 
-def reading_view(r: Any, s: LoadedSetup) -> ReadingView:
-    """Return a transmitter reading as a view."""
+def reading_view(r: Any, s: LoadedSetup, *, counts: bool) -> ReadingView:
+    """Return a transmitter reading as a view; `counts`: none after it starts again."""
     wrong = doubt(reading_of(r), s.setup, s.job.kit)
     return ReadingView(
         id=r.id,
@@ -79,11 +79,17 @@ def reading_view(r: Any, s: LoadedSetup) -> ReadingView:
         beside_text=BESIDE_LABEL[r.beside] if r.beside else "",
         doubt_text="" if wrong is None else f"Not used: {refusal(wrong)[0]}",
         anew=r.anew,
-        counts=r in counted(s.live_readings),
+        counts=counts,
         note=r.note,
         technician=r.technician,
         taken_at=r.taken_at,
     )
+
+
+def _readings(s: LoadedSetup) -> list[ReadingView]:
+    live = s.live_readings
+    start = first_counted(live)
+    return [reading_view(r, s, counts=k >= start) for k, r in enumerate(live)]
 
 
 def hookup_view(loaded: LoadedSetup) -> HookupView:
@@ -125,7 +131,7 @@ def hookup_view(loaded: LoadedSetup) -> HookupView:
             )
             for f in loops_of(loaded)
         ],
-        readings=[reading_view(r, loaded) for r in loaded.live_readings],
+        readings=_readings(loaded),
         state=loop.state,
         headline=loop_headline(loop),
         advice=loop_advice(loop),

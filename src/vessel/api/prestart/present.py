@@ -2,10 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-
 from vessel.api.choices import ChoiceView
-from vessel.api.prestart.views import BeforeView, CheckGroupView, CheckView, HitView, NoiseView, PassiveView
+from vessel.api.prestart.views import BeforeView, CheckGroupView, CheckView, HitLine, HitView, NoiseView, PassiveView
 from vessel.api.retyped_text import length_typed
 from vessel.core.prestart.checks_and_noise import (
     ITEMS,
@@ -99,17 +97,24 @@ def hits_of(job: LoadedJob) -> tuple[Met, ...]:
     return against_plan(passive_of(job.pre_start), job.site)
 
 
-def _hits(met: Sequence[Met], units: Units) -> list[HitView]:
-    return [
-        HitView(
-            source=m.hit.source,
-            place="" if m.hit.at is None else show_route([m.hit.at], units=units),
-            note=m.hit.note,
-            text=hit_text(m, units),
-            explained=m.near is not None,
-        )
-        for m in met
-    ]
+def _hit(m: Met, units: Units) -> HitView:
+    place = "" if m.hit.at is None else show_route([m.hit.at], units=units)
+    mains = m.hit.source == "mains"
+    return HitView(
+        source=m.hit.source,
+        place=place,
+        note=m.hit.note,
+        text=hit_text(m, units),
+        explained=m.near is not None,
+        line=HitLine(
+            name=f"Unknown, {SOURCE_LABEL[m.hit.source].lower()}",
+            utility="power" if mains else "unknown",
+            preset="armoured_cable" if mains else "coated_steel_pipe",
+            live=mains,
+            bare_metal=False,
+            near_note=": ".join(t for t in (f"Passive hit at {place}", m.hit.note) if t),
+        ),
+    )
 
 
 def _passive(job: LoadedJob, doc: BeforeDoc) -> PassiveView:
@@ -123,5 +128,5 @@ def _passive(job: LoadedJob, doc: BeforeDoc) -> PassiveView:
         headline=headline,
         advice=advice,
         sources=[ChoiceView(id=s, label=label) for s, label in SOURCE_LABEL.items()],
-        hits=_hits(met, job.units),
+        hits=[_hit(m, job.units) for m in met],
     )

@@ -41,14 +41,26 @@ class NoiseView(BaseModel):
     text: str
 
 
+class HitLine(BaseModel):
+    """The line that a passive hit may be, as its form begins; mains current is taken for a live cable."""
+
+    name: str
+    utility: str
+    preset: str
+    live: bool
+    bare_metal: bool
+    near_note: str
+
+
 class HitView(BaseModel):
-    """A passive hit: as typed, what it is, and whether something drawn explains it."""
+    """A passive hit: as typed, what it is, and whether something drawn explains it; `line`: what is known of one."""
 
     source: Literal["mains", "radio", "rectifier"]
     place: str
     note: str
     text: str
     explained: bool
+    line: HitLine
 
 
 class PassiveView(BaseModel):

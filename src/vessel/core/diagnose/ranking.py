@@ -210,7 +210,10 @@ def diagnose(line: Line, setup: Setup, soil: Soil, kit: Kit, readings: Sequence[
     found = candidates(line, setup, soil, kit)
     predicted = Loops(line, setup, soil, kit, found)
     fits = _fits(line, found, predicted, readings)
-    costs = [fit.cost + _seen_cost(c, readings) for fit, c in zip(fits, found, strict=True)]
+    bonded, not_bonded = -np.log(_SEEN[_seen_beside(readings)])
+    costs = [
+        fit.cost + float(bonded if c.family.id == "bonded" else not_bonded) for fit, c in zip(fits, found, strict=True)
+    ]
     totals = [cost + c.prior + c.family.cost for cost, c in zip(costs, found, strict=True)]
     best: dict[str, int] = {}
     for i, c in enumerate(found):
@@ -242,8 +245,12 @@ def diagnose(line: Line, setup: Setup, soil: Soil, kit: Kit, readings: Sequence[
     even = lead.probability < _CLEARLY * others[0].probability
     # where nothing tells the first rival apart, what tells the next one apart is still worth asking for
     rivals = _once([*([others[0]] if even or not as_well else []), *as_well])
-    asks = [(h, _separating(predicted, line, setup, (lead, h), kit, readings)) for h in rivals]
-    rival, next_reading = next((a for a in asks if a[1].asks), asks[0])
+    rival, next_reading = rivals[0], NextReading(None, 0.0)
+    for h in rivals:
+        asked = _separating(predicted, line, setup, (lead, h), kit, readings)
+        if asked.asks:
+            rival, next_reading = h, asked
+            break
     told_apart = not even and not as_well
     gap = min(h.gap for h in hypotheses)
     return Diagnosis(tuple(hypotheses), tuple(rivals), rival, gap, told_apart, next_reading, len(readings))
@@ -252,11 +259,6 @@ def diagnose(line: Line, setup: Setup, soil: Soil, kit: Kit, readings: Sequence[
 def _seen_beside(readings: Sequence[TransmitterReading]) -> Beside:
     """What was seen last on the lines beside, while any bond was closed."""
     return next((r.beside for r in reversed(readings) if r.beside and "bond" not in r.changes), "")
-
-
-def _seen_cost(c: Suspect, readings: Sequence[TransmitterReading]) -> float:
-    bonded, not_bonded = _SEEN[_seen_beside(readings)]
-    return -float(np.log(bonded if c.family.id == "bonded" else not_bonded))
 
 
 def _once(found: Sequence[Hypothesis]) -> list[Hypothesis]:

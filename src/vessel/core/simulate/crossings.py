@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import combinations
 
 import numpy as np
@@ -60,8 +60,22 @@ def crossings(
         for at_a, at_b in _crossing_places(a, b):
             if bonded_there(bonds, a, b, at_a, at_b):
                 continue
-            found.append(Crossing(i, k, at_a, at_b, _near(depths.get(i, ()), at_a), _near(depths.get(k, ()), at_b)))
+            found.append(with_depths(Crossing(i, k, at_a, at_b, None, None), depths))
     return tuple(found)
+
+
+def with_depths(c: Crossing, depths: Mapping[int, Sequence[tuple[float, float]]]) -> Crossing:
+    """Return a crossing with the depths read near it.
+
+    Args:
+        c: The crossing.
+        depths: By index of a line: distance along it and depth read there [m].
+
+    Returns:
+        The same place with both depths, None where none was read near it.
+    """
+    first, second = _near(depths.get(c.first, ()), c.first_m), _near(depths.get(c.second, ()), c.second_m)
+    return replace(c, first_depth_m=first, second_depth_m=second)
 
 
 def _crossing_places(a: Drawn, b: Drawn) -> list[tuple[float, float]]:

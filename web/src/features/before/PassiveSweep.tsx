@@ -20,15 +20,6 @@ type Source = Schemas["HitForm"]["source"];
 
 const LineForm = lazy(() => import("../line/LineForm"));
 
-/** What a hit says of the line that may be there; the rest is for whoever finds out. */
-const lineOf = (h: Passive["hits"][number], source: string) => ({
-  name: `Unknown, ${source.toLowerCase()}`,
-  utility: h.source === "mains" ? "power" : "unknown",
-  preset: h.source === "mains" ? "armoured_cable" : "coated_steel_pipe",
-  live: h.source === "mains",
-  bare_metal: false,
-  near_note: `Passive hit at ${h.place}${h.note ? `: ${h.note}` : ""}`,
-});
 const NEW = { source: "mains" as string, place: "", note: "" };
 
 const formOf = (p: Passive): Form => ({
@@ -60,7 +51,7 @@ export function PassiveSweep({ job, passive: p }: { job: Job; passive: Passive }
   const ofForms = refused?.field === "spacing" || refused?.field.startsWith("hits.");
   const hits = asked.hits ?? [];
   const go = useNavigate();
-  const [made, setMade] = useState<ReturnType<typeof lineOf> | null>(null);
+  const [made, setMade] = useState<Passive["hits"][number]["line"] | null>(null);
   return (
     <section className="card" aria-label="Passive sweep">
       <h2>Passive sweep</h2>
@@ -104,7 +95,7 @@ export function PassiveSweep({ job, passive: p }: { job: Job; passive: Passive }
                   <Button
                     className="mt-1 text-sm"
                     aria-label={`Make a line of it: ${h.note || h.place}`}
-                    onClick={() => setMade(lineOf(h, p.sources.find((s) => s.id === h.source)?.label ?? ""))}
+                    onClick={() => setMade(h.line)}
                   >
                     Make a line of it
                   </Button>

@@ -29,10 +29,6 @@ export default function MarksPage({ job, line }: { job: Job; line: LineState }) 
         <h2>How far it is marked</h2>
         <CoverCard cover={line.cover} />
       </section>
-      <MarksDue
-        due={standing.data?.lines.find((l) => l.id === line.id)?.due ?? []}
-        to={`/jobs/${job.id}/lines/${line.id}/trace`}
-      />
       <section className="card" aria-label="Stations to mark">
         <h2>Stations without a mark</h2>
         {open.length === 0 ? (
@@ -52,6 +48,14 @@ export default function MarksPage({ job, line }: { job: Job; line: LineState }) 
           </>
         )}
       </section>
+      <Wait query={standing} doing="Judging the trace">
+        {({ lines }) => (
+          <MarksDue
+            due={lines.find((l) => l.id === line.id)?.due ?? []}
+            to={`/jobs/${job.id}/lines/${line.id}/trace`}
+          />
+        )}
+      </Wait>
       <section className="card" aria-label="Marks">
         <h2 className="mb-2">Marks on the ground</h2>
         <Wait query={marks} doing="Reading the marks">

@@ -39,7 +39,7 @@ from vessel.core.model.readings import StationReading
 _MANY, _NO_CHANCE = 300, 1e-6
 _WITHIN = 1.96
 _LED_OFF_M = 2.0  # where another line goes on it is well off
-_UNKNOWN_M = 0.46  # what nobody thought of is about as likely within as without
+_UNKNOWN_M = 0.46  # what is not among them is about as likely within as without
 _ANYTHING, _ANYTHING_ACROSS = 2.5, 2.5  # how badly anything is foretold, a station and readings across, as logarithms
 _ANYTHING_AT_ALL = 5.0
 

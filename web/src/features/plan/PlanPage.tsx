@@ -86,6 +86,8 @@ function PlanView({ plan, job, line }: { plan: Plan; job: Job; line: LineState }
           </p>
         </section>
       ) : null}
+      <Rejected lineId={line.id} count={plan.rejected_count} />
+      {/* Last: it grows when its answer comes, and nothing may move from under a thumb. */}
       {option ? (
         <WhenSeen title="What if">
           <WhatIf
@@ -99,7 +101,6 @@ function PlanView({ plan, job, line }: { plan: Plan; job: Job; line: LineState }
           />
         </WhenSeen>
       ) : null}
-      <Rejected lineId={line.id} count={plan.rejected_count} />
     </div>
   );
 }

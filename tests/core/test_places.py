@@ -7,6 +7,8 @@ import pytest
 
 from tests.core.bench import steps_short
 from vessel.core.base.errors import BadInput
+from vessel.core.hookup.hookup_state import hookup_state
+from vessel.core.hookup.rivals_of_hookup import rivals_of
 from vessel.core.hookup.safe_order import checklist
 from vessel.core.hookup.transmitter_forecast import require_place, stake_away_m, stake_moved
 from vessel.core.model.construction import PRESETS
@@ -187,6 +189,29 @@ def test_moving_induction_needs_a_coil_and_never_proves_more_than_there_is():
     assert moving_induction([Simulator(line, World([line], SOIL, without))]) == [None]
 
 
+def test_a_coil_carried_along_is_at_every_station_the_same_coil_standing_there():
+    ends = FarEnd("earthed", 5.0)
+    near = Neighbour("main", CABLE, 1.5, 0.0, 240.0, 1.0, 3.0, 3.0)
+    line = Line(CABLE, 240.0, 0.6, 0.9, AccessPoint(earth_ohm=5.0), ends, neighbours=(near,))
+    moving = Setup("induction", 35840.0, 0.12, apart_m=20.0)
+    state = hookup_state(line, SOIL, SAMPLE_KIT, moving, [])
+    for at, coil in ((12.0, 32.0), (60.0, 40.0), (237.0, 217.0)):
+        standing = moving.standing(at)
+        assert (standing.position_m, standing.moving) == (coil, False)
+        alone = hookup_state(line, SOIL, SAMPLE_KIT, standing, [])
+        assert state.band.at(at) == pytest.approx(alone.band.at(at), rel=0.02)
+        assert state.beside[0].at(at) == pytest.approx(alone.beside[0].at(at), rel=0.02)
+
+    # rivals too are solved with the coil where it is then
+    def twin(setup, place):
+        rivals = rivals_of(line, SOIL, SAMPLE_KIT, setup, hookup_state(line, SOIL, SAMPLE_KIT, setup, []))
+        found = next(e for e in rivals.explanations if e.kind == "twin_both" and not e.follows)
+        return rivals.at_m[place], np.abs(found.conductors.amps[:, place])
+
+    at, carried = twin(moving, 8)
+    assert twin(moving.standing(at), 8)[1] == pytest.approx(carried, rel=0.02)
+
+
 @pytest.mark.parametrize(("school", "first"), [("lowest", 560.0), ("middle", 8960.0), ("high", 35840.0)])
 def test_a_school_starts_where_it_says(school, first):
     assert min(SAMPLE_KIT.frequencies, key=lambda f: frequency_order(f.freq_hz, school)).freq_hz == first
@@ -216,5 +241,5 @@ def test_the_safe_order_says_where_the_plan_has_the_stake():
     line = drawn(others=(duct,))
     placed = Setup("direct", 8960.0, 0.03, Stake(away_m=5.0), stake_at=(0.0, -5.0))
     (step,) = [s for s in checklist(line, placed) if s.id == "stake"]
-    assert "on the right, looking along the line, where the site plan has it" in step_text(step, line, placed)
-    assert "away from the neighbours" in step_text(step, line, replace(placed, stake_at=None))
+    assert "on the right, looking along the line, where the site plan has it" in step_text(step, line, placed, "metric")
+    assert "away from the neighbours" in step_text(step, line, replace(placed, stake_at=None), "metric")

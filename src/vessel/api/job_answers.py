@@ -123,7 +123,8 @@ def state_of(s: LoadedSetup) -> HookupState:
 def circle_of(s: LoadedSetup) -> Circle:
     """Return the circle of a hookup's first sweep, from what the transmitter last read if it was read."""
     read = last_at(s.readings, s.setup.freq_hz)
-    return _circle(*_ground(s), s.setup, measured=s.job.measured, amps=None if read is None else read.amps)
+    setup = s.setup.standing(s.setup.apart_m or 0.0)  # a coil that is carried along is first at the line's start
+    return _circle(*_ground(s), setup, measured=s.job.measured, amps=None if read is None else read.amps)
 
 
 @asked_once

@@ -27,7 +27,7 @@ from vessel.words.identity_sentences import (
 )
 from vessel.words.labels import VERDICT_LABEL
 from vessel.words.option_sentences import cautions, reason, rejection
-from vessel.words.work_sentences import if_earthed_text, rule_out_text
+from vessel.words.work_sentences import if_earthed_text, moving_text, rule_out_text
 
 _AS_TYPED = "Write 7.9,30 or 40,4.3,560."
 
@@ -66,6 +66,20 @@ def _if_earthed(plan: Plan, units: Units) -> dict[str, Any] | None:
     return None if o is None else {**_setup(o), "markable_m": o.earthed_m, "text": if_earthed_text(plan, units)}
 
 
+def _moving(plan: Plan, units: Units) -> dict[str, Any] | None:
+    m = plan.worth_moving
+    if m is None:
+        return None
+    return {
+        "freq_hz": m.freq_hz,
+        "output_ma": m.output_a * 1e3,
+        "apart_m": m.apart_m,
+        "proved_m": m.proved_m,
+        "markable_m": m.plain_m,
+        "text": moving_text(m, plan.standing_m, units),
+    }
+
+
 def plan_command(args: argparse.Namespace) -> dict[str, Any]:
     """`vessel plan JOB.json`: the plan of every line; with `--site`, the order of work instead."""
     job = read_job(args.job)
@@ -89,6 +103,7 @@ def plan_command(args: argparse.Namespace) -> dict[str, Any]:
                 ],
                 "rejected": [{**_option(o), "why": rejection(o, kit, units)} for o in plan.rejected],
                 "if_far_end_earthed": _if_earthed(plan, units),
+                "moving_induction": _moving(plan, units),
             }
         )
     return {"job": job.row.name, "lines": lines}

@@ -94,6 +94,7 @@ def setup_of(setup: Any) -> Setup:
         setup.clip_ohm,
         setup.position_m,
         None if setup.stake_at is None else (setup.stake_at[0], setup.stake_at[1]),
+        setup.apart_m,
     )
 
 

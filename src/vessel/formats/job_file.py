@@ -20,7 +20,10 @@ from vessel.formats.plan_doc import Corners, Place, SitePlanDoc
 FORMAT: Final = "vessel-job"
 VERSION: Final = 1
 _IDENTITY_SINCE = 1
-MINOR: Final = max(_IDENTITY_SINCE, *(f.since for f in (*STATION_FIELDS, *READING_FIELDS, *CANDIDATE_FIELDS)))
+_MOVING_SINCE = 3
+MINOR: Final = max(
+    _IDENTITY_SINCE, _MOVING_SINCE, *(f.since for f in (*STATION_FIELDS, *READING_FIELDS, *CANDIDATE_FIELDS))
+)
 """The newest field's: docs/formats/versions.md."""
 
 
@@ -162,7 +165,10 @@ class EvidenceDoc(Doc):
 
 
 class SetupDoc(Doc):
-    """One hookup with its readings, first sweep, evidence of identity (since 1.1) and stations."""
+    """One hookup with its readings, first sweep, evidence of identity (since 1.1) and stations.
+
+    `apart_m` [m] (since 1.3): how far behind the receiver the coil is carried; null: the transmitter stands.
+    """
 
     hookup: Method
     freq_hz: Number
@@ -171,6 +177,7 @@ class SetupDoc(Doc):
     position_m: Number
     stake_away_m: Number
     stake_at: Place | None = None
+    apart_m: Number | None = None
     stake_ohm: Number | None
     clip_ohm: Number
     steps_done: list[str]

@@ -99,6 +99,7 @@ class SetupRow(Base):
     position_m: Mapped[float]
     stake_away_m: Mapped[float]
     stake_at: Mapped[list[float] | None]
+    apart_m: Mapped[float | None]
     stake_ohm: Mapped[float | None]
     clip_ohm: Mapped[float]
     steps_done: Mapped[list[str]]

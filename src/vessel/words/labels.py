@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from vessel.core.judge.station.verdict import Verdict
 from vessel.core.model.methods import Method
+from vessel.core.model.setup import Setup
 from vessel.core.plan.frequency_order import School
 
 METHOD_LABEL: dict[Method, str] = {
@@ -11,6 +12,11 @@ METHOD_LABEL: dict[Method, str] = {
     "clamp": "Clamp",
     "induction": "Induction",
 }
+
+
+def method_label(setup: Setup) -> str:
+    """Return the name of a setup's method; a coil that is carried along has one of its own."""
+    return "Moving induction" if setup.moving else METHOD_LABEL[setup.method]
 
 
 VERDICT_LABEL: dict[Verdict, str] = {

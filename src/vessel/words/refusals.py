@@ -144,6 +144,14 @@ REFUSALS: dict[str, tuple[str, str]] = {
         "The output asked for is 0 mA: no signal would go on the line.",
         "Choose an output step above 0 mA.",
     ),
+    "only_a_coil_moves": (
+        "Only induction can be carried along the line.",
+        "Choose induction, or leave the distance apart empty.",
+    ),
+    "too_short_to_move": (
+        "The line is {length_m:length} long. Transmitter and receiver {apart_m:length} apart need twice that.",
+        "Carry them closer together, or leave the transmitter standing.",
+    ),
     "hookup_beyond_line": (
         "A {method} hookup is at {at_m:length}, beyond the line's {length_m:length}.",
         "Correct the length of the line or the position of the hookup.",

@@ -10,6 +10,7 @@ from vessel.words.diagnosis_sentences import CAUSE_TITLE
 from vessel.words.labels import METHOD_LABEL
 from vessel.words.work_sentences import OTHERWISE, setup_words
 
+NOT_TRIED = "Vessel tries no remedies for moving induction. Walk closer together, change frequency, and lift to check."
 _ROUGH_M = 10.0
 _DO = {
     "stake": "Drive the stake deeper, wet it, or add a second one",

@@ -6,7 +6,8 @@ from vessel.core.hookup.safe_order import Step, stake_on
 from vessel.core.model.line import Line
 from vessel.core.model.setup import Setup
 from vessel.core.signal.layout.line_on_site import lines_beside
-from vessel.core.text.figures import show_hz
+from vessel.core.text.figures import show_hz, show_length
+from vessel.core.text.units import Units
 
 STEP_TEXT: dict[str, str] = {
     "live": "LIVE line: touch nothing bare. Clamp or induction only, by people authorised for it.",
@@ -25,14 +26,19 @@ STEP_TEXT: dict[str, str] = {
     "place": "Set the transmitter over the line, its axis turned to the line. At 90 degrees it puts on nothing.",
     "on": "Transmitter on: lowest output first, then up to the planned step.",
     "read": "Read volts and milliamps before you walk away, and enter them.",
+    "carry": (
+        "Carry it {apart} behind the receiver, turned to the line, at every station. Keep the distance with a "
+        "rope. For the first {apart} carry it {apart} ahead."
+    ),
     "away": "Walk beyond the stand-off distance before the first station.",
     "air": "Lift the receiver straight up: the signal must fall smoothly. Unchanged or rising means air coupling.",
 }
 
 
-def step_text(step: Step, line: Line, setup: Setup) -> str:
+def step_text(step: Step, line: Line, setup: Setup, units: Units) -> str:
     """Return a step of the safe order, with the frequency to set and the side on which the forecast has the stake."""
-    text = STEP_TEXT[step.id].replace("{frequency}", show_hz(setup.freq_hz))
+    apart = "" if setup.apart_m is None else show_length(setup.apart_m, units)
+    text = STEP_TEXT[step.id].replace("{frequency}", show_hz(setup.freq_hz)).replace("{apart}", apart)
     side = stake_side_text(line, setup) if step.id == "stake" else ""
     return f"{text} The forecast has it {side}." if side else text
 

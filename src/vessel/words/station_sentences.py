@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from vessel.core.judge.across.best_estimate import Estimate
+from vessel.core.model.setup import Setup
 from vessel.core.signal.layout.line_on_site import Beside
 from vessel.core.text.figures import show_length, show_ma
 from vessel.core.text.units import Units
@@ -26,6 +27,21 @@ def estimate_text(best: Estimate | None, units: Units) -> str:
             return f"Most likely {depth} deep, ± {off}, within {beside} of the peak.{how}"
         return f"Most likely {depth} deep, ± {off}, {place}, ± {beside}: its neighbours pull the peak.{how}"
     return f"Most likely {depth} deep, ± {off}, {place}, ± {beside}: the readings across count in this.{how}"
+
+
+def coil_text(setup: Setup, at_m: float, units: Units) -> str:
+    """Return where the transmitter stood while a station was read; empty where it never moves."""
+    if not setup.moving:
+        return ""
+    return f"transmitter at {show_length(setup.standing(at_m).position_m, units)}"
+
+
+def carried_text(setup: Setup, units: Units) -> str:
+    """Return where the transmitter goes while the line is walked; empty where it stands."""
+    if setup.apart_m is None:
+        return ""
+    apart = show_length(setup.apart_m, units)
+    return f"Transmitter {apart} behind you at every station; for the first {apart} it goes {apart} ahead."
 
 
 def placed_text(how: str, *, astray: bool) -> str:

@@ -8,10 +8,11 @@ from vessel.core.model.setup import Setup
 from vessel.core.plan.frequency_order import School
 from vessel.core.plan.options import Option, Plan, pick
 from vessel.core.plan.work_order import Order, Remaining, Visit
+from vessel.core.simulate.forecast import Moving
 from vessel.core.simulate.hookup_places import NEAR_END
 from vessel.core.text.figures import counted, percent, show_hz, show_length, show_ma
 from vessel.core.text.units import Units
-from vessel.words.labels import METHOD_LABEL
+from vessel.words.labels import METHOD_LABEL, method_label
 
 OTHERWISE = (
     "Report it as not located until you find it another way: a rod or sonde inside it if it is hollow, the owner's "
@@ -51,6 +52,22 @@ def place_text(option: Option, units: Units) -> str:
 def setup_words(setup: Setup) -> str:
     """Return frequency and output: `8.96 kHz, 60 mA`."""
     return f"{show_hz(setup.freq_hz)}, {show_ma(setup.output_a)}"
+
+
+def setup_text(setup: Setup, units: Units) -> str:
+    """Return a setup in one phrase: `Direct connection, 35.84 kHz, 30 mA`."""
+    apart = "" if setup.apart_m is None else f", {show_length(setup.apart_m, units)} apart"
+    return f"{method_label(setup)}, {setup_words(setup)}{apart}"
+
+
+def moving_text(m: Moving, best_m: float, units: Units) -> str:
+    """Return what moving induction is worth beside the best setup that stands still, and how it is done."""
+    apart, reach, still = (show_length(float(round(v)), units) for v in (m.apart_m, m.proved_m, best_m))
+    good = f", {show_length(m.plain_m, units)} of it plainly" if m.plain_m >= _WORTH_SAYING_M else " with care"
+    return (
+        f"Two people: the transmitter goes {apart} behind the receiver. Then marks can rest on {reach}{good}; "
+        f"with a transmitter that stands, on {still}."
+    )
 
 
 def stretch_text(stretches: Sequence[tuple[float, float]], units: Units) -> str:

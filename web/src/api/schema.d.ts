@@ -3042,6 +3042,29 @@ export interface components {
             at: string;
         };
         /**
+         * MovingView
+         * @description Moving induction of a line: what it takes to hook up like that, and what it is worth.
+         */
+        MovingView: {
+            /**
+             * Hookup
+             * @enum {string}
+             */
+            hookup: "direct" | "clamp" | "induction";
+            /** Freq Hz */
+            freq_hz: number;
+            /** Output A */
+            output_a: number;
+            /** Position M */
+            position_m: number;
+            /** Apart M */
+            apart_m: number;
+            /** Title */
+            title: string;
+            /** Text */
+            text: string;
+        };
+        /**
          * NeighbourForm
          * @description What runs beside a line. `of_line` names a line of the job whose make-up is taken instead of a preset's.
          */
@@ -3444,6 +3467,7 @@ export interface components {
             /** Rejected Count */
             rejected_count: number;
             if_earthed: components["schemas"]["IfEarthedView"] | null;
+            moving: components["schemas"]["MovingView"] | null;
             /** No Signal */
             no_signal: string | null;
         };
@@ -3842,6 +3866,11 @@ export interface components {
              */
             stake_at?: string;
             /**
+             * Apart
+             * @default
+             */
+            apart?: string;
+            /**
              * Stake
              * @default
              */
@@ -4031,6 +4060,8 @@ export interface components {
             neighbour_text: string;
             /** Lost */
             lost: boolean;
+            /** Coil Text */
+            coil_text: string;
             /**
              * Verdict
              * @enum {string}
@@ -4106,6 +4137,8 @@ export interface components {
             neighbour_text: string;
             /** Lost */
             lost: boolean;
+            /** Coil Text */
+            coil_text: string;
             /**
              * Verdict
              * @enum {string}
@@ -4258,6 +4291,8 @@ export interface components {
             learned_text: string;
             /** Sweep Text */
             sweep_text: string;
+            /** Carried Text */
+            carried_text: string;
             /** Identity Text */
             identity_text: string;
             /** Beside */

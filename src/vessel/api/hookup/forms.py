@@ -25,6 +25,7 @@ class SetupForm(Form):
     position_m: Typed = Field("", alias="position")
     stake_away_m: Typed = Field("", alias="stake_away")
     stake_at: Typed = ""
+    apart_m: Typed = Field("", alias="apart")
     stake_ohm: Typed = Field("", alias="stake")
     clip_ohm: Typed = Field("", alias="clip")
     technician: NameText = ""
@@ -41,6 +42,7 @@ class SetupForm(Form):
             "position_m": reader.read("position_m", "distance") or 0.0,
             "stake_away_m": usual_stake(lead_m).away_m if away is None else away,
             "stake_at": self._stake_at(units),
+            "apart_m": reader.read("apart_m", "distance"),
             "stake_ohm": reader.read("stake_ohm", "ohms"),
             "clip_ohm": Setup("direct", 1e3, 1e-3).clip_ohm if clip is None else clip,
         }

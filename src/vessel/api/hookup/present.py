@@ -33,8 +33,8 @@ from vessel.core.hookup.loop_verdict import judge_loop
 from vessel.core.hookup.proof_ahead import ahead
 from vessel.core.hookup.safe_order import checklist, stake_on
 from vessel.core.hookup.transmitter_forecast import explained_shares
-from vessel.core.model.methods import Method
 from vessel.core.model.readings import Change, TransmitterReading, last_at
+from vessel.core.model.setup import Setup
 from vessel.core.remedies.remedy_search import Remedies, Remedy
 from vessel.core.signal.circuit.volt_shares import VoltShare
 from vessel.core.text.figures import show_hz, show_length, show_ma
@@ -43,18 +43,15 @@ from vessel.formats.adapters import first_counted, reading_of
 from vessel.formats.loaded_job import LoadedSetup
 from vessel.words.continuity_sentences import continuity_text
 from vessel.words.diagnosis_sentences import BESIDE_LABEL, CHANGE_LABEL, cause_remedy, cause_title, explain
-from vessel.words.labels import CASE_LABEL, METHOD_LABEL, PART_LABEL
+from vessel.words.labels import CASE_LABEL, PART_LABEL, method_label
 from vessel.words.loop_sentences import loop_advice, loop_headline
 from vessel.words.proof_sentences import ahead_text
 from vessel.words.refusals import refusal
-from vessel.words.remedy_sentences import caution, expect_text, gain_text, headline, title
+from vessel.words.remedy_sentences import NOT_TRIED, caution, expect_text, gain_text, headline, title
 from vessel.words.safe_order_sentences import step_text
+from vessel.words.station_sentences import carried_text
 from vessel.words.transmitter_sentences import limit_text, stake_text, transmitter_text
-
-
-def setup_text(s: Any) -> str:
-    """Return a setup (document or row) in one phrase: `Direct connection, 35.84 kHz, 30 mA`."""
-    return f"{METHOD_LABEL[cast(Method, s.hookup)]}, {show_hz(s.freq_hz)}, {show_ma(s.output_a)}"
+from vessel.words.work_sentences import setup_text
 
 
 def shares_view(shares: Sequence[VoltShare]) -> list[ShareView]:
@@ -92,6 +89,13 @@ def _readings(s: LoadedSetup) -> list[ReadingView]:
     return [reading_view(r, s, counts=k >= start) for k, r in enumerate(live)]
 
 
+def _where(setup: Setup, units: Units) -> str:
+    """Where the clamp or the coil is; nothing of a connection, which is at its access point."""
+    if setup.by.connects:
+        return ""
+    return carried_text(setup, units) or f"{show_length(setup.position_m, units)} along the line"
+
+
 def hookup_view(loaded: LoadedSetup) -> HookupView:
     """Return a stored hookup as a view."""
     s, line, units = loaded.row, loaded.line.line, loaded.job.units
@@ -101,8 +105,8 @@ def hookup_view(loaded: LoadedSetup) -> HookupView:
         id=s.id,
         line_id=s.line_id,
         hookup=setup.method,
-        hookup_label=METHOD_LABEL[setup.method],
-        title=setup_text(s),
+        hookup_label=method_label(setup),
+        title=setup_text(setup, units),
         freq_hz=s.freq_hz,
         freq_text=show_hz(s.freq_hz),
         output_text=show_ma(s.output_a),
@@ -113,12 +117,16 @@ def hookup_view(loaded: LoadedSetup) -> HookupView:
         stake_away_text=show_length(setup.stake.away_m, units),
         stake_away_typed=f"{round(s.stake_away_m if units == 'metric' else s.stake_away_m / FOOT_M, 1):g}",
         stake_ohm_typed="" if s.stake_ohm is None else f"{s.stake_ohm:g}",
-        position_text=f"{show_length(s.position_m, units)} along the line" if not setup.by.connects else "",
+        position_text=_where(setup, units),
         technician=s.technician,
         created_at=s.created_at,
         steps=[
             StepView(
-                id=x.id, text=step_text(x, line, setup), protects=x.protects, part=x.part, done=x.id in s.steps_done
+                id=x.id,
+                text=step_text(x, line, setup, units),
+                protects=x.protects,
+                part=x.part,
+                done=x.id in s.steps_done,
             )
             for x in checklist(line, setup)
         ],
@@ -200,7 +208,9 @@ def preview_view(s: LoadedSetup, more: TransmitterReading) -> PreviewView:
 
 
 def remedies_view(s: LoadedSetup) -> RemediesView:
-    """Return what would help a stored hookup."""
+    """Return what would help a stored hookup; with the coil carried along, nothing is tried."""
+    if s.setup.moving:
+        return RemediesView(headline=NOT_TRIED, ahead_text="", helping=[], useless=[])
     found, units = remedies_of(s), s.job.units
     stations = [(x.row.distance_m, j.verdict) for x, j in judged_stations(s)]
     there = ahead(s.line.line, found.now[0].forecast, stations, hookup_m=s.setup.position_m)

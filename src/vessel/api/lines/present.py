@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from typing import Any, cast
 
-from vessel.api.hookup.present import setup_text
 from vessel.api.job_answers import (
     coverage_of,
 )
@@ -21,6 +20,7 @@ from vessel.formats.loaded_job import LoadedJob, LoadedLine, LoadedSetup
 from vessel.store.tables import LineRow
 from vessel.words.access_sentences import access_text
 from vessel.words.labels import NEXT_LABEL
+from vessel.words.work_sentences import setup_text
 
 
 def _step(setup: LoadedSetup | None, *, marked: int, stations: int) -> StepName:
@@ -124,7 +124,7 @@ def line_state(loaded: LoadedLine) -> LineState:
         near_text=near_text(line) + (f" · {line.near_note}" if line.near_note else ""),
         step=step,
         setup_id=setup.row.id if setup else None,
-        setup_text=setup_text(setup.row) if setup else None,
+        setup_text=setup_text(setup.setup, setup.job.units) if setup else None,
         stations=len(stations),
         marks=marks,
         cover=cover_view(loaded),

@@ -5,7 +5,6 @@ from __future__ import annotations
 from dataclasses import asdict
 from typing import Any, cast
 
-from vessel.api.hookup.present import setup_text
 from vessel.api.job_answers import estimate_of, identity_finding
 from vessel.api.marks.views import MarkView
 from vessel.api.stations.present import readings_text
@@ -19,6 +18,7 @@ from vessel.words.finding_sentences import headline
 from vessel.words.labels import VERDICT_LABEL
 from vessel.words.mark_sentences import painted_text
 from vessel.words.station_sentences import estimate_text
+from vessel.words.work_sentences import setup_text
 
 
 def _with_estimate(s: LoadedStation, j: Judgement) -> str:
@@ -38,7 +38,16 @@ def snapshot(station: LoadedStation, j: Judgement) -> dict[str, Any]:
     return {
         "setup": {
             k: getattr(setup, k)
-            for k in ("hookup", "freq_hz", "rx_freq_hz", "output_a", "position_m", "stake_away_m", "stake_ohm")
+            for k in (
+                "hookup",
+                "freq_hz",
+                "rx_freq_hz",
+                "output_a",
+                "position_m",
+                "apart_m",
+                "stake_away_m",
+                "stake_ohm",
+            )
         },
         "transmitter": None if last is None else {"volts": last.volts, "amps": last.amps, "freq_hz": last.freq_hz},
         "sweep": sweep_headline(loaded),
@@ -77,7 +86,7 @@ def snapshot(station: LoadedStation, j: Judgement) -> dict[str, Any]:
         },
         "headline": headline(j, loaded.job.units),
         "readings_text": _with_estimate(station, j),
-        "setup_text": setup_text(setup),
+        "setup_text": setup_text(loaded.setup, loaded.job.units),
     }
 
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from vessel.api.job_answers import plan_of
 from vessel.api.plan.views import (
     BleedOffView,
@@ -9,6 +11,7 @@ from vessel.api.plan.views import (
     ForecastView,
     IfEarthedView,
     LandmarkView,
+    MovingView,
     OptionView,
     PlanRestView,
     PlanView,
@@ -18,7 +21,7 @@ from vessel.core.judge.station.crew_bounds import rule_of
 from vessel.core.judge.station.verdict import outcomes_of
 from vessel.core.model.kit import Kit
 from vessel.core.model.landmarks import Landmark, landmarks
-from vessel.core.plan.options import Option, Plan
+from vessel.core.plan.options import Option, Plan, base_setup
 from vessel.core.simulate.forecast import Forecast
 from vessel.core.simulate.ratings import NOISE_MARGIN
 from vessel.core.text.figures import show_hz, show_length, show_ma
@@ -29,7 +32,7 @@ from vessel.words.fact_sentences import against_best, facts, for_other_soil
 from vessel.words.labels import CASE_LABEL, EVERY_CHECK_PASSES, METHOD_LABEL
 from vessel.words.option_sentences import PROVES, bleed_off_text, cautions, reason, rejection
 from vessel.words.transmitter_sentences import transmitter_text
-from vessel.words.work_sentences import if_earthed_text, no_metal_text, place_text
+from vessel.words.work_sentences import if_earthed_text, moving_text, no_metal_text, place_text, setup_text
 
 
 def forecast_views(o: Option, units: Units) -> list[ForecastView]:
@@ -117,6 +120,7 @@ def plan_view(loaded: LoadedLine) -> PlanView:
             ranked_count=0,
             rejected_count=0,
             if_earthed=None,
+            moving=None,
             no_signal=no_metal_text(row.name),
         )
     line, plan = loaded.line, plan_of(loaded)
@@ -131,6 +135,7 @@ def plan_view(loaded: LoadedLine) -> PlanView:
         ranked_count=len(plan.ranked),
         rejected_count=len(plan.rejected),
         if_earthed=if_earthed_view(plan, units),
+        moving=_moving_view(plan, kit=loaded.job.kit, units=units),
         no_signal=None,
     )
 
@@ -164,6 +169,22 @@ def _ranked(loaded: LoadedLine, plan: Plan, o: Option) -> OptionView:
     first = next(x for x in plan.ranked if (x.setup.method, x.setup.freq_hz) == kind) is o
     soil_text = for_other_soil(plan, loaded.job.units) if o is best else ""
     return _option(loaded, o, best, first=first, soil_text=soil_text)
+
+
+def _moving_view(plan: Plan, *, kit: Kit, units: Units) -> MovingView | None:
+    m = plan.worth_moving
+    if m is None:
+        return None
+    setup = replace(base_setup(kit), method="induction", freq_hz=m.freq_hz, output_a=m.output_a, apart_m=m.apart_m)
+    return MovingView(
+        hookup=setup.method,
+        freq_hz=m.freq_hz,
+        output_a=m.output_a,
+        position_m=setup.position_m,
+        apart_m=m.apart_m,
+        title=setup_text(setup, units),
+        text=moving_text(m, plan.standing_m, units),
+    )
 
 
 def if_earthed_view(plan: Plan, units: Units) -> IfEarthedView | None:

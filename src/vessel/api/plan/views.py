@@ -86,6 +86,18 @@ class IfEarthedView(BaseModel):
     text: str
 
 
+class MovingView(BaseModel):
+    """Moving induction of a line: what it takes to hook up like that, and what it is worth."""
+
+    hookup: Method
+    freq_hz: float
+    output_a: float
+    position_m: float
+    apart_m: float
+    title: str
+    text: str
+
+
 class PlanView(BaseModel):
     """The plan of one line: the options to look at first, best first, and how many more there are.
 
@@ -102,6 +114,7 @@ class PlanView(BaseModel):
     ranked_count: int
     rejected_count: int
     if_earthed: IfEarthedView | None
+    moving: MovingView | None
     no_signal: str | None
 
 

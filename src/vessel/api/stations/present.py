@@ -6,7 +6,6 @@ from statistics import median
 from typing import Any, Literal
 
 from vessel.api.entry_views import EntryFieldView, field_views
-from vessel.api.hookup.present import setup_text
 from vessel.api.job_answers import (
     ask_of,
     estimate_of,
@@ -50,7 +49,8 @@ from vessel.words.event_sentences import EVENT_LABEL, EVENT_STEP, event_text
 from vessel.words.finding_sentences import explain, headline, next_step
 from vessel.words.identity_sentences import ask_step, identity_headline, identity_text, proving_step
 from vessel.words.proof_sentences import taught_text
-from vessel.words.station_sentences import band_text, beside_text, estimate_text, placed_text
+from vessel.words.station_sentences import band_text, beside_text, carried_text, coil_text, estimate_text, placed_text
+from vessel.words.work_sentences import setup_text
 
 _ORDER = {"hold": 0, "need": 1, "care": 2, "pass": 3, "skip": 4}
 
@@ -74,6 +74,9 @@ def readings_text(station: LoadedStation) -> str:
     best = station.reading.best_neighbour_a
     if best is not None:
         parts.append(f"neighbour {show_ma(best) if best else '0 mA'}")
+    at = coil_text(station.setup.setup, s.distance_m, units)
+    if at:
+        parts.append(at)
     return ", ".join(parts)
 
 
@@ -130,6 +133,7 @@ def _station(station: LoadedStation, j: Judgement) -> dict[str, Any]:
         "peak_null_text": "–" if s.peak_null_m is None else show_length(s.peak_null_m, units, fine=True),
         "neighbour_text": "–" if beside is None else show_ma(beside) if beside else "none",
         "lost": s.lost,
+        "coil_text": coil_text(station.setup.setup, s.distance_m, units),
         "verdict": j.verdict,
         "proved": j.verdict in PROVED,
         "headline": headline(j, units, _explaining(station, j)),
@@ -202,7 +206,7 @@ def trace_view(setup: LoadedSetup) -> TraceView:
     return TraceView(
         setup_id=setup.row.id,
         line_id=line.id,
-        title=setup_text(setup.row),
+        title=setup_text(setup.setup, units),
         length_m=line.length_m,
         units=units,
         depth_min_m=line.depth_min_m,
@@ -213,6 +217,7 @@ def trace_view(setup: LoadedSetup) -> TraceView:
         learned=None if taught is None or not taught.narrows else _band(learned_band(state, taught)),
         learned_text=taught_text(taught, state.possible, state.soil),
         sweep_text=sweep_warning(setup),
+        carried_text=carried_text(setup.setup, units),
         identity_text=f"{identity_headline(found)}. {identity_text(found)}",
         beside=[_beside(n, band, units) for n, band in zip(beside, state.beside, strict=True)],
         next_distance=_next_distance([s.row.distance_m for s, _ in stations], line.length_m, units),

@@ -67,6 +67,7 @@ class StationView(BaseModel):
     peak_null_text: str
     neighbour_text: str
     lost: bool
+    coil_text: str
     verdict: Verdict
     proved: bool
     headline: str
@@ -163,6 +164,7 @@ class TraceView(BaseModel):
     learned: BandView | None
     learned_text: str
     sweep_text: str
+    carried_text: str
     identity_text: str
     beside: list[BesideView]
     next_distance: str

@@ -163,7 +163,8 @@ def _forecast(line: Line, soil: Soil, kit: Kit, setup: Setup, x_m: Floats) -> tu
     circuit = LineCircuit(line, soil, freq_hz=setup.freq_hz)
     cases = line.far_cases()
     possible, rows = [], []
-    for (_, ohm), e in zip(cases, excite(circuit, setup, kit, far_ohms=[ohm for _, ohm in cases]), strict=True):
+    found = excite(circuit, setup, kit, far_ohms=[ohm for _, ohm in cases], at_m=x_m)
+    for (_, ohm), e in zip(cases, found, strict=True):
         drive = output(e.load_ohm, setup, kit).drive
         possible.append(Possible(None, Explained(line, setup, ohm), 1 / len(cases), read=False))
         rows.append(_at(circuit, e, x_m) * drive)
@@ -179,4 +180,4 @@ def _currents(x: Explained, soil: Soil, kit: Kit, x_m: Floats) -> Floats:
 def _at(circuit: LineCircuit, e: Excitation, x_m: Floats) -> Floats:
     own, ends = circuit.current_at(e.response, x_m), circuit.site_circuit.ends(e.response)
     asides = look_aside(circuit.line, circuit.mesh.site, x_m)
-    return np.vstack([own, circuit.currents_beside(ends, asides, len(x_m))])
+    return np.vstack([own, e.response.at_own(circuit.currents_beside(ends, asides, len(x_m)))])

@@ -28,7 +28,7 @@ from vessel.core.model.soil import Soil
 from vessel.core.signal.receiver.return_undone import undoing
 from vessel.core.simulate.disturbances import crossed_m, nearest_m, turns_m
 from vessel.core.simulate.forecast import PROVED_CODES
-from vessel.core.simulate.line_simulator import Simulator, end_distance
+from vessel.core.simulate.line_simulator import Simulator, end_distance, solve_together
 from vessel.core.simulate.solved_world import World
 
 _PLACE_DOUBT = 0.1
@@ -54,8 +54,13 @@ def air_shares(
         return [None] * len(distances_m)
     stations = np.clip(np.asarray(distances_m, dtype=float), 0.1, line.length_m)
     world = World([line], soil, kit, freqs_hz=(setup.freq_hz,), extra=((line, setup.position_m, None),))
-    cases = Simulator(line, world, stations_m=stations).cases([setup])
-    return [float(worst) for worst in cases.air_share[0].max(0)]
+    sim = Simulator(line, world, stations_m=stations)
+    if not setup.moving:
+        return [float(worst) for worst in sim.cases([setup]).air_share[0].max(0)]
+    carried = [setup.standing(x) for x in stations.tolist()]
+    (solved,) = solve_together([sim], [carried])
+    found = sim.carried([(carried, solved)], np.arange(len(stations)))
+    return [float(worst) for worst in found.air_share.max(1)]
 
 
 @dataclass(frozen=True, eq=False)
@@ -203,7 +208,7 @@ def _batch(
             crossing_m=float(crossing_m),
         )
         for end_m, a, b, share, turn_m, crossing_m in zip(
-            end_distance(line, setup.position_m, at_m),
+            end_distance(line, setup.coil_m(at_m), at_m),
             low,
             high,
             air,

@@ -36,7 +36,7 @@ def _entered(p: Possible, soil: Soil, kit: Kit, at_m: Floats) -> Explanation:
     """The line as one explanation of the readings has it."""
     x = p.explained
     circuit = LineCircuit(x.line, soil, freq_hz=x.setup.freq_hz, faults=x.faults)
-    e = excite(circuit, x.setup, kit, far_ohms=(x.far_ohm,))[0]
+    (e,) = excite(circuit, x.setup, kit, far_ohms=(x.far_ohm,), at_m=at_m)
     conductors = entered_conductors(x.line, circuit, e.response, at_m, x.line.length_m)
     return Explanation(None, p.likely, conductors, loop_ohm=own_metal(e, x.setup, soil))
 

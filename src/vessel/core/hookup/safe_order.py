@@ -62,6 +62,9 @@ CHECKLISTS: dict[Method, tuple[Step, ...]] = {
     ),
 }
 
+_MOVING = (_OFF, _MATCH, Step("place", part="coil"), _ON, Step("carry", part="walk"), Step("air", part="walk"))
+"""The order of moving induction: the coil is carried along instead of left behind."""
+
 
 def blocked(steps: Sequence[Step], done: Sequence[str]) -> dict[str, Step]:
     """Return the steps that must not be done yet.
@@ -150,5 +153,5 @@ def checklist(line: Line, setup: Setup) -> tuple[Step, ...]:
     Returns:
         Steps in order.
     """
-    steps = CHECKLISTS[setup.method]
+    steps = _MOVING if setup.moving else CHECKLISTS[setup.method]
     return (Step("live", True, "line"), *steps) if line.near.live else steps

@@ -124,7 +124,8 @@ class _Drawn:
         circuit = SiteCircuit(self._leaking(leakage), freq_hz=x.setup.freq_hz, soil=ground)
         on = LineCircuit(x.line, ground, freq_hz=x.setup.freq_hz, circuit=circuit)
         ohm = None if x.far_ohm is None else x.far_ohm * far
-        return _log(on.current_at(excite(on, x.setup, self.kit, far_ohms=(ohm,))[0].response, self.x_m))
+        (e,) = excite(on, x.setup, self.kit, far_ohms=(ohm,), at_m=self.x_m)
+        return _log(on.current_at(e.response, self.x_m))
 
     def _leaking(self, factor: float) -> SiteGeometry:
         if factor == 1.0:

@@ -10,7 +10,7 @@ import numpy as np
 from vessel.core.base.arrays import Index
 from vessel.core.judge.station.batch import Batch
 from vessel.core.judge.station.crew_bounds import rules_of
-from vessel.core.judge.station.verdict import also_judged, judge_codes
+from vessel.core.judge.station.verdict import VERDICTS, also_judged, judge_codes
 from vessel.core.model.setup import Setup
 from vessel.core.plan.options import base_setup
 from vessel.core.signal.circuit.sources import coil_share
@@ -51,12 +51,13 @@ def moving_induction(sims: Sequence[Simulator]) -> list[Moving | None]:
 class _Walk:
     """A line walked at one frequency with the coil `apart_m` [m] behind the receiver; at the start from the other side.
 
-    `proved`: of each station walked so far, whether a mark may rest on it.
+    `proved`, `plain`: of each station walked so far, whether a mark may rest on it, and whether it is **Mark**.
     """
 
     def __init__(self, sim: Simulator, freq_hz: float, apart_m: float) -> None:
         self.sim, self.freq_hz, self.apart_m = sim, freq_hz, apart_m
         self.proved: dict[int, bool] = {}
+        self.plain: dict[int, bool] = {}
 
     def to_go(self, every: int) -> dict[int, float]:
         """Return where the coil stands [m] for each of every so many stations that is not walked yet."""
@@ -70,10 +71,12 @@ class _Walk:
 
     def found(self, every: int) -> Moving:
         """Return the length that the judge would let be marked, by one in so many stations."""
-        sim = self.sim
-        proved = sum(float(sim.wanted_m[k]) for k, good in self.proved.items() if good)
-        share = proved / max(float(sim.wanted_m[::every].sum()), 1e-9)
-        return Moving(self.freq_hz, max(sim.kit.outputs_a), self.apart_m, share * float(sim.wanted_m.sum()))
+        wanted_m = self.sim.wanted_m
+        whole = float(wanted_m.sum()) / max(float(wanted_m[::every].sum()), 1e-9)
+        proved, plain = (
+            whole * sum(float(wanted_m[k]) for k, good in of.items() if good) for of in (self.proved, self.plain)
+        )
+        return Moving(self.freq_hz, max(self.sim.kit.outputs_a), self.apart_m, proved, plain)
 
 
 def _good_enough(walks: Sequence[_Walk]) -> list[_Walk]:
@@ -125,6 +128,7 @@ class _Leg:
         read = self.sim.carried([(setups, self.solved[freq]) for freq, setups in self.setups.items()], stations)
         codes, decided_by = judge_codes(self._batch(read, stations))
         good = np.asarray(PROVED_CODES[codes].all(1))
+        plain = np.zeros(len(good), dtype=bool)
         # as with standing setups: peak and null are looked for where something would be proved
         which = np.flatnonzero(good)
         if len(which):
@@ -132,8 +136,9 @@ class _Leg:
             looked = read.peak_null_m(which)
             codes, _ = also_judged("peak_null", looked, codes[which], decided_by[which], rules=rules)
             good[which] = PROVED_CODES[codes].all(1)
-        for (walk, k, _), proved in zip(self.to_go, good.tolist(), strict=True):
-            walk.proved[k] = proved
+            plain[which] = (codes == VERDICTS.index("mark")).all(1)
+        for (walk, k, _), proved, sure in zip(self.to_go, good.tolist(), plain.tolist(), strict=True):
+            walk.proved[k], walk.plain[k] = proved, sure
 
     def _batch(self, read: Carried, stations: Index) -> Batch:
         """What would be read, with peak and null together everywhere."""

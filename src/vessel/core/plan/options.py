@@ -21,6 +21,8 @@ from vessel.core.simulate.ratings import Rating, Ratings, ratings
 
 _SAME_DRIVE = 1.01
 _WORTH_M = 1.0
+_WORTH_MOVING = 0.05
+"""Of what is wanted: moving induction takes two people, so it has to give that much more."""
 
 Proves = Literal["mark", "care", "earthed", "depends"]
 """What an option is good for: plain marks, marks with care, marks once the far end is earthed; else it depends."""
@@ -134,6 +136,17 @@ class Plan:
     moving: Moving | None = None
     instead_of: Option | None = None
     if_earthed: Option | None = None
+
+    @property
+    def standing_m(self) -> float:
+        """Length to be located [m] that is Mark or Mark with care by the best setup that stands still."""
+        return max((o.usable_m for o in self.ranked), default=0.0)
+
+    @property
+    def worth_moving(self) -> Moving | None:
+        """Moving induction where a mark could rest on clearly more than by any setup that stands still; else None."""
+        enough_m = self.standing_m + max(_WORTH_MOVING * self.wanted_m, _WORTH_M)
+        return self.moving if self.moving is not None and self.moving.proved_m >= enough_m else None
 
 
 def base_setup(kit: Kit) -> Setup:

@@ -128,9 +128,13 @@ class Forecast:
 
 @dataclass(frozen=True)
 class Moving:
-    """The best of moving induction on a line: frequency [Hz], output [A], distance apart [m], length proved [m]."""
+    """The best of moving induction on a line: frequency [Hz], output [A], distance apart [m].
+
+    `proved_m`: length [m] on which a mark may rest, `plain_m` the part of it that is **Mark**.
+    """
 
     freq_hz: float
     output_a: float
     apart_m: float
     proved_m: float
+    plain_m: float = 0.0

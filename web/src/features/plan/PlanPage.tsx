@@ -8,6 +8,7 @@ import { Wait } from "../../ui/Wait";
 import { WhenSeen } from "../../ui/WhenSeen";
 
 import { IfEarthed } from "./IfEarthed";
+import { MovingCard } from "./MovingCard";
 import { OptionCard } from "./OptionCard";
 import { Rejected } from "./Rejected";
 import { useStart } from "./useStart";
@@ -41,6 +42,13 @@ function PlanView({ plan, job, line }: { plan: Plan; job: Job; line: LineState }
   const { onStart, busy, refused } = useStart(line.id, job);
   return (
     <div className="grid grid-cols-1 gap-4">
+      {plan.moving ? (
+        <MovingCard
+          moving={plan.moving}
+          busy={busy}
+          onUse={() => plan.moving && onStart(plan.moving, null)}
+        />
+      ) : null}
       {option ? (
         <OptionCard
           option={option}

@@ -9,6 +9,8 @@ export interface Proposed {
   freq_hz: number;
   output_a: number;
   position_m: number;
+  /** Moving induction: how far behind the receiver the coil is carried. */
+  apart_m?: number;
 }
 
 /** Starts a hookup as proposed and goes there; what was refused stays to be shown. */
@@ -24,6 +26,7 @@ export function useStart(lineId: number, job: { id: number; technician: string }
           freq: `${s.freq_hz}Hz`,
           output: `${s.output_a}A`,
           position: `${s.position_m}m`,
+          apart: s.apart_m ? `${s.apart_m}m` : "",
           stake_at: stakeAt ? `${stakeAt[0]}m, ${stakeAt[1]}m` : "",
           technician: job.technician,
         },

@@ -55,6 +55,7 @@ export function StationCard(p: { station: Station; job: Job; onEdit: () => void;
           {s.current_text}, {s.depth_text} deep
         </p>
       </div>
+      {s.coil_text ? <p className="text-quiet first-letter:uppercase">{s.coil_text}</p> : null}
       <p className="mt-2 text-lg leading-snug">{s.headline}</p>
       <p className="mt-1 flex gap-2 text-lg leading-snug font-bold">
         <ArrowRight aria-hidden className="mt-0.5 size-5 shrink-0" />

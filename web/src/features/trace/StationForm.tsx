@@ -87,6 +87,7 @@ export function StationForm(p: Props) {
           </Button>
         </div>
       </div>
+      {t.carried_text ? <p className="mb-2 font-semibold">{t.carried_text}</p> : null}
       <EntryForm
         form={form}
         send={send(false)}

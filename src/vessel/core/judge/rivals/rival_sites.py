@@ -60,9 +60,11 @@ class Ground:
         return self.site.lines[self.own]
 
     @property
-    def hookup(self) -> Hookup:
-        """The setup placed on the site."""
-        return hookup_on(self.line, self.setup)
+    def hookups(self) -> tuple[Hookup, ...]:
+        """The setup placed on the site; with moving induction the coil as it stands for each of `at_m`."""
+        if not self.setup.moving:
+            return (hookup_on(self.line, self.setup),)
+        return tuple(hookup_on(self.line, self.setup.standing(x)) for x in self.at_m.tolist())
 
     @property
     def far_cases(self) -> tuple[float | None, ...]:
@@ -105,7 +107,8 @@ def entered_conductors(
     ends = solved.ends(response)
     reach = min(site.lines[circuit.target].length_m, length_m or np.inf)
     on = np.clip(at_m, 0.0, reach)
-    own = np.where(at_m <= reach, solved.current_in(ends, solved.inside_of([(circuit.target, on)])), 0.0)
+    on_line = response.at_own(solved.current_in(ends, solved.inside_of([(circuit.target, on)])))
+    own = np.where(at_m <= reach, on_line, 0.0)
     amps, offsets, depths = [own], [np.zeros(len(at_m))], [np.nan]
     here, run = site.lines[circuit.target].places(on)[:, :2], site.lines[circuit.target].headings(on)
     left = np.column_stack([-run[:, 1], run[:, 0]])
@@ -117,7 +120,7 @@ def entered_conductors(
         if not near.any():
             continue
         turn = (other.headings(aside.along_m) * run).sum(1)  # one that crosses shows less across it
-        current = solved.current_in(ends, solved.inside_of([(aside.beside.index, aside.along_m)]))
+        current = response.at_own(solved.current_in(ends, solved.inside_of([(aside.beside.index, aside.along_m)])))
         amps.append(np.where(near, current * turn, 0.0))
         offsets.append(np.where(near, off, _NEAR_M))
         depths.append(float(-at[near, 2].mean()))
@@ -241,7 +244,8 @@ class RivalsBeside:
             The line first, the rivals last.
         """
         solved, n = self._on.site_circuit, len(self._g.at_m)
-        amps = solved.current_in(solved.ends(response), self._inside).reshape(-1, n)
+        found = solved.current_in(solved.ends(response), self._inside)
+        amps = response.at_own(found.reshape(*found.shape[:-1], -1, n))
         c = replace(self._g.entered, amps=np.vstack([amps[:1], self._g.entered.amps[1:]]))
         for there, offset_m, rival in zip(self._there, self._offsets, amps[1:], strict=True):
             c = c.followed_by(np.where(there, rival, 0.0), offset_m)

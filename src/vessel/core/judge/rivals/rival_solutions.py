@@ -27,7 +27,7 @@ from vessel.core.model.network import Hookup
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.signal.circuit.line_circuit import LineCircuit
-from vessel.core.signal.circuit.sources import Excitation, Joined, excite
+from vessel.core.signal.circuit.sources import Excitation, Joined, excite, excite_carried
 from vessel.core.signal.layout.line_on_site import lay_out
 
 _TWIN_M = (0.4, 0.75, 1.3, 2.2)  # a fit goes on from these
@@ -163,18 +163,20 @@ def _twins_on_both_sides(g: Ground, offset: float, weight: float) -> Iterator[Ex
         for own_m, at_m in ((0.0, 0.0), (g.target.length_m, mesh.site.lines[rival].length_m)):
             between = solved.between(mesh.node_at(g.own, own_m), mesh.node_at(rival, at_m))
             bonds.append((between, complex(_BOND_OHM)))
-    here = not _HERE_M <= g.setup.position_m <= g.target.length_m - _HERE_M
+    here = not g.setup.moving and not _HERE_M <= g.setup.position_m <= g.target.length_m - _HERE_M
     variants = [(*on.joined_far(ohm), *bonds) for ohm in g.far_cases]
     beside = RivalsBeside(g, on, (offset, -offset))
-    for e in _driven(g, on, g.hookup, variants):
+    for e in _driven(g, on, g.hookups, variants):
         c, loop = beside.conductors(e.response), own_metal(e, g.setup, g.soil)
         first = len(c.amps) - 2
         for follows, part in ((0, 0.6), (first, 0.2), (first + 1, 0.2)):
             yield Explanation("twin_both", weight * part, c, follows, here, loop, (first, first + 1), offset)
 
 
-def _driven(g: Ground, on: LineCircuit, hookup: Hookup, variants: Sequence[Joined]) -> list[Excitation]:
-    return excite(on.site_circuit, hookup, g.kit, variants=variants)
+def _driven(g: Ground, on: LineCircuit, hookups: Sequence[Hookup], variants: Sequence[Joined]) -> list[Excitation]:
+    if g.setup.moving:
+        return excite_carried(on.site_circuit, hookups, g.kit, variants=variants)
+    return excite(on.site_circuit, hookups[0], g.kit, variants=variants)
 
 
 def _explained(
@@ -222,7 +224,8 @@ def _twins_in(
     start = solved.between(mesh.node_at(rival, 0.0), None), complex(_EARTH_OHM)
     end = solved.between(mesh.node_at(rival, length), None), complex(_EARTH_OHM)
     # what is seen where it is hooked up tells of a bond there only
-    at_start, at_far = g.setup.position_m < _HERE_M, g.setup.position_m > target.length_m - _HERE_M
+    at_m, stands = g.setup.position_m, not g.setup.moving
+    at_start, at_far = stands and at_m < _HERE_M, stands and at_m > target.length_m - _HERE_M
     cases: list[tuple[RivalId, Joined, bool, float]] = []
     for ohm in g.far_cases:
         joined, part = on.joined_far(ohm), 1 / len(g.far_cases)
@@ -239,7 +242,7 @@ def _twins_in(
     if g.setup.by.through_air:
         cases = [c for c in cases if c[0] != "broken"]
     beside = RivalsBeside(g, on, (offset,))
-    for (kind, _, here, part), e in zip(cases, _driven(g, on, g.hookup, [c[1] for c in cases]), strict=True):
+    for (kind, _, here, part), e in zip(cases, _driven(g, on, g.hookups, [c[1] for c in cases]), strict=True):
         yield from _explained(g, beside, e, kind, offset, weight * part, here)
 
 
@@ -261,14 +264,16 @@ def _parallel_in(g: Ground, on: LineCircuit, offset: float, weight: float) -> It
     beside = RivalsBeside(g, on, (offset,))
     kind: RivalId = "coil" if g.setup.by.through_air else "parallel"
     for moved in _COIL_AT if g.setup.by.through_air else (0.0,):
-        hookup = g.hookup
-        if moved:
-            turn = np.radians(hookup.coil_heading_deg)
-            left = np.array([-np.cos(turn), np.sin(turn)])
-            x, y = np.array(hookup.coil_at) + moved * offset * left
-            hookup = replace(hookup, coil_at=(float(x), float(y)))
-        for e in _driven(g, on, hookup, variants):
+        for e in _driven(g, on, [_aside(h, moved * offset) for h in g.hookups], variants):
             yield from _explained(g, beside, e, kind, offset, weight)
+
+
+def _aside(hookup: Hookup, off_m: float) -> Hookup:
+    """The coil set so far to the left [m]."""
+    turn = np.radians(hookup.coil_heading_deg)
+    left = np.array([-np.cos(turn), np.sin(turn)])
+    x, y = np.array(hookup.coil_at) + off_m * left
+    return replace(hookup, coil_at=(float(x), float(y)))
 
 
 def _leaving(g: Ground, at_m: float) -> list[Explanation]:
@@ -290,7 +295,7 @@ def _leaving(g: Ground, at_m: float) -> list[Explanation]:
     past = g.at_m - at_m
     offsets = np.where(past > 0, 0.3 + past * np.tan(turn), 0.0)
     found, own = [], RivalsBeside(g, on, ())
-    for e in _driven(g, on, g.hookup, variants):
+    for e in _driven(g, on, g.hookups, variants):
         c = own.conductors(e.response)
         k, along = len(c.amps), np.clip(past / np.cos(turn), 0.0, mesh.site.lines[rival].length_m)
         amps = solved.current_in(solved.ends(e.response), solved.inside_of([(rival, along)]))

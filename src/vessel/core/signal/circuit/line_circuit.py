@@ -21,7 +21,7 @@ from vessel.core.signal.circuit.mesh import lay_mesh
 from vessel.core.signal.circuit.ports import Port, Response
 from vessel.core.signal.circuit.shared_geometry import SiteGeometry
 from vessel.core.signal.circuit.site_circuit import Ends, Inside, SiteCircuit
-from vessel.core.signal.circuit.sources import Excitation
+from vessel.core.signal.circuit.sources import Excitation, excite_carried
 from vessel.core.signal.circuit.sources import excite as excite_site
 from vessel.core.signal.layout.line_on_site import (
     Aside,
@@ -138,13 +138,13 @@ class LineCircuit:
         """Return the current of one response along the line.
 
         Args:
-            r: A solved response.
+            r: A solved response; of n columns, each is asked for at its own place.
             x_m: Distances along the line, shape (n,) [m].
 
         Returns:
             Magnitude, shape (n,) [A]; zero beyond the line.
         """
-        return self.currents_at(self.site_circuit.ends(r), x_m)
+        return np.asarray(r.at_own(self.currents_at(self.site_circuit.ends(r), x_m)))
 
     def currents_at(self, ends_a: Ends, x_m: Floats) -> Floats:
         """Return the current of many cases along the line.
@@ -240,7 +240,9 @@ class LineCircuit:
         return self._insides[key][1]
 
 
-def excite(circuit: LineCircuit, setup: Setup, kit: Kit, *, far_ohms: Sequence[float | None]) -> list[Excitation]:
+def excite(
+    circuit: LineCircuit, setup: Setup, kit: Kit, *, far_ohms: Sequence[float | None], at_m: Floats | None = None
+) -> list[Excitation]:
     """Return the excitation of a line under a setup for each far end.
 
     Output limits are not in it: see `output`.
@@ -250,9 +252,10 @@ def excite(circuit: LineCircuit, setup: Setup, kit: Kit, *, far_ohms: Sequence[f
         setup: Method, place, frequency and output.
         kit: Transmitter and receiver in use.
         far_ohms: Earth resistance of each far end [ohm]; None for open.
+        at_m: With moving induction the stations that are read, shape (n,) [m].
 
     Returns:
-        One excitation for each far end.
+        One excitation for each far end; with moving induction in columns, the coil as it stands for each station.
 
     Raises:
         BadInput: If the kit lacks the clamp or coil.
@@ -260,5 +263,8 @@ def excite(circuit: LineCircuit, setup: Setup, kit: Kit, *, far_ohms: Sequence[f
     setup.require_on(circuit.line.length_m)
     if setup.freq_hz != circuit.freq_hz:
         raise BadInput("frequencies_differ", field="freq_hz")
-    hookup = circuit.hookup(setup)
-    return excite_site(circuit.site_circuit, hookup, kit, variants=[circuit.joined_far(ohm) for ohm in far_ohms])
+    variants = [circuit.joined_far(ohm) for ohm in far_ohms]
+    if setup.moving and at_m is not None:
+        carried = [circuit.hookup(setup.standing(x)) for x in at_m.tolist()]
+        return excite_carried(circuit.site_circuit, carried, kit, variants=variants)
+    return excite_site(circuit.site_circuit, circuit.hookup(setup), kit, variants=variants)

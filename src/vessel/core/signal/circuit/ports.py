@@ -8,8 +8,10 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
 
 from vessel.core.base.arrays import Complex, Index
 from vessel.core.base.cached import lazy
@@ -178,6 +180,17 @@ class Response:
             Volts, shape (n,) [V].
         """
         return self.found_volts()
+
+    def at_own(self, found: NDArray[Any]) -> NDArray[Any]:
+        """Return of what every column does at every place what each does at its own: column k at place k.
+
+        Args:
+            found: Values, shape (k, ..., k) of a response in columns, (..., n) of one.
+
+        Returns:
+            Values, shape (..., k); of a single response as they are.
+        """
+        return found if self.amps.ndim == 1 else np.diagonal(found, axis1=0, axis2=-1)
 
     def times(self, factor: complex | Complex) -> Response:
         """Return the response to another drive.

@@ -368,8 +368,10 @@ class SiteCircuit:
             r: A solved response.
 
         Returns:
-            Current entering at the start and leaving at the end, each of shape (w,) [A].
+            Current entering at the start and leaving at the end, each of shape (w,), or (w, k) in columns [A].
         """
+        if r.amps.ndim == 2:
+            return self.ends_of(r.amps, r.leak)
         into, out = self.ends_of(r.amps[:, None], r.leak[:, None])
         return into[:, 0], out[:, 0]
 

@@ -30,7 +30,8 @@ _STAKE_DOWN = 0.5  # a rod's current leaves it, on the whole, at half its depth
 class Excitation:
     """The site driven by one unit: per ampere of transmitter output (direct, pair, clamp) or per full coil moment.
 
-    `load_ohm` is what the transmitter drives into [ohm], None for induction.
+    `load_ohm` is what the transmitter drives into [ohm], None for induction. A coil that is carried along has a
+    response in columns, one for each of its places.
     """
 
     response: Response
@@ -92,6 +93,24 @@ def excite(circuit: SiteCircuit, hookup: Hookup, kit: Kit, *, variants: Sequence
     """
     (found,) = excite_all(circuit, [([hookup], lambda: variants)], kit)
     return [each.of(0) for each in found]
+
+
+def excite_carried(
+    circuit: SiteCircuit, hookups: Sequence[Hookup], kit: Kit, *, variants: Sequence[Joined] = ((),)
+) -> list[Excitation]:
+    """Return the excitation of a site by a coil that is carried from place to place.
+
+    Args:
+        circuit: The site's circuit at one frequency.
+        hookups: The coil at each of k places.
+        kit: Transmitter and receiver in use.
+        variants: What is joined to the ports, one tuple for each variant.
+
+    Returns:
+        One excitation for each variant, its response in k columns.
+    """
+    (found,) = excite_all(circuit, [(hookups, lambda: variants)], kit)
+    return [Excitation(each.response, None) for each in found]
 
 
 def excite_all(circuit: SiteCircuit, groups: Sequence[Group], kit: Kit) -> list[list[Excitations]]:

@@ -215,3 +215,79 @@ def test_only_a_coil_is_carried_and_only_along_a_line_long_enough(client, line):
         refused = client.post(f"/api/lines/{line}/setups", json=body)
         assert refused.status_code == 422
         assert refused.json()["field"] == field
+
+
+def columns(*at_m, earth="10"):
+    """Lamp columns on a line, each an earth of its own."""
+    reach = {"bare_metal": True, "live": False, "in_service": True, "cased": False}
+    return [
+        {"name": f"Column {k}", "kind": "lamp_column", "at": str(at), "earth": earth, **reach}
+        for k, at in enumerate(at_m, start=1)
+    ]
+
+
+def test_lamp_columns_take_their_share_at_each_and_the_coil_is_placed_anew(client, job):
+    feed = {
+        "name": "Lighting feed",
+        "utility": "power",
+        "preset": "armoured_cable",
+        "length": "160",
+        "depth_min": "0.5",
+        "depth_max": "0.7",
+        "live": True,
+        "far_kind": "earthed",
+        "far_earth": "10",
+        "near_earth": "10",
+        "points": columns(40, 80, 120),
+    }
+    line = sent(client.post(f"/api/jobs/{job}/lines", json=feed))["id"]
+    typed = sent(client.get(f"/api/lines/{line}"))
+    assert [(p["name"], p["at"], p["earth"]) for p in typed["points"]] == [
+        ("Column 1", "40", "10"),
+        ("Column 2", "80", "10"),
+        ("Column 3", "120", "10"),
+    ]
+    plan = sent(client.get(f"/api/lines/{line}/plan"))
+    assert [(m["kind"], m["at_m"]) for m in plan["landmarks"]] == [("access", 40), ("access", 80), ("access", 120)]
+    # live as a whole: nothing is connected, at no column either
+    assert {o["hookup"] for o in plan["options"]} <= {"induction", "clamp"}
+    chosen = {"hookup": "induction", "freq": "35.84k", "output": "120", "position": "10"}
+    path = f"/api/setups/{sent(client.post(f'/api/lines/{line}/setups', json=chosen))['id']}"
+    band = sent(client.get(f"{path}/trace"))["band"]
+
+    def amps(at):
+        k = min(range(len(band["distance_m"])), key=lambda k: abs(band["distance_m"][k] - at))
+        return 0.5 * (band["low_a"][k] + band["high_a"][k])
+
+    # about half goes on past each column
+    for before, after in ((36, 44), (76, 84), (116, 124)):
+        assert 0.3 < amps(after) / amps(before) < 0.8
+    # set down again at the second column the signal is back
+    moved = {**chosen, "position": "90"}
+    again = f"/api/setups/{sent(client.post(f'/api/lines/{line}/setups', json=moved))['id']}"
+    there = sent(client.get(f"{again}/trace"))["band"]
+    assert there["high_a"][60] > 3 * band["high_a"][60]
+
+
+def test_what_stands_on_a_line_is_refused_by_its_field_and_goes_with_the_job(client, job):
+    body = {**SERVICE, "points": columns(40, 90)}
+    for change, field in (
+        ({"at": "150"}, "points.1.at"),
+        ({"name": ""}, "points.1.name"),
+        ({"earth": "0"}, "points.1.earth"),
+    ):
+        bad = {**body, "points": [body["points"][0], {**body["points"][1], **change}]}
+        refused = client.post(f"/api/jobs/{job}/lines", json=bad)
+        assert (refused.status_code, refused.json()["field"]) == (422, field)
+    anode = {**columns(60)[0], "name": "Anode", "kind": "anode", "earth": ""}
+    refused = client.post(f"/api/jobs/{job}/lines", json={**body, "points": [anode]})
+    assert refused.json()["field"] == "points.0.earth"
+    line = sent(client.post(f"/api/jobs/{job}/lines", json={**body, "points": [{**anode, "earth": "20"}]}))["id"]
+    plan = sent(client.get(f"/api/lines/{line}/plan"))
+    assert [m["kind"] for m in plan["landmarks"]] == ["earth"]
+    # nobody gets at a buried anode: no hookup is planned there
+    assert all("Anode" not in o["place_text"] for o in plan["options"])
+    text = client.get(f"/api/jobs/{job}/export").text
+    copy = sent(client.post("/api/jobs/import", json={"text": text}))["id"]
+    (state,) = sent(client.get(f"/api/jobs/{copy}"))["lines"]
+    assert state["points_text"] == "Anode at 60 m, earthed 20 ohm"

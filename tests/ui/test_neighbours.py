@@ -14,7 +14,7 @@ def test_what_runs_beside_is_told_seen_on_the_plan_and_taken_back(page, demo_add
     for name in ("Water main", "Old bollard cable"):
         form.get_by_role("button", name=f"Remove “{name}”").click()
     form.get_by_role("button", name="Add what runs beside it").click()
-    card = form.locator("[data-neighbour='0']")
+    card = form.locator("[data-entry='neighbours.0']")
     card.get_by_label("What it is").select_option(label="Steel fence")
     card.get_by_label("Name").fill("Kerb fence")
     card.get_by_label("On which side").select_option(label="Right")
@@ -49,8 +49,8 @@ def test_a_removed_neighbour_comes_back_by_undo_and_a_phone_shows_the_form_whole
     page.get_by_role("button", name="Edit").click()
     form = page.get_by_role("dialog")
     form.get_by_role("button", name="Remove “Water main”").click()
-    expect(form.locator("[data-neighbour]")).to_have_count(1)
+    expect(form.locator("[data-entry^=neighbours]")).to_have_count(1)
     page.get_by_role("button", name="Undo").click()
-    expect(form.locator("[data-neighbour]")).to_have_count(2)
+    expect(form.locator("[data-entry^=neighbours]")).to_have_count(2)
     wide = page.evaluate("document.documentElement.scrollWidth")
     assert wide <= 390

@@ -28,6 +28,7 @@ from vessel.formats.site_plan_doc import (
     live_at_start,
     metal_of,
     neighbour_of,
+    points_of,
 )
 
 _READ = {f.name for f in dataclass_fields(StationReading)}
@@ -67,7 +68,8 @@ def line_of(line: Any, plan: SitePlan | None, own: int | None, access: Sequence[
     told = () if course else tuple(neighbour_of(n, length_m=line.length_m) for n in line.neighbours)
     if course is not None and live_at_start(course.drawn, access):
         near = replace(near, live=True)
-    accesses = () if course is None else accesses_on(course.drawn, access)
+    drawn = () if course is None else accesses_on(course.drawn, access)
+    accesses = tuple(sorted((*drawn, *points_of(line)), key=lambda a: a.at_m))
     if utility(line.utility).carries_mains and (near.live or any(a.point.live for a in accesses)):
         near = replace(near, live=True)
         accesses = tuple(replace(a, point=replace(a.point, live=True)) for a in accesses)

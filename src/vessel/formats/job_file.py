@@ -15,7 +15,7 @@ from vessel.formats.document import Doc, Name, Number, Text, parse, schema_of, w
 from vessel.formats.entry_docs import with_fields
 from vessel.formats.kit_doc import ConstructionDoc, KitDoc
 from vessel.formats.marking_doc import MarkingDoc
-from vessel.formats.plan_doc import Corners, Place, SitePlanDoc
+from vessel.formats.plan_doc import Corners, Place, PointKind, SitePlanDoc
 
 FORMAT: Final = "vessel-job"
 VERSION: Final = 1
@@ -35,6 +35,20 @@ class NearDoc(Doc):
     in_service: bool
     cased: bool
     earth_ohm: Number | None
+
+
+class PointDoc(Doc):
+    """What stands on a line, entered by its distance from the near end: an access point, a buried anode or earth."""
+
+    name: Name
+    kind: PointKind
+    at_m: Number
+    bare_metal: bool = True
+    live: bool = False
+    in_service: bool = True
+    cased: bool = False
+    earth_ohm: Number | None = None
+    typed: dict[str, str]
 
 
 class NeighbourDoc(Doc):
@@ -204,6 +218,7 @@ class LineDoc(Doc):
     far_kind: Literal["open", "earthed", "unknown"]
     far_earth_ohm: Number
     neighbours: Annotated[list[NeighbourDoc], Field(default_factory=list, max_length=12)]
+    points: Annotated[list[PointDoc], Field(default_factory=list, max_length=60)]
     route: Corners = Field(default_factory=list)
     typed: dict[str, str]
     created_at: Text

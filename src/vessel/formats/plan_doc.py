@@ -11,6 +11,9 @@ from vessel.core.plan.frequency_order import School
 from vessel.formats.document import Doc, Name, Number
 
 AccessKind = Literal["meter", "riser", "valve", "pedestal", "pillar", "lamp_column", "manhole", "test_post", "other"]
+PointKind = Literal[AccessKind, "hydrant", "anode", "earth"]
+"""What stands on a line; an anode or an earth is buried: nobody gets at it."""
+BURIED: tuple[PointKind, ...] = ("anode", "earth")
 Place = Annotated[tuple[Number, Number], Field(description="east, north [m] from the plan's origin")]
 Corners = Annotated[list[Place], Field(max_length=501)]
 

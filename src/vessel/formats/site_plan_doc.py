@@ -13,9 +13,9 @@ from vessel.core.model.line_ends import OPEN_END, FarEnd
 from vessel.core.model.neighbour import Neighbour, stretch
 from vessel.core.model.network import Bond
 from vessel.core.model.site_plan import SNAP_M, Area, Drawn, SitePlan, beside, length_m, nearest_on
-from vessel.formats.job_file import NearDoc, NeighbourDoc
+from vessel.formats.job_file import NearDoc, NeighbourDoc, PointDoc
 from vessel.formats.kit_doc import ConstructionDoc
-from vessel.formats.plan_doc import AccessDoc, SitePlanDoc, StructureDoc, tuples
+from vessel.formats.plan_doc import BURIED, AccessDoc, SitePlanDoc, StructureDoc, tuples
 
 
 def plan_doc(job: Any) -> SitePlanDoc:
@@ -76,9 +76,25 @@ def _drawn(line: Any, name: str, access: Sequence[AccessDoc]) -> Drawn:
     route = Drawn(name, metal_of(line), tuples(line.route), line.depth_min_m, line.depth_max_m)
     near = NearDoc.model_validate(line.near)
     start = OPEN_END if near.earth_ohm is None else FarEnd("earthed", near.earth_ohm)
-    earths = tuple((a.at_m, a.point.earth_ohm) for a in accesses_on(route, access) if a.point.earth_ohm is not None)
+    on_it = (*accesses_on(route, access), *points_of(line))
+    earths = tuple((a.at_m, a.point.earth_ohm) for a in on_it if a.point.earth_ohm is not None)
     end = FarEnd(line.far_kind, line.far_earth_ohm)
     return Drawn(name, route.construction, route.corners, line.depth_min_m, line.depth_max_m, start, end, earths)
+
+
+def points_of(line: Any) -> tuple[Access, ...]:
+    """Return what was entered on a line (document or row) by its distance, in order."""
+    found = [point_of(data) for data in line.points]
+    return tuple(sorted(found, key=lambda f: f.at_m))
+
+
+def point_of(data: Any) -> Access:
+    """Return what stands on a line from its document or its stored data."""
+    doc = PointDoc.model_validate(data)
+    point = AccessPoint(
+        doc.bare_metal, doc.live, doc.in_service, doc.cased, doc.earth_ohm, reached=doc.kind not in BURIED
+    )
+    return Access(doc.name, doc.at_m, point)
 
 
 def accesses_on(route: Drawn, access: Sequence[AccessDoc]) -> tuple[Access, ...]:

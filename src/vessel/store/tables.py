@@ -78,6 +78,7 @@ class LineRow(Base):
     far_kind: Mapped[str]
     far_earth_ohm: Mapped[float]
     neighbours: Mapped[list[Json]] = mapped_column(server_default="[]")
+    points: Mapped[list[Json]] = mapped_column(server_default="[]")
     route: Mapped[list[list[float]]] = mapped_column(server_default="[]")
     typed: Mapped[Json]
     created_at: Mapped[str]

@@ -65,6 +65,15 @@ ACCESS_LABEL: dict[str, str] = {
 }
 
 
+POINT_LABEL: dict[str, str] = {
+    **{k: label for k, label in ACCESS_LABEL.items() if k != "other"},
+    "hydrant": "Hydrant",
+    "anode": "Anode, buried",
+    "earth": "Earth, buried",
+    "other": ACCESS_LABEL["other"],
+}
+
+
 CASE_LABEL = {"open": "far end open", "earthed": "far end earthed"}
 EVERY_CHECK_PASSES = "Every check would pass"
 

@@ -68,8 +68,8 @@ def cautions(option: Option, line: Line, kit: Kit, units: Units) -> list[str]:
     if s.by.encloses:
         found.append("The line must be earthed on both sides of the clamp. The signal ends at the next earth.")
     if s.by.through_air:
-        clear = max((f.first_good_m or line.length_m) for f in option.forecasts) - s.position_m
-        if clear > 0:
+        clear = option.stand_off_m
+        if clear is not None:
             found.append(
                 f"Stand off at least {show_length(clear, units)} from the transmitter: closer, the receiver hears "
                 "it through the air. Every conductor nearby gets signal too."

@@ -1688,6 +1688,8 @@ export interface components {
             structures: components["schemas"]["PresetView"][];
             /** Soils */
             soils: components["schemas"]["SoilView"][];
+            /** Points */
+            points: components["schemas"]["PointKindView"][];
         };
         /**
          * CauseView
@@ -2655,7 +2657,7 @@ export interface components {
         };
         /**
          * LandmarkView
-         * @description What stands along a line: a bend, an access point, a bond.
+         * @description What stands along a line: a bend, an access point, a bond, a buried earth.
          */
         LandmarkView: {
             /** At M */
@@ -2664,7 +2666,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "bend" | "access" | "bond";
+            kind: "bend" | "access" | "bond" | "earth";
             /** Text */
             text: string;
         };
@@ -2711,6 +2713,8 @@ export interface components {
             far_earth: string;
             /** Neighbours */
             neighbours: components["schemas"]["NeighbourTyped"][];
+            /** Points */
+            points: components["schemas"]["PointTyped"][];
         };
         /**
          * LineForm
@@ -2776,6 +2780,8 @@ export interface components {
             far_earth?: string;
             /** Neighbours */
             neighbours?: components["schemas"]["NeighbourForm"][];
+            /** Points */
+            points?: components["schemas"]["PointForm"][];
         };
         /**
          * LineRecord
@@ -2828,6 +2834,8 @@ export interface components {
             near_text: string;
             /** Beside Text */
             beside_text: string;
+            /** Points Text */
+            points_text: string;
             /**
              * Step
              * @enum {string}
@@ -3470,6 +3478,83 @@ export interface components {
             moving: components["schemas"]["MovingView"] | null;
             /** No Signal */
             no_signal: string | null;
+        };
+        /**
+         * PointForm
+         * @description What stands on a line at a distance from its near end.
+         */
+        PointForm: {
+            /** Name */
+            name: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "meter" | "riser" | "valve" | "pedestal" | "pillar" | "lamp_column" | "manhole" | "test_post" | "other" | "hydrant" | "anode" | "earth";
+            /** At */
+            at: string;
+            /**
+             * Bare Metal
+             * @default true
+             */
+            bare_metal?: boolean;
+            /**
+             * Live
+             * @default false
+             */
+            live?: boolean;
+            /**
+             * In Service
+             * @default true
+             */
+            in_service?: boolean;
+            /**
+             * Cased
+             * @default false
+             */
+            cased?: boolean;
+            /**
+             * Earth
+             * @default
+             */
+            earth?: string;
+        };
+        /**
+         * PointKindView
+         * @description Something that may stand on a line; `buried`: nobody gets at it.
+         */
+        PointKindView: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Buried */
+            buried: boolean;
+        };
+        /**
+         * PointTyped
+         * @description What stands on a line, as typed.
+         */
+        PointTyped: {
+            /** Name */
+            name: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "meter" | "riser" | "valve" | "pedestal" | "pillar" | "lamp_column" | "manhole" | "test_post" | "other" | "hydrant" | "anode" | "earth";
+            /** At */
+            at: string;
+            /** Bare Metal */
+            bare_metal: boolean;
+            /** Live */
+            live: boolean;
+            /** In Service */
+            in_service: boolean;
+            /** Cased */
+            cased: boolean;
+            /** Earth */
+            earth: string;
         };
         /**
          * PresetView

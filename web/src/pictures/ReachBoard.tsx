@@ -89,6 +89,7 @@ function Ground(p: {
         ■ access point
         {p.landmarks.some((m) => m.kind === "bend") ? " ⌃ bend" : ""}
         {p.landmarks.some((m) => m.kind === "bond") ? " ◆ bond" : ""}
+        {p.landmarks.some((m) => m.kind === "earth") ? " ▼ earth" : ""}
       </text>
       <text x={end} y={12} textAnchor="end" fontSize={12.5} fill="var(--quiet)">
         far end ○
@@ -100,6 +101,7 @@ function Ground(p: {
 function LandmarkSign({ kind }: { kind: Landmark["kind"] }) {
   if (kind === "access") return <rect x={-4} y={-4} width={8} height={8} fill="var(--ink)" />;
   if (kind === "bond") return <path d="M0,-5 L5,0 L0,5 L-5,0 Z" fill="var(--ink)" />;
+  if (kind === "earth") return <path d="M-5,-4 H5 L0,5 Z" fill="var(--ink)" />;
   return <path d="M-5,4 L0,-4 L5,4" fill="none" stroke="var(--ink)" strokeWidth={2} />;
 }
 

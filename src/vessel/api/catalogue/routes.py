@@ -11,6 +11,8 @@ from vessel.core.model.construction import PRESETS, STRUCTURES, WITHOUT_METAL
 from vessel.core.model.soil import SOIL_KINDS
 from vessel.core.text.entry import Quantity, understand
 from vessel.core.text.units import Units
+from vessel.formats.plan_doc import BURIED
+from vessel.words.labels import POINT_LABEL
 from vessel.words.preset_notes import PRESET_NOTE
 from vessel.words.refusals import refusal
 
@@ -34,6 +36,7 @@ def catalogue() -> Catalogue:
                 ]
                 for name, table in (("presets", {**PRESETS, **WITHOUT_METAL}), ("structures", STRUCTURES))
             },
+            "points": [{"id": k, "label": label, "buried": k in BURIED} for k, label in POINT_LABEL.items()],
             "soils": [{"id": k, "label": label, "resistivity_ohm_m": rho} for k, (label, rho, _) in SOIL_KINDS.items()],
         }
     )

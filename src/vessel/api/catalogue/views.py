@@ -35,12 +35,21 @@ class SoilView(BaseModel):
     resistivity_ohm_m: float
 
 
+class PointKindView(BaseModel):
+    """Something that may stand on a line; `buried`: nobody gets at it."""
+
+    id: str
+    label: str
+    buried: bool
+
+
 class Catalogue(BaseModel):
     """Everything fixed that forms choose from."""
 
     presets: list[PresetView]
     structures: list[PresetView]
     soils: list[SoilView]
+    points: list[PointKindView]
 
 
 class Understanding(BaseModel):

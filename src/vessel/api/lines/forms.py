@@ -14,6 +14,7 @@ from vessel.core.model.construction import Construction, metal, preset
 from vessel.core.model.line_ends import TYPICAL_FAR_EARTH_OHM
 from vessel.core.model.utility import utility
 from vessel.core.text.units import Units
+from vessel.formats.plan_doc import BURIED, PointKind
 
 
 class NeighbourForm(Form):
@@ -51,6 +52,34 @@ class NeighbourForm(Form):
         }
 
 
+class PointForm(Form):
+    """What stands on a line at a distance from its near end."""
+
+    name: NameText
+    kind: PointKind
+    at_m: Typed = Field(alias="at")
+    bare_metal: bool = True
+    live: bool = False
+    in_service: bool = True
+    cased: bool = False
+    earth_ohm: Typed = Field("", alias="earth")
+
+    def values(self, units: Units) -> dict[str, Any]:
+        """Return stored data; raises `BadInput`."""
+        reader = Reader(self, units)
+        earth = reader.read("earth_ohm", "ohms")
+        if self.kind in BURIED and earth is None:
+            raise BadInput("A buried earth has ohms.", field="earth", fix="Estimate them: 5 to 50 ohm is usual.")
+        return {
+            "name": need(self.name, field="name", name="Name"),
+            "kind": self.kind,
+            "at_m": reader.must("at_m", "distance", "Where it stands"),
+            **{k: getattr(self, k) for k in ("bare_metal", "live", "in_service", "cased")},
+            "earth_ohm": earth,
+            "typed": reader.typed,
+        }
+
+
 class LineForm(Form):
     """Create or change a line."""
 
@@ -70,6 +99,7 @@ class LineForm(Form):
     far_kind: Literal["open", "earthed", "unknown"] = "unknown"
     far_earth_ohm: Typed = Field("", alias="far_earth")
     neighbours: Annotated[list[NeighbourForm], Field(max_length=12)] = Field(default_factory=list)
+    points: Annotated[list[PointForm], Field(max_length=60)] = Field(default_factory=list)
 
     def values(self, units: Units) -> dict[str, Any]:
         """Return column values; raises `BadInput`."""

@@ -95,6 +95,21 @@ def beside_choices(job: LoadedJob) -> list[NeighbourTyped]:
     return found
 
 
+def point_text(p: dict[str, Any], units: Units) -> str:
+    """Return what stands on a line in words: `Lamp column 2 at 31 m, earthed 12 ohm`."""
+    earthed = "" if p["earth_ohm"] is None else f", earthed {p['earth_ohm']:g} ohm"
+    live = ", LIVE" if p["live"] else ""
+    return f"{p['name']} at {show_length(p['at_m'], units)}{earthed}{live}"
+
+
+def _point_typed(p: dict[str, Any], units: Units) -> dict[str, Any]:
+    return {
+        **{k: p[k] for k in ("name", "kind", "bare_metal", "live", "in_service", "cased")},
+        "at": length_typed(p["typed"].get("at"), p["at_m"], quantity="distance", units=units),
+        "earth": p["typed"].get("earth", ""),
+    }
+
+
 def _beside_text(line: LineRow, units: Units) -> str:
     told = [neighbour_text(n, units) for n in line.neighbours]
     if line.route:
@@ -121,6 +136,7 @@ def line_state(loaded: LoadedLine) -> LineState:
         depth_text=f"{low} to {high}",
         far_text=far,
         beside_text=_beside_text(line, units),
+        points_text="; ".join(point_text(p, units) for p in line.points),
         near_text=near_text(line) + (f" · {line.near_note}" if line.near_note else ""),
         step=step,
         setup_id=setup.row.id if setup else None,
@@ -172,5 +188,6 @@ def line_detail(line: LineRow) -> LineDetail:
             "far_kind": line.far_kind,
             "far_earth": typed.get("far_earth", ""),
             "neighbours": [neighbour_typed(n, units) for n in line.neighbours],
+            "points": [_point_typed(p, units) for p in line.points],
         }
     )

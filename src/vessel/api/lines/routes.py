@@ -7,11 +7,11 @@ from typing import Any, cast
 from fastapi import APIRouter
 
 from vessel.api.form_reading import sent_as
-from vessel.api.lines.forms import LineForm, NeighbourForm
+from vessel.api.lines.forms import LineForm, NeighbourForm, PointForm
 from vessel.api.lines.present import line_detail
 from vessel.api.lines.views import LineDetail
 from vessel.api.requests import REFUSALS, Created, Db, get
-from vessel.core.base.errors import VesselError
+from vessel.core.base.errors import VesselError, require_range
 from vessel.core.hookup.transmitter_forecast import require_sound
 from vessel.core.text.units import Units
 from vessel.formats.adapters import setup_of
@@ -27,11 +27,13 @@ def _checked(row: LineRow, form: LineForm, job: JobRow) -> LineRow:
     units = cast(Units, job.units)
     for key, value in form.values(units).items():
         setattr(row, key, value)
-    row.neighbours = []
+    row.neighbours, row.points = [], []
     if row.route:
         row.length_m = route_length_m(row)
     _sound(row, job)
     row.neighbours = [_neighbour(n, k, job, row.length_m) for k, n in enumerate(form.neighbours)]
+    _sound(row, job)
+    row.points = [_point(p, k, job, row.length_m) for k, p in enumerate(form.points)]
     _sound(row, job)
     return row
 
@@ -51,6 +53,19 @@ def _neighbour(form: NeighbourForm, k: int, job: JobRow, length_m: float) -> dic
         neighbour_of(data, length_m=length_m)
     except VesselError as e:
         e.field = f"neighbours.{k}.{sent_as(NeighbourForm, e.field)}"
+        raise
+    return data
+
+
+def _point(form: PointForm, k: int, job: JobRow, length_m: float) -> dict[str, Any]:
+    """Return the stored data of the k-th thing on the line; refusals name it."""
+    try:
+        data = form.values(cast(Units, job.units))
+        require_range(data["at_m"], low=0.0, high=length_m, field="at_m", name=f"Place of {form.name}", unit="m")
+        if data["earth_ohm"] is not None:
+            require_range(data["earth_ohm"], low=0.01, high=1e5, field="earth_ohm", name="Earth resistance", unit="ohm")
+    except VesselError as e:
+        e.field = f"points.{k}.{sent_as(PointForm, e.field)}"
         raise
     return data
 

@@ -10,6 +10,7 @@ from vessel.api.catalogue.views import UtilityView
 from vessel.api.literals import StepName
 from vessel.core.judge.trace.coverage import CoverState
 from vessel.formats.kit_doc import ConstructionDoc
+from vessel.formats.plan_doc import PointKind
 
 
 class CoverLength(BaseModel):
@@ -51,6 +52,7 @@ class LineState(BaseModel):
     far_text: str
     near_text: str
     beside_text: str
+    points_text: str
     step: StepName
     setup_id: int | None
     setup_text: str | None
@@ -76,6 +78,19 @@ class NeighbourTyped(BaseModel):
     bond: str
 
 
+class PointTyped(BaseModel):
+    """What stands on a line, as typed."""
+
+    name: str
+    kind: PointKind
+    at: str
+    bare_metal: bool
+    live: bool
+    in_service: bool
+    cased: bool
+    earth: str
+
+
 class LineDetail(BaseModel):
     """A line as typed, for its form."""
 
@@ -97,3 +112,4 @@ class LineDetail(BaseModel):
     far_kind: Literal["open", "earthed", "unknown"]
     far_earth: str
     neighbours: list[NeighbourTyped]
+    points: list[PointTyped]

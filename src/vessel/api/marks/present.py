@@ -64,6 +64,7 @@ def snapshot(station: LoadedStation, j: Judgement) -> dict[str, Any]:
                 "far_kind",
                 "far_earth_ohm",
                 "neighbours",
+                "points",
             )
         },
         "station": {

@@ -72,10 +72,10 @@ class OptionView(BaseModel):
 
 
 class LandmarkView(BaseModel):
-    """What stands along a line: a bend, an access point, a bond."""
+    """What stands along a line: a bend, an access point, a bond, a buried earth."""
 
     at_m: float
-    kind: Literal["bend", "access", "bond"]
+    kind: Literal["bend", "access", "bond", "earth"]
     text: str
 
 

@@ -18,7 +18,7 @@ class Landmark:
     """Something `at_m` along a line [m]; `name` as the crew calls it, empty for a bend, which turns by `turn_deg`."""
 
     at_m: float
-    kind: Literal["bend", "access", "bond"]
+    kind: Literal["bend", "access", "bond", "earth"]
     name: str = ""
     turn_deg: float = 0.0
 
@@ -30,9 +30,9 @@ def landmarks(line: Line) -> tuple[Landmark, ...]:
         line: The line to locate.
 
     Returns:
-        Bends, access points and bonds, by distance.
+        Bends, access points, bonds and buried earths, by distance.
     """
-    found = [Landmark(a.at_m, "access", a.name) for a in line.accesses]
+    found = [Landmark(a.at_m, "access" if a.point.reached else "earth", a.name) for a in line.accesses]
     if line.course is not None:
         drawn = line.course.drawn
         headings = np.arctan2(*np.diff(drawn.corners_m, axis=0).T)

@@ -17,7 +17,7 @@ class AccessPoint:
 
     `bare_metal`: metal can be touched. `live`: in service and carrying dangerous voltage. `in_service`: must
     stay in service. `cased`: runs in metal casing there (a clamp would drive the casing too).
-    `earth_ohm`: earth bonded there [ohm], None when there is none.
+    `earth_ohm`: earth bonded there [ohm], None when there is none. `reached`: nobody gets at a buried anode or earth.
     """
 
     bare_metal: bool = True
@@ -25,11 +25,15 @@ class AccessPoint:
     in_service: bool = True
     cased: bool = False
     earth_ohm: float | None = None
+    reached: bool = True
 
 
 @dataclass(frozen=True)
 class Access:
-    """A further access point, `at_m` along the line from its near end [m]; `name` as the crew calls it."""
+    """A further access point or a buried earth, `at_m` along the line from its near end [m].
+
+    `name` as the crew calls it.
+    """
 
     name: str
     at_m: float
@@ -64,6 +68,9 @@ class Line:
             if ohm is not None:
                 require_range(ohm, low=0.01, high=1e5, field=field, name="Earth resistance", unit="ohm")
 
+        for a in self.accesses:
+            if not 0 <= a.at_m <= self.length_m:
+                raise BadInput("point_beyond_line", field="points", name=a.name, at_m=a.at_m, length_m=self.length_m)
         if self.course is not None and self.neighbours:
             raise ValueError("what runs beside a drawn line belongs on the plan")
 

@@ -49,7 +49,7 @@ def access_points(line: Line) -> tuple[tuple[str, float, AccessPoint], ...]:
     Returns:
         Name, distance along the line [m] and what it is like.
     """
-    further = ((a.name, a.at_m, a.point) for a in line.accesses if 0 <= a.at_m <= line.length_m)
+    further = ((a.name, a.at_m, a.point) for a in line.accesses if a.point.reached and 0 <= a.at_m <= line.length_m)
     return ((NEAR_END, 0.0, line.near), *further)
 
 

@@ -9,6 +9,7 @@ import { Wait } from "../../ui/Wait";
 import { ElectricalData } from "./ElectricalData";
 import { AS_USUAL, EMPTY, fromEarlier, fromLine, type LineFormState, numbers } from "./lineForm";
 import { Neighbours } from "./Neighbours";
+import { PointsOnLine } from "./PointsOnLine";
 
 interface Props {
   job: Job;
@@ -166,6 +167,7 @@ function Form(p: Props & { catalogue: Schemas["Catalogue"]; start: LineFormState
         quantity="ohms"
         hint="Typically 30 ohm."
       />
+      <PointsOnLine job={p.job} catalogue={p.catalogue} form={form} />
       <Neighbours job={p.job} lineId={p.lineId} catalogue={p.catalogue} form={form} />
       <div className="flex flex-wrap gap-3 sm:col-span-2">
         <div className="w-full">

@@ -11,6 +11,7 @@ export function LineSide({ job, line, onEdit }: { job: Job; line: LineState; onE
     ["Depth", line.depth_text],
     ["Near end", line.near_text],
     ["Far end", line.far_text],
+    ...(line.points_text ? [["On it", line.points_text]] : []),
     ["Beside it", line.beside_text],
     ["Soil", job.soil_text],
     ["Kit", job.kit_name],

@@ -1,10 +1,10 @@
-import { Plus, Trash2 } from "lucide-react";
-import { useState } from "react";
-import { useFieldArray, useWatch } from "react-hook-form";
+import { Trash2 } from "lucide-react";
+import { useWatch } from "react-hook-form";
 import type { Job, Schemas } from "../../api/client";
 import { useBeside } from "../../api/queries";
 import { Button } from "../../ui/Button";
 import { ChoiceEntry, TextEntry } from "../../ui/EntryForm";
+import { EntryList } from "../../ui/EntryList";
 import { Choice } from "../../ui/Field";
 import type { EntryFormState } from "../../ui/useEntryForm";
 import type { LineFormState, NeighbourTyped } from "./lineForm";
@@ -29,45 +29,19 @@ export function Neighbours(p: {
   catalogue: Schemas["Catalogue"];
   form: EntryFormState<LineFormState>;
 }) {
-  const { fields, append, insert, remove } = useFieldArray({ control: p.form.control, name: "neighbours" });
   const beside = useBeside(p.job.id);
-  const [gone, setGone] = useState<{ at: number; was: NeighbourTyped } | null>(null);
   const others = (beside.data ?? []).filter((o) => o.of_line !== p.lineId);
-  const takeOut = (at: number) => {
-    setGone({ at, was: p.form.getValues(`neighbours.${at}`) });
-    remove(at);
-  };
-  const undo = () => {
-    if (gone) insert(gone.at, gone.was);
-    setGone(null);
-  };
   return (
-    <fieldset className="sm:col-span-2">
-      <legend className="mt-1 font-bold">Beside this line</legend>
-      <p className="mb-2 text-sm text-quiet">
-        Lines, fences and walls within a few metres take some of the signal. What is entered here is in the
-        plan and in the forecast. Anything not entered is not warned about.
-      </p>
-      <ul className="grid gap-3">
-        {fields.map((n, i) => (
-          <li key={n.id} className="rounded-md border-2 border-edge p-3" data-neighbour={i}>
-            <Card {...p} index={i} others={others} remove={() => takeOut(i)} />
-          </li>
-        ))}
-      </ul>
-      {gone ? (
-        <p role="status" className="mt-2 flex flex-wrap items-center gap-3">
-          Removed {gone.was.name ? `“${gone.was.name}”` : "it"}.<Button onClick={undo}>Undo</Button>
-        </p>
-      ) : null}
-      <Button
-        className="mt-2 mb-3"
-        disabled={fields.length >= 12}
-        onClick={() => append(EMPTY, { shouldFocus: false })}
-      >
-        <Plus aria-hidden className="size-5" /> Add what runs beside it
-      </Button>
-    </fieldset>
+    <EntryList
+      form={p.form}
+      name="neighbours"
+      legend="Beside this line"
+      note="Lines, fences and walls within a few metres take some of the signal. What is entered here is in the plan and in the forecast. Anything not entered is not warned about."
+      add="Add what runs beside it"
+      most={12}
+      fresh={() => EMPTY}
+      card={(i, remove) => <Card {...p} index={i} others={others} remove={remove} />}
+    />
   );
 }
 

@@ -3,6 +3,7 @@ import type { Kept } from "../../ui/draft";
 
 type Construction = Schemas["ConstructionDoc"];
 export type NeighbourTyped = Schemas["NeighbourTyped"];
+export type PointTyped = Schemas["PointTyped"];
 
 /** The figures of a construction that can be typed over. */
 export type TypedFigure = Exclude<keyof Construction, "metal">;
@@ -40,6 +41,7 @@ export const EMPTY = {
   far_kind: "unknown" as Schemas["LineDetail"]["far_kind"],
   far_earth: "",
   neighbours: [] as NeighbourTyped[],
+  points: [] as PointTyped[],
 };
 export type LineFormState = typeof EMPTY;
 

@@ -103,6 +103,12 @@ def test_a_preset_is_visible_data_that_can_be_overridden(page, demo_address):
     expect(dialog.get_by_role("alert")).to_contain_text("“thick” is not a number")
     dialog.get_by_label("Insulation or coating, m").fill("0.004")
     dialog.get_by_role("button", name="Save line").click()
+    # what it would do to verdicts is asked about first, and going back loses nothing
+    expect(page.get_by_label("Stations that would change")).to_contain_text("marked")
+    page.get_by_role("button", name="Go back").click()
+    expect(dialog.get_by_label("Insulation or coating, m")).to_have_value("0.004")
+    dialog.get_by_role("button", name="Save line").click()
+    page.get_by_role("button", name="Save the change").click()
     expect(page.get_by_role("dialog")).to_have_count(0)
     page.get_by_label("This line").get_by_role("button", name="Edit").click()
     expect(page.get_by_text("typical values, 1 changed")).to_be_visible()

@@ -30,6 +30,10 @@ def test_what_runs_beside_is_told_seen_on_the_plan_and_taken_back(page, demo_add
     while not late:
         page.wait_for_timeout(50)
     form.get_by_role("button", name="Save line").click()
+    # without the main that took its share, stations on record read otherwise
+    changes = page.get_by_label("Stations that would change").get_by_role("listitem")
+    expect(changes.first).to_be_visible()
+    page.get_by_role("button", name="Save the change").click()
     expect(page.get_by_role("dialog")).to_have_count(0)
     late[0][0].fulfill(response=late[0][1])  # the plan of the line as it was, arriving last
     expect(page.get_by_label("This line", exact=True)).to_contain_text("Kerb fence, 0.6 m right, all along")

@@ -152,10 +152,6 @@ REFUSALS: dict[str, tuple[str, str]] = {
         "The line is {length_m:length} long. Transmitter and receiver {apart_m:length} apart need twice that.",
         "Carry them closer together, or leave the transmitter standing.",
     ),
-    "point_beyond_line": (
-        "{name} is at {at_m:length}, beyond the line's {length_m:length}.",
-        "Correct where it stands or the length of the line.",
-    ),
     "hookup_beyond_line": (
         "A {method} hookup is at {at_m:length}, beyond the line's {length_m:length}.",
         "Correct the length of the line or the position of the hookup.",

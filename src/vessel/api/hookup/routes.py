@@ -7,6 +7,7 @@ from typing import Any, cast
 
 from fastapi import APIRouter
 
+from vessel.api.consequences import Consequences, consequences
 from vessel.api.hookup.forms import ReadingForm, ReadingPatch, SetupForm, SetupPatch
 from vessel.api.hookup.present import hookup_view, preview_view, remedies_view
 from vessel.api.hookup.views import HookupView, PreviewView, RemediesView
@@ -21,7 +22,7 @@ from vessel.core.simulate.hookup_places import access_at, nearest_access, safety
 from vessel.formats.adapters import reading_of, setup_of
 from vessel.formats.loaded_job import LoadedSetup
 from vessel.store.database import now
-from vessel.store.tables import ReadingRow, SetupRow
+from vessel.store.tables import JobRow, ReadingRow, SetupRow
 from vessel.words.option_sentences import REJECTED
 
 _ROUNDING_M = 0.06
@@ -99,6 +100,21 @@ def add_reading(setup_id: int, form: ReadingForm, db: Db) -> HookupView:
     setup.row.readings.append(row)
     db.flush()
     return hookup_view(setup)
+
+
+@router.post("/setups/{setup_id}/readings/consequences")
+def consequences_of_reading(setup_id: int, form: ReadingForm, db: Db) -> Consequences:
+    """Return which verdicts one more reading would alter; nothing is stored."""
+    setup = load_setup(db, setup_id)
+    reading = _typed_reading(setup, form)
+    wrong = doubt(reading_of(reading), setup.setup, setup.job.kit)
+
+    def change(job: JobRow) -> None:
+        row = next(s for line in job.lines for s in line.setups if s.id == setup_id)
+        if wrong is None:  # one that cannot be is kept and not used
+            row.readings.append(reading)
+
+    return consequences(db, setup.line.row.job_id, change)
 
 
 @router.get("/setups/{setup_id}/remedies")

@@ -8,6 +8,7 @@ from fastapi import APIRouter, Query
 from fastapi.responses import Response
 from sqlalchemy import distinct, func, select
 
+from vessel.api.consequences import Consequences, consequences
 from vessel.api.jobs import transfer
 from vessel.api.jobs.forms import ImportForm, JobForm
 from vessel.api.jobs.present import job_view, listed, standing_view
@@ -114,6 +115,12 @@ def change_job(job_id: int, form: JobForm, db: Db) -> JobView:
     _apply(db, row, form)
     db.flush()
     return job_view(LoadedJob(row))
+
+
+@router.post("/{job_id}/consequences")
+def consequences_of_job(job_id: int, form: JobForm, db: Db) -> Consequences:
+    """Return which verdicts the change of a job would alter, as another soil or kit does; nothing is stored."""
+    return consequences(db, job_id, lambda row: _apply(db, row, form))
 
 
 @router.delete("/{job_id}", status_code=204)

@@ -6,6 +6,7 @@ from typing import Any, cast
 
 from fastapi import APIRouter
 
+from vessel.api.consequences import Consequences, consequences
 from vessel.api.form_reading import sent_as
 from vessel.api.lines.forms import LineForm, NeighbourForm, PointForm
 from vessel.api.lines.present import line_detail
@@ -90,11 +91,24 @@ def line(line_id: int, db: Db) -> LineDetail:
 @router.put("/lines/{line_id}", status_code=204)
 def change_line(line_id: int, form: LineForm, db: Db) -> None:
     """Change a line; hookups and stations stay and are judged anew."""
-    row = get(db, LineRow, line_id, "line")
     with db.no_autoflush:
-        _checked(row, form, row.job)
-        for setup in row.setups:
-            setup_of(setup).require_on(row.length_m)
+        _change(get(db, LineRow, line_id, "line"), form)
+
+
+def _change(row: LineRow, form: LineForm) -> None:
+    _checked(row, form, row.job)
+    for setup in row.setups:
+        setup_of(setup).require_on(row.length_m)
+
+
+@router.post("/lines/{line_id}/consequences")
+def consequences_of_line(line_id: int, form: LineForm, db: Db) -> Consequences:
+    """Return which verdicts the change of a line would alter; nothing is stored."""
+
+    def change(job: JobRow) -> None:
+        _change(next(x for x in job.lines if x.id == line_id), form)
+
+    return consequences(db, get(db, LineRow, line_id, "line").job_id, change)
 
 
 @router.delete("/lines/{line_id}", status_code=204)

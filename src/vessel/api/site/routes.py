@@ -7,6 +7,7 @@ from typing import cast
 
 from fastapi import APIRouter
 
+from vessel.api.consequences import Consequences, consequences
 from vessel.api.requests import REFUSALS, Db, get, load_job
 from vessel.api.site.findings_views import FoundView
 from vessel.api.site.forms import RouteTextForm, SiteForm, TracksForm
@@ -38,6 +39,24 @@ def site(job_id: int, db: Db) -> SiteView:
 def save_site(job_id: int, form: SiteForm, db: Db) -> SiteView:
     """Save the plan as a whole; nothing is stored if any part of it is refused."""
     job = get(db, JobRow, job_id, "job")
+    with db.no_autoflush:
+        done = _drawn(job, form)
+    db.flush()
+    return site_view(LoadedJob(job), done=tuple(done))
+
+
+@router.post("/consequences")
+def consequences_of_site(job_id: int, form: SiteForm, db: Db) -> Consequences:
+    """Return which verdicts another plan would alter; nothing is stored."""
+
+    def change(job: JobRow) -> None:
+        _drawn(job, form)
+
+    return consequences(db, job_id, change)
+
+
+def _drawn(job: JobRow, form: SiteForm) -> list[str]:
+    """Put a plan on a job and return what was moved; raise `BadInput` for one that could not be computed."""
     units = cast(Units, job.units)
     corners, document = form.corners(units), form.document(units)
     lines = {line.id: line for line in job.lines if line.deleted_at is None}
@@ -46,21 +65,18 @@ def save_site(job_id: int, form: SiteForm, db: Db) -> SiteView:
         raise BadInput("A route is given for a line not in the job.", field="routes", fix="Load the plan again.")
     points = [(a.name, a.at) for a in document.access]
     done: list[str] = []
-    with db.no_autoflush:
-        job.site = document.model_dump(mode="json")
-        for line in lines.values():
-            route, text = corners.get(line.id, ((), ""))
-            on_plan, where = snapped(route, points)
-            if where:
-                done.append(f"{line.name}: a corner was moved onto {', '.join(where)}.")
-            line.route = [list(c) for c in on_plan]
-            line.typed = {**line.typed, "route": text}
-            if on_plan:
-                line.length_m = route_length_m(line)
-        loaded = LoadedJob(job)
-        _require_computable(loaded, [r.line_id for r in form.routes])
-    db.flush()
-    return site_view(loaded, done=tuple(done))
+    job.site = document.model_dump(mode="json")
+    for line in lines.values():
+        route, text = corners.get(line.id, ((), ""))
+        on_plan, where = snapped(route, points)
+        if where:
+            done.append(f"{line.name}: a corner was moved onto {', '.join(where)}.")
+        line.route = [list(c) for c in on_plan]
+        line.typed = {**line.typed, "route": text}
+        if on_plan:
+            line.length_m = route_length_m(line)
+    _require_computable(LoadedJob(job), [r.line_id for r in form.routes])
+    return done
 
 
 def _require_computable(job: LoadedJob, sent: list[int]) -> None:

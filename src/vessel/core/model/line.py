@@ -68,9 +68,6 @@ class Line:
             if ohm is not None:
                 require_range(ohm, low=0.01, high=1e5, field=field, name="Earth resistance", unit="ohm")
 
-        for a in self.accesses:
-            if not 0 <= a.at_m <= self.length_m:
-                raise BadInput("point_beyond_line", field="points", name=a.name, at_m=a.at_m, length_m=self.length_m)
         if self.course is not None and self.neighbours:
             raise ValueError("what runs beside a drawn line belongs on the plan")
 

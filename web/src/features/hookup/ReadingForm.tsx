@@ -5,6 +5,7 @@ import { hertz } from "../../api/units";
 import { Button } from "../../ui/Button";
 import { ChoiceEntry, EntryForm, FormError, TextEntry } from "../../ui/EntryForm";
 import { useEntryForm } from "../../ui/useEntryForm";
+import { useConsequences } from "../consequences/useConsequences";
 import { usePreview } from "./usePreview";
 
 const EMPTY = { volts: "", milliamps: "", freq: "", change: "", beside: "", note: "" };
@@ -30,10 +31,21 @@ export function ReadingForm({ hookup: h, job }: { hookup: Hookup; job: Job }) {
       take(api.POST("/api/setups/{setup_id}/readings", { params: { path: { setup_id: h.id } }, body })),
     { shown: ["setup", h.id] },
   );
+  const changes = useConsequences((body: Schemas["ReadingForm"], signal) =>
+    take(
+      api.POST("/api/setups/{setup_id}/readings/consequences", {
+        params: { path: { setup_id: h.id } },
+        body,
+        signal,
+      }),
+    ),
+  );
   const save = (insist: boolean) => async (read: typeof EMPTY) => {
     const change = read.change as Schemas["ReadingForm"]["change"];
     const beside = read.beside as Schemas["ReadingForm"]["beside"];
-    await add.mutateAsync({ ...read, change, beside, technician: job.technician, insist });
+    const body = { ...read, change, beside, technician: job.technician, insist };
+    if (!(await changes.allowed(body))) return;
+    await add.mutateAsync(body);
     form.begin(EMPTY);
   };
   const live = usePreview(h.id, typed);
@@ -117,7 +129,7 @@ export function ReadingForm({ hookup: h, job }: { hookup: Hookup; job: Job }) {
         type="submit"
         look="main"
         className="col-span-full sm:justify-self-start"
-        disabled={add.isPending}
+        disabled={add.isPending || changes.checking}
       >
         Check the loop
       </Button>
@@ -130,6 +142,7 @@ export function ReadingForm({ hookup: h, job }: { hookup: Hookup; job: Job }) {
         </div>
       ) : null}
       <div className="col-span-full">
+        {changes.shown}
         <FormError form={form} />
       </div>
     </EntryForm>

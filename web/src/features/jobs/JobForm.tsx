@@ -3,6 +3,7 @@ import { useCatalogue, useChange, useKits } from "../../api/queries";
 import { Button } from "../../ui/Button";
 import { ChoiceEntry, EntryForm, FormError, TextEntry } from "../../ui/EntryForm";
 import { useEntryForm } from "../../ui/useEntryForm";
+import { useConsequences } from "../consequences/useConsequences";
 
 type Body = Schemas["JobForm"];
 
@@ -37,8 +38,19 @@ export default function JobForm({ job, onDone }: { job?: Schemas["JobView"]; onD
     await take(api.PUT("/api/jobs/{job_id}", { params: { path: { job_id: job.id } }, body }));
     return job.id;
   });
+  const changes = useConsequences((body: Body, signal) =>
+    take(
+      api.POST("/api/jobs/{job_id}/consequences", {
+        params: { path: { job_id: job?.id ?? 0 } },
+        body,
+        signal,
+      }),
+    ),
+  );
   const send = async (typed: typeof EMPTY) => {
-    const id = await save.mutateAsync({ ...typed, kit_id: typed.kit_id ? Number(typed.kit_id) : null });
+    const body = { ...typed, kit_id: typed.kit_id ? Number(typed.kit_id) : null };
+    if (job && !(await changes.allowed(body))) return;
+    const id = await save.mutateAsync(body);
     form.begin(EMPTY);
     onDone(id);
   };
@@ -91,7 +103,13 @@ export default function JobForm({ job, onDone }: { job?: Schemas["JobView"]; onD
       />
       <div className="sm:col-span-2">
         <FormError form={form} />
-        <Button type="submit" look="main" disabled={save.isPending} className="mt-2 w-full sm:w-auto">
+        {changes.shown}
+        <Button
+          type="submit"
+          look="main"
+          disabled={save.isPending || changes.checking}
+          className="mt-2 w-full sm:w-auto"
+        >
           {job ? "Save job" : "Create job"}
         </Button>
       </div>

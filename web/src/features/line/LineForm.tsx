@@ -6,6 +6,7 @@ import { ChoiceEntry, EntryForm, FormError, TextEntry, TickEntry } from "../../u
 import { useToast } from "../../ui/Toasts";
 import { useEntryForm } from "../../ui/useEntryForm";
 import { Wait } from "../../ui/Wait";
+import { useConsequences } from "../consequences/useConsequences";
 import { ElectricalData } from "./ElectricalData";
 import { AS_USUAL, EMPTY, fromEarlier, fromLine, type LineFormState, numbers } from "./lineForm";
 import { Neighbours } from "./Neighbours";
@@ -59,8 +60,13 @@ function Form(p: Props & { catalogue: Schemas["Catalogue"]; start: LineFormState
   });
   const restore = useChange("line", () => take(api.POST("/api/lines/{line_id}/restore", path)));
   const remove = useChange("line", () => take(api.DELETE("/api/lines/{line_id}", path)));
+  const changes = useConsequences((body: Schemas["LineForm"], signal) =>
+    take(api.POST("/api/lines/{line_id}/consequences", { ...path, body, signal })),
+  );
   const send = async ({ construction, ...typed }: LineFormState) => {
-    const id = await save.mutateAsync({ ...typed, overrides: numbers(construction) });
+    const body = { ...typed, overrides: numbers(construction) };
+    if (p.lineId !== undefined && !(await changes.allowed(body))) return;
+    const id = await save.mutateAsync(body);
     form.begin(EMPTY);
     p.onDone(id);
   };
@@ -172,8 +178,9 @@ function Form(p: Props & { catalogue: Schemas["Catalogue"]; start: LineFormState
       <div className="flex flex-wrap gap-3 sm:col-span-2">
         <div className="w-full">
           <FormError form={form} />
+          {changes.shown}
         </div>
-        <Button type="submit" look="main" disabled={save.isPending}>
+        <Button type="submit" look="main" disabled={save.isPending || changes.checking}>
           {p.lineId === undefined ? "Add line" : "Save line"}
         </Button>
         {p.lineId === undefined ? null : (

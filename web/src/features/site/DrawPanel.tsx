@@ -1,11 +1,12 @@
 import { useEffect, useState } from "react";
 import { useFormState, useWatch } from "react-hook-form";
-import { asRefusal, type Job, Refusal, type Schemas } from "../../api/client";
+import { api, asRefusal, type Job, Refusal, type Schemas, take } from "../../api/client";
 import { useCatalogue } from "../../api/queries";
 import { Button } from "../../ui/Button";
 import { EntryForm, FormError } from "../../ui/EntryForm";
 import { useToast } from "../../ui/Toasts";
 import { useEntryForm } from "../../ui/useEntryForm";
+import { useConsequences } from "../consequences/useConsequences";
 import { type Corner, type Drawing, type PanelProps, type Target, tapping } from "./drawing";
 import { Bonds, Ground } from "./GroundThings";
 import { ImportTracks } from "./ImportTracks";
@@ -57,12 +58,23 @@ export function DrawPanel(p: {
   }, [target, found, onDrawing, form, perMetre]);
   useEffect(() => () => onDrawing(null), [onDrawing]);
 
+  const changes = useConsequences((body: Schemas["SiteForm"], signal) =>
+    take(
+      api.POST("/api/jobs/{job_id}/site/consequences", {
+        params: { path: { job_id: job.id } },
+        body,
+        signal,
+      }),
+    ),
+  );
   const send = async (typed: PlanDraft) => {
     const before = site.typed;
-    const saved = await save.mutateAsync(formOf(typed, ids)).catch((e) => {
+    const named = (e: unknown) => {
       const { field, message, fix, code } = asRefusal(e);
       throw new Refusal(routeField(field, routed(typed, ids)), message, fix, code);
-    });
+    };
+    if (!(await changes.allowed(formOf(typed, ids)).catch(named))) return;
+    const saved = await save.mutateAsync(formOf(typed, ids)).catch(named);
     setTarget(null);
     form.begin(draftOf(saved.typed, ids));
     toast("The plan is saved.", () => {
@@ -112,11 +124,17 @@ export function DrawPanel(p: {
       <Bonds {...panel} />
       <div className="sticky bottom-0 z-10 -mx-1 grid gap-2 border-t border-edge bg-paper p-2">
         <FormError form={form} />
+        {changes.shown}
         {Object.keys(errors).length ? (
           <p className="font-semibold text-hold">Nothing was saved, and nothing you typed is lost.</p>
         ) : null}
         <div className="flex gap-2">
-          <Button type="submit" look="main" className="grow" disabled={save.isPending || !changed}>
+          <Button
+            type="submit"
+            look="main"
+            className="grow"
+            disabled={save.isPending || changes.checking || !changed}
+          >
             {changed ? "Save the plan" : "Saved"}
           </Button>
           <Button disabled={!changed} onClick={() => form.begin(draftOf(site.typed, ids))}>

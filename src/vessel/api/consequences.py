@@ -1,0 +1,89 @@
+"""What a change would do to the verdicts of a job's stations, before it is saved."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+
+from pydantic import BaseModel
+from sqlalchemy.orm import Session
+
+from vessel.api.job_answers import judged_stations
+from vessel.api.requests import load_job
+from vessel.core.judge.station.verdict import PROVED, Verdict
+from vessel.core.text.figures import show_station
+from vessel.formats.loaded_job import LoadedJob, LoadedStation
+from vessel.store.tables import JobRow
+from vessel.words.consequence_sentences import changed_text, marks_text, nothing_text
+from vessel.words.labels import VERDICT_LABEL
+
+
+class ChangedStation(BaseModel):
+    """A station whose verdict would be another; `marked`: a mark stands on it."""
+
+    id: int
+    line: str
+    distance_text: str
+    was: Verdict
+    now: Verdict
+    text: str
+    marked: bool
+
+
+class Consequences(BaseModel):
+    """What a change would do: to which stations, and to the marks that stand on them. None of it is stored."""
+
+    text: str
+    marks_text: str
+    stations: list[ChangedStation]
+
+
+@dataclass(frozen=True)
+class _Judged:
+    line: str
+    station: LoadedStation
+    verdict: Verdict
+
+
+def _judged(job: LoadedJob) -> Iterator[tuple[int, _Judged]]:
+    for line in job.lines:
+        for setup in line.setups if line.has_metal else ():
+            for station, judgement in judged_stations(setup):
+                yield station.row.id, _Judged(line.row.name, station, judgement.verdict)
+
+
+def consequences(db: Session, job_id: int, change: Callable[[JobRow], None]) -> Consequences:
+    """Return what a change of a job would do to its verdicts; afterwards the job is as it was.
+
+    `change` alters the rows as saving would and raises what saving would.
+    """
+    job = load_job(db, job_id)
+    before = dict(_judged(job))
+    units = job.units
+    with db.no_autoflush:
+        change(job.row)
+        # a line that would have no metal any more carries no signal: nothing on it is proved
+        after = {k: x.verdict for k, x in _judged(LoadedJob(job.row))} if before else {}
+        found = [
+            ChangedStation(
+                id=k,
+                line=x.line,
+                distance_text=show_station(x.station.row.distance_m, units),
+                was=x.verdict,
+                now=after.get(k, "hold"),
+                text=f"{VERDICT_LABEL[x.verdict]} → {VERDICT_LABEL[after.get(k, 'hold')]}",
+                marked=x.station.mark is not None,
+            )
+            for k, x in before.items()
+            if after.get(k, "hold") != x.verdict
+        ]
+        # drops what was added and altered; nothing of it was written
+        for row in list(db.new):
+            db.expunge(row)
+        db.expire_all()
+    worse = sum(x.marked and x.now not in PROVED for x in found)
+    return Consequences(
+        text=changed_text(len(found), len(before)) if found else nothing_text(len(before)),
+        marks_text=marks_text(sum(x.marked for x in found), worse),
+        stations=found,
+    )

@@ -6,7 +6,7 @@ PORT ?= 8420
 WEB_SOURCES := $(shell find web/src -type f) web/index.html web/vite.config.ts web/package.json
 APT := $(shell [ "$$(id -u)" = 0 ] && echo apt-get || echo sudo apt-get)
 
-.PHONY: help demo dev test test-core test-web wheel check bench screenshots docs validation types notice lock clean
+.PHONY: help demo dev test test-core test-web wheel check bench screenshots docs validation soak types notice lock clean
 
 help: ## List the targets
 	@grep -E '^[a-z-]+:.*##' $(MAKEFILE_LIST) | sed 's/:.*## /\t/' | expand -t 14
@@ -74,6 +74,9 @@ validation: $(VENV)/installed ## Measure the signal model against closed forms; 
 	$(BIN)/python -m tools.validation
 	$(BIN)/python -m tools.trouble
 	$(BIN)/python -m tools.circuits
+
+soak: $(VENV)/installed ## Kill, race and crowd the store for hours; write docs/reliability.md
+	$(BIN)/python -m tools.soak
 
 types: $(VENV)/installed web/node_modules/installed ## Write the OpenAPI schema and the interface's types
 	$(BIN)/python tools/openapi.py web/openapi.json

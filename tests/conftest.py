@@ -8,11 +8,11 @@ from shutil import copy
 os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")  # tests share the cores out among themselves
 
 import pytest
-from sqlalchemy import text
 from starlette.testclient import TestClient
 
 from vessel.api.app import create_app
 from vessel.demo.seed import demo_text, seed
+from vessel.store.backup import back_up
 from vessel.store.database import open_engine
 
 
@@ -47,11 +47,8 @@ STATION = {
 
 def whole_copy(database: Path, to: Path) -> Path:
     """Write a database as one file, so that it can be copied from then on."""
-    engine = open_engine(database)
-    with engine.connect() as db:
-        db.execute(text("VACUUM INTO :to"), {"to": str(to)})
-    engine.dispose()
-    return to
+    open_engine(database).dispose()
+    return back_up(database, to)
 
 
 @pytest.fixture(scope="session")

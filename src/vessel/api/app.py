@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import logging
-from collections.abc import Iterable
+from collections.abc import AsyncIterator, Iterable
+from contextlib import asynccontextmanager
 from dataclasses import asdict
 from html import escape
 from pathlib import Path
@@ -17,6 +18,7 @@ from starlette.middleware.gzip import GZipMiddleware
 from vessel import __version__
 from vessel.api import refused
 from vessel.api.answering import HashedFiles, RequestLog, Tagged
+from vessel.api.backups.routes import router as backups_router
 from vessel.api.catalogue.routes import router as catalogue_router
 from vessel.api.hookup.routes import router as hookup_router
 from vessel.api.identity.routes import router as identity_router
@@ -41,7 +43,8 @@ from vessel.core.base.parallel import one_thread_each
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.formats.kit_doc import KitDoc
 from vessel.settings import Settings
-from vessel.store.database import begin_writing, open_engine, sessions
+from vessel.store.backup import every_day
+from vessel.store.database import begin_writing, close, open_engine, sessions
 from vessel.store.tables import KitRow
 
 ROUTERS = (
@@ -64,6 +67,7 @@ ROUTERS = (
     record_router,
     kits_router,
     rules_router,
+    backups_router,
 )
 WEB = Path(__file__).parents[1] / "web"
 
@@ -78,16 +82,30 @@ def ship_sample_kit(db: Session) -> None:
 def open_store(database: Path) -> sessionmaker[Session]:
     """Open and migrate the database; the sample kit is there afterwards."""
     make = sessions(open_engine(database))
-    with make() as db, db.begin():
-        begin_writing(db.connection())
+    with make() as db:
+        begin_writing(db)
         ship_sample_kit(db)
+        db.commit()
     return make
 
 
-def create_app(database: Path, *, hosts: Iterable[str] = LOOPBACK, web: Path = WEB) -> FastAPI:
-    """Return the application on the SQLite file `database`, answering to `hosts` only."""
-    app = FastAPI(title="Vessel", version=__version__, docs_url=None, redoc_url=None)
-    app.state.sessions = open_store(database)
+def create_app(database: Path, *, hosts: Iterable[str] = LOOPBACK, web: Path = WEB, daily: bool = False) -> FastAPI:
+    """Return the application on the SQLite file `database`, answering to `hosts` only.
+
+    `daily`: make a backup a day while it serves.
+    """
+    store = open_store(database)
+
+    @asynccontextmanager
+    async def serving(_: FastAPI) -> AsyncIterator[None]:
+        stop = every_day(database) if daily else None
+        yield
+        if stop is not None:
+            stop.set()
+        close(store.kw["bind"])
+
+    app = FastAPI(title="Vessel", version=__version__, docs_url=None, redoc_url=None, lifespan=serving)
+    app.state.sessions, app.state.database = store, database
     # the last one added is the outermost
     app.add_middleware(Tagged)
     app.add_middleware(GZipMiddleware, minimum_size=1000, compresslevel=6)
@@ -113,7 +131,7 @@ def application(settings: Settings) -> FastAPI:
     hosts = {*LOOPBACK, *settings.allow_host}
     if settings.host not in ("0.0.0.0", "::"):
         hosts.add(settings.host)
-    return create_app(settings.database, hosts=hosts)
+    return create_app(settings.database, hosts=hosts, daily=True)
 
 
 def _serve_interface(app: FastAPI, web: Path) -> None:

@@ -6,9 +6,11 @@ from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
 from pydantic import BaseModel, ValidationError
+from sqlalchemy.exc import DBAPIError
 
 from vessel.api.form_reading import sent_as
 from vessel.core.base.errors import Conflict, NotFound, VesselError
+from vessel.store.unusable import StoreRefused, busy
 from vessel.words.refusals import refusal
 
 
@@ -40,6 +42,12 @@ def install(app: FastAPI) -> None:
         message, fix = refusal(e)
         body = ErrorBody(code=e.code, field=_named_by_page(request, e.field), message=message, fix=fix)
         return JSONResponse(body.model_dump(), _status(e))
+
+    @app.exception_handler(DBAPIError)
+    async def not_stored(_: Request, e: DBAPIError) -> JSONResponse:
+        why = StoreRefused.of(e)
+        code = "busy" if busy(e) else "not_stored"
+        return JSONResponse(ErrorBody(code=code, field="", message=why.what, fix=why.fix).model_dump(), 503)
 
     async def invalid(_: Request, e: RequestValidationError | ValidationError) -> JSONResponse:
         first = e.errors()[0]

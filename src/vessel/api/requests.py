@@ -7,11 +7,13 @@ from typing import Annotated, Any, TypeVar
 
 from fastapi import Depends, Request
 from pydantic import BaseModel
+from sqlalchemy import event
 from sqlalchemy.orm import Session, joinedload, subqueryload
 
 from vessel.api.refused import ErrorBody
 from vessel.core.base.errors import NotFound, VesselError
 from vessel.formats.loaded_job import LoadedJob, LoadedLine, LoadedSetup, LoadedStation
+from vessel.store.database import begin_writing
 from vessel.store.tables import Base, JobRow, LineRow, SetupRow, StationRow
 
 REFUSALS: dict[int | str, dict[str, Any]] = {
@@ -22,16 +24,24 @@ REFUSALS: dict[int | str, dict[str, Any]] = {
         (404, "Not found"),
         (409, "Conflict"),
         (422, "Bad input"),
+        (503, "Not stored: the disk is full, or others write"),
     )
 }
 Row = TypeVar("Row", bound=Base)
+_READING = "reading"
 
 
 def session(request: Request) -> Iterator[Session]:
-    """Yield a session that commits when the request succeeded; a refusal takes the units of the job that was read."""
-    with request.app.state.sessions() as s, s.begin():
+    """Yield a session that reads; what was stored after `lock` is committed when the request succeeded.
+
+    A refusal takes the units of the job that was read.
+    """
+    with request.app.state.sessions() as s:
+        s.info[_READING] = True
         try:
             yield s
+            if not s.info[_READING]:
+                s.commit()
         except VesselError as e:
             e.units = s.info.get("units", e.units)
             raise
@@ -39,6 +49,33 @@ def session(request: Request) -> Iterator[Session]:
 
 # scope "function": the commit comes before the answer, so what was answered as done is there and stays there
 Db = Annotated[Session, Depends(session, scope="function")]
+
+
+def lock(db: Session) -> None:
+    """Take the write lock; what was read before is read again, for others may have written since."""
+    db.rollback()
+    db.info[_READING] = False
+    begin_writing(db)
+
+
+def saving(db: Db) -> Session:
+    """Return the request's session with the write lock."""
+    lock(db)
+    return db
+
+
+Saving = Annotated[Session, Depends(saving, scope="function")]
+
+
+def stored(db: Session) -> None:
+    """Commit: what is computed from here on is computed without the write lock."""
+    db.commit()
+
+
+@event.listens_for(Session, "before_flush")
+def _only_with_the_lock(db: Session, *_: Any) -> None:
+    if db.info.get(_READING) and (db.new or db.dirty or db.deleted):
+        raise AssertionError("a request that reads wants to write: it needs Saving")
 
 
 def get(db: Session, table: type[Row], key: int, name: str, *, removed: bool = False, load: Sequence[Any] = ()) -> Row:

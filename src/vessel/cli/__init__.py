@@ -34,6 +34,11 @@ def main(argv: Sequence[str] | None = None) -> int:
     except VesselError as e:
         print(f"{e.field}: {e}" if e.field else str(e), file=sys.stderr)
         return 2
+    except Exception as e:
+        if type(e).__name__ != "StoreRefused":  # the store is not loaded for commands that need none
+            raise
+        print(e, file=sys.stderr)
+        return 2
     if result is not None:
         print(result if isinstance(result, str) else as_json(result))
     return 0
@@ -84,6 +89,13 @@ def _parser() -> argparse.ArgumentParser:
     _serve_arguments(
         add("serve", "vessel.cli.serve:serve_command", "the application, on loopback unless set otherwise")
     )
+    for name, what in (
+        ("backup", "a whole copy of the database, also while it is served"),
+        ("restore", "a backup in the place of the database; what was there is kept"),
+    ):
+        command = add(name, f"vessel.cli.store:{name}_command", what)
+        command.add_argument("file", metavar="FILE", help="the copy")
+        command.add_argument("--database", help="SQLite file (var/vessel.sqlite3)")
     return parser
 
 

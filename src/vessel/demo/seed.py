@@ -10,6 +10,7 @@ from sqlalchemy import select
 from vessel.api.app import open_store
 from vessel.api.jobs.transfer import import_job
 from vessel.formats import job_file
+from vessel.store.database import begin_writing
 from vessel.store.tables import JobRow
 
 JOBS = ("ostrel-bay.vessel.json", "ostrel-bay-berth-2.vessel.json")
@@ -23,9 +24,11 @@ def demo_text(name: str = JOBS[0]) -> str:
 
 def seed(database: Path) -> bool:
     """Import the demo jobs into `database` unless a job is there already; return whether they were imported."""
-    with open_store(database)() as db, db.begin():
+    with open_store(database)() as db:
+        begin_writing(db)
         if db.scalars(select(JobRow)).first() is not None:
             return False
         for name in JOBS:
             import_job(db, job_file.load(demo_text(name)))
+        db.commit()
     return True

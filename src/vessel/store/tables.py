@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from sqlalchemy import JSON, Boolean, Double, ForeignKey, Index, Integer, MetaData, String
+from sqlalchemy import JSON, Boolean, Double, ForeignKey, Index, Integer, MetaData, String, text
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
 
 from vessel.core.model.entry_fields import CANDIDATE_FIELDS, READING_FIELDS, STATION_FIELDS, EntryField
@@ -161,7 +161,10 @@ class StationRow(Base):
     """Receiver readings at one station, with the text as typed; the columns of `STATION_FIELDS` are added below."""
 
     __tablename__ = "stations"
-    __table_args__ = (Index("ix_stations_setup_id_distance_m", "setup_id", "distance_m"),)
+    __table_args__ = (
+        Index("ix_stations_setup_id_distance_m", "setup_id", "distance_m"),
+        Index("uq_stations_place", "setup_id", "distance_m", unique=True, sqlite_where=text("deleted_at IS NULL")),
+    )
     id: Mapped[int] = mapped_column(primary_key=True)
     setup_id: Mapped[int] = mapped_column(ForeignKey("setups.id"))
     distance_m: Mapped[float]
@@ -180,6 +183,7 @@ class MarkRow(Base):
     """A mark on the ground. `snapshot` keeps setup, readings, verdict and criteria version; it never changes."""
 
     __tablename__ = "marks"
+    __table_args__ = (Index("uq_marks_standing", "station_id", unique=True, sqlite_where=text("withdrawn_at IS NULL")),)
     id: Mapped[int] = mapped_column(primary_key=True)
     station_id: Mapped[int] = mapped_column(ForeignKey("stations.id"), index=True)
     label: Mapped[str]

@@ -1328,6 +1328,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/backups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Backups
+         * @description Return the backups of the database.
+         */
+        get: operations["backups_api_backups_get"];
+        put?: never;
+        /**
+         * Make Backup
+         * @description Make a backup now.
+         */
+        post: operations["make_backup_api_backups_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1470,6 +1494,32 @@ export interface components {
             name: string;
             /** Outline */
             outline: string;
+        };
+        /**
+         * BackupView
+         * @description A backup: its file, when it was made, why, and how large it is.
+         */
+        BackupView: {
+            /** Name */
+            name: string;
+            /** Made At */
+            made_at: string;
+            /** Why */
+            why: string;
+            /** Size Text */
+            size_text: string;
+        };
+        /**
+         * BackupsView
+         * @description The backups of the database, newest first, and where they are.
+         */
+        BackupsView: {
+            /** Folder */
+            folder: string;
+            /** Text */
+            text: string;
+            /** Backups */
+            backups: components["schemas"]["BackupView"][];
         };
         /**
          * BandView
@@ -4869,6 +4919,15 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
         };
     };
     understanding_api_understand_get: {
@@ -4931,6 +4990,15 @@ export interface operations {
             };
             /** @description Bad input */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5007,6 +5075,15 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
         };
     };
     create_job_api_jobs_post: {
@@ -5076,6 +5153,15 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
         };
     };
     beside_api_jobs__job_id__beside_get: {
@@ -5136,6 +5222,15 @@ export interface operations {
             };
             /** @description Bad input */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5212,6 +5307,15 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
         };
     };
     job_api_jobs__job_id__get: {
@@ -5272,6 +5376,15 @@ export interface operations {
             };
             /** @description Bad input */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5350,6 +5463,15 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
         };
     };
     remove_job_api_jobs__job_id__delete: {
@@ -5408,6 +5530,15 @@ export interface operations {
             };
             /** @description Bad input */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5475,6 +5606,15 @@ export interface operations {
             };
             /** @description Bad input */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5553,6 +5693,15 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
         };
     };
     restore_job_api_jobs__job_id__restore_post: {
@@ -5611,6 +5760,15 @@ export interface operations {
             };
             /** @description Bad input */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5683,6 +5841,15 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
         };
     };
     before_api_jobs__job_id__before_get: {
@@ -5743,6 +5910,15 @@ export interface operations {
             };
             /** @description Bad input */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5822,6 +5998,15 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
         };
     };
     noise_api_jobs__job_id__before_noise_put: {
@@ -5886,6 +6071,15 @@ export interface operations {
             };
             /** @description Bad input */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5964,6 +6158,15 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
         };
     };
     marking_api_jobs__job_id__marking_get: {
@@ -6024,6 +6227,15 @@ export interface operations {
             };
             /** @description Bad input */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6102,6 +6314,15 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
         };
     };
     create_line_api_jobs__job_id__lines_post: {
@@ -6173,6 +6394,15 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
         };
     };
     line_api_lines__line_id__get: {
@@ -6233,6 +6463,15 @@ export interface operations {
             };
             /** @description Bad input */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6309,6 +6548,15 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
         };
     };
     remove_line_api_lines__line_id__delete: {
@@ -6367,6 +6615,15 @@ export interface operations {
             };
             /** @description Bad input */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6445,6 +6702,15 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
         };
     };
     restore_line_api_lines__line_id__restore_post: {
@@ -6503,6 +6769,15 @@ export interface operations {
             };
             /** @description Bad input */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6577,6 +6852,15 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
         };
     };
     plan_rest_api_lines__line_id__plan_rest_get: {
@@ -6644,6 +6928,15 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
         };
     };
     site_api_jobs__job_id__site_get: {
@@ -6704,6 +6997,15 @@ export interface operations {
             };
             /** @description Bad input */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6782,6 +7084,15 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
         };
     };
     consequences_of_site_api_jobs__job_id__site_consequences_post: {
@@ -6846,6 +7157,15 @@ export interface operations {
             };
             /** @description Bad input */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6924,6 +7244,15 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
         };
     };
     found_api_jobs__job_id__site_found_get: {
@@ -6984,6 +7313,15 @@ export interface operations {
             };
             /** @description Bad input */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7062,6 +7400,15 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
         };
     };
     work_api_jobs__job_id__site_work_get: {
@@ -7122,6 +7469,15 @@ export interface operations {
             };
             /** @description Bad input */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7191,6 +7547,15 @@ export interface operations {
             };
             /** @description Bad input */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7269,6 +7634,15 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
         };
     };
     ask_api_lines__line_id__what_if_post: {
@@ -7333,6 +7707,15 @@ export interface operations {
             };
             /** @description Bad input */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7411,6 +7794,15 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
         };
     };
     hookup_api_setups__setup_id__get: {
@@ -7471,6 +7863,15 @@ export interface operations {
             };
             /** @description Bad input */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7549,6 +7950,15 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
         };
     };
     preview_api_setups__setup_id__readings_preview_post: {
@@ -7613,6 +8023,15 @@ export interface operations {
             };
             /** @description Bad input */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7691,6 +8110,15 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
         };
     };
     consequences_of_reading_api_setups__setup_id__readings_consequences_post: {
@@ -7755,6 +8183,15 @@ export interface operations {
             };
             /** @description Bad input */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7829,6 +8266,15 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
         };
     };
     remove_reading_api_readings__reading_id__delete: {
@@ -7887,6 +8333,15 @@ export interface operations {
             };
             /** @description Bad input */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7963,6 +8418,15 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
         };
     };
     restore_reading_api_readings__reading_id__restore_post: {
@@ -8021,6 +8485,15 @@ export interface operations {
             };
             /** @description Bad input */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8099,6 +8572,15 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
         };
     };
     sweep_api_setups__setup_id__sweep_get: {
@@ -8159,6 +8641,15 @@ export interface operations {
             };
             /** @description Bad input */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8237,6 +8728,15 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
         };
     };
     change_candidate_api_candidates__candidate_id__put: {
@@ -8301,6 +8801,15 @@ export interface operations {
             };
             /** @description Bad input */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8373,6 +8882,15 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
         };
     };
     restore_candidate_api_candidates__candidate_id__restore_post: {
@@ -8431,6 +8949,15 @@ export interface operations {
             };
             /** @description Bad input */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8498,6 +9025,15 @@ export interface operations {
             };
             /** @description Bad input */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8576,6 +9112,15 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
         };
     };
     remove_evidence_api_identity__evidence_id__delete: {
@@ -8634,6 +9179,15 @@ export interface operations {
             };
             /** @description Bad input */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8706,6 +9260,15 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
         };
     };
     station_api_stations__station_id__get: {
@@ -8766,6 +9329,15 @@ export interface operations {
             };
             /** @description Bad input */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8844,6 +9416,15 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
         };
     };
     remove_station_api_stations__station_id__delete: {
@@ -8909,6 +9490,15 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
         };
     };
     restore_station_api_stations__station_id__restore_post: {
@@ -8967,6 +9557,15 @@ export interface operations {
             };
             /** @description Bad input */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9041,6 +9640,15 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
         };
     };
     across_api_setups__setup_id__across_get: {
@@ -9103,6 +9711,15 @@ export interface operations {
             };
             /** @description Bad input */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9181,6 +9798,15 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
         };
     };
     place_api_setups__setup_id__place_post: {
@@ -9245,6 +9871,15 @@ export interface operations {
             };
             /** @description Bad input */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9323,6 +9958,15 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
         };
     };
     columns_api_setups__setup_id__columns_post: {
@@ -9387,6 +10031,15 @@ export interface operations {
             };
             /** @description Bad input */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9465,6 +10118,15 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
         };
     };
     withdraw_api_marks__mark_id__withdraw_post: {
@@ -9529,6 +10191,15 @@ export interface operations {
             };
             /** @description Bad input */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9603,6 +10274,15 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
         };
     };
     record_api_jobs__job_id__record_get: {
@@ -9663,6 +10343,15 @@ export interface operations {
             };
             /** @description Bad input */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9735,6 +10424,15 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
         };
     };
     create_kit_api_kits_post: {
@@ -9797,6 +10495,15 @@ export interface operations {
             };
             /** @description Bad input */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9875,6 +10582,15 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
         };
     };
     remove_kit_api_kits__kit_id__delete: {
@@ -9933,6 +10649,15 @@ export interface operations {
             };
             /** @description Bad input */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10005,6 +10730,15 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
         };
     };
     rules_api_rules_get: {
@@ -10066,6 +10800,15 @@ export interface operations {
             };
             /** @description Bad input */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10145,6 +10888,15 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorBody"];
                 };
             };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
         };
     };
     own_bounds_api_kits__kit_id__bounds__rule_id__delete: {
@@ -10208,6 +10960,163 @@ export interface operations {
             };
             /** @description Bad input */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    backups_api_backups_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BackupsView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    make_backup_api_backups_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BackupsView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -11,7 +11,7 @@ from vessel.api.consequences import Consequences, consequences
 from vessel.api.hookup.forms import ReadingForm, ReadingPatch, SetupForm, SetupPatch
 from vessel.api.hookup.present import hookup_view, preview_view, remedies_view
 from vessel.api.hookup.views import HookupView, PreviewView, RemediesView
-from vessel.api.requests import REFUSALS, Created, Db, get, load_line, load_setup
+from vessel.api.requests import REFUSALS, Created, Db, Saving, get, load_line, load_setup, stored
 from vessel.core.base.errors import Conflict
 from vessel.core.diagnose.impossible_readings import doubt
 from vessel.core.hookup.safe_order import checklist, receiver_set, require_order
@@ -36,7 +36,7 @@ def hookup(setup_id: int, db: Db) -> HookupView:
 
 
 @router.patch("/setups/{setup_id}")
-def change_hookup(setup_id: int, form: SetupPatch, db: Db) -> HookupView:
+def change_hookup(setup_id: int, form: SetupPatch, db: Saving) -> HookupView:
     """Tick steps, or record the receiver's frequency and what the stake measured."""
     loaded = load_setup(db, setup_id)
     row, job = loaded.row, loaded.job
@@ -54,7 +54,7 @@ def change_hookup(setup_id: int, form: SetupPatch, db: Db) -> HookupView:
             require_order(checklist(loaded.line.line, setup), row.steps_done)
             row.rx_freq_hz = receiver_set(row.freq_hz, row.rx_freq_hz, before=before, after=row.steps_done)
         job.kit.require_lead(row.stake_away_m)
-    db.flush()
+    stored(db)
     return hookup_view(loaded)
 
 
@@ -90,7 +90,7 @@ def preview(setup_id: int, form: ReadingForm, db: Db) -> PreviewView:
 
 
 @router.post("/setups/{setup_id}/readings", status_code=201)
-def add_reading(setup_id: int, form: ReadingForm, db: Db) -> HookupView:
+def add_reading(setup_id: int, form: ReadingForm, db: Saving) -> HookupView:
     """Add a transmitter reading."""
     setup = load_setup(db, setup_id)
     row = _typed_reading(setup, form)
@@ -98,7 +98,7 @@ def add_reading(setup_id: int, form: ReadingForm, db: Db) -> HookupView:
     if wrong is not None and not form.insist:
         raise wrong
     setup.row.readings.append(row)
-    db.flush()
+    stored(db)
     return hookup_view(setup)
 
 
@@ -124,26 +124,26 @@ def remedies(setup_id: int, db: Db) -> RemediesView:
 
 
 @router.patch("/readings/{reading_id}", status_code=204)
-def start_again(reading_id: int, form: ReadingPatch, db: Db) -> None:
+def start_again(reading_id: int, form: ReadingPatch, db: Saving) -> None:
     """Let what is known of the loop start with a transmitter reading, or let those before it count again."""
     row: Any = get(db, ReadingRow, reading_id, "reading")
     row.anew = form.anew
 
 
 @router.delete("/readings/{reading_id}", status_code=204)
-def remove_reading(reading_id: int, db: Db) -> None:
+def remove_reading(reading_id: int, db: Saving) -> None:
     """Remove a transmitter reading; it can be restored."""
     get(db, ReadingRow, reading_id, "reading").deleted_at = now()
 
 
 @router.post("/readings/{reading_id}/restore", status_code=204)
-def restore_reading(reading_id: int, db: Db) -> None:
+def restore_reading(reading_id: int, db: Saving) -> None:
     """Undo the removal of a transmitter reading."""
     get(db, ReadingRow, reading_id, "reading", removed=True).deleted_at = None
 
 
 @router.post("/lines/{line_id}/setups", status_code=201)
-def create_setup(line_id: int, form: SetupForm, db: Db) -> Created:
+def create_setup(line_id: int, form: SetupForm, db: Saving) -> Created:
     """Start a hookup; earlier ones stay on record with their readings."""
     line = load_line(db, line_id)
     job, kit = line.job, line.job.kit

@@ -7,7 +7,7 @@ from fastapi import APIRouter
 from vessel.api.identity.forms import EvidenceForm
 from vessel.api.identity.present import identity_view
 from vessel.api.identity.views import IdentityView
-from vessel.api.requests import REFUSALS, Created, Db, get, load_setup
+from vessel.api.requests import REFUSALS, Created, Db, Saving, get, load_setup
 from vessel.formats.adapters import evidence_of
 from vessel.store.database import now
 from vessel.store.tables import EvidenceRow
@@ -22,7 +22,7 @@ def identity(setup_id: int, db: Db) -> IdentityView:
 
 
 @router.post("/setups/{setup_id}/identity", status_code=201)
-def add_evidence(setup_id: int, form: EvidenceForm, db: Db) -> Created:
+def add_evidence(setup_id: int, form: EvidenceForm, db: Saving) -> Created:
     """Add an answer; of each kind the last one counts, and earlier ones stay on record."""
     setup = load_setup(db, setup_id)
     row = EvidenceRow(
@@ -41,12 +41,12 @@ def add_evidence(setup_id: int, form: EvidenceForm, db: Db) -> Created:
 
 
 @router.delete("/identity/{evidence_id}", status_code=204)
-def remove_evidence(evidence_id: int, db: Db) -> None:
+def remove_evidence(evidence_id: int, db: Saving) -> None:
     """Take an answer back; it can be restored."""
     get(db, EvidenceRow, evidence_id, "answer").deleted_at = now()
 
 
 @router.post("/identity/{evidence_id}/restore", status_code=204)
-def restore_evidence(evidence_id: int, db: Db) -> None:
+def restore_evidence(evidence_id: int, db: Saving) -> None:
     """Undo the removal of an answer."""
     get(db, EvidenceRow, evidence_id, "answer", removed=True).deleted_at = None

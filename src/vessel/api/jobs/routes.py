@@ -15,7 +15,7 @@ from vessel.api.jobs.present import job_view, listed, standing_view
 from vessel.api.jobs.views import JobsView, JobView, StandingView
 from vessel.api.lines.present import beside_choices
 from vessel.api.lines.views import NeighbourTyped
-from vessel.api.requests import REFUSALS, Created, Db, get, load_job
+from vessel.api.requests import REFUSALS, Created, Db, Saving, get, load_job, stored
 from vessel.core.base.errors import BadInput
 from vessel.core.model.soil import Soil
 from vessel.core.prestart.checks_and_noise import kit_here
@@ -74,7 +74,7 @@ def jobs(
 
 
 @router.post("", status_code=201)
-def create_job(form: JobForm, db: Db) -> Created:
+def create_job(form: JobForm, db: Saving) -> Created:
     """Create a job."""
     job = JobRow(created_at=now())
     _apply(db, job, form)
@@ -90,7 +90,7 @@ def beside(job_id: int, db: Db) -> list[NeighbourTyped]:
 
 
 @router.post("/import", status_code=201)
-def import_job(form: ImportForm, db: Db) -> Created:
+def import_job(form: ImportForm, db: Saving) -> Created:
     """Import a job file as a new job."""
     job = transfer.import_job(db, job_file.load(form.text))
     return Created(id=job.id)
@@ -109,11 +109,11 @@ def standing(job_id: int, db: Db) -> StandingView:
 
 
 @router.put("/{job_id}")
-def change_job(job_id: int, form: JobForm, db: Db) -> JobView:
+def change_job(job_id: int, form: JobForm, db: Saving) -> JobView:
     """Change a job."""
     row = get(db, JobRow, job_id, "job")
     _apply(db, row, form)
-    db.flush()
+    stored(db)
     return job_view(LoadedJob(row))
 
 
@@ -124,13 +124,13 @@ def consequences_of_job(job_id: int, form: JobForm, db: Db) -> Consequences:
 
 
 @router.delete("/{job_id}", status_code=204)
-def remove_job(job_id: int, db: Db) -> None:
+def remove_job(job_id: int, db: Saving) -> None:
     """Remove a job from the list; it can be restored."""
     get(db, JobRow, job_id, "job").deleted_at = now()
 
 
 @router.post("/{job_id}/restore", status_code=204)
-def restore_job(job_id: int, db: Db) -> None:
+def restore_job(job_id: int, db: Saving) -> None:
     """Undo the removal of a job."""
     get(db, JobRow, job_id, "job", removed=True).deleted_at = None
 

@@ -11,6 +11,7 @@ from vessel.formats.document import Doc
 from vessel.formats.job_file import JobDoc, JobFile
 from vessel.formats.kit_doc import KitDoc
 from vessel.formats.loaded_job import checked
+from vessel.store.database import now
 from vessel.store.tables import (
     CandidateRow,
     EvidenceRow,
@@ -48,9 +49,25 @@ def import_job(db: Session, file: JobFile) -> JobRow:
                 station = StationRow(**_plain(station_doc, "marks"))
                 station.marks += [MarkRow(**_plain(m)) for m in station_doc.marks]
                 setup.stations.append(station)
+            _once(setup)
     db.add(row)
     db.flush()
     return row
+
+
+_TWICE = "Stored twice at the same moment."
+
+
+def _once(setup: SetupRow) -> None:
+    """Take out what an earlier Vessel stored twice at one moment; it stays in the file as struck out."""
+    taken = set[float]()
+    for station in sorted(setup.stations, key=lambda s: not any(m.withdrawn_at is None for m in s.marks)):
+        if station.deleted_at is None and station.distance_m in taken:
+            station.deleted_at, station.note = now(), f"{station.note} {_TWICE}".strip()
+        elif station.deleted_at is None:
+            taken.add(station.distance_m)
+        for mark in [m for m in station.marks if m.withdrawn_at is None][1:]:
+            mark.withdrawn_at, mark.withdrawn_by, mark.withdrawn_reason = now(), mark.technician, _TWICE
 
 
 def _plain(doc: Doc, *nested: str) -> dict[str, Any]:

@@ -7,7 +7,7 @@ from sqlalchemy import func, select
 
 from vessel.api.kits.forms import KitForm
 from vessel.api.kits.views import KitView
-from vessel.api.requests import REFUSALS, Created, Db, get
+from vessel.api.requests import REFUSALS, Created, Db, Saving, get
 from vessel.core.base.errors import Conflict
 from vessel.formats.adapters import kit_of
 from vessel.formats.kit_doc import KitDoc
@@ -29,7 +29,7 @@ def kits(db: Db) -> list[KitView]:
 
 
 @router.post("", status_code=201)
-def create_kit(form: KitForm, db: Db) -> Created:
+def create_kit(form: KitForm, db: Saving) -> Created:
     """Add a kit."""
     kit_of(form.kit)
     row = KitRow(name=form.kit.name, data=form.kit.model_dump())
@@ -39,7 +39,7 @@ def create_kit(form: KitForm, db: Db) -> Created:
 
 
 @router.put("/{kit_id}")
-def change_kit(kit_id: int, form: KitForm, db: Db) -> KitView:
+def change_kit(kit_id: int, form: KitForm, db: Saving) -> KitView:
     """Change a kit; frequencies that hookups on record use must stay."""
     row = get(db, KitRow, kit_id, "kit")
     kit = kit_of(form.kit)
@@ -51,7 +51,7 @@ def change_kit(kit_id: int, form: KitForm, db: Db) -> KitView:
 
 
 @router.delete("/{kit_id}", status_code=204)
-def remove_kit(kit_id: int, db: Db) -> None:
+def remove_kit(kit_id: int, db: Saving) -> None:
     """Remove a kit that no job uses; it can be restored."""
     row = get(db, KitRow, kit_id, "kit")
     if _view(db, row).in_use:
@@ -60,6 +60,6 @@ def remove_kit(kit_id: int, db: Db) -> None:
 
 
 @router.post("/{kit_id}/restore", status_code=204)
-def restore_kit(kit_id: int, db: Db) -> None:
+def restore_kit(kit_id: int, db: Saving) -> None:
     """Undo the removal of a kit."""
     get(db, KitRow, kit_id, "kit", removed=True).deleted_at = None

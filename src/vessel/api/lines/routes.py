@@ -11,7 +11,7 @@ from vessel.api.form_reading import sent_as
 from vessel.api.lines.forms import LineForm, NeighbourForm, PointForm
 from vessel.api.lines.present import line_detail
 from vessel.api.lines.views import LineDetail
-from vessel.api.requests import REFUSALS, Created, Db, get
+from vessel.api.requests import REFUSALS, Created, Db, Saving, get
 from vessel.core.base.errors import VesselError, require_range
 from vessel.core.hookup.transmitter_forecast import require_sound
 from vessel.core.text.units import Units
@@ -72,7 +72,7 @@ def _point(form: PointForm, k: int, job: JobRow, length_m: float) -> dict[str, A
 
 
 @router.post("/jobs/{job_id}/lines", status_code=201)
-def create_line(job_id: int, form: LineForm, db: Db) -> Created:
+def create_line(job_id: int, form: LineForm, db: Saving) -> Created:
     """Add a line to a job."""
     job = get(db, JobRow, job_id, "job")
     row = _checked(LineRow(created_at=now()), form, job)
@@ -89,7 +89,7 @@ def line(line_id: int, db: Db) -> LineDetail:
 
 
 @router.put("/lines/{line_id}", status_code=204)
-def change_line(line_id: int, form: LineForm, db: Db) -> None:
+def change_line(line_id: int, form: LineForm, db: Saving) -> None:
     """Change a line; hookups and stations stay and are judged anew."""
     with db.no_autoflush:
         _change(get(db, LineRow, line_id, "line"), form)
@@ -112,12 +112,12 @@ def consequences_of_line(line_id: int, form: LineForm, db: Db) -> Consequences:
 
 
 @router.delete("/lines/{line_id}", status_code=204)
-def remove_line(line_id: int, db: Db) -> None:
+def remove_line(line_id: int, db: Saving) -> None:
     """Remove a line from the job; it can be restored."""
     get(db, LineRow, line_id, "line").deleted_at = now()
 
 
 @router.post("/lines/{line_id}/restore", status_code=204)
-def restore_line(line_id: int, db: Db) -> None:
+def restore_line(line_id: int, db: Saving) -> None:
     """Undo the removal of a line."""
     get(db, LineRow, line_id, "line", removed=True).deleted_at = None

@@ -10,7 +10,7 @@ from vessel.api.form_reading import Reader
 from vessel.api.marking.forms import MarkingForm
 from vessel.api.marking.present import marking_view
 from vessel.api.marking.views import MarkingView
-from vessel.api.requests import REFUSALS, Db, get, load_job
+from vessel.api.requests import REFUSALS, Db, Saving, get, load_job, stored
 from vessel.core.model.marking import Look
 from vessel.core.model.utility import UTILITIES
 from vessel.core.text.units import Units
@@ -29,7 +29,7 @@ def marking(job_id: int, db: Db) -> MarkingView:
 
 
 @router.put("")
-def change_marking(job_id: int, form: MarkingForm, db: Db) -> MarkingView:
+def change_marking(job_id: int, form: MarkingForm, db: Saving) -> MarkingView:
     """Save the local rule as a whole; marks on record keep the colour and label they were made with."""
     job = get(db, JobRow, job_id, "job")
     told = {key: LookDoc(**{**f.model_dump(), "hex": f.hex.lower()}) for key, f in form.looks.items()}
@@ -44,5 +44,5 @@ def change_marking(job_id: int, form: MarkingForm, db: Db) -> MarkingView:
     )
     told_marking(doc)
     job.marking = doc.model_dump(mode="json")
-    db.flush()
+    stored(db)
     return marking_view(LoadedJob(job))

@@ -10,7 +10,7 @@ from vessel.api.form_reading import Reader
 from vessel.api.prestart.forms import AmbientForm, CheckForm, NoiseForm, PassiveForm
 from vessel.api.prestart.present import before_view
 from vessel.api.prestart.views import BeforeView
-from vessel.api.requests import REFUSALS, Db, get, load_job
+from vessel.api.requests import REFUSALS, Db, Saving, get, load_job, stored
 from vessel.core.base.errors import VesselError
 from vessel.core.model.pre_start import Ambient, Check, Hit
 from vessel.core.prestart.checks_and_noise import kit_here, require_known
@@ -32,7 +32,7 @@ def before(job_id: int, db: Db) -> BeforeView:
 
 
 @router.put("/checks/{check_id}")
-def answer(job_id: int, check_id: str, form: CheckForm, db: Db) -> BeforeView:
+def answer(job_id: int, check_id: str, form: CheckForm, db: Saving) -> BeforeView:
     """Answer one check, or take the answer back."""
     job = get(db, JobRow, job_id, "job")
     doc = before_doc(job)
@@ -45,7 +45,7 @@ def answer(job_id: int, check_id: str, form: CheckForm, db: Db) -> BeforeView:
 
 
 @router.put("/noise")
-def noise(job_id: int, form: NoiseForm, db: Db) -> BeforeView:
+def noise(job_id: int, form: NoiseForm, db: Saving) -> BeforeView:
     """Save the noise check as a whole; nothing is stored if a row is refused."""
     job = get(db, JobRow, job_id, "job")
     doc, kit = before_doc(job), kit_of(job.kit.data)
@@ -69,7 +69,7 @@ def noise(job_id: int, form: NoiseForm, db: Db) -> BeforeView:
 
 
 @router.put("/passive")
-def passive(job_id: int, form: PassiveForm, db: Db) -> BeforeView:
+def passive(job_id: int, form: PassiveForm, db: Saving) -> BeforeView:
     """Save the passive sweep as a whole; nothing is stored if a hit is refused."""
     job = get(db, JobRow, job_id, "job")
     doc, units = before_doc(job), cast(Units, job.units)
@@ -90,5 +90,5 @@ def passive(job_id: int, form: PassiveForm, db: Db) -> BeforeView:
 
 def _saved(job: JobRow, doc: BeforeDoc, db: Db) -> BeforeView:
     job.before = doc.model_dump(mode="json")
-    db.flush()
+    stored(db)
     return before_view(LoadedJob(job))

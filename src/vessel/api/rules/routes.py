@@ -8,7 +8,7 @@ from fastapi import APIRouter
 from pydantic import Field
 
 from vessel.api.form_reading import need
-from vessel.api.requests import REFUSALS, Db, get
+from vessel.api.requests import REFUSALS, Db, Saving, get
 from vessel.api.rules.forms import BoundForm
 from vessel.api.rules.present import rules_view
 from vessel.api.rules.views import RulesView
@@ -31,7 +31,7 @@ def rules(db: Db, units: Units = "metric", kit_id: Annotated[int | None, Field(g
 
 
 @router.put("/kits/{kit_id}/bounds/{rule_id}")
-def change_bounds(kit_id: int, rule_id: str, form: BoundForm, db: Db) -> RulesView:
+def change_bounds(kit_id: int, rule_id: str, form: BoundForm, db: Saving) -> RulesView:
     """Give one rule a crew's own bounds; marks on record keep the bounds they were made by."""
     row, rule = get(db, KitRow, kit_id, "kit"), BY_ID.get(rule_id)
     if rule is None:
@@ -50,7 +50,7 @@ def change_bounds(kit_id: int, rule_id: str, form: BoundForm, db: Db) -> RulesVi
 
 
 @router.delete("/kits/{kit_id}/bounds/{rule_id}")
-def own_bounds(kit_id: int, rule_id: str, db: Db, units: Units = "metric") -> RulesView:
+def own_bounds(kit_id: int, rule_id: str, db: Saving, units: Units = "metric") -> RulesView:
     """Go back to Vessel's own limits of one rule."""
     row = get(db, KitRow, kit_id, "kit")
     _store(row, rule_id, None)

@@ -8,7 +8,7 @@ from typing import cast
 from fastapi import APIRouter
 
 from vessel.api.consequences import Consequences, consequences
-from vessel.api.requests import REFUSALS, Db, get, load_job
+from vessel.api.requests import REFUSALS, Db, Saving, get, load_job, stored
 from vessel.api.site.findings_views import FoundView
 from vessel.api.site.forms import RouteTextForm, SiteForm, TracksForm
 from vessel.api.site.plan_findings import found_view
@@ -36,12 +36,12 @@ def site(job_id: int, db: Db) -> SiteView:
 
 
 @router.put("")
-def save_site(job_id: int, form: SiteForm, db: Db) -> SiteView:
+def save_site(job_id: int, form: SiteForm, db: Saving) -> SiteView:
     """Save the plan as a whole; nothing is stored if any part of it is refused."""
     job = get(db, JobRow, job_id, "job")
     with db.no_autoflush:
         done = _drawn(job, form)
-    db.flush()
+    stored(db)
     return site_view(LoadedJob(job), done=tuple(done))
 
 

@@ -7,7 +7,7 @@ from bisect import bisect_left, insort
 from fastapi import APIRouter
 from pydantic import ValidationError
 
-from vessel.api.requests import REFUSALS, Db, load_setup
+from vessel.api.requests import REFUSALS, Db, load_setup, lock, stored
 from vessel.api.stations.columns_views import ColumnField, ColumnProblem, ColumnsView, ColumnView
 from vessel.api.stations.entry_checks import SAME_STATION_M, refuse_beyond, same_station
 from vessel.api.stations.forms import ColumnsForm, StationForm
@@ -25,6 +25,8 @@ _SAMPLES = 3
 @router.post("")
 def columns(setup_id: int, form: ColumnsForm, db: Db) -> ColumnsView:
     """Say how pasted readings are understood; with `store` keep the good ones and give the others back."""
+    if form.store:
+        lock(db)
     setup = load_setup(db, setup_id)
     table = read_columns(form.text)
     mapping = guessed(table) if form.mapping is None else form.mapping
@@ -35,7 +37,7 @@ def columns(setup_id: int, form: ColumnsForm, db: Db) -> ColumnsView:
         if "distance" not in mapping:
             raise BadInput("No column holds the distance.", field="mapping", fix="Say which one it is.")
         setup.row.stations.extend(good)
-        db.flush()
+        stored(db)
         lines = form.text.splitlines()
         left = "\n".join(lines[p.line - 1] for p in problems)
     return ColumnsView(

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from fastapi import APIRouter
 
-from vessel.api.requests import REFUSALS, Db, get, load_setup
+from vessel.api.requests import REFUSALS, Db, Saving, get, load_setup, stored
 from vessel.api.site.present import site_view
 from vessel.api.site.views import SiteView
 from vessel.api.stations.station_place_form import PlaceForm, TieForm, point_of
@@ -28,11 +28,11 @@ def place(setup_id: int, form: PlaceForm, db: Db) -> PlaceView:
 
 
 @router.post("/jobs/{job_id}/site/tie")
-def tie(job_id: int, form: TieForm, db: Db) -> SiteView:
+def tie(job_id: int, form: TieForm, db: Saving) -> SiteView:
     """Tie the plan to the earth: the device stands at a known point of it."""
     job = get(db, JobRow, job_id, "job")
     doc = plan_doc(job)
     origin = tied((form.latitude, form.longitude), point_of(doc, form.point, "point"))
     job.site = doc.model_copy(update={"origin": origin}).model_dump(mode="json")
-    db.flush()
+    stored(db)
     return site_view(LoadedJob(job))

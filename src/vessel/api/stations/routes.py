@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from fastapi import APIRouter
 
-from vessel.api.requests import REFUSALS, Db, load_setup, load_station
+from vessel.api.requests import REFUSALS, Db, Saving, load_setup, load_station, stored
 from vessel.api.stations.across import across_view
 from vessel.api.stations.entry_checks import ask_about_slips, check_station, refuse_twice
 from vessel.api.stations.forms import PlacedStationForm
@@ -34,7 +34,7 @@ def station(station_id: int, db: Db) -> StationDetail:
 
 
 @router.put("/stations/{station_id}")
-def change_station(station_id: int, form: PlacedStationForm, db: Db) -> TraceView:
+def change_station(station_id: int, form: PlacedStationForm, db: Saving) -> TraceView:
     """Correct a station in place."""
     station = load_station(db, station_id)
     row, setup = station.row, station.setup
@@ -47,12 +47,12 @@ def change_station(station_id: int, form: PlacedStationForm, db: Db) -> TraceVie
         refuse_twice(setup, row)
         if not form.insist:
             ask_about_slips(setup, row)
-    db.flush()
+    stored(db)
     return trace_view(setup)
 
 
 @router.delete("/stations/{station_id}", status_code=204)
-def remove_station(station_id: int, db: Db) -> None:
+def remove_station(station_id: int, db: Saving) -> None:
     """Remove a station; it can be restored."""
     station = load_station(db, station_id)
     _unmarked(station, "removed")
@@ -60,7 +60,7 @@ def remove_station(station_id: int, db: Db) -> None:
 
 
 @router.post("/stations/{station_id}/restore", status_code=204)
-def restore_station(station_id: int, db: Db) -> None:
+def restore_station(station_id: int, db: Saving) -> None:
     """Undo the removal of a station."""
     station = load_station(db, station_id, removed=True)
     refuse_twice(station.setup, station.row)
@@ -80,7 +80,7 @@ def across(setup_id: int, at_m: float, db: Db) -> AcrossView:
 
 
 @router.post("/setups/{setup_id}/stations", status_code=201)
-def add_station(setup_id: int, form: PlacedStationForm, db: Db) -> TraceView:
+def add_station(setup_id: int, form: PlacedStationForm, db: Saving) -> TraceView:
     """Add a station; its verdict comes back with the trace."""
     setup = load_setup(db, setup_id)
     row = StationRow(**form.on(setup.line), technician=form.technician or setup.job.row.technician, taken_at=now())
@@ -89,5 +89,5 @@ def add_station(setup_id: int, form: PlacedStationForm, db: Db) -> TraceView:
     if not form.insist:
         ask_about_slips(setup, row)
     setup.row.stations.append(row)
-    db.flush()
+    stored(db)
     return trace_view(setup)

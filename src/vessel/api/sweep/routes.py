@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from fastapi import APIRouter
 
-from vessel.api.requests import REFUSALS, Db, get, load_setup
+from vessel.api.requests import REFUSALS, Db, Saving, get, load_setup, stored
 from vessel.api.sweep.forms import CandidateForm
 from vessel.api.sweep.present import sweep_view
 from vessel.api.sweep.views import SweepView
@@ -23,7 +23,7 @@ def sweep(setup_id: int, db: Db) -> SweepView:
 
 
 @router.post("/setups/{setup_id}/candidates", status_code=201)
-def add_candidate(setup_id: int, form: CandidateForm, db: Db) -> SweepView:
+def add_candidate(setup_id: int, form: CandidateForm, db: Saving) -> SweepView:
     """Add a centre line that was logged; the verdict comes back."""
     setup = load_setup(db, setup_id)
     row = CandidateRow(
@@ -34,12 +34,12 @@ def add_candidate(setup_id: int, form: CandidateForm, db: Db) -> SweepView:
     )
     candidate_of(row)
     setup.row.candidates.append(row)
-    db.flush()
+    stored(db)
     return sweep_view(setup)
 
 
 @router.put("/candidates/{candidate_id}")
-def change_candidate(candidate_id: int, form: CandidateForm, db: Db) -> SweepView:
+def change_candidate(candidate_id: int, form: CandidateForm, db: Saving) -> SweepView:
     """Correct a centre line in place."""
     row = get(db, CandidateRow, candidate_id, "centre line")
     setup = LoadedJob(row.setup.line.job).setup(row.setup)
@@ -48,17 +48,17 @@ def change_candidate(candidate_id: int, form: CandidateForm, db: Db) -> SweepVie
         for key, value in values.items():
             setattr(row, key, value)
         candidate_of(row)
-    db.flush()
+    stored(db)
     return sweep_view(setup)
 
 
 @router.delete("/candidates/{candidate_id}", status_code=204)
-def remove_candidate(candidate_id: int, db: Db) -> None:
+def remove_candidate(candidate_id: int, db: Saving) -> None:
     """Remove a centre line; it can be restored."""
     get(db, CandidateRow, candidate_id, "centre line").deleted_at = now()
 
 
 @router.post("/candidates/{candidate_id}/restore", status_code=204)
-def restore_candidate(candidate_id: int, db: Db) -> None:
+def restore_candidate(candidate_id: int, db: Saving) -> None:
     """Undo the removal of a centre line."""
     get(db, CandidateRow, candidate_id, "centre line", removed=True).deleted_at = None

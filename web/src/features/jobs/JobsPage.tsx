@@ -10,6 +10,7 @@ import { Refused } from "../../ui/Refused";
 import { Sheet } from "../../ui/Sheet";
 import { useToast } from "../../ui/Toasts";
 import { Wait } from "../../ui/Wait";
+import { Backups } from "./Backups";
 
 const JobForm = lazy(() => import("./JobForm"));
 
@@ -77,6 +78,7 @@ export default function JobsPage() {
           )
         }
       </Wait>
+      <Backups />
       <Sheet title="New job" open={open} onClose={() => setOpen(false)}>
         <JobForm
           onDone={(id) => {

@@ -1,0 +1,1 @@
+"""Backups of the database: what there is, and one made now."""

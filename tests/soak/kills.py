@@ -1,0 +1,153 @@
+"""Kill a migration at one of its statements, or a server under load, and look at what is left."""
+
+import json
+import os
+import random
+import signal
+import socket
+import sqlite3
+import subprocess
+import sys
+import threading
+import time
+import urllib.error
+import urllib.request
+from contextlib import closing
+from pathlib import Path
+
+from alembic import command
+from alembic.config import Config
+from sqlalchemy import create_engine, event
+from sqlalchemy.engine import Engine
+
+from vessel.store.database import MIGRATIONS, open_engine
+
+LINE = """INSERT INTO lines (job_id, name, utility, preset, construction, length_m, depth_min_m, depth_max_m, near,
+near_note, far_kind, far_earth_ohm, typed, created_at) VALUES (1, 'Gas', 'gas', 'tracer_wire', '{}', 140, 0.6, 1.0,
+'{}', '', 'open', 30, '{}', '2026-01-01T00:00:00Z')"""
+
+
+def made_at(path: Path, revision: str) -> Path:
+    """Make a database as an earlier Vessel left it, with a job and a line in it."""
+    engine = create_engine(f"sqlite:///{path}")
+    config = Config()
+    config.set_main_option("script_location", str(MIGRATIONS))
+    with engine.begin() as db:
+        config.attributes["connection"] = db
+        command.upgrade(config, revision)
+        db.exec_driver_sql("INSERT INTO kits (name, data) VALUES ('Kit', '{}')")
+        db.exec_driver_sql(
+            "INSERT INTO jobs (kit_id, name, dig, units, soil_kind, technician, typed, created_at)"
+            " VALUES (1, 'Apron', '', 'metric', 'loam', 'R. Tallow', '{}', '2026-01-01T00:00:00Z')"
+        )
+        db.exec_driver_sql(LINE)
+    engine.dispose()
+    return path
+
+
+def killed_at(path: Path, statement: int) -> bool:
+    """Open a database in a process that dies before its n-th statement; return whether it got that far."""
+    child = os.fork()
+    if child == 0:
+        left = [statement]
+
+        @event.listens_for(Engine, "before_cursor_execute")
+        def die(*_):
+            left[0] -= 1
+            if left[0] < 0:
+                os.kill(os.getpid(), signal.SIGKILL)
+
+        try:
+            open_engine(path)
+        finally:
+            os._exit(0)
+    return os.waitpid(child, 0)[1] == signal.SIGKILL
+
+
+def left_whole(path: Path) -> list[str]:
+    """Return what is wrong with a database after a kill: nothing, if it opens and has what was in it."""
+    try:
+        engine = open_engine(path)
+        with engine.connect() as db:
+            found = db.exec_driver_sql("SELECT (SELECT name FROM jobs), (SELECT count(*) FROM lines)").one()
+            whole = db.exec_driver_sql("PRAGMA integrity_check").scalar()
+        engine.dispose()
+    except Exception as e:  # whatever it is, it is what is looked for
+        return [repr(e)]
+    return [] if tuple(found) == ("Apron", 1) and whole == "ok" else [f"{found}, {whole}"]
+
+
+def free_port() -> int:
+    """Return a loopback port that nothing listens on."""
+    with socket.socket() as s:
+        s.bind(("127.0.0.1", 0))
+        return s.getsockname()[1]
+
+
+def sent(url: str, body: dict | None = None, method: str = "POST", timeout: float = 60):
+    """Send a request; return status and body."""
+    data = None if body is None else json.dumps(body).encode()
+    request = urllib.request.Request(url, data, {"Content-Type": "application/json"}, method=method)
+    try:
+        with urllib.request.urlopen(request, timeout=timeout) as r:
+            text = r.read()
+            return r.status, json.loads(text) if text else None
+    except urllib.error.HTTPError as e:
+        with e:
+            return e.code, json.loads(e.read() or b"null")
+
+
+class Server:
+    """`vessel serve` on a database, in a process that can be killed."""
+
+    def __init__(self, database: Path) -> None:
+        self.port = free_port()
+        self.url = f"http://127.0.0.1:{self.port}"
+        arguments = ["serve", "--database", str(database), "--port", str(self.port), "--cores", "0"]
+        self.process = subprocess.Popen(
+            [sys.executable, "-m", "vessel.cli", *arguments], stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL
+        )
+        for _ in range(600):
+            try:
+                sent(f"{self.url}/api/kits", method="GET")
+                return
+            except OSError:
+                time.sleep(0.05)
+        raise RuntimeError("the server does not answer")
+
+    def kill(self) -> None:
+        """Kill it as a power cut would."""
+        self.process.kill()
+        self.process.wait()
+
+
+def killed_under_load(database: Path, rng: random.Random) -> tuple[int, int, list[str]]:
+    """Kill a server at a random moment while three write; return what was acknowledged, what is lost, what is wrong."""
+    server = Server(database)
+    _, made = sent(f"{server.url}/api/jobs", {"name": f"Job {rng.random()}", "technician": "R. Tallow"})
+    job, names, stop = made["id"], [], threading.Event()
+
+    def write(writer: int) -> None:
+        k = 0
+        while not stop.is_set():
+            name = f"{writer}-{k}"
+            body = {"name": name, "utility": "gas", "preset": "tracer_wire", "length": "140", "depth_min": "0.6", "depth_max": "1"}  # fmt: skip
+            try:
+                if sent(f"{server.url}/api/jobs/{job}/lines", body)[0] == 201:
+                    names.append(name)
+            except OSError:
+                return
+            k += 1
+
+    writers = [threading.Thread(target=write, args=(k,)) for k in range(3)]
+    for w in writers:
+        w.start()
+    time.sleep(rng.uniform(0.05, 1.5))
+    server.kill()
+    stop.set()
+    for w in writers:
+        w.join()
+    with closing(sqlite3.connect(database)) as db:
+        there = {name for (name,) in db.execute("SELECT name FROM lines WHERE job_id = ?", (job,))}
+        whole = db.execute("PRAGMA integrity_check").fetchone()[0]
+    return len(names), len(set(names) - there), [] if whole == "ok" else [whole]

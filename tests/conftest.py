@@ -1,5 +1,6 @@
 """Shared fixtures: a client on an empty database, and the demo job as text."""
 
+import json
 import os
 from collections.abc import Iterator
 from pathlib import Path
@@ -82,6 +83,12 @@ def sent(response, status: int = 200):
     """The body of a response that went well."""
     assert response.status_code in (status, 201, 204), response.text
     return response.json() if response.content else None
+
+
+def entered(text: str) -> dict:
+    """A job file without its journal: what was entered, not how it came there."""
+    whole = json.loads(text)
+    return {**whole, "job": {**whole["job"], "journal": []}}
 
 
 def detail(client, station):

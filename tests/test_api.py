@@ -70,7 +70,7 @@ def test_whatever_is_removed_can_be_restored(client, job, line, setup, thing):
 
     before = shown()
     key = {"kit": kit}.get(thing, before[0])
-    sent(client.delete(f"/api/{thing}s/{key}"))
+    sent(client.delete(f"/api/{thing}s/{key}?why=Typed twice"))
     assert key not in shown()
     sent(client.post(f"/api/{thing}s/{key}/restore"))
     assert shown() == before

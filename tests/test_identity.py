@@ -32,7 +32,7 @@ def test_an_answer_settles_what_was_asked_and_can_be_taken_back(client, line):
     trace = sent(client.get(f"/api/setups/{setup}/trace"))
     assert trace["stations"][0]["verdict"] == "mark"
     for e in now["given"]:
-        sent(client.delete(f"/api/identity/{e['id']}"))
+        sent(client.delete(f"/api/identity/{e['id']}?why=Not seen"))
     assert identity(client, setup)["state"] == "not_shown"
     sent(client.post(f"/api/identity/{given[0]['id']}/restore"))
     assert len(identity(client, setup)["given"]) == 1

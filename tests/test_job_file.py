@@ -5,7 +5,7 @@ import json
 import jsonschema
 import pytest
 
-from tests.conftest import sent
+from tests.conftest import entered, sent
 from vessel.cli import main
 from vessel.core.judge.station.criteria import CRITERIA_VERSION
 from vessel.formats.job_file import dump, load, schema_text
@@ -14,11 +14,13 @@ from vessel.formats.job_file import dump, load, schema_text
 def test_the_demo_job_goes_in_and_out_without_loss(client, demo):
     made = sent(client.post("/api/jobs/import", json={"text": demo}))["id"]
     out = client.get(f"/api/jobs/{made}/export").text
-    assert json.loads(out) == json.loads(demo)
+    assert entered(out) == entered(demo)
     assert dump(load(demo)) == demo
     jsonschema.validate(json.loads(out), json.loads(schema_text()))
     again = sent(client.post("/api/jobs/import", json={"text": out}))["id"]
-    assert client.get(f"/api/jobs/{again}/export").text == out
+    twice = client.get(f"/api/jobs/{again}/export").text
+    assert entered(twice) == entered(out)
+    assert [j["action"] for j in json.loads(twice)["job"]["journal"]] == ["imported", "imported"]
     assert len(sent(client.get("/api/kits"))) == 1
 
 

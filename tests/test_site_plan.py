@@ -5,7 +5,7 @@ import math
 
 import pytest
 
-from tests.conftest import SERVICE, sent
+from tests.conftest import SERVICE, entered, sent
 from vessel.cli import main
 from vessel.core.model.site_plan import Drawn
 from vessel.demo.seed import JOBS, demo_text
@@ -290,7 +290,7 @@ def test_stake_advice_and_what_if_answer_without_storing_anything(client, site):
 def test_a_drawn_job_goes_out_and_in_without_loss(client):
     text = demo_text(JOBS[1])
     made = sent(client.post("/api/jobs/import", json={"text": text}))["id"]
-    assert json.loads(client.get(f"/api/jobs/{made}/export").text) == json.loads(text)
+    assert entered(client.get(f"/api/jobs/{made}/export").text) == entered(text)
     site = sent(client.get(f"/api/jobs/{made}/site"))
     assert len(site["lines"]) == 8
     gone = next(x["id"] for x in site["lines"] if x["name"] == "Hydrant branch")

@@ -134,7 +134,7 @@ def test_a_bond_is_asked_about_and_told_from_an_earth_by_what_the_line_beside_ca
     assert quiet["state"] == "as_forecast"
     assert not quiet["asks_beside"]
     (last,) = [r for r in quiet["readings"] if r["beside_text"]]
-    sent(client.delete(f"/api/readings/{last['id']}"), 204)
+    sent(client.delete(f"/api/readings/{last['id']}?why=Misread"), 204)
     carries = read(client, path, volts, milliamps, beside="carries")
     assert carries["state"] == "different"
     assert "bonded" in [h["cause"] for h in carries["hypotheses"][:2]]

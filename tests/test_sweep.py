@@ -4,7 +4,7 @@ import json
 
 import pytest
 
-from tests.conftest import sent
+from tests.conftest import entered, sent
 
 TARGET = {"bearing": "358", "current": "28", "depth": "0.8"}
 
@@ -32,7 +32,7 @@ def test_a_centre_line_is_corrected_removed_and_restored(client, setup):
     assert doubtful["state"] == "doubt"
     assert any("less than the transmitter" in c["text"] for c in doubtful["concerns"])
     assert "First sweep" in sent(client.get(f"/api/setups/{setup}/trace"))["sweep_text"]
-    client.delete(f"/api/candidates/{first['id']}")
+    client.delete(f"/api/candidates/{first['id']}?why=Another line")
     assert sent(client.get(f"/api/setups/{setup}/sweep"))["state"] == "not_swept"
     client.post(f"/api/candidates/{first['id']}/restore")
     assert len(sent(client.get(f"/api/setups/{setup}/sweep"))["candidates"]) == 1
@@ -61,7 +61,7 @@ def test_decibels_are_a_ratio_and_a_sweep_goes_with_its_job(client, job, setup):
     (kept,) = json.loads(text)["job"]["lines"][0]["setups"][0]["candidates"]
     assert kept["signal"] / kept["signal_lifted"] == pytest.approx(10 ** (4 / 20))
     again = sent(client.post("/api/jobs/import", json={"text": text}))["id"]
-    assert json.loads(client.get(f"/api/jobs/{again}/export").text) == json.loads(text)
+    assert entered(client.get(f"/api/jobs/{again}/export").text) == entered(text)
 
 
 def test_a_mark_keeps_what_the_sweep_said(client, setup):

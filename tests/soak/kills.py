@@ -1,5 +1,6 @@
 """Kill a migration at one of its statements, or a server under load, and look at what is left."""
 
+import http.client
 import json
 import os
 import random
@@ -135,7 +136,7 @@ def killed_under_load(database: Path, rng: random.Random) -> tuple[int, int, lis
             try:
                 if sent(f"{server.url}/api/jobs/{job}/lines", body)[0] == 201:
                     names.append(name)
-            except OSError:
+            except (OSError, http.client.HTTPException):
                 return
             k += 1
 

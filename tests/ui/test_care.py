@@ -46,11 +46,20 @@ def test_a_station_is_corrected_in_place_and_a_removal_is_undone(page, demo_addr
     field.fill("0.3")
     page.get_by_role("button", name="Save and check again").click()
     expect(held).to_contain_text("0.21 m further apart")  # 0.3 m, less what the cable beside it explains
-    held.get_by_role("button", name="Remove").click()
+    held.get_by_role("button", name="Strike out the station").click()
+    held.get_by_role("button", name="Misread").click()
     expect(held).to_have_count(0)
+    struck = page.get_by_label("Struck out", exact=True)
+    expect(struck).to_contain_text("52 m: 14.2 mA")
+    expect(struck).to_contain_text("Misread. R. Tallow")
     page.get_by_role("button", name="Undo").click()
+    expect(struck).to_have_count(0)
     page.get_by_role("button", name="Show station at 52 m").click()
-    expect(held).to_be_visible()
+    held.get_by_role("button", name="History of the station").click()
+    history = page.get_by_role("dialog").get_by_role("listitem")
+    for action in ("Restored", "Struck out", "Changed"):
+        expect(history.filter(has_text=f"{action}: station at 52 m")).to_be_visible()
+    expect(history.filter(has_text="Changed:").first).to_contain_text("Peak to null: 0.24 m → 0.30 m")
 
 
 def test_keys_lead_through_the_line(page, demo_address):
@@ -112,3 +121,26 @@ def test_a_preset_is_visible_data_that_can_be_overridden(page, demo_address):
     expect(page.get_by_role("dialog")).to_have_count(0)
     page.get_by_label("This line").get_by_role("button", name="Edit").click()
     expect(page.get_by_text("typical values, 1 changed")).to_be_visible()
+
+
+def test_what_another_changed_meanwhile_is_told_and_both_are_put_together(page, demo_address, context):
+    page.goto(demo_address + f"{LINE}/plan")
+    page.get_by_label("This line").get_by_role("button", name="Edit").click()
+    mine = page.get_by_role("dialog")
+    expect(mine.get_by_label("Where it is")).not_to_have_value("")
+    other = context.new_page()
+    other.goto(demo_address + f"{LINE}/plan")
+    other.get_by_label("This line").get_by_role("button", name="Edit").click()
+    other.get_by_role("dialog").get_by_label("Where it is").fill("Riser behind the boiler house")
+    other.get_by_role("button", name="Save line").click()
+    expect(other.get_by_role("dialog")).to_have_count(0)
+    mine.get_by_label("Name").first.fill("Gas service, old")
+    page.get_by_role("button", name="Save line").click()
+    expect(mine.get_by_role("alert")).to_contain_text("changed this at")
+    expect(mine.get_by_role("alert")).to_contain_text("Riser behind the boiler house")
+    page.get_by_role("button", name="Put mine into theirs").click()
+    expect(mine.get_by_label("Where it is")).to_have_value("Riser behind the boiler house")
+    expect(mine.get_by_label("Name").first).to_have_value("Gas service, old")
+    page.get_by_role("button", name="Save line").click()
+    expect(page.get_by_role("dialog")).to_have_count(0)
+    expect(page.get_by_label("This line")).to_contain_text("Riser behind the boiler house")

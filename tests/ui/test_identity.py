@@ -14,7 +14,8 @@ def test_a_tap_answers_what_is_asked_and_undo_takes_it_back(page, demo_address):
     expect(card).to_have_attribute("data-identity", "shown", timeout=60_000)
     card.get_by_text("Evidence (2)").click()
     for left in ("1", "0"):
-        card.get_by_role("button", name="Remove the answer").first.click()
+        card.get_by_role("button", name="Strike out the answer").first.click()
+        card.get_by_role("button", name="Misread").click()
         expect(card.get_by_text(f"Evidence ({left})")).to_be_visible()
     expect(card).to_have_attribute("data-identity", "not_shown")
     asked = card.locator("[data-ask]")

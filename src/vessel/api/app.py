@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import asyncio
 import logging
 from collections.abc import AsyncIterator, Iterable
 from contextlib import asynccontextmanager
@@ -20,6 +21,7 @@ from vessel.api import refused
 from vessel.api.answering import HashedFiles, RequestLog, Tagged
 from vessel.api.backups.routes import router as backups_router
 from vessel.api.catalogue.routes import router as catalogue_router
+from vessel.api.history.routes import router as history_router
 from vessel.api.hookup.routes import router as hookup_router
 from vessel.api.identity.routes import router as identity_router
 from vessel.api.jobs.routes import router as jobs_router
@@ -68,6 +70,7 @@ ROUTERS = (
     kits_router,
     rules_router,
     backups_router,
+    history_router,
 )
 WEB = Path(__file__).parents[1] / "web"
 
@@ -105,7 +108,7 @@ def create_app(database: Path, *, hosts: Iterable[str] = LOOPBACK, web: Path = W
         close(store.kw["bind"])
 
     app = FastAPI(title="Vessel", version=__version__, docs_url=None, redoc_url=None, lifespan=serving)
-    app.state.sessions, app.state.database = store, database
+    app.state.sessions, app.state.database, app.state.turn = store, database, asyncio.Lock()
     # the last one added is the outermost
     app.add_middleware(Tagged)
     app.add_middleware(GZipMiddleware, minimum_size=1000, compresslevel=6)

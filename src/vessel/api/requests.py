@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+import asyncio
+from collections.abc import AsyncIterator, Iterator, Sequence
 from typing import Annotated, Any, TypeVar
+from urllib.parse import unquote
 
 from fastapi import Depends, Request
+from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel
 from sqlalchemy import event
 from sqlalchemy.orm import Session, joinedload, subqueryload
@@ -14,6 +17,7 @@ from vessel.api.refused import ErrorBody
 from vessel.core.base.errors import NotFound, VesselError
 from vessel.formats.loaded_job import LoadedJob, LoadedLine, LoadedSetup, LoadedStation
 from vessel.store.database import begin_writing
+from vessel.store.journal import sign
 from vessel.store.tables import Base, JobRow, LineRow, SetupRow, StationRow
 
 REFUSALS: dict[int | str, dict[str, Any]] = {
@@ -28,7 +32,7 @@ REFUSALS: dict[int | str, dict[str, Any]] = {
     )
 }
 Row = TypeVar("Row", bound=Base)
-_READING = "reading"
+_READING, _OVER, _NAME = "reading", "over", 100
 
 
 def session(request: Request) -> Iterator[Session]:
@@ -38,6 +42,8 @@ def session(request: Request) -> Iterator[Session]:
     """
     with request.app.state.sessions() as s:
         s.info[_READING] = True
+        who, device = (unquote(request.headers.get(f"x-vessel-{k}", ""))[:_NAME] for k in ("who", "device"))
+        sign(s, who=who, device=device)
         try:
             yield s
             if not s.info[_READING]:
@@ -58,10 +64,28 @@ def lock(db: Session) -> None:
     begin_writing(db)
 
 
-def saving(db: Db) -> Session:
-    """Return the request's session with the write lock."""
-    lock(db)
-    return db
+async def saving(request: Request, db: Db) -> AsyncIterator[Session]:
+    """Yield the request's session with the write lock, in turn.
+
+    Those who wait hold no thread: enough of them would leave none for the one that writes. SQLite alone lets those who
+    wait for its lock try again by chance.
+    """
+    turn, loop = request.app.state.turn, asyncio.get_running_loop()
+    await turn.acquire()
+    ended = [False]
+
+    def over() -> None:
+        if not ended[0]:
+            ended[0] = True
+            turn.release()
+
+    db.info[_OVER] = lambda: loop.call_soon_threadsafe(over)
+    try:
+        await run_in_threadpool(lock, db)
+        yield db
+        await run_in_threadpool(db.commit)
+    finally:
+        over()
 
 
 Saving = Annotated[Session, Depends(saving, scope="function")]
@@ -70,6 +94,8 @@ Saving = Annotated[Session, Depends(saving, scope="function")]
 def stored(db: Session) -> None:
     """Commit: what is computed from here on is computed without the write lock."""
     db.commit()
+    if _OVER in db.info:
+        db.info[_OVER]()
 
 
 @event.listens_for(Session, "before_flush")

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from typing import TYPE_CHECKING, Annotated, Final, Literal, TypeAlias
+from typing import TYPE_CHECKING, Annotated, Any, Final, Literal, TypeAlias
 
 from pydantic import BaseModel, ConfigDict, Field, WithJsonSchema
 
@@ -131,6 +131,8 @@ class _StationBase(Doc):
     technician: Text
     taken_at: Text
     deleted_at: Text | None
+    struck_by: Text | None = None
+    struck_why: Text | None = None
     marks: list[MarkDoc]
 
 
@@ -141,6 +143,8 @@ class _ReadingBase(Doc):
     technician: Text
     taken_at: Text
     deleted_at: Text | None
+    struck_by: Text | None = None
+    struck_why: Text | None = None
 
 
 class _CandidateBase(Doc):
@@ -151,6 +155,8 @@ class _CandidateBase(Doc):
     technician: Text
     taken_at: Text
     deleted_at: Text | None
+    struck_by: Text | None = None
+    struck_why: Text | None = None
 
 
 if TYPE_CHECKING:
@@ -176,6 +182,8 @@ class EvidenceDoc(Doc):
     technician: Text
     taken_at: Text
     deleted_at: Text | None
+    struck_by: Text | None = None
+    struck_why: Text | None = None
 
 
 class SetupDoc(Doc):
@@ -226,8 +234,21 @@ class LineDoc(Doc):
     setups: list[SetupDoc]
 
 
+class JournalDoc(Doc):
+    """A change of an entry: who, when, on which device, `what` it is of, old and new values by column, why."""
+
+    at: Text
+    who: Text
+    device: Text
+    kind: Text
+    what: Text
+    action: Literal["made", "changed", "struck", "restored", "withdrawn", "imported"]
+    changes: dict[str, Any]
+    why: Text
+
+
 class JobDoc(Doc):
-    """A job with everything in it."""
+    """A job with everything in it; `journal` (since 1.3): what was changed, oldest first."""
 
     name: Name
     dig: Text
@@ -243,6 +264,7 @@ class JobDoc(Doc):
     marking: MarkingDoc = MarkingDoc()
     kit: KitDoc
     lines: list[LineDoc]
+    journal: list[JournalDoc] = Field(default_factory=list)
 
 
 class JobFile(BaseModel):

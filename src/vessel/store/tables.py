@@ -123,6 +123,8 @@ class ReadingRow(Base):
     technician: Mapped[str]
     taken_at: Mapped[str]
     deleted_at: Mapped[str | None]
+    struck_by: Mapped[str | None]
+    struck_why: Mapped[str | None]
     setup: Mapped[SetupRow] = relationship(back_populates="readings")
 
 
@@ -138,6 +140,8 @@ class CandidateRow(Base):
     technician: Mapped[str]
     taken_at: Mapped[str]
     deleted_at: Mapped[str | None]
+    struck_by: Mapped[str | None]
+    struck_why: Mapped[str | None]
     setup: Mapped[SetupRow] = relationship(back_populates="candidates")
 
 
@@ -154,6 +158,8 @@ class EvidenceRow(Base):
     technician: Mapped[str]
     taken_at: Mapped[str]
     deleted_at: Mapped[str | None]
+    struck_by: Mapped[str | None]
+    struck_why: Mapped[str | None]
     setup: Mapped[SetupRow] = relationship(back_populates="evidence")
 
 
@@ -174,6 +180,8 @@ class StationRow(Base):
     technician: Mapped[str]
     taken_at: Mapped[str]
     deleted_at: Mapped[str | None]
+    struck_by: Mapped[str | None]
+    struck_why: Mapped[str | None]
     setup: Mapped[SetupRow] = relationship(back_populates="stations")
     # a trace asks for the marks of all its stations: one by one that would be a query each
     marks: Mapped[list[MarkRow]] = relationship(back_populates="station", order_by="MarkRow.id", lazy="selectin")
@@ -199,6 +207,26 @@ class MarkRow(Base):
     withdrawn_by: Mapped[str | None]
     withdrawn_reason: Mapped[str | None]
     station: Mapped[StationRow] = relationship(back_populates="marks")
+
+
+class JournalRow(Base):
+    """One change of one entry, never altered: who, when, on which device, what, old and new values by column, why.
+
+    `kind` and `entry_id` say of which row; `what` names it where it came with a job file.
+    """
+
+    __tablename__ = "journal"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    at: Mapped[str]
+    who: Mapped[str]
+    device: Mapped[str]
+    job_id: Mapped[int | None] = mapped_column(index=True)
+    kind: Mapped[str]
+    entry_id: Mapped[int | None]
+    what: Mapped[str]
+    action: Mapped[str]
+    changes: Mapped[Json]
+    why: Mapped[str]
 
 
 _TYPES: dict[str, tuple[Any, Any]] = {

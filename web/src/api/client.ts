@@ -1,6 +1,7 @@
 import createClient from "openapi-fetch";
 import { BASE } from "./base";
-import type { components, paths } from "./schema";
+import { device } from "./device";
+import type { components, operations, paths } from "./schema";
 
 export type Schemas = components["schemas"];
 export type Verdict = Schemas["StationView"]["verdict"];
@@ -12,9 +13,13 @@ export type Trace = Schemas["TraceView"];
 export type Station = Schemas["StationDetail"];
 export type Hookup = Schemas["HookupView"];
 export type Before = Schemas["BeforeView"];
+/** Kinds of entries that have a history. */
+export type Kept = NonNullable<
+  NonNullable<operations["history_api_jobs__job_id__history_get"]["parameters"]["query"]>["kind"]
+>;
 export type Units = Schemas["JobView"]["units"];
 
-export const api = createClient<paths>({ baseUrl: `${BASE}/` });
+export const api = createClient<paths>({ baseUrl: `${BASE}/`, headers: { "X-Vessel-Device": device() } });
 
 /** What the server refused, or that it could not be reached: always a sentence, a field and a fix. */
 export class Refusal extends Error {

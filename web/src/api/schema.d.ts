@@ -767,10 +767,10 @@ export interface paths {
         put?: never;
         post?: never;
         /**
-         * Remove Reading
-         * @description Remove a transmitter reading; it can be restored.
+         * Strike Reading
+         * @description Strike a transmitter reading out: it counts no more, stays on record with the reason, and can be restored.
          */
-        delete: operations["remove_reading_api_readings__reading_id__delete"];
+        delete: operations["strike_reading_api_readings__reading_id__delete"];
         options?: never;
         head?: never;
         /**
@@ -791,7 +791,7 @@ export interface paths {
         put?: never;
         /**
          * Restore Reading
-         * @description Undo the removal of a transmitter reading.
+         * @description Let a transmitter reading that was struck out count again.
          */
         post: operations["restore_reading_api_readings__reading_id__restore_post"];
         delete?: never;
@@ -875,10 +875,10 @@ export interface paths {
         put: operations["change_candidate_api_candidates__candidate_id__put"];
         post?: never;
         /**
-         * Remove Candidate
-         * @description Remove a centre line; it can be restored.
+         * Strike Candidate
+         * @description Strike a centre line out: it counts no more, stays on record with the reason, and can be restored.
          */
-        delete: operations["remove_candidate_api_candidates__candidate_id__delete"];
+        delete: operations["strike_candidate_api_candidates__candidate_id__delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -895,7 +895,7 @@ export interface paths {
         put?: never;
         /**
          * Restore Candidate
-         * @description Undo the removal of a centre line.
+         * @description Let a centre line that was struck out count again.
          */
         post: operations["restore_candidate_api_candidates__candidate_id__restore_post"];
         delete?: never;
@@ -939,10 +939,10 @@ export interface paths {
         put?: never;
         post?: never;
         /**
-         * Remove Evidence
-         * @description Take an answer back; it can be restored.
+         * Strike Evidence
+         * @description Strike an answer out: it counts no more, stays on record with the reason, and can be restored.
          */
-        delete: operations["remove_evidence_api_identity__evidence_id__delete"];
+        delete: operations["strike_evidence_api_identity__evidence_id__delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -959,7 +959,7 @@ export interface paths {
         put?: never;
         /**
          * Restore Evidence
-         * @description Undo the removal of an answer.
+         * @description Let an answer that was struck out count again.
          */
         post: operations["restore_evidence_api_identity__evidence_id__restore_post"];
         delete?: never;
@@ -987,10 +987,10 @@ export interface paths {
         put: operations["change_station_api_stations__station_id__put"];
         post?: never;
         /**
-         * Remove Station
-         * @description Remove a station; it can be restored.
+         * Strike Station
+         * @description Strike a station out: it counts no more, stays on record with the reason, and can be restored.
          */
-        delete: operations["remove_station_api_stations__station_id__delete"];
+        delete: operations["strike_station_api_stations__station_id__delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1007,7 +1007,7 @@ export interface paths {
         put?: never;
         /**
          * Restore Station
-         * @description Undo the removal of a station.
+         * @description Let a station that was struck out count again.
          */
         post: operations["restore_station_api_stations__station_id__restore_post"];
         delete?: never;
@@ -1346,6 +1346,26 @@ export interface paths {
          * @description Make a backup now.
          */
         post: operations["make_backup_api_backups_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * History
+         * @description Return what was changed on a job, newest first: who, when, what, and why.
+         */
+        get: operations["history_api_jobs__job_id__history_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1830,6 +1850,18 @@ export interface components {
             title: string;
             /** Share Text */
             share_text: string;
+        };
+        /**
+         * ChangeView
+         * @description One figure that is another now.
+         */
+        ChangeView: {
+            /** Label */
+            label: string;
+            /** Was */
+            was: string;
+            /** Now */
+            now: string;
         };
         /**
          * ChangedStation
@@ -2473,6 +2505,41 @@ export interface components {
             reads_direction?: boolean;
         };
         /**
+         * HistoryEntry
+         * @description One change: who, when, on which device, of what, and why.
+         */
+        HistoryEntry: {
+            /** Id */
+            id: number;
+            /** At */
+            at: string;
+            /** Who */
+            who: string;
+            /** Device */
+            device: string;
+            /**
+             * Action
+             * @enum {string}
+             */
+            action: "made" | "changed" | "struck" | "restored" | "withdrawn" | "imported";
+            /** Text */
+            text: string;
+            /** Changes */
+            changes: components["schemas"]["ChangeView"][];
+            /** Why */
+            why: string;
+        };
+        /**
+         * HistoryView
+         * @description Changes, newest first; `more`: there are older ones.
+         */
+        HistoryView: {
+            /** Entries */
+            entries: components["schemas"]["HistoryEntry"][];
+            /** More */
+            more: boolean;
+        };
+        /**
          * HitForm
          * @description A passive hit; `place` is east and north on the plan, empty where it is only in words.
          */
@@ -2584,6 +2651,8 @@ export interface components {
             forecasts: components["schemas"]["LoopView"][];
             /** Readings */
             readings: components["schemas"]["ReadingView"][];
+            /** Struck */
+            struck: components["schemas"]["StruckView"][];
             /**
              * State
              * @enum {string}
@@ -2645,6 +2714,8 @@ export interface components {
             rest: components["schemas"]["QuestionView"][];
             /** Given */
             given: components["schemas"]["EvidenceView"][];
+            /** Struck */
+            struck: components["schemas"]["StruckView"][];
             /** Rivals */
             rivals: components["schemas"]["RivalView"][];
         };
@@ -2703,6 +2774,11 @@ export interface components {
             technician: string;
             /** Kit Id */
             kit_id?: number | null;
+            /**
+             * Seen
+             * @description `seen` of what the form was filled from; None: overwrite what others changed since
+             */
+            seen?: number | null;
         };
         /**
          * JobListed
@@ -2767,6 +2843,8 @@ export interface components {
             utilities: components["schemas"]["UtilityView"][];
             /** Lines */
             lines: components["schemas"]["LineState"][];
+            /** Seen */
+            seen: number;
         };
         /**
          * JobsView
@@ -2883,6 +2961,8 @@ export interface components {
             neighbours: components["schemas"]["NeighbourTyped"][];
             /** Points */
             points: components["schemas"]["PointTyped"][];
+            /** Seen */
+            seen: number;
         };
         /**
          * LineForm
@@ -2950,6 +3030,11 @@ export interface components {
             neighbours?: components["schemas"]["NeighbourForm"][];
             /** Points */
             points?: components["schemas"]["PointForm"][];
+            /**
+             * Seen
+             * @description `seen` of what the form was filled from; None: overwrite what others changed since
+             */
+            seen?: number | null;
         };
         /**
          * LineRecord
@@ -3606,6 +3691,11 @@ export interface components {
              * @default false
              */
             insist?: boolean;
+            /**
+             * Seen
+             * @description `seen` of what the form was filled from; None: overwrite what others changed since
+             */
+            seen?: number | null;
         };
         /**
          * PlanRestView
@@ -3906,6 +3996,8 @@ export interface components {
             before: components["schemas"]["BeforeView"];
             /** Lines */
             lines: components["schemas"]["LineRecord"][];
+            /** Changes */
+            changes: components["schemas"]["HistoryEntry"][];
         };
         /**
          * RemediesView
@@ -4196,6 +4288,11 @@ export interface components {
                 number,
                 number
             ] | null;
+            /**
+             * Seen
+             * @description `seen` of what the form was filled from; None: overwrite what others changed since
+             */
+            seen?: number | null;
         };
         /**
          * SiteView
@@ -4233,6 +4330,8 @@ export interface components {
             /** Schools */
             schools: components["schemas"]["ChoiceView"][];
             typed: components["schemas"]["SiteForm"];
+            /** Seen */
+            seen: number;
         };
         /**
          * SoilView
@@ -4344,6 +4443,8 @@ export interface components {
             estimate: components["schemas"]["EstimateView"] | null;
             /** Findings */
             findings: components["schemas"]["FindingView"][];
+            /** Seen */
+            seen: number;
             across: components["schemas"]["AcrossView"] | null;
         };
         /**
@@ -4427,6 +4528,22 @@ export interface components {
             done: boolean;
         };
         /**
+         * StruckView
+         * @description An entry that counts no more: what it said, who struck it out, when and why.
+         */
+        StruckView: {
+            /** Id */
+            id: number;
+            /** Text */
+            text: string;
+            /** By */
+            by: string;
+            /** At */
+            at: string;
+            /** Why */
+            why: string;
+        };
+        /**
          * StructureForm
          * @description Something that takes signal and is no line.
          */
@@ -4480,6 +4597,8 @@ export interface components {
             expected: components["schemas"]["ExpectedView"][];
             /** Candidates */
             candidates: components["schemas"]["CandidateView"][];
+            /** Struck */
+            struck: components["schemas"]["StruckView"][];
         };
         /**
          * ThingView
@@ -4564,6 +4683,8 @@ export interface components {
             events: components["schemas"]["EventView"][];
             /** Stations */
             stations: components["schemas"]["StationView"][];
+            /** Struck */
+            struck: components["schemas"]["StruckView"][];
         };
         /**
          * TrackView
@@ -8277,9 +8398,12 @@ export interface operations {
             };
         };
     };
-    remove_reading_api_readings__reading_id__delete: {
+    strike_reading_api_readings__reading_id__delete: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description why it is struck out; it stays on record with the entry */
+                why?: string;
+            };
             header?: never;
             path: {
                 reading_id: number;
@@ -8819,9 +8943,12 @@ export interface operations {
             };
         };
     };
-    remove_candidate_api_candidates__candidate_id__delete: {
+    strike_candidate_api_candidates__candidate_id__delete: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description why it is struck out; it stays on record with the entry */
+                why?: string;
+            };
             header?: never;
             path: {
                 candidate_id: number;
@@ -9123,9 +9250,12 @@ export interface operations {
             };
         };
     };
-    remove_evidence_api_identity__evidence_id__delete: {
+    strike_evidence_api_identity__evidence_id__delete: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description why it is struck out; it stays on record with the entry */
+                why?: string;
+            };
             header?: never;
             path: {
                 evidence_id: number;
@@ -9427,9 +9557,12 @@ export interface operations {
             };
         };
     };
-    remove_station_api_stations__station_id__delete: {
+    strike_station_api_stations__station_id__delete: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description why it is struck out; it stays on record with the entry */
+                why?: string;
+            };
             header?: never;
             path: {
                 station_id: number;
@@ -11068,6 +11201,90 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BackupsView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    history_api_jobs__job_id__history_get: {
+        parameters: {
+            query?: {
+                /** @description only of entries of this table */
+                kind?: ("kits" | "jobs" | "lines" | "setups" | "transmitter_readings" | "candidates" | "identity_evidence" | "stations" | "marks") | null;
+                /** @description only of the entry of this id */
+                entry?: number | null;
+                /** @description only changes older than this one */
+                before?: number | null;
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HistoryView"];
                 };
             };
             /** @description Refused */

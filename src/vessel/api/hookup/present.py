@@ -27,6 +27,7 @@ from vessel.api.job_answers import (
     state_of,
     state_with,
 )
+from vessel.api.striking import struck
 from vessel.core.diagnose.impossible_readings import doubt
 from vessel.core.diagnose.ranking import Diagnosis
 from vessel.core.hookup.loop_verdict import judge_loop
@@ -140,6 +141,7 @@ def hookup_view(loaded: LoadedSetup) -> HookupView:
             for f in loops_of(loaded)
         ],
         readings=_readings(loaded),
+        struck=struck(s.readings, lambda r: f"{r.volts:g} V, {show_ma(r.amps)} at {show_hz(r.freq_hz)}"),
         state=loop.state,
         headline=loop_headline(loop),
         advice=loop_advice(loop),

@@ -12,6 +12,7 @@ from vessel.api.hookup.forms import ReadingForm, ReadingPatch, SetupForm, SetupP
 from vessel.api.hookup.present import hookup_view, preview_view, remedies_view
 from vessel.api.hookup.views import HookupView, PreviewView, RemediesView
 from vessel.api.requests import REFUSALS, Created, Db, Saving, get, load_line, load_setup, stored
+from vessel.api.striking import Why, restore, strike
 from vessel.core.base.errors import Conflict
 from vessel.core.diagnose.impossible_readings import doubt
 from vessel.core.hookup.safe_order import checklist, receiver_set, require_order
@@ -131,15 +132,15 @@ def start_again(reading_id: int, form: ReadingPatch, db: Saving) -> None:
 
 
 @router.delete("/readings/{reading_id}", status_code=204)
-def remove_reading(reading_id: int, db: Saving) -> None:
-    """Remove a transmitter reading; it can be restored."""
-    get(db, ReadingRow, reading_id, "reading").deleted_at = now()
+def strike_reading(reading_id: int, db: Saving, why: Why = "") -> None:
+    """Strike a transmitter reading out: it counts no more, stays on record with the reason, and can be restored."""
+    strike(db, get(db, ReadingRow, reading_id, "reading"), why)
 
 
 @router.post("/readings/{reading_id}/restore", status_code=204)
 def restore_reading(reading_id: int, db: Saving) -> None:
-    """Undo the removal of a transmitter reading."""
-    get(db, ReadingRow, reading_id, "reading", removed=True).deleted_at = None
+    """Let a transmitter reading that was struck out count again."""
+    restore(get(db, ReadingRow, reading_id, "reading", removed=True))
 
 
 @router.post("/lines/{line_id}/setups", status_code=201)

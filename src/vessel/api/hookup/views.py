@@ -6,6 +6,7 @@ from typing import Literal
 
 from pydantic import BaseModel
 
+from vessel.api.striking import StruckView
 from vessel.core.hookup.continuity import ContinuityState
 from vessel.core.hookup.loop_verdict import LoopState
 from vessel.core.model.methods import Method
@@ -119,6 +120,7 @@ class HookupView(BaseModel):
     steps: list[StepView]
     forecasts: list[LoopView]
     readings: list[ReadingView]
+    struck: list[StruckView]
     state: LoopState
     headline: str
     advice: str

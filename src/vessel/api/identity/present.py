@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from vessel.api.identity.views import AnswerView, EvidenceView, IdentityView, QuestionView, RivalView
 from vessel.api.job_answers import ask_of, identity_finding, judged_of, rivals_left
+from vessel.api.striking import struck
 from vessel.core.model.identity import EVIDENCE, Answer, EvidenceId
 from vessel.core.text.figures import show_station
 from vessel.core.text.units import Units
@@ -61,6 +62,7 @@ def identity_view(setup: LoadedSetup) -> IdentityView:
             )
             for row in setup.live_evidence
         ],
+        struck=struck(setup.row.evidence, lambda e: f"{EVIDENCE_WORDS[e.kind].question} {_answered(e, units)}"),
         rivals=[
             RivalView(kind=a.kind, text=rival_text(a.kind, a.of_m, units), chance_text=chance_text(a.chance))
             for a in alive[:_MOST]

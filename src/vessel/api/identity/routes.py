@@ -8,6 +8,7 @@ from vessel.api.identity.forms import EvidenceForm
 from vessel.api.identity.present import identity_view
 from vessel.api.identity.views import IdentityView
 from vessel.api.requests import REFUSALS, Created, Db, Saving, get, load_setup
+from vessel.api.striking import Why, restore, strike
 from vessel.formats.adapters import evidence_of
 from vessel.store.database import now
 from vessel.store.tables import EvidenceRow
@@ -41,12 +42,12 @@ def add_evidence(setup_id: int, form: EvidenceForm, db: Saving) -> Created:
 
 
 @router.delete("/identity/{evidence_id}", status_code=204)
-def remove_evidence(evidence_id: int, db: Saving) -> None:
-    """Take an answer back; it can be restored."""
-    get(db, EvidenceRow, evidence_id, "answer").deleted_at = now()
+def strike_evidence(evidence_id: int, db: Saving, why: Why = "") -> None:
+    """Strike an answer out: it counts no more, stays on record with the reason, and can be restored."""
+    strike(db, get(db, EvidenceRow, evidence_id, "answer"), why)
 
 
 @router.post("/identity/{evidence_id}/restore", status_code=204)
 def restore_evidence(evidence_id: int, db: Saving) -> None:
-    """Undo the removal of an answer."""
-    get(db, EvidenceRow, evidence_id, "answer", removed=True).deleted_at = None
+    """Let an answer that was struck out count again."""
+    restore(get(db, EvidenceRow, evidence_id, "answer", removed=True))

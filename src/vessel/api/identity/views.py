@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from pydantic import BaseModel
 
+from vessel.api.striking import StruckView
 from vessel.core.judge.rivals.identity_finding import IdentityState
 from vessel.core.judge.rivals.rival_kinds import RivalId
 from vessel.core.model.identity import Answer, EvidenceId
@@ -62,4 +63,5 @@ class IdentityView(BaseModel):
     why: str
     rest: list[QuestionView]
     given: list[EvidenceView]
+    struck: list[StruckView]
     rivals: list[RivalView]

@@ -8,6 +8,7 @@ from typing import Annotated, Any
 from pydantic import Field
 
 from vessel.api.form_reading import Form, LongText, NameText, Reader, Typed, need
+from vessel.api.meanwhile import Seen
 from vessel.core.base.errors import BadInput
 from vessel.core.text.units import Units
 
@@ -23,6 +24,7 @@ class JobForm(Form):
     soil_resistivity_ohm_m: Typed = Field("", alias="soil_resistivity")
     technician: NameText
     kit_id: int | None = None
+    seen: Seen = None
 
     def values(self) -> dict[str, Any]:
         """Return column values; raises `BadInput`."""

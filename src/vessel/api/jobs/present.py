@@ -17,8 +17,8 @@ from vessel.store.tables import JobRow
 from vessel.words.event_sentences import contradiction_text, due_text
 
 
-def job_view(loaded: LoadedJob) -> JobView:
-    """Return a job with its lines."""
+def job_view(loaded: LoadedJob, *, seen: int = 0) -> JobView:
+    """Return a job with its lines; `seen`: its newest change."""
     job, soil, units = loaded.row, loaded.soil, loaded.units
     ready = readiness_of(loaded)
     how = "measured" if loaded.measured else "typical"
@@ -39,6 +39,7 @@ def job_view(loaded: LoadedJob) -> JobView:
         mark_every_text=show_length(MARK_EVERY_M, units),
         utilities=[utility_view(k, loaded.marking) for k in UTILITIES],
         lines=[line_state(line) for line in loaded.lines],
+        seen=seen,
     )
 
 

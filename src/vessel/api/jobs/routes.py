@@ -15,6 +15,7 @@ from vessel.api.jobs.present import job_view, listed, standing_view
 from vessel.api.jobs.views import JobsView, JobView, StandingView
 from vessel.api.lines.present import beside_choices
 from vessel.api.lines.views import NeighbourTyped
+from vessel.api.meanwhile import require_unchanged, seen_of
 from vessel.api.requests import REFUSALS, Created, Db, Saving, get, load_job, stored
 from vessel.core.base.errors import BadInput
 from vessel.core.model.soil import Soil
@@ -99,7 +100,7 @@ def import_job(form: ImportForm, db: Saving) -> Created:
 @router.get("/{job_id}")
 def job(job_id: int, db: Db) -> JobView:
     """Return a job with its lines."""
-    return job_view(load_job(db, job_id))
+    return job_view(load_job(db, job_id), seen=seen_of(db, job_id))
 
 
 @router.get("/{job_id}/standing")
@@ -112,15 +113,27 @@ def standing(job_id: int, db: Db) -> StandingView:
 def change_job(job_id: int, form: JobForm, db: Saving) -> JobView:
     """Change a job."""
     row = get(db, JobRow, job_id, "job")
+    _unchanged(db, row, form)
     _apply(db, row, form)
     stored(db)
-    return job_view(LoadedJob(row))
+    return job_view(LoadedJob(row), seen=seen_of(db, job_id))
+
+
+def _unchanged(db: Db, job: JobRow, form: JobForm) -> None:
+    """Refuse to overwrite what others changed of a job's own form, whatever they did to the rest of it."""
+    apart = ("site", "before", "marking")
+    require_unchanged(db, job, form.seen, kind="jobs", entry=job.id, apart_from=apart)
 
 
 @router.post("/{job_id}/consequences")
 def consequences_of_job(job_id: int, form: JobForm, db: Db) -> Consequences:
     """Return which verdicts the change of a job would alter, as another soil or kit does; nothing is stored."""
-    return consequences(db, job_id, lambda row: _apply(db, row, form))
+
+    def change(job: JobRow) -> None:
+        _unchanged(db, job, form)
+        _apply(db, job, form)
+
+    return consequences(db, job_id, change)
 
 
 @router.delete("/{job_id}", status_code=204)

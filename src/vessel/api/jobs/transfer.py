@@ -2,20 +2,24 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, cast
 
 from sqlalchemy import select
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session, object_session
 
+from vessel.api.history.present import name_of
+from vessel.core.text.units import Units
 from vessel.formats.document import Doc
 from vessel.formats.job_file import JobDoc, JobFile
 from vessel.formats.kit_doc import KitDoc
 from vessel.formats.loaded_job import checked
 from vessel.store.database import now
+from vessel.store.journal import imported_now, sign
 from vessel.store.tables import (
     CandidateRow,
     EvidenceRow,
     JobRow,
+    JournalRow,
     KitRow,
     LineRow,
     MarkRow,
@@ -27,15 +31,30 @@ from vessel.store.tables import (
 
 def export_job(job: JobRow) -> JobFile:
     """Return a stored job as a file, its kit included."""
-    fields = {k: getattr(job, k) for k in JobDoc.model_fields if k != "kit"}
-    return JobFile(job=JobDoc.model_validate({**fields, "kit": KitDoc.model_validate(job.kit.data)}))
+    fields = {k: getattr(job, k) for k in JobDoc.model_fields if k not in ("kit", "journal")}
+    kit = KitDoc.model_validate(job.kit.data)
+    return JobFile(job=JobDoc.model_validate({**fields, "kit": kit, "journal": _journal(job)}))
+
+
+def _journal(job: JobRow) -> list[dict[str, Any]]:
+    """The journal of a job, each entry by name: where it goes it has no row to be looked up by."""
+    db = object_session(job)
+    if db is None:
+        return []
+    rows = db.scalars(select(JournalRow).where(JournalRow.job_id == job.id).order_by(JournalRow.id)).all()
+    units = cast(Units, job.units)
+    names = {of: name_of(db, of, units) for of in {(r.kind, r.entry_id) for r in rows if not r.what}}
+    kept = ("at", "who", "device", "kind", "action", "changes", "why")
+    return [{**{k: getattr(r, k) for k in kept}, "what": r.what or names[r.kind, r.entry_id]} for r in rows]
 
 
 def import_job(db: Session, file: JobFile) -> JobRow:
     """Store a file as a new job; raises before anything is stored if a value is out of range."""
     checked(file.job)
     doc = file.job
-    row = JobRow(**_plain(doc, "kit", "lines"), deleted_at=None, kit=_kit(db, doc.kit))
+    said = db.info.get("journal", {})
+    sign(db, who=said.get("who", ""), device=said.get("device", ""), imported=True)
+    row = JobRow(**_plain(doc, "kit", "lines", "journal"), deleted_at=None, kit=_kit(db, doc.kit))
     for line_doc in doc.lines:
         line = LineRow(**_plain(line_doc, "setups"))
         row.lines.append(line)
@@ -52,6 +71,10 @@ def import_job(db: Session, file: JobFile) -> JobRow:
             _once(setup)
     db.add(row)
     db.flush()
+    before = [JournalRow(**_plain(j), job_id=row.id, entry_id=None) for j in doc.journal]
+    db.add_all(before)
+    db.flush()
+    imported_now(db, row)
     return row
 
 

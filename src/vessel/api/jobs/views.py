@@ -30,6 +30,7 @@ class JobView(BaseModel):
     mark_every_text: str
     utilities: list[UtilityView]
     lines: list[LineState]
+    seen: int
 
 
 class LineStanding(BaseModel):

@@ -9,6 +9,7 @@ from typing import Annotated, Any, Literal
 from pydantic import Field
 
 from vessel.api.form_reading import Form, LongText, NameText, Reader, Typed, need
+from vessel.api.meanwhile import Seen
 from vessel.core.base.errors import BadInput
 from vessel.core.model.construction import Construction, metal, preset
 from vessel.core.model.line_ends import TYPICAL_FAR_EARTH_OHM
@@ -100,6 +101,7 @@ class LineForm(Form):
     far_earth_ohm: Typed = Field("", alias="far_earth")
     neighbours: Annotated[list[NeighbourForm], Field(max_length=12)] = Field(default_factory=list)
     points: Annotated[list[PointForm], Field(max_length=60)] = Field(default_factory=list)
+    seen: Seen = None
 
     def values(self, units: Units) -> dict[str, Any]:
         """Return column values; raises `BadInput`."""

@@ -168,8 +168,8 @@ def cover_view(line: LoadedLine) -> CoverView:
     )
 
 
-def line_detail(line: LineRow) -> LineDetail:
-    """Return a line as it was typed, for its form."""
+def line_detail(line: LineRow, seen: int) -> LineDetail:
+    """Return a line as it was typed, for its form; `seen`: the newest change of its job."""
     typed, units = line.typed, cast(Units, line.job.units)
     return LineDetail.model_validate(
         {
@@ -189,5 +189,6 @@ def line_detail(line: LineRow) -> LineDetail:
             "far_earth": typed.get("far_earth", ""),
             "neighbours": [neighbour_typed(n, units) for n in line.neighbours],
             "points": [_point_typed(p, units) for p in line.points],
+            "seen": seen,
         }
     )

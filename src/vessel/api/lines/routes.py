@@ -11,6 +11,7 @@ from vessel.api.form_reading import sent_as
 from vessel.api.lines.forms import LineForm, NeighbourForm, PointForm
 from vessel.api.lines.present import line_detail
 from vessel.api.lines.views import LineDetail
+from vessel.api.meanwhile import require_unchanged, seen_of
 from vessel.api.requests import REFUSALS, Created, Db, Saving, get
 from vessel.core.base.errors import VesselError, require_range
 from vessel.core.hookup.transmitter_forecast import require_sound
@@ -85,14 +86,17 @@ def create_line(job_id: int, form: LineForm, db: Saving) -> Created:
 @router.get("/lines/{line_id}")
 def line(line_id: int, db: Db) -> LineDetail:
     """Return a line as typed."""
-    return line_detail(get(db, LineRow, line_id, "line"))
+    row = get(db, LineRow, line_id, "line")
+    return line_detail(row, seen_of(db, row.job_id))
 
 
 @router.put("/lines/{line_id}", status_code=204)
 def change_line(line_id: int, form: LineForm, db: Saving) -> None:
     """Change a line; hookups and stations stay and are judged anew."""
+    row = get(db, LineRow, line_id, "line")
+    require_unchanged(db, row.job, form.seen, kind="lines", entry=line_id, apart_from=("route",))
     with db.no_autoflush:
-        _change(get(db, LineRow, line_id, "line"), form)
+        _change(row, form)
 
 
 def _change(row: LineRow, form: LineForm) -> None:
@@ -106,6 +110,7 @@ def consequences_of_line(line_id: int, form: LineForm, db: Db) -> Consequences:
     """Return which verdicts the change of a line would alter; nothing is stored."""
 
     def change(job: JobRow) -> None:
+        require_unchanged(db, job, form.seen, kind="lines", entry=line_id, apart_from=("route",))
         _change(next(x for x in job.lines if x.id == line_id), form)
 
     return consequences(db, get(db, LineRow, line_id, "line").job_id, change)

@@ -113,3 +113,4 @@ class LineDetail(BaseModel):
     far_earth: str
     neighbours: list[NeighbourTyped]
     points: list[PointTyped]
+    seen: int

@@ -9,7 +9,7 @@ from vessel.api.job_answers import estimate_of, judgement_of
 from vessel.api.marks.forms import MarkForm, WithdrawForm
 from vessel.api.marks.present import mark_view, marks_of, snapshot
 from vessel.api.marks.views import MarkView
-from vessel.api.requests import REFUSALS, Db, Saving, get, load_line, load_station, lock, stored
+from vessel.api.requests import REFUSALS, Db, Saving, get, load_line, load_station, stored
 from vessel.core.base.errors import BadInput, Conflict
 from vessel.core.judge.station.verdict import PROVED
 from vessel.core.model.station_place import way_back
@@ -31,10 +31,8 @@ def _way_back(s: LoadedStation, painted_off_m: float) -> str:
 
 
 @router.post("/stations/{station_id}/marks", status_code=201)
-def mark(station_id: int, form: MarkForm, db: Db) -> MarkView:
+def mark(station_id: int, form: MarkForm, db: Saving) -> MarkView:
     """Mark a station. One that did not pass needs a written reason, kept and shown with the mark."""
-    judgement_of(load_station(db, station_id))  # judged before the lock is taken; under it the answer is there
-    lock(db)
     station = load_station(db, station_id)
     row, line = station.row, station.setup.line
     if station.mark:

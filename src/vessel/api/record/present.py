@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from vessel.api.history.views import HistoryEntry
 from vessel.api.hookup.present import hookup_view
 from vessel.api.jobs.present import job_view, standing_view
 from vessel.api.lines.present import line_state
@@ -13,8 +14,8 @@ from vessel.formats.loaded_job import LoadedJob
 from vessel.store.database import now
 
 
-def record_view(job: LoadedJob) -> RecordView:
-    """Return everything the printable page needs."""
+def record_view(job: LoadedJob, changes: list[HistoryEntry]) -> RecordView:
+    """Return everything the printable page needs; `changes`: what was corrected and struck out."""
     return RecordView(
         job=job_view(job),
         standing=standing_view(job),
@@ -29,4 +30,5 @@ def record_view(job: LoadedJob) -> RecordView:
             )
             for line in job.lines
         ],
+        changes=changes,
     )

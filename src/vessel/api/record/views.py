@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from pydantic import BaseModel
 
+from vessel.api.history.views import HistoryEntry
 from vessel.api.hookup.views import HookupView
 from vessel.api.jobs.views import JobView, StandingView
 from vessel.api.lines.views import LineState
@@ -29,3 +30,4 @@ class RecordView(BaseModel):
     printed_at: str
     before: BeforeView
     lines: list[LineRecord]
+    changes: list[HistoryEntry]

@@ -8,6 +8,7 @@ from typing import Annotated, Any, Literal, TypeVar
 from pydantic import Field
 
 from vessel.api.form_reading import Form, NameText, Reader, Typed, need, sent_as
+from vessel.api.meanwhile import Seen
 from vessel.core.base.errors import BadInput, VesselError
 from vessel.core.model.construction import metal
 from vessel.core.model.site_plan import Area, Xy, check_corners
@@ -79,6 +80,7 @@ class SiteForm(Form):
     bonds: list[BondForm] = Field(default_factory=list, max_length=50)
     school: Literal["lowest", "middle", "high"] = "lowest"
     origin: tuple[float, float] | None = None
+    seen: Seen = None
 
     def corners(self, units: Units) -> dict[int, tuple[tuple[Xy, ...], str]]:
         """Return the corners of each line's route with its text, by line id; an empty text draws nothing."""

@@ -143,8 +143,8 @@ def _notices(job: LoadedJob) -> list[str]:
     return found
 
 
-def site_view(job: LoadedJob, *, done: tuple[str, ...] = ()) -> SiteView:
-    """Return the plan of a job; `done` says what saving it changed."""
+def site_view(job: LoadedJob, *, seen: int = 0, done: tuple[str, ...] = ()) -> SiteView:
+    """Return the plan of a job; `seen`: the job's newest change, `done` says what saving it changed."""
     units, doc, plan = job.units, job.drawing, job.site
     reach: dict[str, list[str]] = {a.name: [] for a in doc.access}
     for k, line in enumerate(job.drawn):
@@ -174,6 +174,7 @@ def site_view(job: LoadedJob, *, done: tuple[str, ...] = ()) -> SiteView:
         access_kinds=[ChoiceView(id=k, label=label) for k, label in ACCESS_LABEL.items()],
         schools=[ChoiceView(id=s, label=SCHOOL_LABEL[s], note=SCHOOL_NOTE[s]) for s in SCHOOLS],
         typed=site_typed(job),
+        seen=seen,
     )
 
 

@@ -74,6 +74,7 @@ class SiteView(BaseModel):
     access_kinds: list[ChoiceView]
     schools: list[ChoiceView]
     typed: SiteForm
+    seen: int
 
 
 class RouteUnderstood(BaseModel):

@@ -8,6 +8,7 @@ from pydantic import Field
 
 from vessel.api.entry_forms import EntryForm, entry_form
 from vessel.api.form_reading import Form
+from vessel.api.meanwhile import Seen
 from vessel.api.stations.station_place_form import PlaceForm
 from vessel.core.model.entry_fields import STATION_FIELDS
 from vessel.formats.loaded_job import LoadedLine
@@ -30,6 +31,7 @@ class PlacedStationForm(StationForm):
 
     place: PlaceForm | None = None
     insist: bool = False
+    seen: Seen = None
 
     def on(self, line: LoadedLine) -> dict[str, Any]:
         """Return column values of a station of a line; raises `BadInput`."""

@@ -30,6 +30,7 @@ from vessel.api.stations.views import (
     StationView,
     TraceView,
 )
+from vessel.api.striking import struck
 from vessel.api.sweep.present import sweep_warning
 from vessel.core.hookup.hookup_state import Band
 from vessel.core.hookup.judge_trace import learned_band
@@ -155,8 +156,8 @@ def _next_step(station: LoadedStation, j: Judgement) -> str:
     return proving_step(found) if first.rule.id == "identity" else next_step(j)
 
 
-def station_detail(station: LoadedStation) -> StationDetail:
-    """Return one station whole."""
+def station_detail(station: LoadedStation, *, seen: int = 0) -> StationDetail:
+    """Return one station whole; `seen`: the newest change of its job."""
     s, units = station.row, station.setup.job.units
     j = judgement_of(station)
     return StationDetail(
@@ -167,6 +168,7 @@ def station_detail(station: LoadedStation) -> StationDetail:
         # where the field is judged distorted a best estimate would lend it a trust it does not have
         estimate_text="" if j.verdict == "hold" else estimate_text(estimate_of(station), units),
         estimate=None if j.verdict == "hold" else _estimate_view(station),
+        seen=seen,
         findings=findings_view(j, units),
         across=profile_view(station),
     )
@@ -196,6 +198,10 @@ def _fields(setup: LoadedSetup) -> list[EntryFieldView]:
     """What a station is asked for: the current's direction only where the receiver reads it."""
     reads_direction = setup.job.kit.frequency(setup.setup.freq_hz).reads_direction
     return field_views([f for f in STATION_FIELDS if f.id != "direction" or reads_direction], setup.job.units)
+
+
+def _struck_text(station: LoadedStation) -> str:
+    return f"{show_station(station.row.distance_m, station.setup.job.units)}: {readings_text(station)}"
 
 
 def trace_view(setup: LoadedSetup) -> TraceView:
@@ -238,4 +244,5 @@ def trace_view(setup: LoadedSetup) -> TraceView:
             for e in events_of(setup)
         ],
         stations=[StationView(**_station(s, j)) for s, j in stations],
+        struck=struck(setup.row.stations, lambda s: _struck_text(setup.station(s))),
     )

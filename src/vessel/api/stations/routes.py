@@ -4,12 +4,14 @@ from __future__ import annotations
 
 from fastapi import APIRouter
 
+from vessel.api.meanwhile import require_unchanged, seen_of
 from vessel.api.requests import REFUSALS, Db, Saving, load_setup, load_station, stored
 from vessel.api.stations.across import across_view
 from vessel.api.stations.entry_checks import ask_about_slips, check_station, refuse_twice
 from vessel.api.stations.forms import PlacedStationForm
 from vessel.api.stations.present import station_detail, trace_view
 from vessel.api.stations.views import AcrossView, StationDetail, TraceView
+from vessel.api.striking import Why, restore, strike
 from vessel.core.base.errors import Conflict
 from vessel.formats.loaded_job import LoadedStation
 from vessel.store.database import now
@@ -30,7 +32,8 @@ def _unmarked(station: LoadedStation, doing: str) -> None:
 @router.get("/stations/{station_id}")
 def station(station_id: int, db: Db) -> StationDetail:
     """Return one station with every finding."""
-    return station_detail(load_station(db, station_id))
+    found = load_station(db, station_id)
+    return station_detail(found, seen=seen_of(db, found.setup.line.row.job_id))
 
 
 @router.put("/stations/{station_id}")
@@ -39,6 +42,7 @@ def change_station(station_id: int, form: PlacedStationForm, db: Saving) -> Trac
     station = load_station(db, station_id)
     row, setup = station.row, station.setup
     _unmarked(station, "changed")
+    require_unchanged(db, setup.line.row.job, form.seen, kind="stations", entry=station_id)
     values = form.on(setup.line)
     with db.no_autoflush:
         for key, value in values.items():
@@ -52,19 +56,19 @@ def change_station(station_id: int, form: PlacedStationForm, db: Saving) -> Trac
 
 
 @router.delete("/stations/{station_id}", status_code=204)
-def remove_station(station_id: int, db: Saving) -> None:
-    """Remove a station; it can be restored."""
+def strike_station(station_id: int, db: Saving, why: Why = "") -> None:
+    """Strike a station out: it counts no more, stays on record with the reason, and can be restored."""
     station = load_station(db, station_id)
-    _unmarked(station, "removed")
-    station.row.deleted_at = now()
+    _unmarked(station, "struck out")
+    strike(db, station.row, why)
 
 
 @router.post("/stations/{station_id}/restore", status_code=204)
 def restore_station(station_id: int, db: Saving) -> None:
-    """Undo the removal of a station."""
+    """Let a station that was struck out count again."""
     station = load_station(db, station_id, removed=True)
     refuse_twice(station.setup, station.row)
-    station.row.deleted_at = None
+    restore(station.row)
 
 
 @router.get("/setups/{setup_id}/trace")

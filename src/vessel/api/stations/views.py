@@ -7,6 +7,7 @@ from typing import Literal
 from pydantic import BaseModel
 
 from vessel.api.entry_views import EntryFieldView
+from vessel.api.striking import StruckView
 from vessel.core.judge.station.verdict import Outcome, Verdict
 from vessel.core.judge.trace.events import EventKind
 from vessel.core.text.units import Units
@@ -111,6 +112,7 @@ class StationDetail(StationView):
     estimate_text: str
     estimate: EstimateView | None
     findings: list[FindingView]
+    seen: int
     across: AcrossView | None
 
 
@@ -174,3 +176,4 @@ class TraceView(BaseModel):
     tied: bool
     events: list[EventView]
     stations: list[StationView]
+    struck: list[StruckView]

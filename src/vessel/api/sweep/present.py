@@ -6,10 +6,12 @@ from typing import Literal
 
 from vessel.api.job_answers import circle_of, sweep_of
 from vessel.api.retyped_text import entry_typed
+from vessel.api.striking import struck
 from vessel.api.sweep.views import CandidateView, ConcernView, ExpectedView, SweepView
 from vessel.core.judge.sweep_verdict import UNSWEPT, Role, SweepVerdict
 from vessel.core.model.entry_fields import CANDIDATE_FIELDS
 from vessel.core.model.first_sweep import OnCircle
+from vessel.formats.adapters import candidate_of
 from vessel.formats.loaded_job import LoadedSetup
 from vessel.words.sweep_sentences import (
     circle_text,
@@ -83,6 +85,9 @@ def sweep_view(setup: LoadedSetup) -> SweepView:
             )
             for k, (row, c, role) in enumerate(zip(rows, met, verdict.roles, strict=True))
         ],
+        struck=struck(
+            setup.row.candidates, lambda c: f"{c.bearing_deg:.0f} degrees: {readings_text(candidate_of(c), units)}"
+        ),
     )
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from fastapi import APIRouter
 
 from vessel.api.requests import REFUSALS, Db, Saving, get, load_setup, stored
+from vessel.api.striking import Why, restore, strike
 from vessel.api.sweep.forms import CandidateForm
 from vessel.api.sweep.present import sweep_view
 from vessel.api.sweep.views import SweepView
@@ -53,12 +54,12 @@ def change_candidate(candidate_id: int, form: CandidateForm, db: Saving) -> Swee
 
 
 @router.delete("/candidates/{candidate_id}", status_code=204)
-def remove_candidate(candidate_id: int, db: Saving) -> None:
-    """Remove a centre line; it can be restored."""
-    get(db, CandidateRow, candidate_id, "centre line").deleted_at = now()
+def strike_candidate(candidate_id: int, db: Saving, why: Why = "") -> None:
+    """Strike a centre line out: it counts no more, stays on record with the reason, and can be restored."""
+    strike(db, get(db, CandidateRow, candidate_id, "centre line"), why)
 
 
 @router.post("/candidates/{candidate_id}/restore", status_code=204)
 def restore_candidate(candidate_id: int, db: Saving) -> None:
-    """Undo the removal of a centre line."""
-    get(db, CandidateRow, candidate_id, "centre line", removed=True).deleted_at = None
+    """Let a centre line that was struck out count again."""
+    restore(get(db, CandidateRow, candidate_id, "centre line", removed=True))

@@ -6,6 +6,8 @@ from typing import Literal
 
 from pydantic import BaseModel
 
+from vessel.api.striking import StruckView
+
 
 class ExpectedView(BaseModel):
     """A line that should be met on the circle: `share` of the greatest current expected of any."""
@@ -54,3 +56,4 @@ class SweepView(BaseModel):
     told_beside: bool
     expected: list[ExpectedView]
     candidates: list[CandidateView]
+    struck: list[StruckView]

@@ -58,7 +58,7 @@ function HookupView({ hookup: h, job, line }: { hookup: Hookup; job: Job; line: 
           ))}
         </ul>
         {h.hookup === "induction" ? null : <ReadingForm hookup={h} job={job} />}
-        <Readings hookup={h} />
+        <Readings hookup={h} jobId={job.id} />
         <Diagnosis hookup={h} />
         {h.readings.length > 0 || h.hookup === "induction" ? (
           <Link

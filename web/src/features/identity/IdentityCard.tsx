@@ -8,6 +8,8 @@ import { Field } from "../../ui/Field";
 import { Fold } from "../../ui/Fold";
 import { useToast } from "../../ui/Toasts";
 import { Wait } from "../../ui/Wait";
+import { StrikeOut } from "../history/StrikeOut";
+import { Struck } from "../history/Struck";
 
 type Identity = Schemas["IdentityView"];
 type Question = Schemas["QuestionView"];
@@ -31,8 +33,12 @@ export function IdentityCard({ setupId, job }: { setupId: number; job: Job }) {
 function Shown({ identity: x, job }: { identity: Identity; job: Job }) {
   const toast = useToast();
   const path = (evidence_id: number) => ({ params: { path: { evidence_id } } });
-  const remove = useChange("identity", (id: number) =>
-    take(api.DELETE("/api/identity/{evidence_id}", path(id))),
+  const strike = useChange("identity", ({ id, why }: { id: number; why: string }) =>
+    take(
+      api.DELETE("/api/identity/{evidence_id}", {
+        params: { path: { evidence_id: id }, query: { why } },
+      }),
+    ),
   );
   const restore = useChange("identity", (id: number) =>
     take(api.POST("/api/identity/{evidence_id}/restore", path(id))),
@@ -49,7 +55,7 @@ function Shown({ identity: x, job }: { identity: Identity; job: Job }) {
   const say = (question: Question, answer: Answer, label: string, distance: string) =>
     add.mutateAsync({ kind: question.kind, answer, distance }).then(
       ({ id }) => {
-        toast(`Saved: ${label}.`, () => remove.mutate(id));
+        toast(`Saved: ${label}.`, () => strike.mutate({ id, why: "Undone at once" }));
         return undefined;
       },
       (e) => {
@@ -59,9 +65,9 @@ function Shown({ identity: x, job }: { identity: Identity; job: Job }) {
         return undefined;
       },
     );
-  const take_back = (id: number) =>
-    remove.mutateAsync(id).then(
-      () => toast("Answer removed.", () => restore.mutate(id)),
+  const take_back = (id: number, why: string) =>
+    strike.mutateAsync({ id, why }).then(
+      () => toast("Answer struck out.", () => restore.mutate(id)),
       (e) => toast(e.message),
     );
   const look = LOOK[x.state];
@@ -93,17 +99,16 @@ function Shown({ identity: x, job }: { identity: Identity; job: Job }) {
               <span className="text-sm text-quiet">
                 {e.technician}, {when(e.taken_at)}
               </span>
-              <Button
-                look="quiet"
+              <StrikeOut
+                what={`the answer: ${e.question}`}
+                busy={strike.isPending}
                 className="ml-auto"
-                aria-label={`Remove the answer: ${e.question}`}
-                onClick={() => take_back(e.id)}
-              >
-                Remove
-              </Button>
+                onStrike={(why) => take_back(e.id, why)}
+              />
             </li>
           ))}
         </ul>
+        <Struck entries={x.struck} onRestore={(id) => restore.mutate(id)} />
         <h3 className="mt-2">Add evidence</h3>
         <ul className="grid gap-2">
           {x.rest.map((q) => (

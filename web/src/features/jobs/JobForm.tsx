@@ -2,6 +2,7 @@ import { api, type Schemas, take } from "../../api/client";
 import { useCatalogue, useChange, useKits } from "../../api/queries";
 import { Button } from "../../ui/Button";
 import { ChoiceEntry, EntryForm, FormError, TextEntry } from "../../ui/EntryForm";
+import { Meanwhile } from "../../ui/Meanwhile";
 import { useEntryForm } from "../../ui/useEntryForm";
 import { useConsequences } from "../consequences/useConsequences";
 
@@ -16,6 +17,7 @@ const EMPTY = {
   soil_resistivity: "",
   technician: "",
   kit_id: "",
+  seen: null as number | null,
 };
 
 const fromJob = (job: Schemas["JobView"]): typeof EMPTY => ({
@@ -27,6 +29,7 @@ const fromJob = (job: Schemas["JobView"]): typeof EMPTY => ({
   soil_resistivity: job.soil_resistivity_typed,
   technician: job.technician,
   kit_id: String(job.kit_id),
+  seen: job.seen,
 });
 
 export default function JobForm({ job, onDone }: { job?: Schemas["JobView"]; onDone: (id: number) => void }) {
@@ -54,6 +57,8 @@ export default function JobForm({ job, onDone }: { job?: Schemas["JobView"]; onD
     form.begin(EMPTY);
     onDone(id);
   };
+  const fresh = () =>
+    take(api.GET("/api/jobs/{job_id}", { params: { path: { job_id: job?.id ?? 0 } } })).then(fromJob);
   return (
     <EntryForm form={form} send={send} className="grid gap-x-4 gap-y-1 sm:grid-cols-2">
       <div className="sm:col-span-2">
@@ -103,6 +108,7 @@ export default function JobForm({ job, onDone }: { job?: Schemas["JobView"]; onD
       />
       <div className="sm:col-span-2">
         <FormError form={form} />
+        <Meanwhile form={form} fresh={fresh} send={send} />
         {changes.shown}
         <Button
           type="submit"

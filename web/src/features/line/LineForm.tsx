@@ -3,6 +3,7 @@ import { api, type Job, type Schemas, take } from "../../api/client";
 import { useCatalogue, useChange, useLine } from "../../api/queries";
 import { Button } from "../../ui/Button";
 import { ChoiceEntry, EntryForm, FormError, TextEntry, TickEntry } from "../../ui/EntryForm";
+import { Meanwhile } from "../../ui/Meanwhile";
 import { useToast } from "../../ui/Toasts";
 import { useEntryForm } from "../../ui/useEntryForm";
 import { Wait } from "../../ui/Wait";
@@ -70,6 +71,7 @@ function Form(p: Props & { catalogue: Schemas["Catalogue"]; start: LineFormState
     form.begin(EMPTY);
     p.onDone(id);
   };
+  const fresh = () => take(api.GET("/api/lines/{line_id}", path)).then((now) => fromLine(now, p.catalogue));
   const tick = (name: "bare_metal" | "live" | "in_service" | "cased", label: string) => (
     <TickEntry form={form} name={name} label={label} />
   );
@@ -178,6 +180,7 @@ function Form(p: Props & { catalogue: Schemas["Catalogue"]; start: LineFormState
       <div className="flex flex-wrap gap-3 sm:col-span-2">
         <div className="w-full">
           <FormError form={form} />
+          <Meanwhile form={form} fresh={fresh} send={send} />
           {changes.shown}
         </div>
         <Button type="submit" look="main" disabled={save.isPending || changes.checking}>

@@ -1,6 +1,7 @@
 import { Pencil, ShieldAlert } from "lucide-react";
 import type { Job, LineState } from "../../api/client";
 import { Button } from "../../ui/Button";
+import { HistoryButton } from "../history/History";
 
 /** The site as it is known: what every figure on the page rests on. */
 export function LineSide({ job, line, onEdit }: { job: Job; line: LineState; onEdit: () => void }) {
@@ -34,6 +35,17 @@ export function LineSide({ job, line, onEdit }: { job: Job; line: LineState; onE
             </div>
           ))}
         </dl>
+      </div>
+      <div className="flex flex-wrap">
+        <HistoryButton
+          jobId={job.id}
+          kind="lines"
+          entry={line.id}
+          of="this line"
+          label="Line's history"
+          className="text-sm"
+        />
+        <HistoryButton jobId={job.id} of="the whole job" label="Job's history" className="text-sm" />
       </div>
       <p className="mt-3 flex gap-2 text-sm">
         <ShieldAlert aria-hidden className="size-5 shrink-0" />

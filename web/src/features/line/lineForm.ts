@@ -42,6 +42,7 @@ export const EMPTY = {
   far_earth: "",
   neighbours: [] as NeighbourTyped[],
   points: [] as PointTyped[],
+  seen: null as number | null,
 };
 export type LineFormState = typeof EMPTY;
 

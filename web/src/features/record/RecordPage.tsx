@@ -8,6 +8,8 @@ import { TraceRibbon } from "../../pictures/TraceRibbon";
 import { VerdictBadge } from "../../pictures/Verdict";
 import { Button, buttonClass } from "../../ui/Button";
 import { Wait } from "../../ui/Wait";
+import { ChangeList } from "../history/History";
+import { Struck } from "../history/Struck";
 import { MarkItem } from "../marks/MarksPage";
 import { JobCover } from "../progress/JobCover";
 
@@ -64,6 +66,13 @@ function RecordView({ record: r }: { record: Record }) {
           due={r.standing.lines.find((x) => x.id === l.line.id)?.due ?? []}
         />
       ))}
+      <section className="mt-6 border-t-4 border-ink pt-3" aria-label="Changes to the record">
+        <h2 className="text-xl">Changes to the record</h2>
+        <p className="text-sm">
+          What was corrected, struck out, withdrawn or imported, with the values before.
+        </p>
+        {r.changes.length ? <ChangeList entries={r.changes} /> : <p>None.</p>}
+      </section>
     </>
   );
 }
@@ -145,6 +154,7 @@ function LineRecord({
                 </li>
               ))}
             </ul>
+            <Struck entries={h.struck} />
             <p className="font-semibold first-letter:uppercase">{h.headline}</p>
             {trace?.stations.length ? (
               <>
@@ -177,6 +187,7 @@ function LineRecord({
                 </ul>
               </>
             ) : null}
+            {trace ? <Struck entries={trace.struck} /> : null}
           </div>
         );
       })}

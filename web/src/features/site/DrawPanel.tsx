@@ -4,6 +4,7 @@ import { api, asRefusal, type Job, Refusal, type Schemas, take } from "../../api
 import { useCatalogue } from "../../api/queries";
 import { Button } from "../../ui/Button";
 import { EntryForm, FormError } from "../../ui/EntryForm";
+import { Meanwhile } from "../../ui/Meanwhile";
 import { useToast } from "../../ui/Toasts";
 import { useEntryForm } from "../../ui/useEntryForm";
 import { useConsequences } from "../consequences/useConsequences";
@@ -24,7 +25,7 @@ export function DrawPanel(p: {
 }) {
   const { job, site } = p;
   const ids = job.lines.map((l) => l.id);
-  const start = draftOf(site.typed, ids);
+  const start = draftOf(site.typed, ids, site.seen);
   const form = useEntryForm<PlanDraft>({
     start,
     draft: `site-${job.id}`,
@@ -76,13 +77,21 @@ export function DrawPanel(p: {
     if (!(await changes.allowed(formOf(typed, ids)).catch(named))) return;
     const saved = await save.mutateAsync(formOf(typed, ids)).catch(named);
     setTarget(null);
-    form.begin(draftOf(saved.typed, ids));
+    form.begin(draftOf(saved.typed, ids, saved.seen));
     toast("The plan is saved.", () => {
-      save.mutateAsync(before).then((back) => form.begin(draftOf(back.typed, ids)));
+      save
+        .mutateAsync({ ...before, seen: saved.seen })
+        .then((back) => form.begin(draftOf(back.typed, ids, back.seen)));
     });
   };
-  const changed =
-    JSON.stringify(formOf(draft, ids)) !== JSON.stringify(formOf(draftOf(site.typed, ids), ids));
+  const fresh = () =>
+    (
+      take(api.GET("/api/jobs/{job_id}/site", { params: { path: { job_id: job.id } } })) as Promise<
+        Schemas["SiteView"]
+      >
+    ).then((now) => draftOf(now.typed, ids, now.seen));
+  const apart = (of: PlanDraft) => JSON.stringify({ ...formOf(of, ids), seen: null });
+  const changed = apart(draft) !== apart(draftOf(site.typed, ids, site.seen));
   if (!catalogue.data) return null;
   const panel: PanelProps = { job, form, target, setTarget, catalogue: catalogue.data, site };
   return (
@@ -124,6 +133,7 @@ export function DrawPanel(p: {
       <Bonds {...panel} />
       <div className="sticky bottom-0 z-10 -mx-1 grid gap-2 border-t border-edge bg-paper p-2">
         <FormError form={form} />
+        <Meanwhile form={form} fresh={fresh} send={send} />
         {changes.shown}
         {Object.keys(errors).length ? (
           <p className="font-semibold text-hold">Nothing was saved, and nothing you typed is lost.</p>
@@ -137,7 +147,7 @@ export function DrawPanel(p: {
           >
             {changed ? "Save the plan" : "Saved"}
           </Button>
-          <Button disabled={!changed} onClick={() => form.begin(draftOf(site.typed, ids))}>
+          <Button disabled={!changed} onClick={() => form.begin(draftOf(site.typed, ids, site.seen))}>
             Undo changes
           </Button>
         </div>

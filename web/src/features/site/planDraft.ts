@@ -13,13 +13,16 @@ export interface PlanDraft {
   bonds: Keyed<Schemas["BondForm"]>[];
   school: Form["school"];
   origin: Form["origin"];
+  /** The newest change of the job that the draft began with: what others change later is put together with it. */
+  seen: number | null;
 }
 
 const keyed = <T>(items: T[] | undefined): Keyed<T>[] =>
   (items ?? []).map((item) => ({ ...item, key: crypto.randomUUID() }));
 
 /** The plan as typed, with a text for every line of the job. */
-export const draftOf = (typed: Form, ids: number[]): PlanDraft => ({
+export const draftOf = (typed: Form, ids: number[], seen: number): PlanDraft => ({
+  seen,
   routes: {
     ...Object.fromEntries(ids.map((id) => [String(id), ""])),
     ...Object.fromEntries((typed.routes ?? []).map((r) => [String(r.line_id), r.route])),
@@ -54,6 +57,7 @@ export const formOf = (draft: PlanDraft, ids: number[]): Form => ({
   bonds: plain(draft.bonds),
   school: draft.school,
   origin: draft.origin,
+  seen: draft.seen,
 });
 
 export const NEW_ACCESS: Schemas["AccessForm"] = {

@@ -8,7 +8,8 @@ import { SweepStrip } from "../../pictures/SweepStrip";
 import { Button, buttonClass } from "../../ui/Button";
 import { useToast } from "../../ui/Toasts";
 import { Wait } from "../../ui/Wait";
-
+import { StrikeOut } from "../history/StrikeOut";
+import { Struck } from "../history/Struck";
 import { FoundPlan } from "../site/FoundPlan";
 import { CandidateForm } from "./CandidateForm";
 
@@ -130,50 +131,62 @@ function Met({ sweep: s, onEdit }: { sweep: Sweep; onEdit: (id: number) => void 
   const restore = useChange("candidate", (id: number) =>
     take(api.POST("/api/candidates/{candidate_id}/restore", path(id))),
   );
-  const remove = useChange("candidate", (id: number) =>
-    take(api.DELETE("/api/candidates/{candidate_id}", path(id))),
+  const strike = useChange("candidate", ({ id, why }: { id: number; why: string }) =>
+    take(
+      api.DELETE("/api/candidates/{candidate_id}", {
+        params: { path: { candidate_id: id }, query: { why } },
+      }),
+    ),
   );
-  if (!s.candidates.length) return <p className="mt-2 text-quiet">No centre line logged yet.</p>;
+  const struck = <Struck entries={s.struck} onRestore={(id) => restore.mutate(id)} />;
+  if (!s.candidates.length)
+    return (
+      <>
+        <p className="mt-2 text-quiet">No centre line logged yet.</p>
+        {struck}
+      </>
+    );
   return (
-    <ul className="mt-2 grid gap-1" aria-label="Centre lines logged">
-      {s.candidates.map((c) => (
-        <li
-          key={c.id}
-          data-role={c.role}
-          className="flex flex-wrap items-baseline gap-x-3 border-t border-edge py-2"
-        >
-          <strong className="text-lg">{c.title}</strong>
-          <span className="font-semibold">{c.readings_text}</span>
-          <span className="basis-full">
-            <strong>{ROLE[c.role]}.</strong> {c.role_text}
-          </span>
-          <span className="text-sm text-quiet">
-            {c.technician}, {when(c.taken_at)}
-            {c.note ? ` · ${c.note}` : ""}
-          </span>
-          <span className="ml-auto flex gap-2">
-            <Button
-              look="quiet"
-              onClick={() => onEdit(c.id)}
-              aria-label={`Correct the centre line at ${c.title}`}
-            >
-              Correct
-            </Button>
-            <Button
-              look="quiet"
-              aria-label={`Remove the centre line at ${c.title}`}
-              onClick={() =>
-                remove.mutateAsync(c.id).then(
-                  () => toast("Centre line removed.", () => restore.mutate(c.id)),
-                  (e) => toast(e.message),
-                )
-              }
-            >
-              Remove
-            </Button>
-          </span>
-        </li>
-      ))}
-    </ul>
+    <>
+      <ul className="mt-2 grid gap-1" aria-label="Centre lines logged">
+        {s.candidates.map((c) => (
+          <li
+            key={c.id}
+            data-role={c.role}
+            className="flex flex-wrap items-baseline gap-x-3 border-t border-edge py-2"
+          >
+            <strong className="text-lg">{c.title}</strong>
+            <span className="font-semibold">{c.readings_text}</span>
+            <span className="basis-full">
+              <strong>{ROLE[c.role]}.</strong> {c.role_text}
+            </span>
+            <span className="text-sm text-quiet">
+              {c.technician}, {when(c.taken_at)}
+              {c.note ? ` · ${c.note}` : ""}
+            </span>
+            <span className="ml-auto flex gap-2">
+              <Button
+                look="quiet"
+                onClick={() => onEdit(c.id)}
+                aria-label={`Correct the centre line at ${c.title}`}
+              >
+                Correct
+              </Button>
+              <StrikeOut
+                what={`the centre line at ${c.title}`}
+                busy={strike.isPending}
+                onStrike={(why) =>
+                  strike.mutateAsync({ id: c.id, why }).then(
+                    () => toast("Centre line struck out.", () => restore.mutate(c.id)),
+                    (e) => toast(e.message),
+                  )
+                }
+              />
+            </span>
+          </li>
+        ))}
+      </ul>
+      {struck}
+    </>
   );
 }

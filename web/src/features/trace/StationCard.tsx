@@ -8,6 +8,8 @@ import { VerdictBadge } from "../../pictures/Verdict";
 import { Button, buttonClass } from "../../ui/Button";
 import { useToast } from "../../ui/Toasts";
 
+import { HistoryButton } from "../history/History";
+import { StrikeOut } from "../history/StrikeOut";
 import { MarkForm } from "../marks/MarkForm";
 
 const OUTCOME = {
@@ -32,12 +34,18 @@ export function StationCard(p: { station: Station; job: Job; onEdit: () => void;
   const toast = useToast();
   const path = { params: { path: { station_id: s.id } } };
   const restore = useChange("station", () => take(api.POST("/api/stations/{station_id}/restore", path)));
-  const remove = useChange("station", () => take(api.DELETE("/api/stations/{station_id}", path)));
-  const onRemove = () =>
-    remove.mutateAsync(undefined).then(
+  const strike = useChange("station", (why: string) =>
+    take(
+      api.DELETE("/api/stations/{station_id}", {
+        params: { path: { station_id: s.id }, query: { why } },
+      }),
+    ),
+  );
+  const onStrike = (why: string) =>
+    strike.mutateAsync(why).then(
       () => {
         p.onRemoved();
-        toast(`Station at ${s.distance_text} removed.`, () => restore.mutate(undefined));
+        toast(`Station at ${s.distance_text} struck out.`, () => restore.mutate(undefined));
       },
       (e) => setRefused(asRefusal(e)),
     );
@@ -90,9 +98,17 @@ export function StationCard(p: { station: Station; job: Job; onEdit: () => void;
                 </Button>
               ) : null}
               <Button onClick={p.onEdit}>Correct</Button>
-              <Button look="quiet" onClick={onRemove}>
-                Remove
-              </Button>
+              <StrikeOut
+                what={`the station at ${s.distance_text}`}
+                busy={strike.isPending}
+                onStrike={onStrike}
+              />
+              <HistoryButton
+                jobId={p.job.id}
+                kind="stations"
+                entry={s.id}
+                of={`the station at ${s.distance_text}`}
+              />
               {passed ? null : (
                 <Button look="stop" className="ml-auto" onClick={() => setMarking(true)}>
                   Mark anyway
@@ -100,7 +116,17 @@ export function StationCard(p: { station: Station; job: Job; onEdit: () => void;
               )}
             </>
           ) : (
-            <p className="font-semibold">Marked. The mark keeps these readings and this verdict.</p>
+            <>
+              <p className="self-center font-semibold">
+                Marked. The mark keeps these readings and this verdict.
+              </p>
+              <HistoryButton
+                jobId={p.job.id}
+                kind="stations"
+                entry={s.id}
+                of={`the station at ${s.distance_text}`}
+              />
+            </>
           )}
         </div>
       )}

@@ -5,6 +5,7 @@ import { traceKey, useChange } from "../../api/queries";
 import { Button } from "../../ui/Button";
 import { EntryForm, FormError } from "../../ui/EntryForm";
 import { useKeys } from "../../ui/keys";
+import { Meanwhile } from "../../ui/Meanwhile";
 import { useEntryForm } from "../../ui/useEntryForm";
 import { PlacePanel } from "./PlacePanel";
 import { StationFields } from "./StationFields";
@@ -64,6 +65,10 @@ export function StationForm(p: Props) {
     p.onSaved(station?.id ?? next.stations.find((s) => !known.has(s.id))?.id ?? 0);
     if (!station) form.goTo("distance");
   };
+  const stored = () =>
+    take(api.GET("/api/stations/{station_id}", { params: { path: { station_id: station?.id ?? 0 } } })).then(
+      (now) => formOf(now, t.fields),
+    );
   const tapped = t.fields.filter((f) => f.tapped);
   return (
     <section
@@ -103,6 +108,7 @@ export function StationForm(p: Props) {
         <div className="col-span-full flex flex-wrap items-center gap-2">
           <div className="w-full">
             <FormError form={form} />
+            {station ? <Meanwhile form={form as never} fresh={stored as never} send={send(false)} /> : null}
           </div>
           <Button type="submit" look="main" disabled={save.isPending} className="w-full text-lg sm:w-auto">
             {station ? "Save and check again" : "Check this station"}

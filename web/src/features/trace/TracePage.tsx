@@ -1,15 +1,15 @@
 import { useState } from "react";
 import { Link } from "react-router";
-import type { Job, LineState, Trace } from "../../api/client";
-import { useStation, useTrace } from "../../api/queries";
+import { api, type Job, type LineState, type Trace, take } from "../../api/client";
+import { useChange, useStation, useTrace } from "../../api/queries";
 import { formatter } from "../../api/units";
 import { TraceRibbon } from "../../pictures/TraceRibbon";
 import { Button, buttonClass } from "../../ui/Button";
 import { Sheet } from "../../ui/Sheet";
 import { Wait } from "../../ui/Wait";
+import { Struck } from "../history/Struck";
 import { Remedies } from "../hookup/Remedies";
 import { IdentityCard } from "../identity/IdentityCard";
-
 import { AcrossCard } from "./AcrossCard";
 import { PasteColumns } from "./PasteColumns";
 import { StationCard } from "./StationCard";
@@ -40,6 +40,9 @@ function TraceView({ trace, job }: { trace: Trace; job: Job }) {
   const [pasting, setPasting] = useState(false);
   const [editing, setEditing] = useState<number | null>(null);
   const station = trace.stations.find((s) => s.id === chosen) ?? trace.stations.at(-1) ?? null;
+  const restore = useChange("station", (station_id: number) =>
+    take(api.POST("/api/stations/{station_id}/restore", { params: { path: { station_id } } })),
+  );
   const detail = useStation(station?.id ?? null);
   const edited = editing !== null && detail.data?.id === editing ? detail.data : null;
   return (
@@ -121,6 +124,7 @@ function TraceView({ trace, job }: { trace: Trace; job: Job }) {
           </ul>
         ) : null}
         <StationTable trace={trace} chosen={station?.id ?? null} onChoose={setChosen} />
+        <Struck entries={trace.struck} onRestore={(id) => restore.mutate(id)} />
       </section>
       <Remedies setupId={trace.setup_id} lineId={trace.line_id} job={job} />
       {station && station.distance_m <= trace.length_m ? (

@@ -3,7 +3,7 @@ import type { Kept } from "../../ui/draft";
 import { type Place, placeOf } from "./stationPlace";
 
 /** What is typed at a station, by the field's id: texts, ticks, the note and how it was placed. */
-export type StationFormState = Record<string, string | boolean | Place | null>;
+export type StationFormState = Record<string, string | boolean | number | Place | null>;
 
 type EntryField = Schemas["EntryFieldView"];
 
@@ -23,6 +23,7 @@ export function formOf(s: Station, fields: EntryField[]): StationFormState {
     lost: s.lost,
     note: s.note,
     place: placeOf(s.place),
+    seen: s.seen,
   };
 }
 

@@ -1,0 +1,82 @@
+"""Two people on one job: what the other changed is told before it is overwritten, and plans are put together."""
+
+import pytest
+
+from tests.conftest import SERVICE, STATION, sent
+
+
+def told(answer):
+    body = answer.json()
+    assert (answer.status_code, body["code"]) == (409, "changed_meanwhile"), body
+    return body["message"]
+
+
+def test_a_save_from_an_old_copy_of_a_line_says_who_changed_what_and_overwrites_only_when_told_to(client, line):
+    path, seen = f"/api/lines/{line}", sent(client.get(f"/api/lines/{line}"))["seen"]
+    other = {"X-Vessel-Who": "M. Irsa"}
+    sent(client.put(path, json={**SERVICE, "depth_max": "1.2", "seen": seen}, headers=other))
+    mine = {**SERVICE, "length": "150", "seen": seen}
+    for ask in (client.put(path, json=mine), client.post(f"{path}/consequences", json=mine)):
+        message = told(ask)
+        assert message.startswith("M. Irsa changed this at ")
+        assert "Depth max 1.00 m → 1.20 m" in message
+    assert sent(client.get(path))["depth_max"] == "1.2"
+    now = sent(client.get(path))["seen"]
+    both = {**SERVICE, "length": "150", "depth_max": "1.2", "seen": now}
+    sent(client.put(path, json=both))
+    sent(client.put(path, json={**mine, "seen": None}))  # told to
+    assert sent(client.get(path))["length"] == "150"
+
+
+def test_a_job_and_a_station_are_guarded_alike_and_a_drawn_route_is_no_change_of_the_lines_form(
+    client, job, line, setup
+):
+    made = sent(client.post(f"/api/setups/{setup}/stations", json=STATION))["stations"][0]["id"]
+    station = f"/api/stations/{made}"
+    seen = sent(client.get(station))["seen"]
+    sent(client.put(station, json={**STATION, "depth": "0.8", "seen": seen}))
+    assert "Depth on the ground 0.78 m → 0.80 m" in told(client.put(station, json={**STATION, "seen": seen}))
+    view = sent(client.get(f"/api/jobs/{job}"))
+    form = {"name": "Apron", "technician": "R. Tallow", "soil_kind": "loam", "seen": view["seen"]}
+    sent(client.put(f"/api/jobs/{job}", json=form))
+    assert "Soil kind" in told(client.put(f"/api/jobs/{job}", json={**form, "soil_kind": "rock"}))
+    seen = sent(client.get(f"/api/lines/{line}"))["seen"]
+    plan = sent(client.get(f"/api/jobs/{job}/site"))["typed"]
+    sent(client.put(f"/api/jobs/{job}/site", json={**plan, "routes": [{"line_id": line, "route": "0, 0; 140, 0"}]}))
+    sent(client.put(f"/api/lines/{line}", json={**SERVICE, "name": "Gas main", "seen": seen}))
+
+
+@pytest.fixture
+def plan(client, job, line):
+    """Two lines on an empty plan: where it is saved, the plan as both phones loaded it, and the lines."""
+    second = sent(client.post(f"/api/jobs/{job}/lines", json={**SERVICE, "name": "Cable"}))["id"]
+    view = sent(client.get(f"/api/jobs/{job}/site"))
+    return f"/api/jobs/{job}/site", {**view["typed"], "seen": view["seen"]}, (line, second)
+
+
+def post_at(name, at):
+    return {"name": name, "kind": "pillar", "at": at}
+
+
+def test_two_phones_that_draw_two_lines_both_succeed(client, plan):
+    path, loaded, (gas, cable) = plan
+    sent(client.put(path, json={**loaded, "routes": [{"line_id": gas, "route": "0, 0; 140, 0"}]}))
+    second = {**loaded, "routes": [{"line_id": cable, "route": "0, 5; 100, 5"}], "access": [post_at("P1", "0, 5")]}
+    view = sent(client.put(path, json=second))
+    assert {x["name"] for x in view["lines"]} == {"Gas service", "Cable"}
+    third = {**loaded, "access": [post_at("P2", "50, 5")]}
+    view = sent(client.put(path, json=third))
+    assert {a["name"] for a in view["access"]} == {"P1", "P2"}
+    assert {r["line_id"] for r in view["typed"]["routes"]} == {gas, cable}
+
+
+def test_both_changed_one_line_is_told_and_an_undo_takes_back_its_own_change_only(client, plan):
+    path, loaded, (gas, cable) = plan
+    mine = sent(client.put(path, json={**loaded, "routes": [{"line_id": gas, "route": "0, 0; 140, 0"}]}))
+    message = told(client.put(path, json={**loaded, "routes": [{"line_id": gas, "route": "0, 0; 90, 0"}]}))
+    assert message.startswith("You and somebody else both changed Gas service.")
+    theirs = [*mine["typed"]["routes"], {"line_id": cable, "route": "0, 5; 100, 5"}]
+    sent(client.put(path, json={**mine["typed"], "routes": theirs, "seen": mine["seen"]}))
+    # the first phone undoes: the plan it had before, put back on what it saved
+    view = sent(client.put(path, json={**loaded, "seen": mine["seen"]}))
+    assert [x["name"] for x in view["lines"]] == ["Cable"]

@@ -76,7 +76,7 @@ def test_a_mark_withdrawn_a_line_changed_and_a_job_removed_are_in_it(client, job
     said = {(e["action"], e["text"].split(": ")[1].split(" ")[0], e["why"]) for e in history(client, job)}
     assert {("made", "mark", ""), ("withdrawn", "mark", "Wrong kerb."), ("changed", "line", "")} <= said
     (changed,) = [e for e in history(client, job, kind="lines") if e["action"] == "changed"]
-    assert {"label": "Depth max", "was": "1.00 m", "now": "1.20 m"} in changed["changes"]
+    assert {"label": "Maximum depth", "was": "1.00 m", "now": "1.20 m"} in changed["changes"]
 
 
 def test_the_journal_can_only_be_appended_to(client, job, tmp_path):

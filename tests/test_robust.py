@@ -6,7 +6,7 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from tests.conftest import SERVICE, STATION
+from tests.conftest import SERVICE, STATION, sent
 from vessel.demo.seed import JOBS, demo_text
 
 TEXTS = st.one_of(
@@ -170,3 +170,32 @@ def test_impossible_what_ifs_are_answered_in_words(client, line, change):
     body = {"hookup": "direct", "freq_hz": 8960, "output_a": 0.03, **change}
     understood(client.post(f"/api/lines/{line}/what-if", json=body))
     understood(client.post(f"/api/lines/{line}/unknowns", json=body))
+
+
+HUGE = "9" * 30
+ODD = [
+    ("post", "/api/jobs", "[" * 100_000, 400),
+    ("post", "/api/jobs", '{"name":' * 5_000, 400),
+    ("post", "/api/jobs/import", json.dumps({"text": "[" * 100_000}), 422),
+    ("post", "/api/jobs/import", json.dumps({"text": '{"a":' * 100_000 + "1" + "}" * 100_000}), 422),
+    ("post", "/api/jobs/import", '{"text":"' + "a" * 26_000_000 + '"}', 413),
+    ("post", "/api/jobs", '{"name":"a\\ud800","technician":"T"}', 422),
+    ("post", "/api/jobs", '{"name":"a","technician":"T","kit_id":NaN}', 422),
+    ("post", "/api/jobs", '{"name":"a","technician":"T","kit_id":' + HUGE + "}", 422),
+    ("put", "/api/jobs/{job}", '{"name":"a","technician":"T","seen":' + HUGE + "}", 422),
+    ("get", "/api/jobs/{job}/history?entry=" + HUGE, "", 422),
+    ("get", "/api/jobs?before=" + HUGE, "", 422),
+    ("get", "/api/jobs/" + HUGE, "", 404),
+    ("patch", "/api/jobs/{job}", "{}", 405),
+    ("get", "/api/nothing", "", 404),
+]
+
+
+@pytest.mark.parametrize(("method", "path", "body", "status"), ODD)
+def test_deep_huge_and_foreign_bodies_are_refused_in_the_one_shape_of_refusals(client, job, method, path, body, status):
+    headers = {"Content-Type": "application/json"}
+    answer = client.request(method, path.format(job=job), content=body or None, headers=headers)
+    assert answer.status_code == status
+    assert set(answer.json()) == {"code", "field", "message", "fix"}
+    assert answer.json()["message"]
+    assert len(sent(client.get("/api/jobs"))["jobs"]) == 1

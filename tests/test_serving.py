@@ -92,6 +92,16 @@ def test_settings_come_from_flags_then_the_environment_then_their_defaults(monke
     assert LocalGuard(None).hosts == set(LOOPBACK)
 
 
+def test_every_answer_says_what_a_browser_may_do_with_it(client, job):
+    for path in ("/", "/jobs/1", f"/api/jobs/{job}", "/api/nothing"):
+        headers = client.get(path).headers
+        policy = dict(part.split(" ", 1) for part in headers["content-security-policy"].split("; "))
+        assert policy["script-src"] == "'self'"
+        assert policy["frame-ancestors"] == "'none'"
+        assert headers["x-content-type-options"] == "nosniff"
+        assert headers["referrer-policy"] == "no-referrer"
+
+
 def test_answers_are_compressed_tagged_and_not_sent_again(client, demo):
     job = client.post("/api/jobs/import", json={"text": demo}).json()["id"]
     first = client.get(f"/api/jobs/{job}/record")

@@ -19,7 +19,7 @@ def test_a_save_from_an_old_copy_of_a_line_says_who_changed_what_and_overwrites_
     for ask in (client.put(path, json=mine), client.post(f"{path}/consequences", json=mine)):
         message = told(ask)
         assert message.startswith("M. Irsa changed this at ")
-        assert "Depth max 1.00 m → 1.20 m" in message
+        assert "Maximum depth 1.00 m → 1.20 m" in message
     assert sent(client.get(path))["depth_max"] == "1.2"
     now = sent(client.get(path))["seen"]
     both = {**SERVICE, "length": "150", "depth_max": "1.2", "seen": now}

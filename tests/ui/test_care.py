@@ -143,4 +143,4 @@ def test_what_another_changed_meanwhile_is_told_and_both_are_put_together(page, 
     expect(mine.get_by_label("Name").first).to_have_value("Gas service, old")
     page.get_by_role("button", name="Save line").click()
     expect(page.get_by_role("dialog")).to_have_count(0)
-    expect(page.get_by_label("This line")).to_contain_text("Riser behind the boiler house")
+    expect(page.get_by_label("This line", exact=True)).to_contain_text("Riser behind the boiler house")

@@ -64,6 +64,11 @@ class Tagged:
         async def held(message: Message) -> None:
             if message["type"] == "http.response.start":
                 start.update(message)
+                if Headers(raw=message["headers"]).get("content-type", "").startswith("text/event-stream"):
+                    await send(message)  # what comes bit by bit is passed on as it comes
+                return
+            if Headers(raw=start["headers"]).get("content-type", "").startswith("text/event-stream"):
+                await send(message)
                 return
             body.extend(message.get("body", b""))
             if not message.get("more_body", False):

@@ -9,6 +9,7 @@ from contextlib import asynccontextmanager
 from dataclasses import asdict
 from html import escape
 from pathlib import Path
+from threading import Event
 
 from fastapi import FastAPI, Request
 from fastapi.responses import HTMLResponse, JSONResponse, Response
@@ -22,6 +23,7 @@ from vessel.api.answering import HashedFiles, RequestLog, Tagged
 from vessel.api.backups.routes import router as backups_router
 from vessel.api.catalogue.routes import router as catalogue_router
 from vessel.api.history.routes import router as history_router
+from vessel.api.history.stream import router as stream_router
 from vessel.api.hookup.routes import router as hookup_router
 from vessel.api.identity.routes import router as identity_router
 from vessel.api.jobs.routes import router as jobs_router
@@ -33,7 +35,7 @@ from vessel.api.plan.routes import router as plan_router
 from vessel.api.prestart.routes import router as prestart_router
 from vessel.api.record.routes import router as record_router
 from vessel.api.rules.routes import router as rules_router
-from vessel.api.security import LOOPBACK, LocalGuard
+from vessel.api.security import LOOPBACK, BodyLimit, LocalGuard, SafeHeaders
 from vessel.api.site.routes import router as site_router
 from vessel.api.stations.pasted_columns import router as columns_router
 from vessel.api.stations.places import router as places_router
@@ -71,6 +73,7 @@ ROUTERS = (
     rules_router,
     backups_router,
     history_router,
+    stream_router,
 )
 WEB = Path(__file__).parents[1] / "web"
 
@@ -103,16 +106,20 @@ def create_app(database: Path, *, hosts: Iterable[str] = LOOPBACK, web: Path = W
     async def serving(_: FastAPI) -> AsyncIterator[None]:
         stop = every_day(database) if daily else None
         yield
+        app.state.stopping.set()
         if stop is not None:
             stop.set()
         close(store.kw["bind"])
 
     app = FastAPI(title="Vessel", version=__version__, docs_url=None, redoc_url=None, lifespan=serving)
     app.state.sessions, app.state.database, app.state.turn = store, database, asyncio.Lock()
+    app.state.stopping = Event()
     # the last one added is the outermost
     app.add_middleware(Tagged)
     app.add_middleware(GZipMiddleware, minimum_size=1000, compresslevel=6)
+    app.add_middleware(BodyLimit)
     app.add_middleware(LocalGuard, hosts=tuple(hosts))
+    app.add_middleware(SafeHeaders)
     app.add_middleware(RequestLog)
     refused.install(app)
     for router in ROUTERS:

@@ -17,6 +17,8 @@ from vessel.core.text.units import Units
 
 Typed = Annotated[str, Field(max_length=200)]
 NameText = Annotated[str, Field(max_length=200)]
+Id = Annotated[int, Field(ge=0, le=2**53)]
+"""A row's number: what JavaScript can say exactly, and far more than there will be."""
 LongText = Annotated[str, Field(max_length=4000)]
 
 

@@ -9,6 +9,7 @@ from pydantic import Field
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
+from vessel.api.form_reading import Id
 from vessel.api.history.present import entries_of
 from vessel.core.base.errors import Conflict
 from vessel.core.text.units import Units
@@ -16,8 +17,8 @@ from vessel.store.tables import JobRow, JournalRow
 from vessel.words.journal_sentences import meanwhile_text
 
 Seen = Annotated[
-    int | None,
-    Field(ge=0, description="`seen` of what the form was filled from; None: overwrite what others changed since"),
+    Id | None,
+    Field(description="`seen` of what the form was filled from; None: overwrite what others changed since"),
 ]
 
 

@@ -7,6 +7,7 @@ from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
 from pydantic import BaseModel, ValidationError
 from sqlalchemy.exc import DBAPIError
+from starlette.exceptions import HTTPException as StarletteHTTPException
 
 from vessel.api.form_reading import sent_as
 from vessel.core.base.errors import Conflict, NotFound, VesselError
@@ -34,6 +35,13 @@ def _status(e: VesselError) -> int:
     return 404 if isinstance(e, NotFound) else 409 if isinstance(e, Conflict) else 422
 
 
+_PLAIN = {
+    400: ("bad_body", "What was sent cannot be read: it is no JSON, or nested too deep.", "Load the page again."),
+    404: ("not_found", "There is no such address.", ""),
+    405: ("no_such_method", "This address does not take that.", "Load the page again."),
+}
+
+
 def install(app: FastAPI) -> None:
     """Register the handlers on `app`."""
 
@@ -42,6 +50,12 @@ def install(app: FastAPI) -> None:
         message, fix = refusal(e)
         body = ErrorBody(code=e.code, field=_named_by_page(request, e.field), message=message, fix=fix)
         return JSONResponse(body.model_dump(), _status(e))
+
+    @app.exception_handler(StarletteHTTPException)
+    async def plain(_: Request, e: StarletteHTTPException) -> JSONResponse:
+        code, message, fix = _PLAIN.get(e.status_code, ("refused", f"{e.detail}.", "Load the page again."))
+        body = ErrorBody(code=code, field="", message=message, fix=fix)
+        return JSONResponse(body.model_dump(), e.status_code, headers=e.headers)
 
     @app.exception_handler(DBAPIError)
     async def not_stored(_: Request, e: DBAPIError) -> JSONResponse:

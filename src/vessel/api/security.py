@@ -5,17 +5,107 @@ from __future__ import annotations
 from collections.abc import Iterable
 from urllib.parse import urlsplit
 
-from starlette.datastructures import Headers
+from starlette.datastructures import Headers, MutableHeaders
 from starlette.responses import JSONResponse
-from starlette.types import ASGIApp, Receive, Scope, Send
+from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 LOOPBACK = ("127.0.0.1", "localhost", "::1")
 _SAFE = {"GET", "HEAD", "OPTIONS"}
+MOST_BYTES = 25_000_000
 
 
 def host_name(value: str) -> str:
     """Return the host of a `host[:port]` header without its port, lower case."""
     return (urlsplit(f"//{value}").hostname or "").lower()
+
+
+_POLICY = "; ".join(
+    (
+        "default-src 'self'",
+        "script-src 'self'",
+        "style-src 'self' 'unsafe-inline'",  # the dialogs set theirs while they are open
+        "img-src 'self' data: blob:",
+        "object-src 'none'",
+        "base-uri 'self'",
+        "form-action 'self'",
+        "frame-ancestors 'none'",
+    )
+)
+HEADERS = {
+    "Content-Security-Policy": _POLICY,
+    "X-Content-Type-Options": "nosniff",
+    "Referrer-Policy": "no-referrer",
+    "X-Frame-Options": "DENY",
+}
+
+
+class SafeHeaders:
+    """Tell browsers to run no script but ours, to show the pages in no frame, and to tell nobody where they are."""
+
+    def __init__(self, app: ASGIApp) -> None:
+        self.app = app
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        """Pass the request on, and put the headers on the answer."""
+
+        async def with_headers(message: Message) -> None:
+            if message["type"] == "http.response.start":
+                headers = MutableHeaders(raw=message["headers"])
+                for name, value in HEADERS.items():
+                    headers.setdefault(name, value)
+            await send(message)
+
+        await self.app(scope, receive, with_headers if scope["type"] == "http" else send)
+
+
+class BodyLimit:
+    """Refuse bodies larger than any form or file of Vessel's, before they are read into memory."""
+
+    def __init__(self, app: ASGIApp, *, most: int = MOST_BYTES) -> None:
+        self.app, self.most = app, most
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        """Pass the request on, or answer 413."""
+        if scope["type"] != "http":
+            await self.app(scope, receive, send)
+            return
+        said = Headers(scope=scope).get("content-length", "0")
+        if not said.isdigit() or int(said) > self.most:
+            await self._too_large(scope, receive, send)
+            return
+        taken, started = 0, False
+
+        async def counted() -> Message:
+            nonlocal taken
+            message = await receive()
+            taken += len(message.get("body", b""))
+            if taken > self.most:
+                raise _TooLarge
+            return message
+
+        async def watched(message: Message) -> None:
+            nonlocal started
+            started = True
+            await send(message)
+
+        try:
+            await self.app(scope, counted, watched)
+        except _TooLarge:
+            if not started:
+                await self._too_large(scope, receive, send)
+
+    async def _too_large(self, scope: Scope, receive: Receive, send: Send) -> None:
+        body = {
+            "code": "too_large",
+            "field": "",
+            "message": f"This is more than {self.most // 1_000_000} MB.",
+            "fix": "Send less at once; a job file of Vessel's is far smaller.",
+        }
+        await JSONResponse(body, 413)(scope, receive, send)
+
+
+class _TooLarge(Exception):
+    pass
 
 
 class LocalGuard:

@@ -53,6 +53,7 @@ def _serve(settings: Settings) -> None:
             root_path=settings.root_path.rstrip("/"),
             log_level="warning",
             access_log=False,
+            timeout_graceful_shutdown=3,
         )
     finally:
         close_workers()

@@ -27,7 +27,8 @@ def serving(database: Path, port: int | None = None) -> Iterator[str]:
     """Serve `database` while the block runs, on `port` or a free one; yield the address."""
     one_thread_each()
     port = port or free_port()
-    server = uvicorn.Server(uvicorn.Config(create_app(database), port=port, log_level="warning"))
+    app = create_app(database)
+    server = uvicorn.Server(uvicorn.Config(app, port=port, log_level="warning", timeout_graceful_shutdown=2))
     thread = threading.Thread(target=server.run, daemon=True)
     thread.start()
     while not server.started and thread.is_alive():
@@ -35,5 +36,6 @@ def serving(database: Path, port: int | None = None) -> Iterator[str]:
     try:
         yield f"http://127.0.0.1:{port}"
     finally:
+        app.state.stopping.set()
         server.should_exit = True
         thread.join(timeout=10)

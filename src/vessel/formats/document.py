@@ -60,6 +60,12 @@ def as_json(text: str, *, what: str) -> object:
     """Return the JSON in `text`; raise `BadInput` where it breaks off."""
     try:
         return json.loads(text)
+    except RecursionError as e:
+        raise BadInput(
+            "The JSON is nested too deep to be a file of Vessel's.",
+            field="file",
+            fix=f"Export the {what} again; nothing was imported.",
+        ) from e
     except ValueError as e:
         where = f" at line {e.lineno}" if isinstance(e, json.JSONDecodeError) else ""
         raise BadInput(

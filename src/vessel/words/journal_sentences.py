@@ -35,6 +35,12 @@ _DONE = {
 _LABELS = {
     **{f.column: label_of(f) for f in (*CANDIDATE_FIELDS, *READING_FIELDS, *STATION_FIELDS)},
     "site": "Site plan",
+    "near": "Access point",
+    "near_note": "Where it is",
+    "length_m": "Approximate length",
+    "depth_min_m": "Minimum depth",
+    "depth_max_m": "Maximum depth",
+    "far_kind": "Far end",
     "before": "Checks before the work",
     "marking": "Marking rule",
     "steps_done": "Steps done",

@@ -1,6 +1,6 @@
 import createClient from "openapi-fetch";
 import { BASE } from "./base";
-import { device } from "./device";
+import { DEVICE } from "./device";
 import type { components, operations, paths } from "./schema";
 
 export type Schemas = components["schemas"];
@@ -19,7 +19,10 @@ export type Kept = NonNullable<
 >;
 export type Units = Schemas["JobView"]["units"];
 
-export const api = createClient<paths>({ baseUrl: `${BASE}/`, headers: { "X-Vessel-Device": device() } });
+export const api = createClient<paths>({
+  baseUrl: `${BASE}/`,
+  headers: { "X-Vessel-Device": encodeURIComponent(DEVICE) },
+});
 
 /** What the server refused, or that it could not be reached: always a sentence, a field and a fix. */
 export class Refusal extends Error {

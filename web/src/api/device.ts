@@ -1,7 +1,7 @@
 const KEY = "vessel.device";
 
 /** What this device is called in the journal: what kind it is, with a mark of its own that it keeps. */
-export function device(): string {
+function device(): string {
   let mark = "";
   try {
     mark = localStorage.getItem(KEY) ?? "";
@@ -13,5 +13,7 @@ export function device(): string {
     // storage is shut: the kind alone has to do
   }
   const kind = /Mobi|Android|iPhone/.test(navigator.userAgent) ? "phone" : "desk";
-  return encodeURIComponent(`${kind} ${mark}`.trim());
+  return `${kind} ${mark}`.trim();
 }
+
+export const DEVICE = device();

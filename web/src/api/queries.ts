@@ -176,6 +176,11 @@ export const useMarks = (line_id: number) =>
     queryFn: () => take(api.GET("/api/lines/{line_id}/marks", { params: { path: { line_id } } })),
   });
 
+let changedAt = 0;
+
+/** When this page last stored something itself. */
+export const changedHereAt = () => changedAt;
+
 /**
  * A change to what is stored; what depends on that kind of thing is read again afterwards, and nothing else.
  * What the change removes may be gone from the page by then: follow up on `mutateAsync`, whose promise outlives it.
@@ -193,6 +198,7 @@ export function useChange<In, Out>(
     scope: scope ? { id: scope } : undefined,
     // a first answer still on its way was asked before the change: invalidating alone would let it stand as fresh
     onSuccess: async (answer) => {
+      changedAt = Date.now();
       await client.cancelQueries({ predicate: (q) => dependsOn(q.queryKey, kind) });
       if (!shown) return client.invalidateQueries({ predicate: (q) => dependsOn(q.queryKey, kind) });
       client.setQueryData(shown, answer);

@@ -10,6 +10,7 @@ import { Sheet } from "../ui/Sheet";
 import { Toasts } from "../ui/Toasts";
 import { Loading } from "../ui/Wait";
 import { Broken } from "./Broken";
+import { useOthersChanges } from "./useOthersChanges";
 
 const THEMES = ["light", "dark", "sun"] as const;
 type Theme = (typeof THEMES)[number];
@@ -40,6 +41,7 @@ function useTheme() {
 /** The page; `aria-busy` while an answer is on its way. */
 function Page() {
   const { pathname } = useLocation();
+  useOthersChanges(Number(/^\/jobs\/(\d+)/.exec(pathname)?.[1]) || undefined);
   const busy = useIsFetching() > 0;
   return (
     <main className="flex grow flex-col" aria-busy={busy}>

@@ -6,6 +6,7 @@ from typing import Annotated
 
 from fastapi import APIRouter, Query
 
+from vessel.api.form_reading import Id
 from vessel.api.history.present import history_view
 from vessel.api.history.views import HistoryView, Kind
 from vessel.api.requests import REFUSALS, Db, get
@@ -19,8 +20,8 @@ def history(
     job_id: int,
     db: Db,
     kind: Annotated[Kind | None, Query(description="only of entries of this table")] = None,
-    entry: Annotated[int | None, Query(description="only of the entry of this id")] = None,
-    before: Annotated[int | None, Query(description="only changes older than this one")] = None,
+    entry: Annotated[Id | None, Query(description="only of the entry of this id")] = None,
+    before: Annotated[Id | None, Query(description="only changes older than this one")] = None,
     limit: Annotated[int, Query(ge=1, le=500)] = 100,
 ) -> HistoryView:
     """Return what was changed on a job, newest first: who, when, what, and why."""

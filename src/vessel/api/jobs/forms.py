@@ -7,7 +7,7 @@ from typing import Annotated, Any
 
 from pydantic import Field
 
-from vessel.api.form_reading import Form, LongText, NameText, Reader, Typed, need
+from vessel.api.form_reading import Form, Id, LongText, NameText, Reader, Typed, need
 from vessel.api.meanwhile import Seen
 from vessel.core.base.errors import BadInput
 from vessel.core.text.units import Units
@@ -23,7 +23,7 @@ class JobForm(Form):
     soil_kind: Typed = "loam"
     soil_resistivity_ohm_m: Typed = Field("", alias="soil_resistivity")
     technician: NameText
-    kit_id: int | None = None
+    kit_id: Id | None = None
     seen: Seen = None
 
     def values(self) -> dict[str, Any]:

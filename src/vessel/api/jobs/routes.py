@@ -9,6 +9,7 @@ from fastapi.responses import Response
 from sqlalchemy import distinct, func, select
 
 from vessel.api.consequences import Consequences, consequences
+from vessel.api.form_reading import Id
 from vessel.api.jobs import transfer
 from vessel.api.jobs.forms import ImportForm, JobForm
 from vessel.api.jobs.present import job_view, listed, standing_view
@@ -50,7 +51,7 @@ def _apply(db: Db, job: JobRow, form: JobForm) -> None:
 @router.get("")
 def jobs(
     db: Db,
-    before: Annotated[int | None, Query(description="only jobs older than this one")] = None,
+    before: Annotated[Id | None, Query(description="only jobs older than this one")] = None,
     limit: Annotated[int, Query(ge=1, le=200)] = 50,
 ) -> JobsView:
     """Return a page of the jobs, newest first, each with how many lines and standing marks it has."""

@@ -8,7 +8,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
-from vessel.api.form_reading import Form, LongText, NameText, Reader, Typed, need
+from vessel.api.form_reading import Form, Id, LongText, NameText, Reader, Typed, need
 from vessel.api.meanwhile import Seen
 from vessel.core.base.errors import BadInput
 from vessel.core.model.construction import Construction, metal, preset
@@ -23,7 +23,7 @@ class NeighbourForm(Form):
 
     name: NameText
     preset: Typed
-    of_line: int | None = None
+    of_line: Id | None = None
     side: Literal["left", "right"] = "left"
     offset_m: Typed = Field(alias="offset")
     start_m: Typed = Field("", alias="start")

@@ -7,7 +7,7 @@ from typing import Annotated, Any, Literal, TypeVar
 
 from pydantic import Field
 
-from vessel.api.form_reading import Form, NameText, Reader, Typed, need, sent_as
+from vessel.api.form_reading import Form, Id, NameText, Reader, Typed, need, sent_as
 from vessel.api.meanwhile import Seen
 from vessel.core.base.errors import BadInput, VesselError
 from vessel.core.model.construction import metal
@@ -24,7 +24,7 @@ F = TypeVar("F", bound=Form)
 class RouteForm(Form):
     """Where a line of the job runs."""
 
-    line_id: int
+    line_id: Id
     route: RouteText
 
 

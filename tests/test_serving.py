@@ -99,7 +99,7 @@ def test_every_answer_says_what_a_browser_may_do_with_it(client, job):
         assert policy["script-src"] == "'self'"
         assert policy["frame-ancestors"] == "'none'"
         assert headers["x-content-type-options"] == "nosniff"
-        assert headers["referrer-policy"] == "no-referrer"
+        assert headers["referrer-policy"] == "same-origin"
 
 
 def test_answers_are_compressed_tagged_and_not_sent_again(client, demo):

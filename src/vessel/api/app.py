@@ -19,6 +19,8 @@ from starlette.middleware.gzip import GZipMiddleware
 
 from vessel import __version__
 from vessel.api import refused
+from vessel.api.access.gate import Gate
+from vessel.api.access.routes import router as access_router
 from vessel.api.answering import HashedFiles, RequestLog, Tagged
 from vessel.api.backups.routes import router as backups_router
 from vessel.api.catalogue.routes import router as catalogue_router
@@ -47,9 +49,11 @@ from vessel.core.base.parallel import one_thread_each
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.formats.kit_doc import KitDoc
 from vessel.settings import Settings
+from vessel.store.access import has_password
 from vessel.store.backup import every_day
 from vessel.store.database import begin_writing, close, open_engine, sessions
 from vessel.store.tables import KitRow
+from vessel.store.unusable import StoreRefused
 
 ROUTERS = (
     catalogue_router,
@@ -74,6 +78,7 @@ ROUTERS = (
     backups_router,
     history_router,
     stream_router,
+    access_router,
 )
 WEB = Path(__file__).parents[1] / "web"
 
@@ -95,10 +100,17 @@ def open_store(database: Path) -> sessionmaker[Session]:
     return make
 
 
-def create_app(database: Path, *, hosts: Iterable[str] = LOOPBACK, web: Path = WEB, daily: bool = False) -> FastAPI:
+def create_app(
+    database: Path,
+    *,
+    hosts: Iterable[str] = LOOPBACK,
+    web: Path = WEB,
+    daily: bool = False,
+    guarded: bool = False,
+) -> FastAPI:
     """Return the application on the SQLite file `database`, answering to `hosts` only.
 
-    `daily`: make a backup a day while it serves.
+    `daily`: make a backup a day while it serves. `guarded`: answer only devices that signed in.
     """
     store = open_store(database)
 
@@ -113,10 +125,12 @@ def create_app(database: Path, *, hosts: Iterable[str] = LOOPBACK, web: Path = W
 
     app = FastAPI(title="Vessel", version=__version__, docs_url=None, redoc_url=None, lifespan=serving)
     app.state.sessions, app.state.database, app.state.turn = store, database, asyncio.Lock()
-    app.state.stopping = Event()
+    app.state.stopping, app.state.guarded = Event(), guarded
     # the last one added is the outermost
     app.add_middleware(Tagged)
     app.add_middleware(GZipMiddleware, minimum_size=1000, compresslevel=6)
+    if guarded:
+        app.add_middleware(Gate, sessions=store)
     app.add_middleware(BodyLimit)
     app.add_middleware(LocalGuard, hosts=tuple(hosts))
     app.add_middleware(SafeHeaders)
@@ -141,7 +155,22 @@ def application(settings: Settings) -> FastAPI:
     hosts = {*LOOPBACK, *settings.allow_host}
     if settings.host not in ("0.0.0.0", "::"):
         hosts.add(settings.host)
-    return create_app(settings.database, hosts=hosts, daily=True)
+    return create_app(settings.database, hosts=hosts, daily=True, guarded=_guarded(settings))
+
+
+def _guarded(settings: Settings) -> bool:
+    """Whether devices have to sign in; raise `StoreRefused` where they would and nobody set a password."""
+    if settings.host in LOOPBACK and not settings.allow_host:
+        return False
+    with open_store(settings.database)() as db:
+        if has_password(db):
+            return True
+    if settings.host in LOOPBACK:  # who answers behind a proxy may leave it to the proxy to ask who comes
+        return False
+    raise StoreRefused(
+        f"Anybody who reaches {settings.host} could read and change every job, and no password is set.",
+        "Set one with: vessel password. Or stay on 127.0.0.1.",
+    )
 
 
 def _serve_interface(app: FastAPI, web: Path) -> None:

@@ -34,13 +34,13 @@ _POLICY = "; ".join(
 HEADERS = {
     "Content-Security-Policy": _POLICY,
     "X-Content-Type-Options": "nosniff",
-    "Referrer-Policy": "no-referrer",
+    "Referrer-Policy": "same-origin",
     "X-Frame-Options": "DENY",
 }
 
 
 class SafeHeaders:
-    """Tell browsers to run no script but ours, to show the pages in no frame, and to tell nobody where they are."""
+    """Tell browsers to run no script but ours, to show the pages in no frame, and to tell no other site where they are."""
 
     def __init__(self, app: ASGIApp) -> None:
         self.app = app

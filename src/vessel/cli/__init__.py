@@ -96,6 +96,8 @@ def _parser() -> argparse.ArgumentParser:
         command = add(name, f"vessel.cli.store:{name}_command", what)
         command.add_argument("file", metavar="FILE", help="the copy")
         command.add_argument("--database", help="SQLite file (var/vessel.sqlite3)")
+    password = add("password", "vessel.cli.store:password_command", "the crew's password, for use over a network")
+    password.add_argument("--database", help="SQLite file (var/vessel.sqlite3)")
     return parser
 
 

@@ -44,6 +44,8 @@ def _serve(settings: Settings) -> None:
         seed(settings.database)
     app = application(settings)
     open_workers(settings.cores)
+    if app.state.guarded:
+        print("Devices sign in with the crew's password. What they send can be read on the way: put TLS in front.")
     print(f"Vessel is at http://{settings.host}:{settings.port}{settings.root_path}/  (stop with Ctrl+C)", flush=True)
     try:
         uvicorn.run(

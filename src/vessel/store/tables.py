@@ -229,6 +229,27 @@ class JournalRow(Base):
     why: Mapped[str]
 
 
+class CrewPasswordRow(Base):
+    """The crew's password as a hash; one row, or none."""
+
+    __tablename__ = "crew_password"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    hash: Mapped[str]
+    set_at: Mapped[str]
+
+
+class DeviceRow(Base):
+    """A device that signed in, by the hash of its token; `ended_at`: it was signed out."""
+
+    __tablename__ = "devices"
+    __table_args__ = (Index("uq_devices_token", "token_hash", unique=True),)
+    id: Mapped[int] = mapped_column(primary_key=True)
+    token_hash: Mapped[str]
+    name: Mapped[str]
+    signed_in_at: Mapped[str]
+    ended_at: Mapped[str | None]
+
+
 _TYPES: dict[str, tuple[Any, Any]] = {
     "number": (Double(), None),
     "numbers": (JSON(), list),

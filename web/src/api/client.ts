@@ -56,6 +56,8 @@ export async function take<T>(call: Promise<Answer<T>>): Promise<T> {
       "offline",
     );
   }
+  // signed out meanwhile: what is typed is kept as a draft, and this page comes back after signing in
+  if (answer.response.status === 401) window.location.reload();
   if (!answer.response.ok) {
     const body = answer.error as Partial<Schemas["ErrorBody"]> | undefined;
     throw new Refusal(

@@ -11,6 +11,7 @@ import { Sheet } from "../../ui/Sheet";
 import { useToast } from "../../ui/Toasts";
 import { Wait } from "../../ui/Wait";
 import { Backups } from "./Backups";
+import { Devices } from "./Devices";
 
 const JobForm = lazy(() => import("./JobForm"));
 
@@ -79,6 +80,7 @@ export default function JobsPage() {
         }
       </Wait>
       <Backups />
+      <Devices />
       <Sheet title="New job" open={open} onClose={() => setOpen(false)}>
         <JobForm
           onDone={(id) => {

@@ -40,7 +40,7 @@ HEADERS = {
 
 
 class SafeHeaders:
-    """Tell browsers to run no script but ours, to show the pages in no frame, and to tell no other site where they are."""
+    """Tell browsers to run no script but ours, to show pages in no frame and to tell no other site where they are."""
 
     def __init__(self, app: ASGIApp) -> None:
         self.app = app

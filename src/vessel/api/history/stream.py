@@ -21,6 +21,7 @@ from vessel.store.tables import JobRow, JournalRow
 router = APIRouter(prefix="/api/jobs/{job_id}/changes", tags=["history"], responses=REFUSALS)
 _EVERY_S = 0.5
 _STILL_THERE_S = 15.0
+_DIGITS = 16
 
 
 @router.get("", response_class=StreamingResponse)
@@ -35,7 +36,9 @@ async def changes(job_id: int, request: Request, db: Db) -> StreamingResponse:
 async def _told(request: Request, job_id: int) -> AsyncIterator[str]:
     state = request.app.state
     last = await run_in_threadpool(_newest, state.sessions, job_id)
-    seen, quiet_s = (last[0] if last else 0), 0.0
+    # a page whose connection dropped says what it has seen last
+    known = request.headers.get("last-event-id", "")
+    seen, quiet_s = int(known) if known.isdigit() and len(known) < _DIGITS else (last[0] if last else 0), 0.0
     yield "retry: 2000\n\n"
     while not state.stopping.is_set() and not await request.is_disconnected():
         await asyncio.sleep(_EVERY_S)
@@ -43,7 +46,7 @@ async def _told(request: Request, job_id: int) -> AsyncIterator[str]:
         last = await run_in_threadpool(_newest, state.sessions, job_id)
         if last and last[0] > seen:
             seen, quiet_s = last[0], 0.0
-            yield f"data: {json.dumps({'seen': seen, 'who': last[1], 'device': last[2]})}\n\n"
+            yield f"id: {seen}\ndata: {json.dumps({'seen': seen, 'who': last[1], 'device': last[2]})}\n\n"
         elif quiet_s >= _STILL_THERE_S:
             quiet_s = 0.0
             yield ": still there\n\n"

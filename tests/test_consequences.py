@@ -64,3 +64,15 @@ def test_a_line_drawn_with_a_bend_changes_the_stations_at_the_bend(client, job, 
     assert verdicts(client, traced) == before
     sent(client.put(f"/api/jobs/{job}/site", json=bent))
     assert verdicts(client, traced) == told(found, before)
+
+
+def test_limits_of_a_kit_are_asked_of_every_job_that_uses_it(client, job, traced):
+    before = verdicts(client, traced)
+    strict = {"care": "1cm", "hold": "1.5cm", "reason": "A wall one metre off.", "units": "metric"}
+    path = "/api/kits/1/bounds/peak_null"
+    assert client.post(f"{path}/consequences", json={**strict, "reason": ""}).json()["field"] == "reason"
+    found = sent(client.post(f"{path}/consequences", json=strict))
+    assert found["stations"]
+    assert verdicts(client, traced) == before
+    sent(client.put(path, json=strict))
+    assert verdicts(client, traced) == told(found, before)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 
 from pydantic import BaseModel
@@ -52,14 +52,30 @@ def _judged(job: LoadedJob) -> Iterator[tuple[int, _Judged]]:
                 yield station.row.id, _Judged(line.row.name, station, judgement.verdict)
 
 
-def consequences(db: Session, job_id: int, change: Callable[[JobRow], None]) -> Consequences:
-    """Return what a change of a job would do to its verdicts; afterwards the job is as it was.
+def consequences(db: Session, job_ids: Sequence[int], change: Callable[[JobRow], None]) -> Consequences:
+    """Return what a change of jobs would do to their verdicts; afterwards they are as they were.
 
-    `change` alters the rows as saving would and raises what saving would.
+    `change` alters the rows of one job as saving would and raises what saving would.
     """
+    found, stations = list[ChangedStation](), 0
+    for job_id in job_ids:
+        changed, count = _of_job(db, job_id, change, named=len(job_ids) > 1)
+        found, stations = found + changed, stations + count
+    worse = sum(x.marked and x.now not in PROVED for x in found)
+    return Consequences(
+        text=changed_text(len(found), stations) if found else nothing_text(stations),
+        marks_text=marks_text(sum(x.marked for x in found), worse),
+        stations=found,
+    )
+
+
+def _of_job(
+    db: Session, job_id: int, change: Callable[[JobRow], None], *, named: bool
+) -> tuple[list[ChangedStation], int]:
+    """The stations of one job that would change, `named` with the job, and how many it has."""
     job = load_job(db, job_id)
     before = dict(_judged(job))
-    units = job.units
+    units, of = job.units, f", {job.row.name}" if named else ""
     with db.no_autoflush:
         change(job.row)
         # a line that would have no metal any more carries no signal: nothing on it is proved
@@ -67,7 +83,7 @@ def consequences(db: Session, job_id: int, change: Callable[[JobRow], None]) -> 
         found = [
             ChangedStation(
                 id=k,
-                line=x.line,
+                line=f"{x.line}{of}",
                 distance_text=show_station(x.station.row.distance_m, units),
                 was=x.verdict,
                 now=after.get(k, "hold"),
@@ -81,9 +97,4 @@ def consequences(db: Session, job_id: int, change: Callable[[JobRow], None]) -> 
         for row in list(db.new):
             db.expunge(row)
         db.expire_all()
-    worse = sum(x.marked and x.now not in PROVED for x in found)
-    return Consequences(
-        text=changed_text(len(found), len(before)) if found else nothing_text(len(before)),
-        marks_text=marks_text(sum(x.marked for x in found), worse),
-        stations=found,
-    )
+    return found, len(before)

@@ -115,7 +115,7 @@ def consequences_of_reading(setup_id: int, form: ReadingForm, db: Db) -> Consequ
         if wrong is None:  # one that cannot be is kept and not used
             row.readings.append(reading)
 
-    return consequences(db, setup.line.row.job_id, change)
+    return consequences(db, [setup.line.row.job_id], change)
 
 
 @router.get("/setups/{setup_id}/remedies")

@@ -134,7 +134,7 @@ def consequences_of_job(job_id: int, form: JobForm, db: Db) -> Consequences:
         _unchanged(db, job, form)
         _apply(db, job, form)
 
-    return consequences(db, job_id, change)
+    return consequences(db, [job_id], change)
 
 
 @router.delete("/{job_id}", status_code=204)

@@ -113,7 +113,7 @@ def consequences_of_line(line_id: int, form: LineForm, db: Db) -> Consequences:
         require_unchanged(db, job, form.seen, kind="lines", entry=line_id, apart_from=("route",))
         _change(next(x for x in job.lines if x.id == line_id), form)
 
-    return consequences(db, get(db, LineRow, line_id, "line").job_id, change)
+    return consequences(db, [get(db, LineRow, line_id, "line").job_id], change)
 
 
 @router.delete("/lines/{line_id}", status_code=204)

@@ -6,7 +6,9 @@ from typing import Annotated
 
 from fastapi import APIRouter
 from pydantic import Field
+from sqlalchemy import exists, select
 
+from vessel.api.consequences import Consequences, consequences
 from vessel.api.form_reading import need
 from vessel.api.requests import REFUSALS, Db, Saving, get
 from vessel.api.rules.forms import BoundForm
@@ -18,7 +20,7 @@ from vessel.core.text.units import Units
 from vessel.formats.adapters import kit_of
 from vessel.formats.kit_doc import BoundDoc, KitDoc
 from vessel.store.database import now
-from vessel.store.tables import KitRow
+from vessel.store.tables import JobRow, KitRow, LineRow, SetupRow, StationRow
 from vessel.words.finding_sentences import understand_bound
 
 router = APIRouter(prefix="/api", tags=["rules"], responses=REFUSALS)
@@ -33,11 +35,29 @@ def rules(db: Db, units: Units = "metric", kit_id: Annotated[int | None, Field(g
 @router.put("/kits/{kit_id}/bounds/{rule_id}")
 def change_bounds(kit_id: int, rule_id: str, form: BoundForm, db: Saving) -> RulesView:
     """Give one rule a crew's own bounds; marks on record keep the bounds they were made by."""
-    row, rule = get(db, KitRow, kit_id, "kit"), BY_ID.get(rule_id)
+    row = get(db, KitRow, kit_id, "kit")
+    _store(row, rule_id, _bound(rule_id, form))
+    return rules_view(row, form.units)
+
+
+@router.post("/kits/{kit_id}/bounds/{rule_id}/consequences")
+def consequences_of_bounds(kit_id: int, rule_id: str, form: BoundForm, db: Db) -> Consequences:
+    """Return which verdicts other bounds would alter, in every job that uses the kit; nothing is stored."""
+    get(db, KitRow, kit_id, "kit")
+    bound = _bound(rule_id, form)
+    taken = exists().where(
+        LineRow.job_id == JobRow.id, SetupRow.line_id == LineRow.id, StationRow.setup_id == SetupRow.id
+    )
+    using = select(JobRow.id).where(JobRow.kit_id == kit_id, JobRow.deleted_at.is_(None), taken)
+    return consequences(db, db.scalars(using).all(), lambda job: _store(job.kit, rule_id, bound))
+
+
+def _bound(rule_id: str, form: BoundForm) -> BoundDoc:
+    rule = BY_ID.get(rule_id)
     if rule is None:
         raise NotFound(f"The judge has no rule “{rule_id}”.", fix="Choose one of its table.")
     care, hold = (understand_bound(rule, getattr(form, k), form.units, field=k) for k in ("care", "hold"))
-    bound = BoundDoc(
+    return BoundDoc(
         rule=rule_id,
         care=care,
         hold=hold,
@@ -45,8 +65,6 @@ def change_bounds(kit_id: int, rule_id: str, form: BoundForm, db: Saving) -> Rul
         by=form.technician,
         at=now(),
     )
-    _store(row, rule_id, bound)
-    return rules_view(row, form.units)
 
 
 @router.delete("/kits/{kit_id}/bounds/{rule_id}")

@@ -56,7 +56,7 @@ def consequences_of_site(job_id: int, form: SiteForm, db: Db) -> Consequences:
     def change(job: JobRow) -> None:
         _drawn(db, job, form)
 
-    return consequences(db, job_id, change)
+    return consequences(db, [job_id], change)
 
 
 def _drawn(db: Db, job: JobRow, form: SiteForm) -> list[str]:

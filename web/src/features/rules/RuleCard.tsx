@@ -5,6 +5,7 @@ import { when } from "../../api/units";
 import { Button } from "../../ui/Button";
 import { EntryForm, FormError, TextEntry } from "../../ui/EntryForm";
 import { useEntryForm } from "../../ui/useEntryForm";
+import { useConsequences } from "../consequences/useConsequences";
 
 type Rule = Schemas["RuleView"];
 
@@ -64,16 +65,24 @@ function BoundForm(p: { rule: Rule; kitId: number; units: Units; onDone: () => v
   const reset = useChange("rules", () =>
     take(api.DELETE("/api/kits/{kit_id}/bounds/{rule_id}", { params: { path, query: { units: p.units } } })),
   );
+  const changes = useConsequences((typed: typeof start, signal) =>
+    take(
+      api.POST("/api/kits/{kit_id}/bounds/{rule_id}/consequences", {
+        params: { path },
+        body: { ...typed, units: p.units },
+        signal,
+      }),
+    ),
+  );
+  const send = async (typed: typeof start) => {
+    if (await changes.allowed(typed)) await save.mutateAsync(typed).then(close);
+  };
   const close = () => {
     form.begin(start);
     p.onDone();
   };
   return (
-    <EntryForm
-      form={form}
-      send={(typed) => save.mutateAsync(typed).then(close)}
-      className="mt-2 border-t border-edge pt-2"
-    >
+    <EntryForm form={form} send={send} className="mt-2 border-t border-edge pt-2">
       <div className="grid grid-cols-2 gap-x-3">
         {r.care_typed ? (
           <TextEntry form={form} name="care" label={`Care ${r.sense}`} hint={r.unit_text} />
@@ -85,8 +94,9 @@ function BoundForm(p: { rule: Rule; kitId: number; units: Units; onDone: () => v
       <TextEntry form={form} name="reason" label="Why" required />
       <TextEntry form={form} name="technician" label="Agreed by" />
       <FormError form={form} />
+      {changes.shown}
       <div className="flex flex-wrap gap-2">
-        <Button type="submit" look="main" disabled={save.isPending}>
+        <Button type="submit" look="main" disabled={save.isPending || changes.checking}>
           Use these limits
         </Button>
         {r.edited ? (

@@ -291,3 +291,51 @@ def test_what_stands_on_a_line_is_refused_by_its_field_and_goes_with_the_job(cli
     copy = sent(client.post("/api/jobs/import", json={"text": text}))["id"]
     (state,) = sent(client.get(f"/api/jobs/{copy}"))["lines"]
     assert state["points_text"] == "Anode at 60 m, earthed 20 ohm"
+
+
+def test_a_cable_through_pedestals_is_clamped_again_past_each_bond_and_stays_one_line(client, job):
+    pedestals = [
+        {**p, "name": f"Pedestal {k}", "kind": "pedestal", "bare_metal": False}
+        for k, p in enumerate(columns(60, 120, 180, earth="1"), start=1)
+    ]
+    cable = {
+        "name": "Television cable",
+        "utility": "telecom",
+        "preset": "armoured_cable",
+        "length": "240",
+        "depth_min": "0.4",
+        "depth_max": "0.6",
+        "bare_metal": False,
+        "near_earth": "1",
+        "far_kind": "earthed",
+        "far_earth": "1",
+        "points": pedestals,
+    }
+    line = sent(client.post(f"/api/jobs/{job}/lines", json=cable))["id"]
+    plan = sent(client.get(f"/api/lines/{line}/plan"))
+    clamps = {o["place_text"].split(",")[0] for o in plan["options"] if o["hookup"] == "clamp"}
+    assert {"Clamp at the near end", "Clamp at Pedestal 1", "Clamp at Pedestal 2"} <= clamps
+    assert not any(o["hookup"] == "direct" for o in plan["options"]), "no bare metal anywhere"
+
+    def clamped(at):
+        body = {"hookup": "clamp", "freq": "35.84k", "output": "120", "position": at}
+        return f"/api/setups/{sent(client.post(f'/api/lines/{line}/setups', json=body))['id']}"
+
+    def amps(path, at):
+        band = sent(client.get(f"{path}/trace"))["band"]
+        k = min(range(len(band["distance_m"])), key=lambda k: abs(band["distance_m"][k] - at))
+        return 0.5 * (band["low_a"][k] + band["high_a"][k])
+
+    first = clamped("0.5")
+    # the signal ends at the next bond: past it there is little
+    assert amps(first, 150) < 0.3 * amps(first, 30)
+    second = clamped("120.5")
+    assert amps(second, 150) > 3 * amps(first, 150)
+    # both hookups are the same line's: one list of stations to mark, one record
+    for path, at, read in ((first, "30", amps(first, 30)), (second, "150", amps(second, 150))):
+        body = {"distance": at, "currents": f"{1e3 * read:.4g}", "depth": "0.5", "peak_null": "0.01", "neighbour": "0"}
+        sent(client.post(f"{path}/stations", json=body))
+    (told,) = sent(client.get(f"/api/jobs/{job}/record"))["lines"]
+    assert [h["hookup"] for h in told["hookups"]] == ["clamp", "clamp"]
+    assert [len(t["stations"]) for t in told["traces"]] == [1, 1]
+    assert told["line"]["stations"] == 2

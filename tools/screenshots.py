@@ -54,8 +54,8 @@ def main() -> None:
                 for name, path in views.items():
                     page.goto(address + path)
                     page.wait_for_load_state("networkidle")
-                    if name == "what-if":  # it is worked out once it comes near the screen
-                        page.locator("section[aria-label='What if']").scroll_into_view_if_needed(timeout=60_000)
+                    if name == "what-if":  # it is worked out once it is opened
+                        page.get_by_role("button", name="Try a change").click(timeout=60_000)
                     for selector in SHOWN.get(name.removesuffix("-phone"), ()):
                         page.locator(selector).first.click(timeout=60_000)
                     page.wait_for_timeout(800)

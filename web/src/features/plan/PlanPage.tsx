@@ -5,7 +5,6 @@ import { formatter } from "../../api/units";
 import { ReachBoard } from "../../pictures/ReachBoard";
 import { Button } from "../../ui/Button";
 import { Wait } from "../../ui/Wait";
-import { WhenSeen } from "../../ui/WhenSeen";
 
 import { IfEarthed } from "./IfEarthed";
 import { MovingCard } from "./MovingCard";
@@ -28,6 +27,7 @@ export default function PlanPage({ job, line }: { job: Job; line: LineState }) {
 function PlanView({ plan, job, line }: { plan: Plan; job: Job; line: LineState }) {
   const [chosen, setChosen] = useState<string | null>(null);
   const [all, setAll] = useState(false);
+  const [trying, setTrying] = useState(false);
   const rest = usePlanRest(line.id, all);
   const every = rest.data?.options ?? plan.options;
   const shown = all ? every : plan.options.filter((o) => o.best_of_kind);
@@ -95,19 +95,24 @@ function PlanView({ plan, job, line }: { plan: Plan; job: Job; line: LineState }
         </section>
       ) : null}
       <Rejected lineId={line.id} count={plan.rejected_count} />
-      {/* Last: it grows when its answer comes, and nothing may move from under a thumb. */}
-      {option ? (
-        <WhenSeen title="What if">
-          <WhatIf
-            key={option.key}
-            job={job}
-            line={line}
-            option={option}
-            elsewhere={elsewhere(plan.options, option)}
-            plan={plan}
-            onUse={onStart}
-          />
-        </WhenSeen>
+      {option && trying ? (
+        <WhatIf
+          key={option.key}
+          job={job}
+          line={line}
+          option={option}
+          elsewhere={elsewhere(plan.options, option)}
+          plan={plan}
+          onUse={onStart}
+        />
+      ) : option ? (
+        <section className="card" aria-label="What if">
+          <h2>What if</h2>
+          <p className="mb-2">
+            Another place or stake, other soil, the far end earthed: see what becomes of this setup.
+          </p>
+          <Button onClick={() => setTrying(true)}>Try a change</Button>
+        </section>
       ) : null}
     </div>
   );

@@ -5,10 +5,10 @@ import io
 import pytest
 from starlette.testclient import TestClient
 
-from tests.soak.kills import free_port
 from vessel.api.access.gate import COOKIE
 from vessel.api.app import create_app
 from vessel.cli import main
+from vessel.demo.serving import free_port
 from vessel.settings import Settings
 
 WORDS = "kelp lantern harbour"

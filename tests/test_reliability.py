@@ -11,9 +11,10 @@ from sqlalchemy.exc import OperationalError
 from starlette.testclient import TestClient
 
 from tests.soak.at_once import PAIRS, Ground, writing
-from tests.soak.kills import Server, free_port, killed_at, killed_under_load, left_whole, made_at
+from tests.soak.kills import Server, killed_at, killed_under_load, left_whole, made_at
 from vessel.api.app import create_app
 from vessel.cli import main
+from vessel.demo.serving import free_port
 from vessel.store.backup import KEPT_DAILY, back_up, backups_of, daily, require_whole
 from vessel.store.database import open_engine
 from vessel.store.unusable import StoreRefused

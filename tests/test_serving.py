@@ -2,7 +2,6 @@
 
 import json
 import re
-import socket
 import subprocess
 import sys
 import time
@@ -17,13 +16,8 @@ from starlette.testclient import TestClient
 from vessel.api.app import create_app
 from vessel.api.security import LOOPBACK, LocalGuard, host_name
 from vessel.cli import _parser, main
+from vessel.demo.serving import free_port
 from vessel.settings import Settings
-
-
-def free_port() -> int:
-    with socket.socket() as s:
-        s.bind(("127.0.0.1", 0))
-        return s.getsockname()[1]
 
 
 def fetch(url: str, **headers: str) -> tuple[int, str]:

@@ -291,6 +291,10 @@ def test_what_stands_on_a_line_is_refused_by_its_field_and_goes_with_the_job(cli
     copy = sent(client.post("/api/jobs/import", json={"text": text}))["id"]
     (state,) = sent(client.get(f"/api/jobs/{copy}"))["lines"]
     assert state["points_text"] == "Anode at 60 m, earthed 20 ohm"
+    for good, bad in (('"at_m": 60.0', '"at_m": -60.0'), ('"earth_ohm": 20.0', '"earth_ohm": -20.0')):
+        assert good in text
+        refused = client.post("/api/jobs/import", json={"text": text.replace(good, bad)})
+        assert (refused.status_code, refused.json()["code"]) == (422, "out_of_range")
 
 
 def test_a_cable_through_pedestals_is_clamped_again_past_each_bond_and_stays_one_line(client, job):

@@ -5,7 +5,6 @@ import json
 import os
 import random
 import signal
-import socket
 import sqlite3
 import subprocess
 import sys
@@ -21,6 +20,7 @@ from alembic.config import Config
 from sqlalchemy import create_engine, event
 from sqlalchemy.engine import Engine
 
+from vessel.demo.serving import free_port
 from vessel.store.database import MIGRATIONS, open_engine
 
 LINE = """INSERT INTO lines (job_id, name, utility, preset, construction, length_m, depth_min_m, depth_max_m, near,
@@ -76,13 +76,6 @@ def left_whole(path: Path) -> list[str]:
     except Exception as e:  # whatever it is, it is what is looked for
         return [repr(e)]
     return [] if tuple(found) == ("Apron", 1) and whole == "ok" else [f"{found}, {whole}"]
-
-
-def free_port() -> int:
-    """Return a loopback port that nothing listens on."""
-    with socket.socket() as s:
-        s.bind(("127.0.0.1", 0))
-        return s.getsockname()[1]
 
 
 def sent(url: str, body: dict | None = None, method: str = "POST", timeout: float = 60):

@@ -64,11 +64,10 @@ class Tagged:
         async def held(message: Message) -> None:
             if message["type"] == "http.response.start":
                 start.update(message)
-                if Headers(raw=message["headers"]).get("content-type", "").startswith("text/event-stream"):
-                    await send(message)  # what comes bit by bit is passed on as it comes
-                return
-            if Headers(raw=start["headers"]).get("content-type", "").startswith("text/event-stream"):
+            if _streams(start):  # what comes bit by bit is passed on as it comes
                 await send(message)
+                return
+            if message["type"] == "http.response.start":
                 return
             body.extend(message.get("body", b""))
             if not message.get("more_body", False):
@@ -90,6 +89,10 @@ class Tagged:
                 return
         await send(start)
         await send({"type": "http.response.body", "body": body})
+
+
+def _streams(start: dict[str, Any]) -> bool:
+    return Headers(raw=start["headers"]).get("content-type", "").startswith("text/event-stream")
 
 
 class HashedFiles(StaticFiles):

@@ -34,11 +34,6 @@ def main(argv: Sequence[str] | None = None) -> int:
     except VesselError as e:
         print(f"{e.field}: {e}" if e.field else str(e), file=sys.stderr)
         return 2
-    except Exception as e:
-        if type(e).__name__ != "StoreRefused":  # the store is not loaded for commands that need none
-            raise
-        print(e, file=sys.stderr)
-        return 2
     if result is not None:
         print(result if isinstance(result, str) else as_json(result))
     return 0

@@ -16,7 +16,7 @@ from vessel.core.model.entry_fields import STATION_FIELDS
 from vessel.core.model.first_sweep import Candidate
 from vessel.core.model.identity import Evidence
 from vessel.core.model.kit import Kit
-from vessel.core.model.line import Line
+from vessel.core.model.line import Line, require_access
 from vessel.core.model.marking import Marking
 from vessel.core.model.readings import StationReading, TransmitterReading
 from vessel.core.model.setup import Setup
@@ -38,7 +38,7 @@ from vessel.formats.adapters import (
 from vessel.formats.before_doc import BeforeDoc, ambients_of, before_doc, checks_of, passive_of
 from vessel.formats.marking_doc import marking_of
 from vessel.formats.plan_doc import SitePlanDoc
-from vessel.formats.site_plan_doc import drawn_lines, plan_doc, site_plan_of
+from vessel.formats.site_plan_doc import drawn_lines, plan_doc, points_of, site_plan_of
 
 
 class _Answering(Protocol):
@@ -193,6 +193,8 @@ class LoadedLine:
         preset(self.row.preset)
         for n in self.row.neighbours:
             preset(n.preset)
+        for access in points_of(self.row):
+            require_access(access)
         for setup in self.setups:
             setup.check()
 

@@ -27,7 +27,8 @@ from vessel.store.tables import (
 )
 
 Action = Literal["made", "changed", "struck", "restored", "withdrawn", "imported"]
-_KEPT = (KitRow, JobRow, LineRow, SetupRow, ReadingRow, CandidateRow, EvidenceRow, StationRow, MarkRow)
+KEPT = (KitRow, JobRow, LineRow, SetupRow, ReadingRow, CandidateRow, EvidenceRow, StationRow, MarkRow)
+"""The tables whose rows have a history."""
 _OF_ACTION = ("deleted_at", "struck_by", "struck_why")
 
 
@@ -57,10 +58,10 @@ def _entries(db: Session) -> Iterator[dict[str, Any]]:
     signed = db.info.get("journal", {})
     with db.no_autoflush:
         for row in db.new:
-            if isinstance(row, _KEPT) and not signed.get("imported"):
+            if isinstance(row, KEPT) and not signed.get("imported"):
                 yield _entry(row, "made", {}, signed)
         for row in db.dirty:
-            changes = _changes(row) if isinstance(row, _KEPT) else {}
+            changes = _changes(row) if isinstance(row, KEPT) else {}
             if changes:
                 action = _action(changes)
                 left = {k: v for k, v in changes.items() if k not in _OF_ACTION}

@@ -5,13 +5,16 @@ from __future__ import annotations
 import sqlite3
 from pathlib import Path
 
+from vessel.core.base.errors import VesselError
 
-class StoreRefused(Exception):
+
+class StoreRefused(VesselError):
     """The database cannot be used: what is wrong, and what to do."""
 
+    code = "not_stored"
+
     def __init__(self, what: str, fix: str) -> None:
-        super().__init__(f"{what} {fix}")
-        self.what, self.fix = what, fix
+        super().__init__(what, fix=fix)
 
     @classmethod
     def of(cls, error: BaseException, path: Path | str = "The database") -> StoreRefused:

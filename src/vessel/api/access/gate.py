@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import time
 from collections import defaultdict, deque
-from collections.abc import Callable
 from html import escape
 from urllib.parse import parse_qs, quote, urlsplit
 
@@ -26,8 +25,8 @@ _TRIES, _WITHIN_S = 5, 60.0
 class Gate:
     """Let devices in that signed in; show the others the way to, and slow down who guesses."""
 
-    def __init__(self, app: ASGIApp, *, sessions: sessionmaker[Session], clock: Callable[[], float] = time.monotonic):
-        self.app, self.sessions, self.clock = app, sessions, clock
+    def __init__(self, app: ASGIApp, *, sessions: sessionmaker[Session]) -> None:
+        self.app, self.sessions = app, sessions
         self._tries: dict[str, deque[float]] = defaultdict(deque)
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
@@ -64,7 +63,7 @@ class Gate:
         if request.method != "POST":
             return _page(to)
         who = request.client.host if request.client else ""
-        tries, now = self._tries[who], self.clock()
+        tries, now = self._tries[who], time.monotonic()
         while tries and now - tries[0] > _WITHIN_S:
             tries.popleft()
         if len(tries) >= _TRIES:

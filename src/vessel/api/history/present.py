@@ -11,26 +11,11 @@ from sqlalchemy.orm import Session
 from vessel.api.history.views import ChangeView, HistoryEntry, HistoryView, Kind
 from vessel.core.text.figures import show_station
 from vessel.core.text.units import Units
-from vessel.store.journal import Action
-from vessel.store.tables import (
-    Base,
-    CandidateRow,
-    EvidenceRow,
-    JobRow,
-    JournalRow,
-    KitRow,
-    LineRow,
-    MarkRow,
-    ReadingRow,
-    SetupRow,
-    StationRow,
-)
+from vessel.store.journal import KEPT, Action
+from vessel.store.tables import Base, JobRow, JournalRow
 from vessel.words.journal_sentences import changed_value, column_label, done_text, entry_name
 
-_TABLES: dict[str, type[Base]] = {
-    t.__tablename__: t
-    for t in (KitRow, JobRow, LineRow, SetupRow, ReadingRow, CandidateRow, EvidenceRow, StationRow, MarkRow)
-}
+_TABLES: dict[str, type[Base]] = {t.__tablename__: t for t in KEPT}
 _PLACE: dict[str, Callable[[Any, Units], str]] = {
     "stations": lambda row, units: show_station(row.distance_m, units),
     "marks": lambda row, units: show_station(row.station.distance_m, units),

@@ -13,12 +13,13 @@ from vessel.api.lines.present import line_detail
 from vessel.api.lines.views import LineDetail
 from vessel.api.meanwhile import require_unchanged, seen_of
 from vessel.api.requests import REFUSALS, Created, Db, Saving, get
-from vessel.core.base.errors import VesselError, require_range
+from vessel.core.base.errors import VesselError
 from vessel.core.hookup.transmitter_forecast import require_sound
+from vessel.core.model.line import require_access
 from vessel.core.text.units import Units
 from vessel.formats.adapters import setup_of
 from vessel.formats.loaded_job import LoadedJob
-from vessel.formats.site_plan_doc import neighbour_of, route_length_m
+from vessel.formats.site_plan_doc import neighbour_of, point_of, route_length_m
 from vessel.store.database import now
 from vessel.store.tables import JobRow, LineRow
 
@@ -63,9 +64,7 @@ def _point(form: PointForm, k: int, job: JobRow, length_m: float) -> dict[str, A
     """Return the stored data of the k-th thing on the line; refusals name it."""
     try:
         data = form.values(cast(Units, job.units))
-        require_range(data["at_m"], low=0.0, high=length_m, field="at_m", name=f"Place of {form.name}", unit="m")
-        if data["earth_ohm"] is not None:
-            require_range(data["earth_ohm"], low=0.01, high=1e5, field="earth_ohm", name="Earth resistance", unit="ohm")
+        require_access(point_of(data), length_m=length_m)
     except VesselError as e:
         e.field = f"points.{k}.{sent_as(PointForm, e.field)}"
         raise

@@ -40,6 +40,23 @@ class Access:
     point: AccessPoint
 
 
+def require_access(access: Access, *, length_m: float = 2e4) -> None:
+    """Check what was entered on a line by its distance.
+
+    Args:
+        access: An access point or a buried earth.
+        length_m: Length of the line, or of the longest there may be [m].
+
+    Raises:
+        OutOfRange: If it stands beyond the line or its earth cannot be.
+    """
+    require_range(access.at_m, low=0.0, high=length_m, field="at_m", name=f"Place of {access.name}", unit="m")
+    if access.point.earth_ohm is not None:
+        require_range(
+            access.point.earth_ohm, low=0.01, high=1e5, field="earth_ohm", name="Earth resistance", unit="ohm"
+        )
+
+
 @dataclass(frozen=True)
 class Line:
     """A line of `length_m` at a depth somewhere between `depth_min_m` and `depth_max_m` [m].

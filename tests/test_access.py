@@ -1,6 +1,9 @@
 """Over a network: no password, no server; no sign-in, no answer; guesses are slowed down, devices signed out."""
 
 import io
+import sqlite3
+from contextlib import closing
+from datetime import UTC, datetime, timedelta
 
 import pytest
 from starlette.testclient import TestClient
@@ -10,6 +13,7 @@ from vessel.api.app import create_app
 from vessel.cli import main
 from vessel.demo.serving import free_port
 from vessel.settings import Settings
+from vessel.store.database import as_stored
 
 WORDS = "kelp lantern harbour"
 
@@ -70,6 +74,15 @@ def test_the_password_lets_a_device_in_until_it_is_signed_out(stranger):
     assert stranger.delete(f"/api/devices/{device['id']}").status_code == 204
     stranger.cookies.set(COOKIE, token)
     assert stranger.get("/api/jobs").status_code == 401
+
+
+def test_after_thirty_days_a_device_signs_in_anew(database, stranger):
+    signed_in(stranger)
+    for days, status in ((29, 200), (31, 401)):
+        at = as_stored(datetime.now(UTC) - timedelta(days=days))
+        with closing(sqlite3.connect(database)) as db, db:
+            db.execute("UPDATE devices SET signed_in_at = ?", (at,))
+        assert stranger.get("/api/jobs").status_code == status
 
 
 def test_guesses_are_slowed_down_and_no_address_leads_out(stranger):

@@ -6,19 +6,22 @@ The password is kept as an argon2id hash (RFC 9106), a device's token as its SHA
 from __future__ import annotations
 
 import secrets
+from datetime import UTC, datetime, timedelta
 from hashlib import sha256
 
 from argon2 import PasswordHasher
 from argon2.exceptions import VerificationError
-from sqlalchemy import select
+from sqlalchemy import Select, select
 from sqlalchemy.orm import Session
 
-from vessel.store.database import now
+from vessel.store.database import as_stored, now
 from vessel.store.tables import CrewPasswordRow, DeviceRow
 from vessel.store.unusable import StoreRefused
 
 LEAST = 8
 """Characters of a password at least."""
+KEPT = timedelta(days=30)
+"""After that a device has to sign in anew."""
 _hasher = PasswordHasher()
 
 
@@ -57,14 +60,18 @@ def sign_in(db: Session, name: str) -> str:
 
 
 def device_of(db: Session, token: str) -> DeviceRow | None:
-    """Return the device with a token, None if it never signed in or was signed out."""
-    asked = select(DeviceRow).where(DeviceRow.token_hash == _hashed(token), DeviceRow.ended_at.is_(None))
-    return db.scalars(asked).first()
+    """Return the device with a token, None if it never signed in, was signed out or has to sign in anew."""
+    return db.scalars(_signed_in().where(DeviceRow.token_hash == _hashed(token))).first()
 
 
 def devices(db: Session) -> list[DeviceRow]:
     """Return the devices that are signed in, newest first."""
-    return list(db.scalars(select(DeviceRow).where(DeviceRow.ended_at.is_(None)).order_by(DeviceRow.id.desc())))
+    return list(db.scalars(_signed_in().order_by(DeviceRow.id.desc())))
+
+
+def _signed_in() -> Select[DeviceRow]:
+    since = as_stored(datetime.now(UTC) - KEPT)
+    return select(DeviceRow).where(DeviceRow.ended_at.is_(None), DeviceRow.signed_in_at >= since)
 
 
 def _hashed(token: str) -> str:

@@ -34,7 +34,12 @@ _HEADER = b"SQLite format 3\x00"
 
 def now() -> str:
     """Return the present time as ISO 8601 UTC text to the second."""
-    return datetime.now(UTC).strftime("%Y-%m-%dT%H:%M:%SZ")
+    return as_stored(datetime.now(UTC))
+
+
+def as_stored(at: datetime) -> str:
+    """Return a time in UTC as it is stored: ISO 8601 to the second."""
+    return at.strftime("%Y-%m-%dT%H:%M:%SZ")
 
 
 def open_engine(path: Path) -> Engine:

@@ -14,11 +14,10 @@ from starlette.requests import Request
 from starlette.responses import HTMLResponse, JSONResponse, RedirectResponse, Response
 from starlette.types import ASGIApp, Receive, Scope, Send
 
-from vessel.store.access import device_of, password_is, sign_in
+from vessel.store.access import KEPT, device_of, password_is, sign_in
 from vessel.store.database import begin_writing
 
 COOKIE = "vessel_device"
-_KEPT_S = 30 * 24 * 3600
 _TRIES, _WITHIN_S = 5, 60.0
 
 
@@ -76,7 +75,9 @@ class Gate:
         tries.clear()
         answer = RedirectResponse(f"{request.scope.get('root_path', '')}{to}", 303)
         safe = request.url.scheme == "https"
-        answer.set_cookie(COOKIE, token, max_age=_KEPT_S, httponly=True, samesite="strict", secure=safe, path="/")
+        answer.set_cookie(
+            COOKIE, token, max_age=int(KEPT.total_seconds()), httponly=True, samesite="strict", secure=safe, path="/"
+        )
         return answer
 
     def _signed_in(self, password: str, name: str) -> str | None:

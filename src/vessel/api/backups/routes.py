@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from datetime import datetime
 from pathlib import Path
 
 from fastapi import APIRouter, Request
@@ -11,6 +10,7 @@ from pydantic import BaseModel
 from vessel.api.requests import REFUSALS
 from vessel.core.base.errors import Conflict
 from vessel.store.backup import KEPT_DAILY, Backup, back_up, backups_of, by_hand, folder_of
+from vessel.store.database import as_stored
 from vessel.store.unusable import StoreRefused
 from vessel.words.backup_sentences import kept_text, size_text, why_text
 
@@ -35,11 +35,7 @@ class BackupsView(BaseModel):
 
 
 def _view(b: Backup) -> BackupView:
-    return BackupView(name=b.path.name, made_at=_iso(b.made_at), why=why_text(b.why), size_text=size_text(b.size))
-
-
-def _iso(at: datetime) -> str:
-    return at.strftime("%Y-%m-%dT%H:%M:%SZ")
+    return BackupView(name=b.path.name, made_at=as_stored(b.made_at), why=why_text(b.why), size_text=size_text(b.size))
 
 
 def _all(database: Path) -> BackupsView:

@@ -49,6 +49,9 @@ export function StationCard(p: { station: Station; job: Job; onEdit: () => void;
       },
       (e) => setRefused(asRefusal(e)),
     );
+  const history = (
+    <HistoryButton jobId={p.job.id} kind="stations" entry={s.id} of={`the station at ${s.distance_text}`} />
+  );
   return (
     <section
       ref={card}
@@ -103,12 +106,7 @@ export function StationCard(p: { station: Station; job: Job; onEdit: () => void;
                 busy={strike.isPending}
                 onStrike={onStrike}
               />
-              <HistoryButton
-                jobId={p.job.id}
-                kind="stations"
-                entry={s.id}
-                of={`the station at ${s.distance_text}`}
-              />
+              {history}
               {passed ? null : (
                 <Button look="stop" className="ml-auto" onClick={() => setMarking(true)}>
                   Mark anyway
@@ -120,12 +118,7 @@ export function StationCard(p: { station: Station; job: Job; onEdit: () => void;
               <p className="self-center font-semibold">
                 Marked. The mark keeps these readings and this verdict.
               </p>
-              <HistoryButton
-                jobId={p.job.id}
-                kind="stations"
-                entry={s.id}
-                of={`the station at ${s.distance_text}`}
-              />
+              {history}
             </>
           )}
         </div>

@@ -3,6 +3,8 @@ PYTHON ?= python3.11
 VENV := .venv
 BIN := $(VENV)/bin
 PORT ?= 8420
+# the tests start Vessel dozens of times: compile it once
+unexport PYTHONDONTWRITEBYTECODE
 WEB_SOURCES := $(shell find web/src -type f) web/index.html web/vite.config.ts web/package.json
 APT := $(shell [ "$$(id -u)" = 0 ] && echo apt-get || echo sudo apt-get)
 

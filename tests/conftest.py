@@ -3,18 +3,24 @@
 import json
 import os
 from collections.abc import Iterator
+from functools import partial
 from pathlib import Path
 from shutil import copy
 
 os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")  # tests share the cores out among themselves
 
 import pytest
+from sqlalchemy import create_engine
 from starlette.testclient import TestClient
 
 from vessel.api.app import create_app
 from vessel.demo.seed import demo_text, seed
+from vessel.store import database as opening
 from vessel.store.backup import back_up
 from vessel.store.database import open_engine
+
+opening.create_engine = partial(create_engine, execution_options={"compiled_cache": {}})
+"""Every test opens a database of its own: what one compiled of SQL serves the others."""
 
 
 def pytest_xdist_auto_num_workers() -> int:

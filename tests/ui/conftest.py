@@ -23,6 +23,8 @@ def browser_type_launch_args(browser_type_launch_args):
         "--disable-background-networking",
         "--disable-component-update",
         "--disable-sync",
+        "--renderer-process-limit=1",  # a fresh process would compile the scripts anew for every page
+        "--disable-site-isolation-trials",
     ]
     return {**browser_type_launch_args, "executable_path": "/usr/bin/chromium", "args": quiet}
 
@@ -61,16 +63,17 @@ def shown_address(tmp_path_factory, demo_database):
 
 @pytest.fixture(scope="session")
 def kept_context(browser, browser_context_args):
-    """What the browser keeps between tests: scripts and fonts."""
+    """What the browser keeps between tests: scripts, fonts and its window, by a page that stays open."""
     with browser.new_context(**browser_context_args) as kept:
+        kept.new_page()
         yield kept
 
 
 @pytest.fixture
 def context(kept_context):
-    """The kept context with no page open."""
+    """The kept context with no page of another test open."""
     yield kept_context
-    for page in kept_context.pages:
+    for page in kept_context.pages[1:]:
         page.close()
 
 

@@ -5,7 +5,7 @@ import re
 import pytest
 from playwright.sync_api import expect
 
-from tests.ui.conftest import PHONE
+from tests.ui.conftest import PHONE, settled
 
 pytestmark = pytest.mark.ui
 SITE = "/jobs/2/site"
@@ -164,7 +164,8 @@ def test_the_stake_is_dragged_and_the_forecast_follows(page, demo_address):
     expect(asked.locator("[data-change]")).to_contain_text("as before", timeout=60_000)
     expect(asked).to_contain_text("Best: ")
     stake = asked.get_by_title("Stake: drag it")
-    stake.hover()  # waits until it stands still: what is above it may still be loading
+    settled(page)  # what is above it may still be loading
+    stake.hover()
     box = stake.bounding_box()
     page.mouse.down()
     page.mouse.move(box["x"] + 40, box["y"] + 20, steps=6)

@@ -11,7 +11,7 @@ from html import escape
 from pathlib import Path
 from threading import Event
 
-from fastapi import FastAPI, Request
+from fastapi import APIRouter, FastAPI, Request
 from fastapi.responses import HTMLResponse, JSONResponse, Response
 from sqlalchemy import select
 from sqlalchemy.orm import Session, sessionmaker
@@ -80,6 +80,9 @@ ROUTERS = (
     stream_router,
     access_router,
 )
+_API = APIRouter()
+for _router in ROUTERS:
+    _API.include_router(_router)
 WEB = Path(__file__).parents[1] / "web"
 
 
@@ -136,8 +139,8 @@ def create_app(
     app.add_middleware(SafeHeaders)
     app.add_middleware(RequestLog)
     refused.install(app)
-    for router in ROUTERS:
-        app.include_router(router)
+    # not `include_router`: it would work every address out anew for each application of the process
+    app.router.routes.extend(_API.routes)
     _serve_interface(app, web)
     return app
 

@@ -10,14 +10,15 @@ from urllib.parse import unquote
 from fastapi import Depends, Request
 from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel
-from sqlalchemy import event
-from sqlalchemy.orm import Session, joinedload, subqueryload
+from sqlalchemy import Select, event, select
+from sqlalchemy.orm import Session, joinedload
 
 from vessel.api.refused import ErrorBody
 from vessel.core.base.errors import NotFound, VesselError
 from vessel.formats.loaded_job import LoadedJob, LoadedLine, LoadedSetup, LoadedStation
 from vessel.store.database import begin_writing
 from vessel.store.journal import sign
+from vessel.store.reading import read_below, read_children
 from vessel.store.tables import Base, JobRow, LineRow, SetupRow, StationRow
 
 REFUSALS: dict[int | str, dict[str, Any]] = {
@@ -118,50 +119,41 @@ def get(db: Session, table: type[Row], key: int, name: str, *, removed: bool = F
     return row
 
 
-def _under_setups(setups: Any) -> list[Any]:
-    """Everything read under hookups, one statement a table however many there are."""
-    stations = setups.subqueryload(SetupRow.stations)
-    return [
-        setups.subqueryload(SetupRow.readings),
-        setups.subqueryload(SetupRow.candidates),
-        setups.subqueryload(SetupRow.evidence),
-        stations.subqueryload(StationRow.marks),
-    ]
-
-
-_JOB_OF_LINE = [
-    joinedload(LineRow.job).joinedload(JobRow.kit),
-    joinedload(LineRow.job).subqueryload(JobRow.lines),
-]
-
-
 def load_job(db: Session, key: int) -> LoadedJob:
     """Return a job with everything in it; raise `NotFound` when it is missing or removed."""
-    all_of_it = _under_setups(subqueryload(JobRow.lines).subqueryload(LineRow.setups))
-    return LoadedJob(get(db, JobRow, key, "job", load=[joinedload(JobRow.kit), *all_of_it]))
+    row = get(db, JobRow, key, "job", load=[joinedload(JobRow.kit)])
+    read_below(db, [row], _with_id(JobRow, key))
+    return LoadedJob(row)
 
 
 def load_line(db: Session, key: int) -> LoadedLine:
     """Return a line with everything under it, on its job; raise `NotFound` when it is missing or removed."""
-    row = get(db, LineRow, key, "line", load=[*_JOB_OF_LINE, *_under_setups(subqueryload(LineRow.setups))])
+    row = _line_on_its_job(db, key)
+    read_below(db, [row], _with_id(LineRow, key))
     return LoadedJob(row.job).line(row)
 
 
 def load_setup(db: Session, key: int) -> LoadedSetup:
     """Return a hookup on its line and job; raise `NotFound` when it is missing."""
     row = get(db, SetupRow, key, "hookup")
-    return LoadedJob(_line_of(db, row).job).setup(row)
+    return LoadedJob(_line_on_its_job(db, row.line_id, removed=True).job).setup(row)
 
 
 def load_station(db: Session, key: int, *, removed: bool = False) -> LoadedStation:
     """Return a station under its hookup; raise `NotFound` when it is missing, or removed unless `removed`."""
     row = get(db, StationRow, key, "station", removed=removed)
-    return LoadedJob(_line_of(db, row.setup).job).setup(row.setup).station(row)
+    return LoadedJob(_line_on_its_job(db, row.setup.line_id, removed=True).job).setup(row.setup).station(row)
 
 
-def _line_of(db: Session, setup: SetupRow) -> LineRow:
-    """The line of a hookup with its job, removed or not."""
-    return get(db, LineRow, setup.line_id, "line", removed=True, load=_JOB_OF_LINE)
+def _line_on_its_job(db: Session, key: int, *, removed: bool = False) -> LineRow:
+    """A line with its job and the other lines there."""
+    row = get(db, LineRow, key, "line", removed=removed, load=[joinedload(LineRow.job).joinedload(JobRow.kit)])
+    read_children(db, [row.job], _with_id(JobRow, row.job_id), JobRow.lines)
+    return row
+
+
+def _with_id(table: type[JobRow] | type[LineRow], key: int) -> Select[Any]:
+    return select(table.id).where(table.id == key)
 
 
 class Created(BaseModel):

@@ -11,6 +11,7 @@ import os
 import sqlite3
 from contextlib import closing
 from datetime import UTC, datetime
+from functools import cache
 from pathlib import Path
 from typing import Any
 
@@ -117,6 +118,7 @@ def _require_ours(path: Path) -> None:
         )
 
 
+@cache
 def _scripts() -> ScriptDirectory:
     return ScriptDirectory(str(MIGRATIONS))
 

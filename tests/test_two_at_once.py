@@ -80,3 +80,15 @@ def test_both_changed_one_line_is_told_and_an_undo_takes_back_its_own_change_onl
     # the first phone undoes: the plan it had before, put back on what it saved
     view = sent(client.put(path, json={**loaded, "seen": mine["seen"]}))
     assert [x["name"] for x in view["lines"]] == ["Cable"]
+
+
+def test_what_a_device_sends_again_is_stored_once_and_a_refusal_does_not_count(client, setup):
+    named = {"X-Vessel-Post": "desk 4 17"}
+    address = f"/api/setups/{setup}/candidates"
+    body = {"bearing": "40", "current": "20", "depth": "0.8"}
+    assert client.post(address, json={**body, "current": "much"}, headers=named).status_code == 422
+    sent(client.post(address, json=body, headers=named))
+    again = client.post(address, json=body, headers=named)
+    assert (again.status_code, again.json()["code"]) == (409, "stored_already")
+    sent(client.post(address, json={**body, "bearing": "90"}, headers={"X-Vessel-Post": "desk 4 18"}))
+    assert len(sent(client.get(f"/api/setups/{setup}/sweep"))["candidates"]) == 2

@@ -38,15 +38,23 @@ def test_on_a_phone_the_next_station_is_one_tap_from_the_verdict(page, shown_add
     expect(page.get_by_label("Distance along")).to_have_value("60")
 
 
-def test_two_pages_see_each_others_work_as_it_is_saved(page, demo_address, context):
+def test_two_see_each_others_work_signed_by_who_said_to_work_there(page, demo_address, context):
+    page.goto(f"{demo_address}{LINE}/mark")
     other = context.new_page()
     other.goto(f"{demo_address}{LINE}/mark")
-    page.goto(f"{demo_address}{LINE}/mark")
+    page.evaluate("localStorage['vessel.who'] = ''")
+    page.reload()
+    asked = page.get_by_label("Who is working here?")
+    asked.get_by_label("Another name").fill("M. Irsa")
+    asked.get_by_role("button", name="That is me").click()
+    expect(asked).to_have_count(0)
+    expect(page.get_by_role("button", name="Working here: M. Irsa")).to_be_visible()
     page.get_by_role("listitem").filter(has_text="36 m").get_by_role("button", name="Mark it").click()
     page.get_by_role("button", name="Mark at 36 m").click()
     expect(page.get_by_label("Marks", exact=True)).to_contain_text("G 0.80 m")
     expect(other.get_by_label("Marks", exact=True)).to_contain_text("G 0.80 m")
-    expect(other.get_by_text("R. Tallow changed this job.").first).to_be_visible()
+    expect(page.get_by_label("Marks", exact=True)).to_contain_text("M. Irsa")
+    expect(other.get_by_text("M. Irsa changed this job.").first).to_be_visible()
     expect(page.get_by_text("changed this job.")).to_have_count(0)
 
 

@@ -4,22 +4,23 @@ from __future__ import annotations
 
 import asyncio
 from collections.abc import AsyncIterator, Iterator, Sequence
+from datetime import UTC, datetime, timedelta
 from typing import Annotated, Any, TypeVar
 from urllib.parse import unquote
 
 from fastapi import Depends, Request
 from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel
-from sqlalchemy import Select, event, select
+from sqlalchemy import Select, delete, event, select
 from sqlalchemy.orm import Session, joinedload
 
 from vessel.api.refused import ErrorBody
-from vessel.core.base.errors import NotFound, VesselError
+from vessel.core.base.errors import Conflict, NotFound, VesselError
 from vessel.formats.loaded_job import LoadedJob, LoadedLine, LoadedSetup, LoadedStation
-from vessel.store.database import begin_writing
+from vessel.store.database import as_stored, begin_writing, now
 from vessel.store.journal import sign
 from vessel.store.reading import read_below, read_children
-from vessel.store.tables import Base, JobRow, LineRow, SetupRow, StationRow
+from vessel.store.tables import Base, JobRow, LineRow, PostRow, SetupRow, StationRow
 
 REFUSALS: dict[int | str, dict[str, Any]] = {
     code: {"model": ErrorBody, "description": text}
@@ -33,7 +34,15 @@ REFUSALS: dict[int | str, dict[str, Any]] = {
     )
 }
 Row = TypeVar("Row", bound=Base)
-_READING, _OVER, _NAME = "reading", "over", 100
+_READING, _OVER, _POST, _NAME = "reading", "over", "post", 100
+_KEPT_FOR = timedelta(days=7)
+"""How long a device may take to send an entry again."""
+
+
+class StoredAlready(Conflict):
+    """An entry that a device sent before: the answer did not reach it."""
+
+    code = "stored_already"
 
 
 def session(request: Request) -> Iterator[Session]:
@@ -43,6 +52,7 @@ def session(request: Request) -> Iterator[Session]:
     """
     with request.app.state.sessions() as s:
         s.info[_READING] = True
+        s.info[_POST] = request.headers.get("x-vessel-post", "")[:_NAME]
         who, device = (unquote(request.headers.get(f"x-vessel-{k}", ""))[:_NAME] for k in ("who", "device"))
         sign(s, who=who, device=device)
         try:
@@ -63,6 +73,18 @@ def lock(db: Session) -> None:
     db.rollback()
     db.info[_READING] = False
     begin_writing(db)
+    _only_once(db)
+
+
+def _only_once(db: Session) -> None:
+    """Refuse what a device sends again because it did not hear that it is stored."""
+    key = db.info.get(_POST)
+    if not key:
+        return
+    if db.get(PostRow, key) is not None:
+        raise StoredAlready("This is stored already: the answer was lost on the way.", fix="It is in the list.")
+    db.execute(delete(PostRow).where(PostRow.at < as_stored(datetime.now(UTC) - _KEPT_FOR)))
+    db.add(PostRow(key=key, at=now()))
 
 
 async def saving(request: Request, db: Db) -> AsyncIterator[Session]:

@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 
 from vessel.api.form_reading import need
 from vessel.store.database import now
-from vessel.store.journal import because, job_of, signed_by
+from vessel.store.journal import because, entered_by, job_of, signed_by
 
 Why = Annotated[str, Query(max_length=500, description="why it is struck out; it stays on record with the entry")]
 
@@ -30,7 +30,7 @@ def strike(db: Session, row: Any, why: str) -> None:
     """Strike an entry out; raise `BadInput` without a reason."""
     row.struck_why = need(why.strip(), field="why", name="The reason")
     job = job_of(row)
-    row.struck_by = signed_by(db) or ("" if job is None else job.technician)
+    row.struck_by = signed_by(db) if job is None else entered_by(db, "", job)
     row.deleted_at = now()
     because(db, row.struck_why)
 

@@ -47,6 +47,11 @@ def signed_by(db: Session) -> str:
     return str(db.info.get("journal", {}).get("who", ""))
 
 
+def entered_by(db: Session, said: str, job: JobRow) -> str:
+    """Return who signs an entry: who it says, else who works on the device, else who is in charge of the job."""
+    return said or signed_by(db) or job.technician
+
+
 @event.listens_for(Session, "after_flush")
 def _write(db: Session, _context: Any) -> None:
     entries = list(_entries(db))

@@ -229,6 +229,14 @@ class JournalRow(Base):
     why: Mapped[str]
 
 
+class PostRow(Base):
+    """What a device named an entry it sent: the same name again is the same entry sent again."""
+
+    __tablename__ = "posts"
+    key: Mapped[str] = mapped_column(primary_key=True)
+    at: Mapped[str] = mapped_column(index=True)
+
+
 class CrewPasswordRow(Base):
     """The crew's password as a hash; one row, or none."""
 

@@ -1,7 +1,9 @@
 import createClient from "openapi-fetch";
 import { BASE } from "./base";
 import { DEVICE } from "./device";
+import { answered, nameOf } from "./once";
 import type { components, operations, paths } from "./schema";
+import { who } from "./who";
 
 export type Schemas = components["schemas"];
 export type Verdict = Schemas["StationView"]["verdict"];
@@ -22,6 +24,17 @@ export type Units = Schemas["JobView"]["units"];
 export const api = createClient<paths>({
   baseUrl: `${BASE}/`,
   headers: { "X-Vessel-Device": encodeURIComponent(DEVICE) },
+});
+
+api.use({
+  async onRequest({ request }) {
+    if (who()) request.headers.set("X-Vessel-Who", encodeURIComponent(who()));
+    if (request.method === "POST") request.headers.set("X-Vessel-Post", await nameOf(request));
+    return request;
+  },
+  onResponse({ request }) {
+    answered(request);
+  },
 });
 
 /** What the server refused, or that it could not be reached: always a sentence, a field and a fix. */

@@ -1,5 +1,5 @@
 import { hashKey, useInfiniteQuery, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { api, type Refusal, type Schemas, take, type Units } from "./client";
+import { api, asRefusal, type Refusal, type Schemas, take, type Units } from "./client";
 import { dependsOn, type Kind } from "./dependents";
 
 export const useJobs = () =>
@@ -205,6 +205,10 @@ export function useChange<In, Out>(
       void client.invalidateQueries({
         predicate: (q) => q.queryHash !== hashKey(shown) && dependsOn(q.queryKey, kind),
       });
+    },
+    onError: (e) => {
+      if (asRefusal(e).code === "stored_already")
+        void client.invalidateQueries({ predicate: (q) => dependsOn(q.queryKey, kind) });
     },
   });
 }

@@ -3,6 +3,7 @@ import { Keyboard, Moon, Sun, SunDim } from "lucide-react";
 import { Suspense, useEffect, useState } from "react";
 import { ErrorBoundary } from "react-error-boundary";
 import { Link, NavLink, Outlet, useLocation } from "react-router";
+import { WhoButton, WhoWorks } from "../features/who/WhoWorks";
 import { Button } from "../ui/Button";
 import { keep } from "../ui/draft";
 import { useKeys } from "../ui/keys";
@@ -41,10 +42,12 @@ function useTheme() {
 /** The page; `aria-busy` while an answer is on its way. */
 function Page() {
   const { pathname } = useLocation();
-  useOthersChanges(Number(/^\/jobs\/(\d+)/.exec(pathname)?.[1]) || undefined);
+  const jobId = Number(/^\/jobs\/(\d+)/.exec(pathname)?.[1]) || undefined;
+  useOthersChanges(jobId);
   const busy = useIsFetching() > 0;
   return (
     <main className="flex grow flex-col" aria-busy={busy}>
+      <WhoWorks jobId={jobId} />
       <ErrorBoundary FallbackComponent={Broken} resetKeys={[pathname]}>
         <Suspense fallback={<Loading />}>
           <Outlet />
@@ -87,6 +90,7 @@ export function Shell() {
               </NavLink>
             ))}
           </nav>
+          <WhoButton className="hidden sm:flex" />
           <button
             type="button"
             className="flex min-h-11 min-w-11 items-center justify-center gap-2"

@@ -96,7 +96,13 @@ export function useEntryForm<T extends FieldValues>(p: {
   }, []);
   return useMemo(() => {
     const sending = (send: (values: T) => Promise<unknown>) =>
-      form.handleSubmit((typed) => send(typed).catch(refuse));
+      form.handleSubmit((typed) =>
+        send(typed).catch((e) => {
+          // it is in the list already: typing it a second time is what must not happen
+          if (asRefusal(e).code === "stored_already") begin(form.formState.defaultValues as T);
+          refuse(e);
+        }),
+      );
     const { formState: _, ...methods } = form;
     return { ...methods, sheet, sending, refuse, begin, put, goTo };
   }, [form, refuse, begin, put, goTo]);

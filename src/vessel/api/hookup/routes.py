@@ -23,6 +23,7 @@ from vessel.core.simulate.hookup_places import access_at, nearest_access, safety
 from vessel.formats.adapters import reading_of, setup_of
 from vessel.formats.loaded_job import LoadedSetup
 from vessel.store.database import now
+from vessel.store.journal import entered_by
 from vessel.store.tables import JobRow, ReadingRow, SetupRow
 from vessel.words.option_sentences import REJECTED
 
@@ -68,14 +69,14 @@ def _move_stake(line: Line, row: SetupRow, before_m: float) -> None:
     require_place(line, setup_of(row))
 
 
-def _typed_reading(setup: LoadedSetup, form: ReadingForm) -> Any:
+def _typed_reading(db: Db, setup: LoadedSetup, form: ReadingForm) -> Any:
     found, _ = form.at(setup.row.freq_hz).read(setup.job.units)
     if form.freq_hz:
         found["freq_hz"] = setup.job.kit.meant_hz(found["freq_hz"])
     return ReadingRow(
         **found,
         note=form.note,
-        technician=form.technician or setup.job.row.technician,
+        technician=entered_by(db, form.technician, setup.job.row),
         taken_at=now(),
     )
 
@@ -84,7 +85,7 @@ def _typed_reading(setup: LoadedSetup, form: ReadingForm) -> Any:
 def preview(setup_id: int, form: ReadingForm, db: Db) -> PreviewView:
     """Return what a reading would say while it is being typed; nothing is stored."""
     setup = load_setup(db, setup_id)
-    row = _typed_reading(setup, form)
+    row = _typed_reading(db, setup, form)
     made = {cast(Change, r.change) for r in (row, *setup.live_readings) if r.change}
     reading = replace(reading_of(row), changes=tuple(sorted(made)))
     return preview_view(setup, reading)
@@ -94,7 +95,7 @@ def preview(setup_id: int, form: ReadingForm, db: Db) -> PreviewView:
 def add_reading(setup_id: int, form: ReadingForm, db: Saving) -> HookupView:
     """Add a transmitter reading."""
     setup = load_setup(db, setup_id)
-    row = _typed_reading(setup, form)
+    row = _typed_reading(db, setup, form)
     wrong = doubt(reading_of(row), setup.setup, setup.job.kit)
     if wrong is not None and not form.insist:
         raise wrong
@@ -107,7 +108,7 @@ def add_reading(setup_id: int, form: ReadingForm, db: Saving) -> HookupView:
 def consequences_of_reading(setup_id: int, form: ReadingForm, db: Db) -> Consequences:
     """Return which verdicts one more reading would alter; nothing is stored."""
     setup = load_setup(db, setup_id)
-    reading = _typed_reading(setup, form)
+    reading = _typed_reading(db, setup, form)
     wrong = doubt(reading_of(reading), setup.setup, setup.job.kit)
 
     def change(job: JobRow) -> None:
@@ -150,7 +151,11 @@ def create_setup(line_id: int, form: SetupForm, db: Saving) -> Created:
     job, kit = line.job, line.job.kit
     values = form.values(job.units, lead_m=kit.lead_m)
     row = SetupRow(
-        **values, line_id=line.row.id, steps_done=[], technician=form.technician or job.row.technician, created_at=now()
+        **values,
+        line_id=line.row.id,
+        steps_done=[],
+        technician=entered_by(db, form.technician, job.row),
+        created_at=now(),
     )
     setup_of(row).require_on(line.row.length_m)
     if row.stake_at is not None:

@@ -11,6 +11,7 @@ from vessel.api.requests import REFUSALS, Created, Db, Saving, get, load_setup
 from vessel.api.striking import Why, restore, strike
 from vessel.formats.adapters import evidence_of
 from vessel.store.database import now
+from vessel.store.journal import entered_by
 from vessel.store.tables import EvidenceRow
 
 router = APIRouter(prefix="/api", tags=["identity"], responses=REFUSALS)
@@ -31,7 +32,7 @@ def add_evidence(setup_id: int, form: EvidenceForm, db: Saving) -> Created:
         answer=form.answer,
         at_m=form.at_m(setup.job.units),
         note=form.note,
-        technician=form.technician or setup.job.row.technician,
+        technician=entered_by(db, form.technician, setup.job.row),
         taken_at=now(),
         deleted_at=None,
     )

@@ -17,6 +17,7 @@ from vessel.core.text.units import Units
 from vessel.formats.loaded_job import LoadedJob
 from vessel.formats.marking_doc import LookDoc, MarkingDoc, told_marking
 from vessel.store.database import now
+from vessel.store.journal import entered_by
 from vessel.store.tables import JobRow
 
 router = APIRouter(prefix="/api/jobs/{job_id}/marking", tags=["marking"], responses=REFUSALS)
@@ -39,7 +40,7 @@ def change_marking(job_id: int, form: MarkingForm, db: Saving) -> MarkingView:
         looks=own,
         tolerance_m=tolerance_m,
         source=form.source,
-        by=form.technician or job.technician,
+        by=entered_by(db, form.technician, job),
         at=now(),
     )
     told_marking(doc)

@@ -16,6 +16,7 @@ from vessel.core.model.station_place import way_back
 from vessel.core.text.figures import show_length
 from vessel.formats.loaded_job import LoadedJob, LoadedStation
 from vessel.store.database import now
+from vessel.store.journal import entered_by
 from vessel.store.tables import MarkRow
 from vessel.words.labels import VERDICT_LABEL
 
@@ -61,7 +62,7 @@ def mark(station_id: int, form: MarkForm, db: Saving) -> MarkView:
         reason=form.reason,
         painted_off_m=painted,
         snapshot=snapshot(station, j),
-        technician=form.technician or line.job.row.technician,
+        technician=entered_by(db, form.technician, line.job.row),
         marked_at=now(),
     )
     row.marks.append(made)
@@ -76,7 +77,7 @@ def withdraw(mark_id: int, form: WithdrawForm, db: Saving) -> MarkView:
     if row.withdrawn_at is not None:
         raise Conflict("This mark was withdrawn already.", field="mark")
     row.withdrawn_reason = need(form.reason, field="reason", name="The reason")
-    row.withdrawn_by = form.technician or row.station.setup.line.job.technician
+    row.withdrawn_by = entered_by(db, form.technician, row.station.setup.line.job)
     row.withdrawn_at = now()
     line = row.station.setup.line
     return mark_view(row, LoadedJob(line.job).line(line))

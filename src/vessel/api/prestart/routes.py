@@ -20,6 +20,7 @@ from vessel.formats.adapters import kit_of
 from vessel.formats.before_doc import AmbientDoc, BeforeDoc, CheckDoc, HitDoc, PassiveDoc, before_doc, passive_of
 from vessel.formats.loaded_job import LoadedJob
 from vessel.store.database import now
+from vessel.store.journal import entered_by
 from vessel.store.tables import JobRow
 
 router = APIRouter(prefix="/api/jobs/{job_id}/before", tags=["before"], responses=REFUSALS)
@@ -39,7 +40,7 @@ def answer(job_id: int, check_id: str, form: CheckForm, db: Saving) -> BeforeVie
     doc.checks = [c for c in doc.checks if c.id != check_id]
     if form.answer:
         require_known(Check(check_id, form.answer, form.note))
-        by = form.technician or job.technician
+        by = entered_by(db, form.technician, job)
         doc.checks.append(CheckDoc(id=check_id, answer=form.answer, note=form.note, technician=by, answered_at=now()))
     return _saved(job, doc, db)
 

@@ -20,6 +20,7 @@ from vessel.core.text.units import Units
 from vessel.formats.adapters import kit_of
 from vessel.formats.kit_doc import BoundDoc, KitDoc
 from vessel.store.database import now
+from vessel.store.journal import signed_by
 from vessel.store.tables import JobRow, KitRow, LineRow, SetupRow, StationRow
 from vessel.words.finding_sentences import understand_bound
 
@@ -36,7 +37,7 @@ def rules(db: Db, units: Units = "metric", kit_id: Annotated[int | None, Field(g
 def change_bounds(kit_id: int, rule_id: str, form: BoundForm, db: Saving) -> RulesView:
     """Give one rule a crew's own bounds; marks on record keep the bounds they were made by."""
     row = get(db, KitRow, kit_id, "kit")
-    _store(row, rule_id, _bound(rule_id, form))
+    _store(row, rule_id, _bound(db, rule_id, form))
     return rules_view(row, form.units)
 
 
@@ -44,7 +45,7 @@ def change_bounds(kit_id: int, rule_id: str, form: BoundForm, db: Saving) -> Rul
 def consequences_of_bounds(kit_id: int, rule_id: str, form: BoundForm, db: Db) -> Consequences:
     """Return which verdicts other bounds would alter, in every job that uses the kit; nothing is stored."""
     get(db, KitRow, kit_id, "kit")
-    bound = _bound(rule_id, form)
+    bound = _bound(db, rule_id, form)
     taken = exists().where(
         LineRow.job_id == JobRow.id, SetupRow.line_id == LineRow.id, StationRow.setup_id == SetupRow.id
     )
@@ -52,7 +53,7 @@ def consequences_of_bounds(kit_id: int, rule_id: str, form: BoundForm, db: Db) -
     return consequences(db, db.scalars(using).all(), lambda job: _store(job.kit, rule_id, bound))
 
 
-def _bound(rule_id: str, form: BoundForm) -> BoundDoc:
+def _bound(db: Db, rule_id: str, form: BoundForm) -> BoundDoc:
     rule = BY_ID.get(rule_id)
     if rule is None:
         raise NotFound(f"The judge has no rule “{rule_id}”.", fix="Choose one of its table.")
@@ -62,7 +63,7 @@ def _bound(rule_id: str, form: BoundForm) -> BoundDoc:
         care=care,
         hold=hold,
         reason=need(form.reason, field="reason", name="The reason"),
-        by=form.technician,
+        by=form.technician or signed_by(db),
         at=now(),
     )
 

@@ -16,6 +16,7 @@ from vessel.formats.adapters import station_of
 from vessel.formats.columns import Columns, column_fields, doubts, guessed, read_columns, station_texts
 from vessel.formats.loaded_job import LoadedSetup
 from vessel.store.database import now
+from vessel.store.journal import entered_by
 from vessel.store.tables import StationRow
 
 router = APIRouter(prefix="/api/setups/{setup_id}/columns", tags=["stations"], responses=REFUSALS)
@@ -31,7 +32,7 @@ def columns(setup_id: int, form: ColumnsForm, db: Db) -> ColumnsView:
     table = read_columns(form.text)
     mapping = guessed(table) if form.mapping is None else form.mapping
     _require_known(mapping)
-    good, problems, asked = _stations(setup, table, mapping)
+    good, problems, asked = _stations(setup, table, mapping, entered_by(db, "", setup.job.row))
     left = form.text
     if form.store:
         if "distance" not in mapping:
@@ -71,7 +72,7 @@ def _column(table: Columns, mapping: list[str], k: int) -> ColumnView:
 
 
 def _stations(
-    setup: LoadedSetup, table: Columns, mapping: list[str]
+    setup: LoadedSetup, table: Columns, mapping: list[str], by: str
 ) -> tuple[list[StationRow], list[ColumnProblem], list[str]]:
     """Return the stations that can be taken, what is wrong with each other line, and what one would ask about."""
     units = setup.job.units
@@ -83,7 +84,7 @@ def _stations(
         try:
             texts = station_texts(cells, mapping)
             form = StationForm.model_validate(texts)
-            row = StationRow(**form.values(units), technician=setup.job.row.technician, taken_at=now())
+            row = StationRow(**form.values(units), technician=by, taken_at=now())
             station_of(row)
             refuse_beyond(setup, row)
             if _close_to(there, row.distance_m):

@@ -15,6 +15,7 @@ from vessel.api.striking import Why, restore, strike
 from vessel.core.base.errors import Conflict
 from vessel.formats.loaded_job import LoadedStation
 from vessel.store.database import now
+from vessel.store.journal import entered_by
 from vessel.store.tables import StationRow
 
 router = APIRouter(prefix="/api", tags=["stations"], responses=REFUSALS)
@@ -87,7 +88,7 @@ def across(setup_id: int, at_m: float, db: Db) -> AcrossView:
 def add_station(setup_id: int, form: PlacedStationForm, db: Saving) -> TraceView:
     """Add a station; its verdict comes back with the trace."""
     setup = load_setup(db, setup_id)
-    row = StationRow(**form.on(setup.line), technician=form.technician or setup.job.row.technician, taken_at=now())
+    row = StationRow(**form.on(setup.line), technician=entered_by(db, form.technician, setup.job.row), taken_at=now())
     check_station(setup, row)
     refuse_twice(setup, row)
     if not form.insist:

@@ -12,6 +12,7 @@ from vessel.api.sweep.views import SweepView
 from vessel.formats.adapters import candidate_of
 from vessel.formats.loaded_job import LoadedJob
 from vessel.store.database import now
+from vessel.store.journal import entered_by
 from vessel.store.tables import CandidateRow
 
 router = APIRouter(prefix="/api", tags=["sweep"], responses=REFUSALS)
@@ -29,7 +30,7 @@ def add_candidate(setup_id: int, form: CandidateForm, db: Saving) -> SweepView:
     setup = load_setup(db, setup_id)
     row = CandidateRow(
         **form.values(setup.job.units),
-        technician=form.technician or setup.job.row.technician,
+        technician=entered_by(db, form.technician, setup.job.row),
         taken_at=now(),
         deleted_at=None,
     )

@@ -43,7 +43,7 @@ export function ReadingForm({ hookup: h, job }: { hookup: Hookup; job: Job }) {
   const save = (insist: boolean) => async (read: typeof EMPTY) => {
     const change = read.change as Schemas["ReadingForm"]["change"];
     const beside = read.beside as Schemas["ReadingForm"]["beside"];
-    const body = { ...read, change, beside, technician: job.technician, insist };
+    const body = { ...read, change, beside, insist };
     if (!(await changes.allowed(body))) return;
     await add.mutateAsync(body);
     form.begin(EMPTY);

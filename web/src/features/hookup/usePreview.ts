@@ -17,7 +17,7 @@ export function usePreview(
       take(
         api.POST("/api/setups/{setup_id}/readings/preview", {
           params: { path: { setup_id: setupId } },
-          body: { ...body, note: "", technician: "", insist: false },
+          body: { ...body, note: "", insist: false },
         }),
       ),
     300,

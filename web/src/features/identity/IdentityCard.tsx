@@ -47,7 +47,7 @@ function Shown({ identity: x, job }: { identity: Identity; job: Job }) {
     take(
       api.POST("/api/setups/{setup_id}/identity", {
         params: { path: { setup_id: x.setup_id } },
-        body: { ...said, note: "", technician: job.technician },
+        body: { ...said, note: "" },
       }),
     ),
   );

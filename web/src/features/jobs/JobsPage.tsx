@@ -10,6 +10,7 @@ import { Refused } from "../../ui/Refused";
 import { Sheet } from "../../ui/Sheet";
 import { useToast } from "../../ui/Toasts";
 import { Wait } from "../../ui/Wait";
+import { WhoButton } from "../who/WhoWorks";
 import { Backups } from "./Backups";
 import { Devices } from "./Devices";
 
@@ -81,6 +82,7 @@ export default function JobsPage() {
       </Wait>
       <Backups />
       <Devices />
+      <WhoButton className="mt-3 flex sm:hidden" />
       <Sheet title="New job" open={open} onClose={() => setOpen(false)}>
         <JobForm
           onDone={(id) => {

@@ -17,7 +17,7 @@ export function MarkForm(p: { station: Schemas["StationView"]; job: Job; onDone:
   );
   const send = async (typed: typeof EMPTY) => {
     const side = typed.side === "right" ? "right" : "left";
-    await mark.mutateAsync({ ...typed, side, technician: p.job.technician });
+    await mark.mutateAsync({ ...typed, side });
     form.begin(EMPTY);
     p.onDone();
   };

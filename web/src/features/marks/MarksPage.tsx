@@ -161,20 +161,20 @@ export function MarkItem({ mark: m, job }: { mark: Mark; job?: Job }) {
           Withdrawn by {m.withdrawn_by}, {when(m.withdrawn_at ?? "")}: {m.withdrawn_reason}
         </p>
       ) : job ? (
-        <Withdraw mark={m} job={job} />
+        <Withdraw mark={m} />
       ) : null}
     </li>
   );
 }
 
-function Withdraw({ mark, job }: { mark: Mark; job: Job }) {
+function Withdraw({ mark }: { mark: Mark }) {
   const [open, setOpen] = useState(false);
   const form = useEntryForm({ start: { reason: "" } });
   const run = useChange("mark", (reason: string) =>
     take(
       api.POST("/api/marks/{mark_id}/withdraw", {
         params: { path: { mark_id: mark.id } },
-        body: { reason, technician: job.technician },
+        body: { reason },
       }),
     ),
   );

@@ -14,7 +14,7 @@ export interface Proposed {
 }
 
 /** Starts a hookup as proposed and goes there; what was refused stays to be shown. */
-export function useStart(lineId: number, job: { id: number; technician: string }) {
+export function useStart(lineId: number, job: { id: number }) {
   const [refused, setRefused] = useState<Refusal | null>(null);
   const go = useNavigate();
   const start = useChange("setup", ({ s, stakeAt }: { s: Proposed; stakeAt: number[] | null }) =>
@@ -28,7 +28,6 @@ export function useStart(lineId: number, job: { id: number; technician: string }
           position: `${s.position_m}m`,
           apart: s.apart_m ? `${s.apart_m}m` : "",
           stake_at: stakeAt ? `${stakeAt[0]}m, ${stakeAt[1]}m` : "",
-          technician: job.technician,
         },
       }),
     ),

@@ -34,7 +34,6 @@ export function CandidateForm(p: {
     const body = {
       ...sent,
       direction: sent.direction as Schemas["CandidateForm"]["direction"],
-      technician: p.job.technician,
     };
     return editing
       ? take(

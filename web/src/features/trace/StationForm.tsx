@@ -59,7 +59,7 @@ export function StationForm(p: Props) {
   );
   const send = (insist: boolean) => async (typed: StationFormState) => {
     const known = new Set(t.stations.map((s) => s.id));
-    const read = { ...typed, insist, technician: p.job.technician };
+    const read = { ...typed, insist };
     const next = await save.mutateAsync(read as unknown as Schemas["PlacedStationForm"]);
     form.begin(fresh(next.next_distance, String(typed.lift_height)));
     p.onSaved(station?.id ?? next.stations.find((s) => !known.has(s.id))?.id ?? 0);

@@ -6,6 +6,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
+from vessel.core.model import vicinity as vicinity_of
 from vessel.core.model.construction import PRESETS, STRUCTURES
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.landmarks import landmarks
@@ -22,7 +23,9 @@ from vessel.core.plan.unknowns import unknowns
 from vessel.core.plan.what_if import what_if, without_bonds
 from vessel.core.plan.work_order import in_sequence, proved_by, setups_for
 from vessel.core.signal.circuit.sources import excite
+from vessel.core.signal.layout import line_on_site
 from vessel.core.signal.layout.line_on_site import hookup_on
+from vessel.core.signal.solved_site import SolvedSite
 from vessel.core.simulate.hookup_places import Place
 from vessel.core.simulate.soil_range import soils_expected
 from vessel.core.simulate.solved_world import World
@@ -374,3 +377,29 @@ def test_a_mirrored_site_has_its_stakes_on_the_other_side():
         assert b.at == pytest.approx((a.at[0], -a.at[1]), abs=1e-9)
         assert (b.against, b.what) == (a.against, a.what)
         assert b.clear_m == pytest.approx(a.clear_m)
+
+
+def test_on_a_large_plan_a_line_is_computed_with_what_is_close_or_bonded_and_that_is_enough(monkeypatch):
+    ends = FarEnd("earthed", 20.0), FarEnd("earthed", 15.0)
+    alike = [((0.0, 2.5 * k), (60.0, 2.5 * k + 0.3 * (k % 3)), (120.0, 2.5 * k)) for k in range(14)]
+    across = [((15.0 * k + 5, -20.0), (15.0 * k + 9, 60.0)) for k in range(4)]
+    metals = (CABLE, TRACER, MAIN)
+    drawn = [
+        Drawn(f"L{k}", metals[k % 3], route, 0.6 + 0.02 * k, 1.0 + 0.02 * k, *ends)
+        for k, route in enumerate([*alike, *across])
+    ]
+    plan = SitePlan(tuple(drawn), (Bond("L7", 0.0, "L13", 0.0, 0.1),))
+    line, setup = line_on(plan, "L7"), replace(base_setup(KIT), freq_hz=8960.0)
+    found = []
+    for most in (12, 24):
+        monkeypatch.setattr(vicinity_of, "MOST_TOGETHER", most)
+        vicinity_of.vicinity.cache_clear()
+        line_on_site._laid_apart.cache_clear()
+        site = line_on_site.lay_out(line, SOIL)
+        solved = SolvedSite(site, hookup_on(line, setup), KIT)
+        carrying = {x.name for x in site.lines if x.construction is not None}
+        found.append((carrying, np.abs(solved.current_at("L7", np.linspace(5, 110, 15)))))
+    (few, near), (every, whole) = found
+    assert (len(few), len(every)) == (12, 18)
+    assert {"L6", "L8", "L13", "L12"} <= few
+    assert near == pytest.approx(whole, rel=0.03, abs=0.002 * whole.max())

@@ -27,6 +27,7 @@ from vessel.core.model.line import Line
 from vessel.core.model.readings import StationReading, TransmitterReading, last_at
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
+from vessel.core.model.vicinity import share_one
 from vessel.core.plan.options import Plan
 from vessel.core.plan.plan_site import plan_lines
 from vessel.core.plan.work_order import Order, in_sequence
@@ -103,8 +104,12 @@ def planned_together(job: LoadedJob, lines: tuple[Line, ...], own: int) -> Plan:
 
 
 def lines_together(line: LoadedLine) -> tuple[tuple[Line, ...], int]:
-    """Return the lines with metal that share a site with a line, and its own place among them."""
-    together = [x for x in line.job.drawn if x.has_metal] if line.row.route else [line]
+    """Return the lines with metal that share a site with a line, and its own place among them.
+
+    On a large plan each has a circuit of its own with what is near it.
+    """
+    shares = line.row.route and line.job.site is not None and share_one(line.job.site)
+    together = [x for x in line.job.drawn if x.has_metal] if shares else [line]
     return tuple(x.line for x in together), next(k for k, x in enumerate(together) if x is line)
 
 

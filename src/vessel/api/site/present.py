@@ -20,6 +20,7 @@ from vessel.api.site.views import (
 from vessel.core.base.errors import BadInput
 from vessel.core.model.construction import preset
 from vessel.core.model.site_plan import Xy
+from vessel.core.model.vicinity import MOST_TOGETHER, all_in_one
 from vessel.core.plan.frequency_order import SCHOOLS
 from vessel.core.signal.layout.line_on_site import assumed
 from vessel.core.text.figures import show_length
@@ -135,6 +136,11 @@ def _notices(job: LoadedJob) -> list[str]:
             )
         else:
             found.append(f"{d.line} is taken to pass under {d.other} at {at}, {depth} deep: depths allow either.")
+    if not all_in_one(plan):
+        found.append(
+            f"There is a lot on this plan: each line is computed with what it is bonded to and with what runs closest, "
+            f"{MOST_TOGETHER} in all. Split the job where lines far apart are bonded."
+        )
     names = {d.name for d in plan.drawn}
     for b in job.drawing.bonds:
         lost = sorted({b.a, b.b} - names)

@@ -19,6 +19,7 @@ from vessel.api.site.views import RouteUnderstood, SiteView, TracksView
 from vessel.core.base.errors import BadInput, VesselError
 from vessel.core.hookup.transmitter_forecast import require_sound
 from vessel.core.model.site_plan import check_corners, length_m, snapped
+from vessel.core.model.vicinity import MOST_DRAWN
 from vessel.core.text.figures import counted, show_length
 from vessel.core.text.route_text import Xy, understand_route
 from vessel.core.text.units import Units
@@ -125,7 +126,12 @@ def _put_together(
 
 def _require_computable(job: LoadedJob, sent: list[int]) -> None:
     """Refuse a plan on which a line of the job could no longer be computed, naming the line and its entry."""
-    _ = job.site
+    if job.site is not None and len(job.site.drawn) > MOST_DRAWN:
+        raise BadInput(
+            f"There are {len(job.site.drawn)} lines and structures on this plan; it holds {MOST_DRAWN}.",
+            field="routes",
+            fix="Split the job: put the lines of one part of the site into a job of their own.",
+        )
     for line in job.drawn:
         try:
             for setup in line.setups:

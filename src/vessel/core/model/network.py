@@ -86,6 +86,16 @@ class SiteLine:
         return np.asarray(np.array(self.route, dtype=float) * np.array([1.0, 1.0, -1.0]))
 
     @cached_property
+    def bare(self) -> SiteLine:
+        """The line without its ends and earths: what lies where asks for nothing else."""
+        return SiteLine(self.name, self.construction, self.route)
+
+    @cached_property
+    def silent(self) -> SiteLine:
+        """The line as if it had no metal: it keeps its place and carries no signal."""
+        return SiteLine(self.name, None, self.route)
+
+    @cached_property
     def corner_distances_m(self) -> Floats:
         """Distance of each corner along the line (k,) [m]."""
         steps = np.linalg.norm(np.diff(self.corners_m, axis=0), axis=1)

@@ -10,6 +10,7 @@ from vessel.core.base.parallel import shared_out
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
 from vessel.core.model.soil import Soil
+from vessel.core.model.vicinity import share_one
 from vessel.core.plan.earthing import with_if_earthed
 from vessel.core.plan.frequency_order import School
 from vessel.core.plan.moving_induction import moving_induction
@@ -61,8 +62,10 @@ def _planned(
 
 
 def _simulators(lines: Sequence[Line], which: Sequence[int], soil: Soil, kit: Kit) -> list[Simulator]:
+    courses = [line.course for line in lines if line.course is not None]
+    alone = not courses or not share_one(courses[0].plan)
     drawn = [line for line in lines if line.course is not None]
-    shared = World(drawn, soil, kit) if any(lines[k].course is not None for k in which) else None
+    shared = World(drawn, soil, kit) if not alone and any(lines[k].course is not None for k in which) else None
     return [
         Simulator(lines[k], World([lines[k]], soil, kit) if lines[k].course is None or shared is None else shared)
         for k in which

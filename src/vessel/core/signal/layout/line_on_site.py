@@ -21,6 +21,7 @@ from vessel.core.model.network import Bond, Feature, Hookup, Site, SiteLine
 from vessel.core.model.setup import Setup
 from vessel.core.model.site_plan import Drawn, SitePlan, left_of, nearest_on
 from vessel.core.model.soil import Soil
+from vessel.core.model.vicinity import vicinity
 from vessel.core.signal.layout.site_checks import check_site
 from vessel.core.signal.layout.vertical_separation import Dip, separate
 
@@ -116,8 +117,9 @@ def _bonds(faults: Sequence[LineFault], names: Sequence[str], own: str) -> tuple
 def drawn_site(plan: SitePlan, soil: Soil, targets: dict[int, SiteLine], *, deepest: bool) -> Site:
     """Return the site of a plan with lines in place of what is drawn.
 
-    An end that is not known counts as earthed: that takes more signal from a neighbour. The last sites are kept,
-    since every place a stake is dragged to asks for one.
+    An end that is not known counts as earthed: that takes more signal from a neighbour. On a large plan what is far
+    from `targets` carries no signal (`vicinity`). The last sites are kept, since every place a stake is dragged to
+    asks for one.
 
     Args:
         plan: The site plan.
@@ -140,7 +142,15 @@ def _laid_apart(plan: SitePlan, soil: Soil, targets: tuple[tuple[int, SiteLine],
     apart, _ = separate(lines, bonds)
     site = Site(soil, tuple(apart), bonds)
     check_site(site)
-    return site
+    near = frozenset[int]().union(*(vicinity(plan, own) for own in given))
+    return site if not given or len(near) == len(site.lines) else _without_far(site, near)
+
+
+def _without_far(site: Site, near: frozenset[int]) -> Site:
+    """The site where only lines `near`, by index, carry signal."""
+    lines = tuple(x if k in near else x.silent for k, x in enumerate(site.lines))
+    carrying = {x.name for x in lines if x.construction is not None}
+    return replace(site, lines=lines, bonds=tuple(b for b in site.bonds if {b.a, b.b} <= carrying))
 
 
 def assumed(plan: SitePlan) -> list[Dip]:
@@ -195,6 +205,7 @@ def _target(line: Line, path: Sequence[tuple[float, float]], *, deepest: bool, f
     )
 
 
+@lru_cache(maxsize=1024)  # every line of a plan asks for all the others
 def _as_drawn(d: Drawn, *, deepest: bool) -> SiteLine:
     depth = d.depth_m(deepest=deepest)
     ends = [FarEnd("earthed", e.earth_ohm) if e.kind == "unknown" else e for e in (d.start, d.end)]

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
 from itertools import combinations
 
 import numpy as np
 
 from vessel.core.base.errors import BadInput
-from vessel.core.model.network import Hookup, Site
+from vessel.core.model.network import Bond, Hookup, Site, SiteLine
 from vessel.core.signal.layout.closest_approach import approaches, bonded_there, closest
 
 STAKE_CLEAR_M = 0.1
@@ -22,12 +23,17 @@ def check_site(site: Site) -> None:
     Raises:
         BadInput: If two do; names both and the place.
     """
-    for a, b in combinations([line for line in site.lines if line.construction is not None], 2):
+    _require_apart(tuple(line.bare for line in site.lines if line.construction is not None), site.bonds)
+
+
+@lru_cache(maxsize=32)
+def _require_apart(metal: tuple[SiteLine, ...], bonds: tuple[Bond, ...]) -> None:
+    for a, b in combinations(metal, 2):
         if a.construction is None or b.construction is None:
             continue
         reach = a.construction.outer_radius_m + b.construction.outer_radius_m
         for distance, at_a, at_b in approaches(a, b, limit_m=reach * (1 - 1e-9)):
-            if not bonded_there(site.bonds, a, b, at_a, at_b):
+            if not bonded_there(bonds, a, b, at_a, at_b):
                 raise BadInput(
                     "lines_overlap", field="route", a=a.name, b=b.name, apart_m=distance, at_m=at_a, needed_m=reach
                 )

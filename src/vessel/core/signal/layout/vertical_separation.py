@@ -4,17 +4,19 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from functools import lru_cache
 
 import numpy as np
 
-from vessel.core.model.network import Bond, SiteLine
+from vessel.core.base.arrays import Floats
+from vessel.core.model.network import Bond, SiteLine, Xyd
 from vessel.core.model.site_plan import nearest_on
 from vessel.core.signal.layout.closest_approach import approaches, bonded_there
 
 CLEAR_M = 0.15
 """Soil left between two lines that are taken to pass each other [m]."""
 _RAMP_M = 0.5  # a line goes down and up again within this length
-_STEP_M = 0.1
+_STEP_M, _COARSE = 0.1, 20
 _SAME_M = 0.06
 _PASSES = 3
 
@@ -33,7 +35,7 @@ class Dip:
 def separate(lines: Sequence[SiteLine], bonds: Sequence[Bond]) -> tuple[list[SiteLine], list[Dip]]:
     """Separate overlapping lines vertically, the deeper one moved down.
 
-    Lines may touch where a bond joins them.
+    Lines may touch where a bond joins them. The last answers are kept: every line of a plan asks how all of it lies.
 
     Args:
         lines: Lines of a site.
@@ -42,6 +44,18 @@ def separate(lines: Sequence[SiteLine], bonds: Sequence[Bond]) -> tuple[list[Sit
     Returns:
         The lines, and each place where one was moved.
     """
+    lie, dips = _passing(tuple(line.bare for line in lines), tuple(bonds))
+    return [_moved(line, there.route) for line, there in zip(lines, lie, strict=True)], [*dips]
+
+
+@lru_cache(maxsize=1024)
+def _moved(line: SiteLine, route: tuple[Xyd, ...]) -> SiteLine:
+    return line if line.route == route else replace(line, route=route)
+
+
+@lru_cache(maxsize=32)
+def _passing(lines: tuple[SiteLine, ...], bonds: tuple[Bond, ...]) -> tuple[tuple[SiteLine, ...], tuple[Dip, ...]]:
+    """Lines without their ends as they pass each other, and each place where one was moved."""
     found = {line.name: line for line in lines}
     # shallow ones keep their place; names settle ties, so that the order of drawing does not matter
     order = sorted(lines, key=lambda x: (max(d for _, _, d in x.route), x.name))
@@ -57,7 +71,7 @@ def separate(lines: Sequence[SiteLine], bonds: Sequence[Bond]) -> tuple[list[Sit
                 under = [_all_along(d, found[d.line], found[d.other]) for d in under]
             found[line.name] = _lowered(found[line.name], under)
             dips += under
-    return [found[line.name] for line in lines], dips
+    return tuple(found[line.name] for line in lines), tuple(dips)
 
 
 def _dips(line: SiteLine, above: SiteLine, bonds: Sequence[Bond]) -> list[Dip]:
@@ -85,7 +99,7 @@ def _need(*lines: SiteLine) -> float:
 def _dip(line: SiteLine, above: SiteLine, need: float, leg: tuple[float, float]) -> Dip | None:
     """Where a leg of `line` has to pass under `above`, `need` [m] clear of it; None where it does not."""
     a, b = leg
-    s = np.linspace(a, b, max(2, int((b - a) / _STEP_M)))
+    s = _near(line, above, need, np.linspace(a, b, max(2, int((b - a) / _STEP_M))))
     places = line.places(s)
     _, off, nearest = nearest_on(above.corners_m, above.corner_distances_m, places[:, :2])
     depth = -nearest[:, 2]
@@ -94,6 +108,15 @@ def _dip(line: SiteLine, above: SiteLine, need: float, leg: tuple[float, float])
         return None
     lowest = float(depth[close].max()) + need * 1.001
     return Dip(line.name, above.name, float(s[close[0]]), float(s[close[-1]]), lowest)
+
+
+def _near(line: SiteLine, above: SiteLine, need: float, s: Floats) -> Floats:
+    """Of distances along a leg those that may be within `need` [m] of another line, as seen from above."""
+    some = s[::_COARSE]
+    _, off, _ = nearest_on(above.corners_m, above.corner_distances_m, line.places(some)[:, :2])
+    # on a straight leg nothing comes closer than it is walked
+    may = off < need + _COARSE * (s[1] - s[0])
+    return np.asarray(s[np.repeat(may, _COARSE)[: len(s)]])
 
 
 def _all_along(dip: Dip, line: SiteLine, other: SiteLine) -> Dip:

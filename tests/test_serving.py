@@ -2,6 +2,7 @@
 
 import json
 import re
+import socket
 import subprocess
 import sys
 import time
@@ -50,14 +51,22 @@ def running(*command: str) -> Iterator[str]:
             print(*said)
 
 
-def test_serve_prints_its_address_and_shows_the_demo_job(tmp_path, capsys):
+def test_serve_prints_its_address_shows_the_demo_job_and_stops_what_nobody_waits_for(tmp_path, capsys, monkeypatch):
+    monkeypatch.setenv("VESSEL_LOG_LEVEL", "info")
     with running("vessel.cli", "serve", "--demo", "--database", str(tmp_path / "x.sqlite3")) as url:
         status, body = fetch(f"{url}/api/jobs")
         assert status == 200
         assert "Ostrel Bay" in body
         assert fetch(f"{url}/api/jobs", Host="ostrel.example")[0] == 400
         assert "<div id=" in fetch(f"{url}/jobs/1/lines/1/plan")[1]
-    assert f"{url}/" in capsys.readouterr().out
+        work = "/api/jobs/2/site/work"
+        with socket.create_connection(("127.0.0.1", int(url.rpartition(":")[2]))) as gone:
+            gone.sendall(f"GET {work} HTTP/1.1\r\nHost: 127.0.0.1\r\n\r\n".encode())
+            time.sleep(0.2)
+        assert fetch(f"{url}{work}")[0] == 200  # who still waits is answered
+    said = capsys.readouterr()
+    assert f"{url}/" in said.out
+    assert f"GET {work} 499" in said.out + said.err
 
 
 def test_several_processes_serve_one_database_and_each_sees_what_others_store(tmp_path, monkeypatch):

@@ -43,6 +43,7 @@ from vessel.api.stations.pasted_columns import router as columns_router
 from vessel.api.stations.places import router as places_router
 from vessel.api.stations.routes import router as stations_router
 from vessel.api.sweep.routes import router as sweep_router
+from vessel.api.waiting import Waiting
 from vessel.api.what_if.routes import router as what_if_router
 from vessel.api.work.routes import router as work_router
 from vessel.core.base.parallel import one_thread_each
@@ -137,6 +138,7 @@ def create_app(
     app.add_middleware(BodyLimit)
     app.add_middleware(LocalGuard, hosts=tuple(hosts))
     app.add_middleware(SafeHeaders)
+    app.add_middleware(Waiting)
     app.add_middleware(RequestLog)
     refused.install(app)
     # not `include_router`: it would work every address out anew for each application of the process

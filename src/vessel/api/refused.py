@@ -4,13 +4,15 @@ from __future__ import annotations
 
 from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
-from fastapi.responses import JSONResponse
+from fastapi.responses import JSONResponse, Response
 from pydantic import BaseModel, ValidationError
 from sqlalchemy.exc import DBAPIError
 from starlette.exceptions import HTTPException as StarletteHTTPException
 
 from vessel.api.form_reading import sent_as
+from vessel.api.waiting import CLIENT_GONE
 from vessel.core.base.errors import Conflict, NotFound, VesselError
+from vessel.core.base.wanted import GivenUp
 from vessel.store.unusable import StoreRefused, busy
 from vessel.words.refusals import refusal
 
@@ -62,6 +64,10 @@ def install(app: FastAPI) -> None:
         why = StoreRefused.of(e)
         code = "busy" if busy(e) else "not_stored"
         return JSONResponse(ErrorBody(code=code, field="", message=why.what, fix=why.fix).model_dump(), 503)
+
+    @app.exception_handler(GivenUp)
+    async def given_up(_: Request, __: GivenUp) -> Response:
+        return Response(status_code=CLIENT_GONE)
 
     async def invalid(_: Request, e: RequestValidationError | ValidationError) -> JSONResponse:
         first = e.errors()[0]

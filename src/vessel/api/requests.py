@@ -15,6 +15,7 @@ from sqlalchemy import Select, delete, event, select
 from sqlalchemy.orm import Session, joinedload
 
 from vessel.api.refused import ErrorBody
+from vessel.api.waiting import KEY as CLIENT
 from vessel.core.base.errors import Conflict, NotFound, VesselError
 from vessel.formats.loaded_job import LoadedJob, LoadedLine, LoadedSetup, LoadedStation
 from vessel.store.database import as_stored, begin_writing, now
@@ -34,7 +35,7 @@ REFUSALS: dict[int | str, dict[str, Any]] = {
     )
 }
 Row = TypeVar("Row", bound=Base)
-_READING, _OVER, _POST, _NAME = "reading", "over", "post", 100
+_READING, _OVER, _POST, _CLIENT, _NAME = "reading", "over", "post", "client", 100
 _KEPT_FOR = timedelta(days=7)
 """How long a device may take to send an entry again."""
 
@@ -51,7 +52,7 @@ def session(request: Request) -> Iterator[Session]:
     A refusal takes the units of the job that was read.
     """
     with request.app.state.sessions() as s:
-        s.info[_READING] = True
+        s.info[_READING], s.info[_CLIENT] = True, request.scope.get(CLIENT)
         s.info[_POST] = request.headers.get("x-vessel-post", "")[:_NAME]
         who, device = (unquote(request.headers.get(f"x-vessel-{k}", ""))[:_NAME] for k in ("who", "device"))
         sign(s, who=who, device=device)
@@ -72,6 +73,8 @@ def lock(db: Session) -> None:
     """Take the write lock; what was read before is read again, for others may have written since."""
     db.rollback()
     db.info[_READING] = False
+    if db.info.get(_CLIENT) is not None:
+        db.info[_CLIENT].goes_on = True
     begin_writing(db)
     _only_once(db)
 
@@ -115,8 +118,10 @@ Saving = Annotated[Session, Depends(saving, scope="function")]
 
 
 def stored(db: Session) -> None:
-    """Commit: what is computed from here on is computed without the write lock."""
+    """Commit: what is computed from here on needs no lock, and goes on only while somebody waits for it."""
     db.commit()
+    if db.info.get(_CLIENT) is not None:
+        db.info[_CLIENT].goes_on = False
     if _OVER in db.info:
         db.info[_OVER]()
 

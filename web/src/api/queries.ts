@@ -21,13 +21,15 @@ export const useStanding = (job_id: number, enabled = true) =>
   useQuery({
     queryKey: ["job", job_id, "standing"],
     enabled,
-    queryFn: () => take(api.GET("/api/jobs/{job_id}/standing", { params: { path: { job_id } } })),
+    queryFn: ({ signal }) =>
+      take(api.GET("/api/jobs/{job_id}/standing", { signal, params: { path: { job_id } } })),
   });
 
 export const useRecord = (job_id: number) =>
   useQuery({
     queryKey: ["job", job_id, "record"],
-    queryFn: () => take(api.GET("/api/jobs/{job_id}/record", { params: { path: { job_id } } })),
+    queryFn: ({ signal }) =>
+      take(api.GET("/api/jobs/{job_id}/record", { signal, params: { path: { job_id } } })),
   });
 
 export const useCatalogue = () =>
@@ -57,8 +59,8 @@ export const useBeside = (job_id: number) =>
 export const usePlan = (line_id: number) =>
   useQuery({
     queryKey: ["line", line_id, "plan"],
-    queryFn: () =>
-      take(api.GET("/api/lines/{line_id}/plan", { params: { path: { line_id } } })) as Promise<
+    queryFn: ({ signal }) =>
+      take(api.GET("/api/lines/{line_id}/plan", { signal, params: { path: { line_id } } })) as Promise<
         Schemas["PlanView"]
       >,
   });
@@ -67,8 +69,8 @@ export const usePlanRest = (line_id: number, enabled: boolean) =>
   useQuery({
     queryKey: ["line", line_id, "plan", "rest"],
     enabled,
-    queryFn: () =>
-      take(api.GET("/api/lines/{line_id}/plan/rest", { params: { path: { line_id } } })) as Promise<
+    queryFn: ({ signal }) =>
+      take(api.GET("/api/lines/{line_id}/plan/rest", { signal, params: { path: { line_id } } })) as Promise<
         Schemas["PlanRestView"]
       >,
   });
@@ -98,8 +100,8 @@ export const useWork = (job_id: number, enabled: boolean) =>
   useQuery({
     queryKey: ["job", job_id, "work"],
     enabled,
-    queryFn: () =>
-      take(api.GET("/api/jobs/{job_id}/site/work", { params: { path: { job_id } } })) as Promise<
+    queryFn: ({ signal }) =>
+      take(api.GET("/api/jobs/{job_id}/site/work", { signal, params: { path: { job_id } } })) as Promise<
         Schemas["WorkView"]
       >,
   });
@@ -107,8 +109,8 @@ export const useWork = (job_id: number, enabled: boolean) =>
 export const useFound = (job_id: number) =>
   useQuery({
     queryKey: ["job", job_id, "found"],
-    queryFn: () =>
-      take(api.GET("/api/jobs/{job_id}/site/found", { params: { path: { job_id } } })) as Promise<
+    queryFn: ({ signal }) =>
+      take(api.GET("/api/jobs/{job_id}/site/found", { signal, params: { path: { job_id } } })) as Promise<
         Schemas["FoundView"]
       >,
   });
@@ -123,8 +125,8 @@ export const useHookup = (setup_id: number | null) =>
 export const useRemedies = (setup_id: number) =>
   useQuery({
     queryKey: ["setup", setup_id, "remedies"],
-    queryFn: () =>
-      take(api.GET("/api/setups/{setup_id}/remedies", { params: { path: { setup_id } } })) as Promise<
+    queryFn: ({ signal }) =>
+      take(api.GET("/api/setups/{setup_id}/remedies", { signal, params: { path: { setup_id } } })) as Promise<
         Schemas["RemediesView"]
       >,
   });

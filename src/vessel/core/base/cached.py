@@ -12,6 +12,8 @@ from functools import lru_cache, wraps
 from threading import Lock
 from typing import Any, Generic, ParamSpec, TypeVar
 
+from vessel.core.base.wanted import require_wanted
+
 P = ParamSpec("P")
 T = TypeVar("T")
 
@@ -43,7 +45,7 @@ class _Answer(Generic[T]):
 def remembered(most: int) -> Callable[[Callable[P, T]], Callable[P, T]]:
     """Decorator: answers are kept by what was asked; who asks while another thread works it out waits for that.
 
-    What fails is not kept: the next one tries again.
+    What fails is not kept, nor what was given up: the next one tries again.
 
     Args:
         most: Answers kept, those asked for last.
@@ -64,6 +66,7 @@ def remembered(most: int) -> Callable[[Callable[P, T]], Callable[P, T]]:
             with finding:
                 answer = answers(*args, **kwargs)  # type: ignore[arg-type]  # who decorates sees to it that they can
             with answer.lock:
+                require_wanted()
                 if not answer.kept:
                     answer.kept.append(work(*args, **kwargs))
             return answer.kept[0]

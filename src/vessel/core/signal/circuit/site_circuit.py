@@ -18,6 +18,7 @@ import numpy as np
 from vessel.core.base.arrays import Complex, Floats, Index
 from vessel.core.base.cached import lazy
 from vessel.core.base.symmetric_solve import Factored, factored
+from vessel.core.base.wanted import require_wanted
 from vessel.core.model.network import Feature, Site
 from vessel.core.model.soil import Soil
 from vessel.core.signal.circuit.ports import Port, PortSpec, Response
@@ -192,6 +193,7 @@ class SiteCircuit:
         every = [*specs, *prepared.values()]
         j, emf, stake = (np.column_stack([getattr(s, name) for s in every]) for name in ("j", "emf", "stake"))
         # few nodes are injected at: their columns of P are all that the first pass needs
+        require_wanted()
         fed = np.flatnonzero(np.abs(j).any(1))
         leak, volts, drops = j, self.potentials[:, fed] @ j[fed] + stake, np.zeros_like(emf)
         amps = np.zeros_like(emf)

@@ -1,0 +1,51 @@
+"""Work that nobody waits for any more stops.
+
+Who asks says how to find out whether the answer is still wanted; long work looks in between its steps. What is not said
+counts as wanted.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from contextvars import ContextVar
+
+_asked: ContextVar[Callable[[], bool] | None] = ContextVar("wanted", default=None)
+
+
+class GivenUp(Exception):
+    """Nobody waits for the answer any more."""
+
+
+@contextmanager
+def wanted_while(wanted: Callable[[], bool]) -> Iterator[None]:
+    """Let what is computed in the block stop at its next step once it is no longer wanted.
+
+    Args:
+        wanted: Whether the answer is still wanted; asked often, from any thread.
+    """
+    before = _asked.set(wanted)
+    try:
+        yield
+    finally:
+        _asked.reset(before)
+
+
+def still_wanted() -> bool:
+    """Return whether anybody waits for what is computed.
+
+    Returns:
+        True as well where nobody said how to find out.
+    """
+    asked = _asked.get()
+    return asked is None or asked()
+
+
+def require_wanted() -> None:
+    """Go on only if somebody waits for the answer.
+
+    Raises:
+        GivenUp: If nobody does.
+    """
+    if not still_wanted():
+        raise GivenUp

@@ -1,12 +1,14 @@
 """Whatever a client sends, the answer is a result or a refusal with a sentence: never a failure inside."""
 
 import json
+from random import Random
 
 import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from tests.conftest import SERVICE, STATION, sent
+from tests.soak.imports import fuzzed
 from vessel.demo.seed import JOBS, demo_text
 
 TEXTS = st.one_of(
@@ -199,3 +201,9 @@ def test_deep_huge_and_foreign_bodies_are_refused_in_the_one_shape_of_refusals(c
     assert set(answer.json()) == {"code", "field", "message", "fix"}
     assert answer.json()["message"]
     assert len(sent(client.get("/api/jobs"))["jobs"]) == 1
+
+
+def test_damaged_files_and_columns_are_refused_whole_or_come_back_as_they_went_out(client, job, setup):
+    wrong, let_in, _ = fuzzed(client, job, setup, 30, Random(7))
+    assert wrong == []
+    assert let_in > 2

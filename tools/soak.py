@@ -1,19 +1,29 @@
 """Kill, race and crowd the store; write what came of it to docs/reliability.md.
 
-python -m tools.soak [--kills 1000] [--pairs 200] [--seconds 60]
+python -m tools.soak [--kills 1000] [--pairs 200] [--seconds 60] [--imports 10000] [--examples 40]
 """
 
 from __future__ import annotations
 
 import argparse
 import random
+import resource
 import shutil
 import time
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 from tempfile import TemporaryDirectory
 
+from starlette.testclient import TestClient
+
 from tests.soak.at_once import PAIRS, Ground, writing
+from tests.soak.imports import fuzzed
 from tests.soak.kills import Server, killed_at, killed_under_load, left_whole, made_at
+from tests.soak.schema import HOST, ROWS, swept
+from vessel.api.app import create_app
+from vessel.api.security import LOOPBACK
+from vessel.demo.seed import seed
 from vessel.store.database import revisions
 
 ROOT = Path(__file__).parents[1]
@@ -68,12 +78,40 @@ def crowd(folder: Path, seconds: float) -> tuple[int, int, float]:
         server.kill()
 
 
+@contextmanager
+def demo(path: Path) -> Iterator[TestClient]:
+    """A client on the demo jobs, without a server of its own; what fails inside is answered as a server would."""
+    seed(path)
+    app = create_app(path, hosts=[*LOOPBACK, HOST])
+    with TestClient(app, base_url="http://127.0.0.1:8420", raise_server_exceptions=False) as client:
+        yield client
+
+
+def imports(folder: Path, count: int) -> tuple[list[str], int, float]:
+    """Bring in damaged texts of every format; return what went wrong, how many were let in and the longest [s]."""
+    with demo(folder / "imports.sqlite3") as client:
+        return fuzzed(client, 1, 1, count, random.Random(1))
+
+
+def schema(folder: Path, examples: int) -> tuple[int, list[str]]:
+    """Call every operation; return how many calls, and the answers that are not as described."""
+    with demo(folder / "schema.sqlite3") as client:
+        found = [swept(client.app, ROWS, examples, mode) for mode in ("positive", "negative")]
+    return sum(calls for calls, _ in found), [w for _, wrong in found for w in wrong]
+
+
+def _peak_mb() -> float:
+    return resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
+
+
 def main() -> None:
     """Run everything and write the page."""
     parser = argparse.ArgumentParser()
     parser.add_argument("--kills", type=int, default=1000)
     parser.add_argument("--pairs", type=int, default=200)
     parser.add_argument("--seconds", type=float, default=60)
+    parser.add_argument("--imports", type=int, default=10_000)
+    parser.add_argument("--examples", type=int, default=40)
     args = parser.parse_args()
     start = time.monotonic()
     with TemporaryDirectory() as name:
@@ -82,11 +120,14 @@ def main() -> None:
         acknowledged, lost, wrong = under_load(folder, args.kills)
         twice = pairs(folder, args.pairs)
         done, refused, p95 = crowd(folder, args.seconds)
+        bad_imports, let_in, longest = imports(folder, args.imports)
+        calls, untrue = schema(folder, args.examples)
     lines = [
         "# What the store survives",
         "",
-        f"Made by `python -m tools.soak --kills {args.kills} --pairs {args.pairs} --seconds {args.seconds:g}` in "
-        f"{(time.monotonic() - start) / 60:.0f} min; not edited by hand. A short form runs in `make test`.",
+        f"Made by `python -m tools.soak --kills {args.kills} --pairs {args.pairs} --seconds {args.seconds:g} "
+        f"--imports {args.imports} --examples {args.examples}` in {(time.monotonic() - start) / 60:.0f} min; "
+        "not edited by hand. A short form runs in `make test`.",
         "",
         "| tried | how often | what went wrong |",
         "|---|---|---|",
@@ -97,8 +138,13 @@ def main() -> None:
         *(f"| at the same instant: {name} | {args.pairs} pairs | {len(bad)} |" for name, bad in twice.items()),
         f"| {WRITERS} devices add lines for {args.seconds:g} s | {done} writes, 95 % within {p95:.2f} s | "
         f"{refused} refused |",
+        f"| damaged job files, tracks and pasted columns brought in | {args.imports} texts, {let_in} job files let in, "
+        f"{longest:.2f} s the longest answer, {_peak_mb():.0f} MB at most | {len(bad_imports)} answered 5xx, stored in "
+        "part, or came back another |",
+        f"| every operation called with what its schema allows and with what it does not | {calls} calls | "
+        f"{len(untrue)} answers not as described |",
         "",
-        *[f"* {w}" for w in (*broken, *wrong, *(w for bad in twice.values() for w in bad))][:50],
+        *[f"* {w}" for w in (*broken, *wrong, *(w for bad in twice.values() for w in bad), *bad_imports, *untrue)][:50],
     ]
     (ROOT / "docs" / "reliability.md").write_text("\n".join(lines).rstrip() + "\n", encoding="utf-8")
     print("\n".join(lines))

@@ -135,7 +135,7 @@ def record(page: Page) -> None:
     page.get_by_role("link", name="Record").click()
     expect(page.get_by_role("heading", name="Ostrel Bay ferry terminal")).to_be_visible()
     for text in ("They are not permission to dig", "7.9 V, 30 mA", "8 of 8 steps ticked", "R. Tallow", "NOT PROVED"):
-        expect(page.get_by_text(text).first).to_be_visible()
+        expect(page.get_by_role("main").get_by_text(text).first).to_be_visible()
 
 
 @pytest.mark.long

@@ -23,6 +23,9 @@ def wanted_while(wanted: Callable[[], bool]) -> Iterator[None]:
 
     Args:
         wanted: Whether the answer is still wanted; asked often, from any thread.
+
+    Returns:
+        The block's context.
     """
     before = _asked.set(wanted)
     try:

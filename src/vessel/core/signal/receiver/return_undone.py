@@ -84,7 +84,8 @@ class Undoing:
         lifted = r.depth_lifted_m
         if lifted is not None and r.lift_height_m is not None:
             lifted = min(float(self.depth(np.array(lifted), lift_m=r.lift_height_m)), _MOST_LIFTED_M)
-        stronger = float(self._stronger(depth, np.zeros(1))[0])
+        signals = [s for s in (r.signal, *(n.signal for n in r.neighbours)) if s is not None]
+        stronger = float(self._stronger(depth, np.zeros(1))[0]) if signals else 1.0
         beside = [
             replace(n, current_a=_more(n.current_a, factor), signal=None if n.signal is None else n.signal * stronger)
             for n in r.neighbours

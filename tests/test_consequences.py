@@ -48,7 +48,13 @@ def test_a_mark_on_a_station_that_changes_is_named_and_stays(client, line, trace
     assert found["text"] == "3 of 3 stations would have another verdict."
     assert [s["marked"] for s in found["stations"]] == [True, False, False]
     assert found["stations"][0]["text"].endswith("→ Hold")
-    assert "A mark stays until you withdraw it" in found["marks_text"]
+    assert "Withdraw it with the change, or let it stand" in found["marks_text"]
+    first, *others = found["stations"]
+    assert first["unproved"]["reason"].endswith("became Hold.")
+    assert [s["unproved"] for s in others] == [None, None]
+    sent(
+        client.post(f"/api/marks/{first['unproved']['mark_id']}/withdraw", json={"reason": first["unproved"]["reason"]})
+    )
     same = sent(client.post(f"/api/lines/{line}/consequences", json=SERVICE))
     assert (same["stations"], same["text"]) == ([], "Every station keeps its verdict.")
     refused = client.post(f"/api/lines/{line}/consequences", json={**SERVICE, "depth_min": "2"})

@@ -129,10 +129,12 @@ def test_a_preset_is_visible_data_that_can_be_overridden(page, demo_address):
     page.get_by_role("button", name="Go back").click()
     expect(dialog.get_by_label("Insulation or coating, m")).to_have_value("0.004")
     dialog.get_by_role("button", name="Save line").click()
-    page.get_by_role("button", name="Save the change").click()
+    page.get_by_role("button", name="Save, withdraw").click()
     expect(page.get_by_role("dialog")).to_have_count(0)
     page.get_by_label("This line").get_by_role("button", name="Edit").click()
     expect(page.get_by_text("typical values, 1 changed")).to_be_visible()
+    page.goto(demo_address + f"{LINE}/mark")
+    expect(page.get_by_text("Judged again after a change").first).to_be_visible()
 
 
 def test_what_another_changed_meanwhile_is_told_and_both_are_put_together(page, demo_address, context):

@@ -14,12 +14,19 @@ from vessel.core.judge.station.verdict import PROVED, Verdict
 from vessel.core.text.figures import show_station
 from vessel.formats.loaded_job import LoadedJob, LoadedStation
 from vessel.store.tables import JobRow
-from vessel.words.consequence_sentences import changed_text, marks_text, nothing_text
+from vessel.words.consequence_sentences import changed_text, marks_text, nothing_text, withdrawn_because
 from vessel.words.labels import VERDICT_LABEL
 
 
+class Unproved(BaseModel):
+    """A standing mark that a change leaves unproved, and why it would be withdrawn."""
+
+    mark_id: int
+    reason: str
+
+
 class ChangedStation(BaseModel):
-    """A station whose verdict would be another; `marked`: a mark stands on it."""
+    """A station whose verdict would be another; `marked`: a mark stands on it, `unproved` by the change."""
 
     id: int
     line: str
@@ -28,6 +35,7 @@ class ChangedStation(BaseModel):
     now: Verdict
     text: str
     marked: bool
+    unproved: Unproved | None
 
 
 class Consequences(BaseModel):
@@ -61,12 +69,20 @@ def consequences(db: Session, job_ids: Sequence[int], change: Callable[[JobRow],
     for job_id in job_ids:
         changed, count = _of_job(db, job_id, change, named=len(job_ids) > 1)
         found, stations = found + changed, stations + count
-    worse = sum(x.marked and x.now not in PROVED for x in found)
+    worse = sum(x.unproved is not None for x in found)
     return Consequences(
         text=changed_text(len(found), stations) if found else nothing_text(stations),
         marks_text=marks_text(sum(x.marked for x in found), worse),
         stations=found,
     )
+
+
+def _unproved(x: _Judged, now: Verdict) -> Unproved | None:
+    """What the change makes of a mark that was painted as proved."""
+    mark = x.station.mark
+    if mark is None or mark.verdict not in PROVED or now in PROVED:
+        return None
+    return Unproved(mark_id=mark.id, reason=withdrawn_because(x.verdict, now))
 
 
 def _of_job(
@@ -89,6 +105,7 @@ def _of_job(
                 now=after.get(k, "hold"),
                 text=f"{VERDICT_LABEL[x.verdict]} → {VERDICT_LABEL[after.get(k, 'hold')]}",
                 marked=x.station.mark is not None,
+                unproved=_unproved(x, after.get(k, "hold")),
             )
             for k, x in before.items()
             if after.get(k, "hold") != x.verdict

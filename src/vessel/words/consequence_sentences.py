@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from vessel.core.judge.station.verdict import Verdict
 from vessel.core.text.figures import counted
+from vessel.words.labels import VERDICT_LABEL
 
 
 def changed_text(changed: int, stations: int) -> str:
@@ -23,8 +25,14 @@ def marks_text(marked: int, worse: int) -> str:
     if not worse:
         return f"{on}. Paint and record stay as they are."
     one = worse == 1
-    which = "it" if one and marked == 1 else f"{worse} of them"
+    them = "it" if one else "them"
+    lost = f"{on} and" if worse == marked else f"{on}; {worse} of them"
     return (
-        f"{on}; {which} would no longer be proved. A mark stays until you withdraw it: on the Mark page, with the "
-        "reason. Check the paint on the ground."
+        f"{lost} would no longer be proved. Withdraw {them} with the change, or let {them} stand. Either way "
+        "check the paint on the ground."
     )
+
+
+def withdrawn_because(was: Verdict, now: Verdict) -> str:
+    """Return why a mark is withdrawn that a change left unproved."""
+    return f"Judged again after a change: {VERDICT_LABEL[was]} became {VERDICT_LABEL[now]}."

@@ -1945,7 +1945,7 @@ export interface components {
         };
         /**
          * ChangedStation
-         * @description A station whose verdict would be another; `marked`: a mark stands on it.
+         * @description A station whose verdict would be another; `marked`: a mark stands on it, `unproved` by the change.
          */
         ChangedStation: {
             /** Id */
@@ -1968,6 +1968,7 @@ export interface components {
             text: string;
             /** Marked */
             marked: boolean;
+            unproved: components["schemas"]["Unproved"] | null;
         };
         /**
          * CheckForm
@@ -4870,6 +4871,16 @@ export interface components {
             each: string[];
             /** Sound */
             sound: string;
+        };
+        /**
+         * Unproved
+         * @description A standing mark that a change leaves unproved, and why it would be withdrawn.
+         */
+        Unproved: {
+            /** Mark Id */
+            mark_id: number;
+            /** Reason */
+            reason: string;
         };
         /**
          * UtilityView

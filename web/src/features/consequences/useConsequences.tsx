@@ -1,20 +1,32 @@
 import { type ReactNode, useRef, useState } from "react";
-import { Refusal, type Schemas } from "../../api/client";
+import { api, Refusal, type Schemas, take } from "../../api/client";
+import { useChange } from "../../api/queries";
 import { VerdictBadge } from "../../pictures/Verdict";
 import { Button } from "../../ui/Button";
 import { Sheet } from "../../ui/Sheet";
 
 type Found = Schemas["Consequences"];
+type Unproved = Schemas["Unproved"];
+/** What the user wants: go back, save, or save and withdraw the marks that the change leaves unproved. */
+type Choice = "back" | "save" | "withdraw";
+
+const unprovedIn = (found: Found) => found.stations.flatMap((s) => (s.unproved ? [s.unproved] : []));
 
 /**
- * Asks before a save what it would do to verdicts. `allowed` is true if nothing changes or the user wants it so.
- * `shown` goes into the form: how far the check is, and what would change.
+ * Asks before a save what it would do to verdicts. `allowed` is true if nothing changes or the user wants it so; after
+ * the save `settle` withdraws the marks that were to be withdrawn with it. `shown` goes into the form: how far the
+ * check is, and what would change.
  */
 export function useConsequences<B>(ask: (body: B, signal: AbortSignal) => Promise<Found>) {
-  const [open, setOpen] = useState<{ found: Found; answer: (go: boolean) => void } | null>(null);
+  const [open, setOpen] = useState<{ found: Found; answer: (choice: Choice) => void } | null>(null);
+  const leaving = useRef<Unproved[]>([]);
+  const withdraw = useChange("mark", ({ mark_id, reason }: Unproved) =>
+    take(api.POST("/api/marks/{mark_id}/withdraw", { params: { path: { mark_id } }, body: { reason } })),
+  );
   const [checking, setChecking] = useState(false);
   const stop = useRef<AbortController | null>(null);
   const allowed = async (body: B) => {
+    leaving.current = [];
     stop.current = new AbortController();
     const { signal } = stop.current;
     setChecking(true);
@@ -26,12 +38,16 @@ export function useConsequences<B>(ask: (body: B, signal: AbortSignal) => Promis
       .finally(() => setChecking(false));
     if (!found.stations.length) return true;
     return new Promise<boolean>((resolve) => {
-      const answer = (go: boolean) => {
+      const answer = (choice: Choice) => {
         setOpen(null);
-        resolve(go);
+        leaving.current = choice === "withdraw" ? unprovedIn(found) : [];
+        resolve(choice !== "back");
       };
       setOpen({ found, answer });
     });
+  };
+  const settle = async () => {
+    for (const mark of leaving.current.splice(0)) await withdraw.mutateAsync(mark);
   };
   const shown: ReactNode = (
     <>
@@ -43,12 +59,14 @@ export function useConsequences<B>(ask: (body: B, signal: AbortSignal) => Promis
       {open ? <Changes {...open} /> : null}
     </>
   );
-  return { allowed, checking, shown };
+  return { allowed, settle, checking, shown };
 }
 
-function Changes({ found, answer }: { found: Found; answer: (go: boolean) => void }) {
+function Changes({ found, answer }: { found: Found; answer: (choice: Choice) => void }) {
+  const unproved = unprovedIn(found).length;
+  const marks = unproved === 1 ? "the mark" : `the ${unproved} marks`;
   return (
-    <Sheet title="Verdicts would change" note={found.text} open onClose={() => answer(false)}>
+    <Sheet title="Verdicts would change" note={found.text} open onClose={() => answer("back")}>
       {found.marks_text ? <p className="mb-3 font-semibold">{found.marks_text}</p> : null}
       <ul className="grid max-h-[50dvh] gap-2 overflow-y-auto" aria-label="Stations that would change">
         {found.stations.map((s) => (
@@ -67,10 +85,15 @@ function Changes({ found, answer }: { found: Found; answer: (go: boolean) => voi
         ))}
       </ul>
       <div className="mt-4 flex flex-wrap gap-3">
-        <Button look="main" onClick={() => answer(true)}>
-          Save the change
+        {unproved ? (
+          <Button look="main" onClick={() => answer("withdraw")}>
+            Save, withdraw {marks}
+          </Button>
+        ) : null}
+        <Button look={unproved ? "plain" : "main"} onClick={() => answer("save")}>
+          {unproved ? `Save, let ${marks} stand` : "Save the change"}
         </Button>
-        <Button onClick={() => answer(false)}>Go back</Button>
+        <Button onClick={() => answer("back")}>Go back</Button>
       </div>
     </Sheet>
   );

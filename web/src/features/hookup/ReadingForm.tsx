@@ -46,6 +46,7 @@ export function ReadingForm({ hookup: h, job }: { hookup: Hookup; job: Job }) {
     const body = { ...read, change, beside, insist };
     if (!(await changes.allowed(body))) return;
     await add.mutateAsync(body);
+    await changes.settle();
     form.begin(EMPTY);
   };
   const live = usePreview(h.id, typed);

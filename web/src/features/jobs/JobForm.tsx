@@ -54,6 +54,7 @@ export default function JobForm({ job, onDone }: { job?: Schemas["JobView"]; onD
     const body = { ...typed, kit_id: typed.kit_id ? Number(typed.kit_id) : null };
     if (job && !(await changes.allowed(body))) return;
     const id = await save.mutateAsync(body);
+    await changes.settle();
     form.begin(EMPTY);
     onDone(id);
   };

@@ -68,6 +68,7 @@ function Form(p: Props & { catalogue: Schemas["Catalogue"]; start: LineFormState
     const body = { ...typed, overrides: numbers(construction) };
     if (p.lineId !== undefined && !(await changes.allowed(body))) return;
     const id = await save.mutateAsync(body);
+    await changes.settle();
     form.begin(EMPTY);
     p.onDone(id);
   };

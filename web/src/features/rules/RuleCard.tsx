@@ -75,7 +75,7 @@ function BoundForm(p: { rule: Rule; kitId: number; units: Units; onDone: () => v
     ),
   );
   const send = async (typed: typeof start) => {
-    if (await changes.allowed(typed)) await save.mutateAsync(typed).then(close);
+    if (await changes.allowed(typed)) await save.mutateAsync(typed).then(changes.settle).then(close);
   };
   const close = () => {
     form.begin(start);

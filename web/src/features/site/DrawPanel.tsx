@@ -76,6 +76,7 @@ export function DrawPanel(p: {
     };
     if (!(await changes.allowed(formOf(typed, ids)).catch(named))) return;
     const saved = await save.mutateAsync(formOf(typed, ids)).catch(named);
+    await changes.settle();
     setTarget(null);
     form.begin(draftOf(saved.typed, ids, saved.seen));
     toast("The plan is saved.", () => {

@@ -1,5 +1,6 @@
 """The server as started from the command line, and its guards."""
 
+import asyncio
 import json
 import re
 import socket
@@ -12,10 +13,11 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 
 import pytest
+from starlette.responses import Response
 from starlette.testclient import TestClient
 
 from vessel.api.app import create_app
-from vessel.api.security import LOOPBACK, LocalGuard, host_name
+from vessel.api.security import LOOPBACK, BodyLimit, LocalGuard, host_name
 from vessel.cli import _parser, main
 from vessel.demo.serving import free_port
 from vessel.settings import Settings
@@ -157,3 +159,28 @@ def test_an_interface_that_is_not_built_is_said(tmp_path):
         answer = client.get("/")
     assert answer.status_code == 503
     assert "make demo" in answer.text
+
+
+def test_a_body_that_stalls_is_cut_off_and_one_that_comes_slowly_is_not():
+    async def asked(*waits_s):
+        answers = []
+
+        async def receive():
+            await asyncio.sleep(parts.pop(0) if parts else 60)
+            return {"type": "http.request", "body": b"x", "more_body": bool(parts)}
+
+        async def app(scope, receive, send):
+            while (await receive())["more_body"]:
+                pass
+            await Response("whole")(scope, receive, send)
+
+        async def send(message):
+            answers.append(message)
+
+        parts = list(waits_s)
+        scope = {"type": "http", "method": "POST", "path": "/api/jobs", "headers": []}
+        await BodyLimit(app, patience_s=0.3)(scope, receive, send)
+        return answers[0]["status"]
+
+    assert asyncio.run(asked(0.1, 0.1, 0.1, 0.1)) == 200
+    assert asyncio.run(asked(0.1, 60)) == 408

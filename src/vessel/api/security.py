@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import asyncio
 from collections.abc import Iterable
 from urllib.parse import urlsplit
 
@@ -12,6 +13,8 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 LOOPBACK = ("127.0.0.1", "localhost", "::1")
 _SAFE = {"GET", "HEAD", "OPTIONS"}
 MOST_BYTES = 25_000_000
+PATIENCE_S = 30.0
+"""How long nothing of a body may come before the client is cut off [s]."""
 
 
 def host_name(value: str) -> str:
@@ -59,10 +62,10 @@ class SafeHeaders:
 
 
 class BodyLimit:
-    """Refuse bodies larger than any form or file of Vessel's, before they are read into memory."""
+    """Refuse bodies larger than any form or file of Vessel's, before they are in memory, and those that stall."""
 
-    def __init__(self, app: ASGIApp, *, most: int = MOST_BYTES) -> None:
-        self.app, self.most = app, most
+    def __init__(self, app: ASGIApp, *, most: int = MOST_BYTES, patience_s: float = PATIENCE_S) -> None:
+        self.app, self.most, self.patience_s = app, most, patience_s
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         """Pass the request on, or answer 413."""
@@ -73,11 +76,16 @@ class BodyLimit:
         if not said.isdigit() or int(said) > self.most:
             await self._too_large(scope, receive, send)
             return
-        taken, started = 0, False
+        taken, started, whole = 0, False, False
 
         async def counted() -> Message:
-            nonlocal taken
-            message = await receive()
+            nonlocal taken, whole
+            # after the body what comes is only that the client goes
+            try:
+                message = await (receive() if whole else asyncio.wait_for(receive(), self.patience_s))
+            except TimeoutError:
+                raise _Stalled from None
+            whole = not message.get("more_body", False)
             taken += len(message.get("body", b""))
             if taken > self.most:
                 raise _TooLarge
@@ -93,6 +101,9 @@ class BodyLimit:
         except _TooLarge:
             if not started:
                 await self._too_large(scope, receive, send)
+        except _Stalled:
+            if not started:
+                await JSONResponse(_STALLED, 408)(scope, receive, send)
 
     async def _too_large(self, scope: Scope, receive: Receive, send: Send) -> None:
         body = {
@@ -104,7 +115,19 @@ class BodyLimit:
         await JSONResponse(body, 413)(scope, receive, send)
 
 
+_STALLED = {
+    "code": "stalled",
+    "field": "",
+    "message": "What was sent did not arrive whole: nothing came for a while.",
+    "fix": "Send it again where the connection is better.",
+}
+
+
 class _TooLarge(Exception):
+    pass
+
+
+class _Stalled(Exception):
     pass
 
 

@@ -102,6 +102,25 @@ def test_any_damage_to_a_job_file_is_refused_or_harmless(client, name):
     damage()
 
 
+def test_a_place_nobody_can_be_at_is_refused_by_name(client):
+    doc = json.loads(demo_text(JOBS[1]))
+    doc["job"]["site"]["access"][0]["at"] = [1e308, 0]
+    answer = client.post("/api/jobs/import", json={"text": json.dumps(doc)})
+    understood(answer)
+    assert answer.status_code == 422
+    assert "site.access.0.at" in answer.json()["message"]
+
+
+@pytest.mark.parametrize("odd", ["NaN", 1e308, "Infinity"])
+@pytest.mark.parametrize("system", ["", "site", "EPSG:25832"])
+def test_a_track_through_no_place_is_refused(client, job, odd, system):
+    line = {"type": "LineString", "coordinates": [[3.0, 51.0], [3.001, 51.0], [3.002, odd]]}
+    body = {"text": json.dumps(line), "system": system}
+    answer = client.post(f"/api/jobs/{job}/site/tracks", json=body)
+    understood(answer)
+    assert answer.status_code == 422
+
+
 @pytest.mark.parametrize("body", ["", "{", "[]", "null", '{"name": 5}', '"text"'])
 def test_a_body_that_is_no_form(client, body):
     understood(client.post("/api/jobs", content=body, headers={"content-type": "application/json"}))

@@ -14,7 +14,8 @@ AccessKind = Literal["meter", "riser", "valve", "pedestal", "pillar", "lamp_colu
 PointKind = Literal[AccessKind, "hydrant", "anode", "earth"]
 """What stands on a line; an anode or an earth is buried: nobody gets at it."""
 BURIED: tuple[PointKind, ...] = ("anode", "earth")
-Place = Annotated[tuple[Number, Number], Field(description="east, north [m] from the plan's origin")]
+_OnSite = Annotated[Number, Field(ge=-1e6, le=1e6)]
+Place = Annotated[tuple[_OnSite, _OnSite], Field(description="east, north [m] from the plan's origin")]
 Corners = Annotated[list[Place], Field(max_length=501)]
 
 

@@ -26,6 +26,7 @@ from vessel.formats.projection import local_system
 SIMPLIFY_M = 0.1
 """A track is drawn with fewer corners where none is moved by more than this [m]."""
 _FEW = 60  # corners that a person can still correct
+_FURTHEST = 1e8  # in metres or degrees: no grid on Earth counts further
 _MOST_TRACKS = 200
 _LIMIT_M = 2.0  # beyond this a simplified track is no longer the track
 _FILE = "file"
@@ -66,6 +67,9 @@ def read_tracks(text: str, *, system: str = "", origin: tuple[float, float] | No
         raise BadInput(
             f"The file has {len(named)} lines.", field=_FILE, fix=f"Export the site only: up to {_MOST_TRACKS}."
         )
+    for name, points in named:
+        if not all(abs(c) < _FURTHEST for at in points for c in at):  # refuses NaN too
+            raise BadInput(f"{name} has a coordinate that is no place.", field=_FILE, fix="Export it again.")
     used = _system(system.strip(), says, named)
     if used != "site":
         named, origin = _projected(named, used, origin)

@@ -27,10 +27,10 @@ function Asked(p: { jobId: number; onLater: () => void }) {
       </p>
       <NameForm start="" submit="That is me">
         <Button onClick={() => workingHere(inCharge)}>{inCharge}</Button>
-        <Button look="quiet" onClick={p.onLater}>
-          Not now
-        </Button>
       </NameForm>
+      <Button look="quiet" onClick={p.onLater}>
+        Not now
+      </Button>
     </section>
   );
 }

@@ -1,16 +1,9 @@
 import { useSyncExternalStore } from "react";
+import { keepText, kept } from "./kept";
 
 const KEY = "vessel.who";
 const listeners = new Set<() => void>();
-let here = kept();
-
-function kept(): string {
-  try {
-    return localStorage.getItem(KEY) ?? "";
-  } catch {
-    return ""; // storage is shut: it is asked for again on the next page
-  }
-}
+let here = kept(KEY);
 
 /** Who works on this device and signs what is entered on it; empty until somebody said. */
 export const who = () => here;
@@ -18,11 +11,7 @@ export const who = () => here;
 /** Keep who works on this device from now on. */
 export function workingHere(name: string) {
   here = name.trim();
-  try {
-    localStorage.setItem(KEY, here);
-  } catch {
-    // it holds until the page is left
-  }
+  keepText(KEY, here);
   for (const told of listeners) told();
 }
 

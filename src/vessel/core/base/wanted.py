@@ -1,7 +1,7 @@
 """Work that nobody waits for any more stops.
 
-Who asks says how to find out whether the answer is still wanted; long work looks in between its steps. What is not said
-counts as wanted.
+A server says how to tell whether its client still waits. Long work looks between its steps, and stops if nobody does.
+Without such a word the work goes on.
 """
 
 from __future__ import annotations

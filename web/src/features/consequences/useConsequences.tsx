@@ -14,8 +14,8 @@ const unprovedIn = (found: Found) => found.stations.flatMap((s) => (s.unproved ?
 
 /**
  * Asks before a save what it would do to verdicts. `allowed` is true if nothing changes or the user wants it so; after
- * the save `settle` withdraws the marks that were to be withdrawn with it. `shown` goes into the form: how far the
- * check is, and what would change.
+ * the save, and once the form is cleared, `settle` withdraws the marks that were to be withdrawn with it. `shown` goes
+ * into the form: how far the check is, and what would change.
  */
 export function useConsequences<B>(ask: (body: B, signal: AbortSignal) => Promise<Found>) {
   const [open, setOpen] = useState<{ found: Found; answer: (choice: Choice) => void } | null>(null);

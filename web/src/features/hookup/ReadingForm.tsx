@@ -46,8 +46,8 @@ export function ReadingForm({ hookup: h, job }: { hookup: Hookup; job: Job }) {
     const body = { ...read, change, beside, insist };
     if (!(await changes.allowed(body))) return;
     await add.mutateAsync(body);
-    await changes.settle();
     form.begin(EMPTY);
+    await changes.settle();
   };
   const live = usePreview(h.id, typed);
   const proof = h.continuity;

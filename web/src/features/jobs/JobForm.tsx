@@ -54,8 +54,8 @@ export default function JobForm({ job, onDone }: { job?: Schemas["JobView"]; onD
     const body = { ...typed, kit_id: typed.kit_id ? Number(typed.kit_id) : null };
     if (job && !(await changes.allowed(body))) return;
     const id = await save.mutateAsync(body);
-    await changes.settle();
     form.begin(EMPTY);
+    await changes.settle();
     onDone(id);
   };
   const fresh = () =>

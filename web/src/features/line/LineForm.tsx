@@ -68,8 +68,8 @@ function Form(p: Props & { catalogue: Schemas["Catalogue"]; start: LineFormState
     const body = { ...typed, overrides: numbers(construction) };
     if (p.lineId !== undefined && !(await changes.allowed(body))) return;
     const id = await save.mutateAsync(body);
-    await changes.settle();
     form.begin(EMPTY);
+    await changes.settle();
     p.onDone(id);
   };
   const fresh = () => take(api.GET("/api/lines/{line_id}", path)).then((now) => fromLine(now, p.catalogue));

@@ -39,7 +39,7 @@ function NameForm(p: { start: string; submit: string; onDone?: () => void; child
   const [name, setName] = useState(p.start);
   return (
     <form
-      className="flex flex-wrap items-center gap-2"
+      className={p.children ? "contents" : "flex flex-wrap items-center gap-2"}
       onSubmit={(e) => {
         e.preventDefault();
         if (!name.trim()) return;

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
 from vessel.core.base.arrays import Floats
+from vessel.core.base.cached import lazy
 from vessel.core.diagnose.hypotheses import (
     STAKE_SPREAD,
     Cause,
@@ -104,21 +105,40 @@ class NextReading:
         return self.freq_hz is not None or self.change is not None or self.beside
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Diagnosis:
-    """Hypotheses, likeliest first; the `rival` that the first must be told from, whether it is; `gap` of the best.
+    """Hypotheses, likeliest first, whether the first is told from its rivals, and the `gap` of the best.
 
-    `rivals`: every other that the readings leave, or the next one if they leave none; `rival` is the one that
-    `next_reading` tells apart, if any. `readings`: how many they explain.
+    `rivals`: every other that the readings leave, or the next one if they leave none. `readings`: how many they
+    explain. `separating`: what would tell the first from another; worked out only where it is asked for, as a judge
+    of stations never does.
     """
 
     hypotheses: tuple[Hypothesis, ...]
     rivals: tuple[Hypothesis, ...]
-    rival: Hypothesis
     gap: float
     told_apart: bool
-    next_reading: NextReading
     readings: int
+    separating: Callable[[Hypothesis], NextReading]
+
+    @property
+    def rival(self) -> Hypothesis:
+        """The rival that `next_reading` tells the first from, if any does; else the first of them."""
+        return self._asked[0]
+
+    @property
+    def next_reading(self) -> NextReading:
+        """The reading to take next."""
+        return self._asked[1]
+
+    @lazy
+    def _asked(self) -> tuple[Hypothesis, NextReading]:
+        # where nothing tells the first rival apart, what tells the next one apart is still worth asking for
+        for h in self.rivals:
+            asked = self.separating(h)
+            if asked.asks:
+                return h, asked
+        return self.rivals[0], NextReading(None, 0.0)
 
     @property
     def sound(self) -> bool:
@@ -243,17 +263,18 @@ def diagnose(line: Line, setup: Setup, soil: Soil, kit: Kit, readings: Sequence[
     lead, *others = hypotheses
     as_well = [h for h in others if _fits_as_well(lead, h, fitted)]
     even = lead.probability < _CLEARLY * others[0].probability
-    # where nothing tells the first rival apart, what tells the next one apart is still worth asking for
     rivals = _once([*([others[0]] if even or not as_well else []), *as_well])
-    rival, next_reading = rivals[0], NextReading(None, 0.0)
-    for h in rivals:
-        asked = _separating(predicted, line, setup, (lead, h), kit, readings)
-        if asked.asks:
-            rival, next_reading = h, asked
-            break
     told_apart = not even and not as_well
     gap = min(h.gap for h in hypotheses)
-    return Diagnosis(tuple(hypotheses), tuple(rivals), rival, gap, told_apart, next_reading, len(readings))
+    read = tuple(readings)
+    return Diagnosis(
+        tuple(hypotheses),
+        tuple(rivals),
+        gap,
+        told_apart,
+        len(readings),
+        lambda rival: _separating(predicted, line, setup, (lead, rival), kit, read),
+    )
 
 
 def _seen_beside(readings: Sequence[TransmitterReading]) -> Beside:

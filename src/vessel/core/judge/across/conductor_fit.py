@@ -24,6 +24,7 @@ READING_SPREAD = 0.01
 """Standard deviation of a receiver's signal against the greatest of the profile: display and hand."""
 MIN_POINTS = MIN_ACROSS
 _EXPLAINED = 1.3
+_FIELD = MU0 / (2 * np.pi)
 _TOGETHER = 0.95  # stated ranges hold for all positions and depths at once this often
 
 
@@ -82,19 +83,17 @@ def field_across(
     Returns:
         Horizontal and vertical magnitude, each of shape (n,) [T].
     """
-    total = sum((amps * _unit(offsets_m - x, depth + low_m)[0] for x, depth, amps in conductors), start=np.zeros(1))
+    total = np.zeros((2, len(offsets_m)), dtype=np.complex128)
+    for x, depth, amps in conductors:
+        unit = _FIELD / _away(offsets_m, x, depth + low_m)
+        total += amps * np.array([unit.real, unit.imag])
     horizontal, vertical = np.abs(total)
     return horizontal, vertical
 
 
-def _unit(y: Floats, d: float) -> tuple[Floats, Floats, Floats]:
-    """Field (2, n) [T/A] of a conductor seen from `y` aside and `d` above; its slope by the conductor's x and by d."""
-    q = y**2 + d**2
-    scale = MU0 / (2 * np.pi) / q
-    field = scale * np.stack([np.full_like(y, d), y])
-    by_x = scale / q * np.stack([2 * d * y, y**2 - d**2])
-    by_d = scale / q * np.stack([y**2 - d**2, -2 * d * y])
-    return field, by_x, by_d
+def _away(offsets_m: Floats, x: float, d: float) -> Complex:
+    """Return w = d - i (offset - x): 1/w has d/r^2 and y/r^2, the shapes of both fields, as real and imaginary part."""
+    return np.asarray(d - 1j * (offsets_m - x), dtype=np.complex128)
 
 
 def fit_profile(points: Sequence[ProfilePoint], *, noise_t: float, low_m: float, most: int = 2) -> ProfileFit:
@@ -159,8 +158,12 @@ class _Data:
         """Phasors (2, n) of horizontal and vertical field, and their slopes by each parameter."""
         first, parts = float(np.exp(p[2])), []
         for x, depth, amps in _conductors(p):
-            field, by_x, by_d = _unit(self.offsets_m - x, depth + self.low_m)
-            parts.append((amps * field, amps * by_x, amps * depth * by_d, first * field))
+            away = _away(self.offsets_m, x, depth + self.low_m)
+            unit = _FIELD / away
+            steeper = unit / away
+            # slopes of 1/w: -i/w^2 by the conductor's place, -1/w^2 by its depth
+            field, by_x, by_d = (np.array([w.real, w.imag]) for w in (unit, -1j * steeper, -depth * steeper))
+            parts.append((amps * field, amps * by_x, amps * by_d, first * field))
         total = np.asarray(sum(part[0] for part in parts), dtype=np.complex128)
         slopes: list[Any] = [parts[0][1], parts[0][2], total]
         if len(parts) > 1:
@@ -198,7 +201,17 @@ def _solve(data: _Data, start: Floats) -> _Solution:
     if len(start) > 3:
         low += [middle - width, np.log(0.02), -3.0, 0.0]
         high += [middle + width, np.log(15.0), 3.0, 3.0]
-    found = least_squares(data.residuals, np.clip(start, low, high), jac=data.jacobian, bounds=(low, high), max_nfev=60)
+    begin, most = np.clip(start, low, high), 60
+
+    def inside(p: Floats) -> Floats:
+        return np.clip(p, low, high)
+
+    # the plain method is several times faster; where it leaves the bounds, the one that keeps them begins again
+    found = least_squares(
+        lambda p: data.residuals(inside(p)), begin, jac=lambda p: data.jacobian(inside(p)), method="lm", max_nfev=most
+    )
+    if not ((low < found.x) & (found.x < high)).all():
+        found = least_squares(data.residuals, begin, jac=data.jacobian, bounds=(low, high), max_nfev=most)
     return _Solution(found.x, float(2 * found.cost), found.jac)
 
 

@@ -56,13 +56,10 @@ def main() -> None:
                     page.goto(address + path)
                     page.wait_for_load_state("networkidle")
                     if name == "what-if":  # it is worked out once it is opened
-                        page.get_by_role("button", name="Try a change").click(timeout=60_000)
+                        page.get_by_role("tab", name="What if").click(timeout=60_000)
                     for selector in SHOWN.get(name.removesuffix("-phone"), ()):
                         page.locator(selector).first.click(timeout=60_000)
                     page.wait_for_timeout(800)
-                    if name == "what-if":
-                        page.locator("section[aria-label='What if']").evaluate("e => e.scrollIntoView()")
-                        page.wait_for_timeout(800)
                     page.screenshot(path=str(OUT / f"{name}.png"))
             browser.close()
 

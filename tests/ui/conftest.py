@@ -123,6 +123,22 @@ def settled(page):
     page.evaluate(SETTLED)
 
 
+def view(page, name):
+    """Open one of the views beside each other on a stage."""
+    page.get_by_role("tab", name=name).click()
+
+
+def about_line(page):
+    """Open what stands behind the line's name, and return it."""
+    page.get_by_role("button", name="About this line").click()
+    return page.get_by_label("This line", exact=True)
+
+
+def edit_line(page):
+    """Open the line's form."""
+    page.get_by_role("button", name="Edit this line").click()
+
+
 THEMES = ("light", "dark", "sun")
 AXE = (ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text(encoding="utf-8")
 

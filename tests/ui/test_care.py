@@ -3,6 +3,8 @@
 import pytest
 from playwright.sync_api import expect
 
+from tests.ui.conftest import about_line, edit_line, view
+
 pytestmark = pytest.mark.ui
 LINE = "/jobs/1/lines/1"
 
@@ -34,7 +36,7 @@ def test_a_dropped_connection_loses_nothing_and_says_so(page, demo_address):
     expect(page.get_by_role("alert")).to_contain_text("Nothing you typed is lost")
     page.unroute("**/api/setups/*/readings")
     page.get_by_role("button", name="Check the loop").click()
-    readings = page.get_by_label("Transmitter", exact=True)
+    readings = page.get_by_label("Readings", exact=True)
     expect(readings).to_contain_text("7.7 V, 30 mA")
     # stored, but the answer is lost on the way: sent again it is not stored twice
     page.locator("input[name=volts]").fill("7.5")
@@ -107,7 +109,7 @@ def test_the_users_own_kit_replans_the_line(page, demo_address):
     page.get_by_role("button", name="Job", exact=True).click()
     page.get_by_label("Kit").select_option(label="Yard kit")
     page.get_by_role("button", name="Save job").click()
-    page.get_by_text("Rejected setups and why").click()
+    view(page, "Rejected")
     expect(page.get_by_text("This kit has no clamp.").first).to_be_visible()
     page.get_by_role("button", name="Hook up this way").click()
     expect(page.get_by_label("Stake distance")).to_have_value("5")
@@ -115,7 +117,7 @@ def test_the_users_own_kit_replans_the_line(page, demo_address):
 
 def test_a_preset_is_visible_data_that_can_be_overridden(page, demo_address):
     page.goto(demo_address + f"{LINE}/plan")
-    page.get_by_label("This line").get_by_role("button", name="Edit").click()
+    edit_line(page)
     dialog = page.get_by_role("dialog")
     dialog.get_by_text("Electrical data").click()
     expect(dialog.get_by_text("Typical: 0.0008")).to_be_visible()
@@ -131,7 +133,7 @@ def test_a_preset_is_visible_data_that_can_be_overridden(page, demo_address):
     dialog.get_by_role("button", name="Save line").click()
     page.get_by_role("button", name="Save, withdraw").click()
     expect(page.get_by_role("dialog")).to_have_count(0)
-    page.get_by_label("This line").get_by_role("button", name="Edit").click()
+    edit_line(page)
     expect(page.get_by_text("typical values, 1 changed")).to_be_visible()
     page.goto(demo_address + f"{LINE}/mark")
     expect(page.get_by_text("Judged again after a change").first).to_be_visible()
@@ -139,12 +141,12 @@ def test_a_preset_is_visible_data_that_can_be_overridden(page, demo_address):
 
 def test_what_another_changed_meanwhile_is_told_and_both_are_put_together(page, demo_address, context):
     page.goto(demo_address + f"{LINE}/plan")
-    page.get_by_label("This line").get_by_role("button", name="Edit").click()
+    edit_line(page)
     mine = page.get_by_role("dialog")
     expect(mine.get_by_label("Where it is")).not_to_have_value("")
     other = context.new_page()
     other.goto(demo_address + f"{LINE}/plan")
-    other.get_by_label("This line").get_by_role("button", name="Edit").click()
+    edit_line(other)
     other.get_by_role("dialog").get_by_label("Where it is").fill("Riser behind the boiler house")
     other.get_by_role("button", name="Save line").click()
     expect(other.get_by_role("dialog")).to_have_count(0)
@@ -157,4 +159,4 @@ def test_what_another_changed_meanwhile_is_told_and_both_are_put_together(page, 
     expect(mine.get_by_label("Name").first).to_have_value("Gas service, old")
     page.get_by_role("button", name="Save line").click()
     expect(page.get_by_role("dialog")).to_have_count(0)
-    expect(page.get_by_label("This line", exact=True)).to_contain_text("Riser behind the boiler house")
+    expect(about_line(page)).to_contain_text("Riser behind the boiler house")

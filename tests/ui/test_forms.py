@@ -6,6 +6,7 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
+from tests.ui.conftest import about_line, edit_line, view
 from vessel.demo.seed import demo_text
 
 pytestmark = pytest.mark.ui
@@ -40,8 +41,7 @@ def test_a_half_typed_line_survives_reload_and_a_refusal(page, demo_address):
     expect(dialog.get_by_text("could be 7 m or 7 cm")).to_be_visible()
     dialog.get_by_label("Minimum depth").fill("0.7")
     dialog.get_by_role("button", name="Add line").click()
-    expect(page.get_by_role("heading", name="This line")).to_be_visible()
-    expect(page.get_by_label("This line", exact=True)).to_contain_text("90 m")
+    expect(about_line(page)).to_contain_text("90 m")
 
 
 def test_a_live_line_is_clamped_never_connected(page, demo_address):
@@ -56,7 +56,7 @@ def test_a_live_line_is_clamped_never_connected(page, demo_address):
     chosen = page.get_by_label("Chosen setup")
     expect(chosen).to_contain_text("Clamp")
     expect(chosen).to_contain_text("earthed on both sides of the clamp")
-    page.get_by_text("Rejected setups and why").click()
+    view(page, "Rejected")
     expect(page.get_by_text("LIVE: do not connect").first).to_be_visible()
     page.get_by_role("button", name="Hook up this way").click()
     expect(page.locator("[data-now]")).to_contain_text("LIVE line: touch nothing bare")
@@ -82,7 +82,8 @@ def test_induction_says_that_the_transmitter_cannot_tell(page, demo_address):
 def test_a_line_without_a_hookup_leads_back_to_the_plan(page, demo_address):
     add_line(page, demo_address)
     page.get_by_role("dialog").get_by_role("button", name="Add line").click()
-    expect(page.get_by_label("This line", exact=True)).to_contain_text("90 m")
+    expect(about_line(page)).to_contain_text("90 m")
+    page.keyboard.press("Escape")
     expect(page.get_by_role("dialog")).to_have_count(0)
     expect(page.get_by_label("Chosen setup")).to_be_visible()
     page.keyboard.press("2")
@@ -99,11 +100,11 @@ def test_a_line_without_a_hookup_leads_back_to_the_plan(page, demo_address):
 
 def test_removing_a_line_and_a_job_can_be_undone(page, demo_address):
     page.goto(demo_address + f"{LINE}/plan")
-    page.get_by_label("This line", exact=True).get_by_role("button", name="Edit").click()
+    edit_line(page)
     page.get_by_role("button", name="Remove this line").click()
     expect(page.get_by_role("heading", name="No line yet")).to_be_visible()
     page.get_by_role("button", name="Undo").click()
-    expect(page.get_by_role("heading", name="This line")).to_be_visible()
+    expect(page.get_by_role("button", name="About this line")).to_be_visible()
     page.goto(demo_address)
     page.get_by_role("button", name="Remove Ostrel Bay").click()
     expect(page.get_by_role("link", name="Ostrel Bay ferry terminal")).to_have_count(0)

@@ -4,6 +4,8 @@ import re
 
 from playwright.sync_api import expect
 
+from tests.ui.conftest import view
+
 
 def test_the_guide_leads_step_by_step_and_steps_back(page, demo_address):
     page.goto(f"{demo_address}/jobs/2/lines/2/plan")
@@ -48,6 +50,7 @@ def test_a_reading_that_cannot_be_is_asked_about_and_what_would_help_is_one_tap_
     page.get_by_role("button", name="Keep this reading").click()
     expect(page.get_by_text("Not used: 52 V is above")).to_be_visible()
     expect(page.get_by_role("textbox", name="Volts")).to_have_value("")
+    view(page, "What would help")
     help_card = page.get_by_role("region", name="What would help")
     expect(help_card).to_contain_text("Earth the far end")
     help_card.get_by_role("button", name="Hook up this way: Go to 8.96 kHz").click()

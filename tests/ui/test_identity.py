@@ -2,7 +2,7 @@
 
 from playwright.sync_api import expect
 
-from tests.ui.test_outdoors import PHONE
+from tests.ui.conftest import PHONE, view
 
 TRACE = "/jobs/1/lines/1/trace"
 
@@ -10,6 +10,7 @@ TRACE = "/jobs/1/lines/1/trace"
 def test_a_tap_answers_what_is_asked_and_undo_takes_it_back(page, demo_address):
     page.set_viewport_size(PHONE)
     page.goto(f"{demo_address}{TRACE}")
+    view(page, "Which line")
     card = page.get_by_label("Which line is it")
     expect(card).to_have_attribute("data-identity", "shown", timeout=60_000)
     card.get_by_text("Evidence (2)").click()

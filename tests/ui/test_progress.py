@@ -4,6 +4,8 @@ import re
 
 from playwright.sync_api import expect
 
+from tests.ui.conftest import view
+
 TRACE = "/jobs/1/lines/1/trace"
 
 
@@ -119,6 +121,7 @@ def test_readings_across_the_line_are_typed_and_drawn_with_what_explains_them(pa
     expect(form.get_by_role("alert").first).to_contain_text("cannot fix its place")
     across.fill("L1.6 17.6; L0.8 44.3; L0.4 71; 0 88; R0.4 70.7; R0.8 44.2; R1.6 17.5")
     form.get_by_role("button", name="Check this station").click()
+    view(page, "Across")
     shown = page.locator("[data-profile]")
     expect(shown).to_contain_text("One line explains them")
     expect(shown.locator("svg circle")).to_have_count(8)  # seven readings and the line below

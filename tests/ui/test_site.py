@@ -5,7 +5,7 @@ import re
 import pytest
 from playwright.sync_api import expect
 
-from tests.ui.conftest import PHONE, settled
+from tests.ui.conftest import PHONE, settled, view
 
 pytestmark = pytest.mark.ui
 SITE = "/jobs/2/site"
@@ -19,9 +19,8 @@ def tap(page, x, y):
 
 def what_if(page):
     """The what-if, opened: before, it asks for nothing."""
-    asked = page.get_by_label("What if", exact=True)
-    asked.get_by_role("button", name="Try a change").click()
-    return asked
+    view(page, "What if")
+    return page.get_by_role("region", name="What if", exact=True)
 
 
 def test_a_site_is_drawn_by_typing_and_tapping_and_a_save_is_undone(page, demo_address):
@@ -140,6 +139,7 @@ def test_what_earthing_an_open_end_is_worth_stands_beside_the_setup(page, demo_a
     worth = page.get_by_label("If the far end is earthed", exact=True)
     expect(worth).to_contain_text("this setup would make", timeout=60_000)
     expect(worth).to_contain_text("owner's consent")
+    page.get_by_text("More about this setup").click()
     expect(page.get_by_label("Chosen setup").get_by_text("With the far end earthed:")).to_be_visible()
 
 
@@ -210,7 +210,7 @@ def test_why_not_is_said_of_every_other_option(page, demo_address):
     page.locator("[data-option]").nth(1).click()
     expect(chosen).to_contain_text("the best setup")
     expect(chosen).to_contain_text("Current at the far end:")
-    page.get_by_text("Rejected setups and why").click()
+    view(page, "Rejected")
     expect(page.get_by_text("Clamp needs at least 4 kHz with this kit.").first).to_be_visible()
 
 

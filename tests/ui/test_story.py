@@ -5,7 +5,7 @@ import json
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.ui.conftest import DESK, PHONE, settled
+from tests.ui.conftest import DESK, PHONE, settled, view
 from vessel.demo.serving import serving
 
 pytestmark = pytest.mark.ui
@@ -43,8 +43,9 @@ def plan_and_choose(page: Page) -> None:
     expect(chosen).to_contain_text("Direct connection at the near end, 35.84 kHz, 30 mA")
     expect(chosen).to_contain_text("far end open or earthed")
     settled(page)  # what comes in above would move it from under the click
-    page.get_by_text("Rejected setups and why").click()
+    view(page, "Rejected")
     expect(page.get_by_text("Clamp needs at least 4 kHz with this kit.").first).to_be_visible()
+    view(page, "Reach board")
     board = page.get_by_label("Reach board")
     board.get_by_role("button", name="8.96 kHz").first.click()
     expect(chosen).to_contain_text("8.96 kHz")
@@ -68,6 +69,7 @@ def hook_up(page: Page) -> None:
     page.get_by_label("At", exact=True).select_option(label="560 Hz")
     read(page, "40", "4.3")
     expect(page.get_by_text("As forecast: far end not earthed")).to_be_visible()
+    view(page, "Volts")
     expect(page.get_by_label("Where the volts go")).to_contain_text("Ground stake")
     page.get_by_role("link", name="Go on to the first sweep").click()
     page.get_by_role("link", name="Trace").click()
@@ -96,6 +98,7 @@ def trace(page: Page) -> None:
     card = page.get_by_label("Station at 12 m", exact=True)
     expect(card).to_have_attribute("data-verdict", "mark_with_care")
     expect(card).to_be_in_viewport()
+    view(page, "Which line")
     identity = page.get_by_label("Which line is it")
     # one tap: nothing else is connected where it is hooked up
     identity.locator("[data-ask]").get_by_role("button").first.click()
@@ -128,10 +131,15 @@ def mark(page: Page) -> None:
     expect(marks).to_contain_text("G 1.06 m NOT PROVED")
 
 
-def record(page: Page) -> None:
+def show_job(page: Page) -> None:
+    """On a phone the job stands back while a line is worked on."""
     more = page.get_by_role("button", name="Job and all lines")
-    if more.is_visible():  # on a phone the job stands back while a line is worked on
+    if page.viewport_size == PHONE:
         more.click()
+
+
+def record(page: Page) -> None:
+    show_job(page)
     page.get_by_role("link", name="Record").click()
     expect(page.get_by_role("heading", name="Ostrel Bay ferry terminal")).to_be_visible()
     for text in ("They are not permission to dig", "7.9 V, 30 mA", "8 of 8 steps ticked", "R. Tallow", "NOT PROVED"):
@@ -156,6 +164,7 @@ def test_one_line_from_plan_to_mark_and_after_a_restart(page, tmp_path, size):
     with serving(database) as address:
         page.goto(address)
         page.get_by_role("link", name="Ostrel Bay ferry terminal").click()
+        show_job(page)
         expect(page.get_by_text("3 stations, 2 marked, 2 not proved")).to_be_visible()
         expect(page.get_by_label("Marks", exact=True)).to_contain_text("Seen in the open trial pit")
         page.goto(address)
@@ -165,4 +174,5 @@ def test_one_line_from_plan_to_mark_and_after_a_restart(page, tmp_path, size):
         assert json.loads(path.read_text(encoding="utf-8"))["format"] == "vessel-job"
         page.get_by_label("Job file").set_input_files(path)
         expect(page.get_by_role("heading", name="Ostrel Bay ferry terminal")).to_be_visible()
+        show_job(page)
         expect(page.get_by_text("3 stations, 2 marked, 2 not proved")).to_be_visible()

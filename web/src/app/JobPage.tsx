@@ -1,16 +1,14 @@
-import { ClipboardCheck, Map as MapIcon, Pencil, Plus, Printer, Ruler } from "lucide-react";
 import { lazy, Suspense, useState } from "react";
-import { Link, Navigate, useNavigate, useParams } from "react-router";
+import { Navigate, useNavigate, useParams } from "react-router";
 import type { Job, LineState } from "../api/client";
 import { useJob } from "../api/queries";
-import { when } from "../api/units";
-import { LineList } from "../features/line/LineList";
-import { LineSide } from "../features/line/LineSide";
+import { LineName } from "../features/line/LineName";
 import { STEPS, StepBar } from "../features/line/StepBar";
 import { Button } from "../ui/Button";
 import { useKeys } from "../ui/keys";
 import { Sheet } from "../ui/Sheet";
 import { Loading, Wait } from "../ui/Wait";
+import { JobRail } from "./JobRail";
 
 const JobForm = lazy(() => import("../features/jobs/JobForm"));
 const LineForm = lazy(() => import("../features/line/LineForm"));
@@ -35,7 +33,6 @@ export default function JobPage() {
 function JobView({ job }: { job: Job }) {
   const { lineId, step } = useParams();
   const go = useNavigate();
-  const [allLines, setAllLines] = useState(false);
   const [sheet, setSheet] = useState<"job" | "line" | "new-line" | null>(null);
   const line = job.lines.find((l) => l.id === Number(lineId));
   const to = (l: LineState, s: string) => `/jobs/${job.id}/lines/${l.id}/${s}`;
@@ -43,75 +40,25 @@ function JobView({ job }: { job: Job }) {
   const first = job.lines[0];
   if (!line && first && !lineId) return <Navigate replace to={to(first, first.step)} />;
   return (
-    <div className="mx-auto grid max-w-[100rem] gap-4 p-3 pb-24 sm:p-5 lg:grid-cols-[15rem_minmax(0,1fr)] lg:pb-6 xl:grid-cols-[15rem_minmax(0,1fr)_17rem]">
-      <section aria-label="Job and lines" className="min-w-0">
-        <div className="mb-3">
-          <h1 className="truncate text-lg leading-tight lg:whitespace-normal">{job.name}</h1>
-          <p className="text-sm text-quiet">
-            {job.technician}
-            {job.due_at ? ` · due ${when(job.due_at)}` : ""}
-          </p>
-          <div
-            className={`mt-2 flex flex-wrap gap-2 lg:grid lg:grid-cols-2 ${line && !allLines ? "max-lg:hidden" : ""}`}
-          >
-            <Button onClick={() => setSheet("job")} className="px-2 text-sm whitespace-nowrap lg:order-last">
-              <Pencil aria-hidden className="size-4" /> Job
-            </Button>
-            <Link
-              to={`/jobs/${job.id}/before`}
-              className={`inline-flex min-h-11 items-center gap-2 rounded-md border px-3 text-sm font-semibold lg:col-span-2 ${job.before_state === "stop" ? "border-hold bg-hold-bg text-hold" : "border-quiet bg-sheet"}`}
-            >
-              <ClipboardCheck aria-hidden className="size-4" /> Before
-              <span className="font-normal">{job.before_text}</span>
-            </Link>
-            <Link
-              to={`/jobs/${job.id}/record`}
-              className="inline-flex min-h-11 items-center gap-2 rounded-md border border-quiet bg-sheet px-3 text-sm font-semibold"
-            >
-              <Printer aria-hidden className="size-4" /> Record
-            </Link>
-            <Link
-              to={`/jobs/${job.id}/site`}
-              className="inline-flex min-h-11 items-center gap-2 rounded-md border border-quiet bg-sheet px-3 text-sm font-semibold"
-            >
-              <MapIcon aria-hidden className="size-4" /> Site
-            </Link>
-            <Link
-              to={`/jobs/${job.id}/progress`}
-              className="inline-flex min-h-11 items-center gap-2 rounded-md border border-quiet bg-sheet px-3 text-sm font-semibold"
-            >
-              <Ruler aria-hidden className="size-4" /> Marked
-            </Link>
-            <Button
-              onClick={() => setSheet("new-line")}
-              className="px-2 text-sm whitespace-nowrap lg:order-last lg:col-span-2"
-            >
-              <Plus aria-hidden className="size-4 shrink-0" /> Add a line
-            </Button>
-          </div>
-        </div>
-        <LineList job={job} current={line?.id ?? null} onlyCurrent={!allLines} />
-        {line ? (
-          <Button
-            look="quiet"
-            className="lg:hidden"
-            aria-expanded={allLines}
-            onClick={() => setAllLines(!allLines)}
-          >
-            {allLines ? "Only this line" : `Job and all lines (${job.lines.length})`}
-          </Button>
-        ) : null}
-      </section>
+    <div className="mx-auto grid max-w-[110rem] grid-cols-1 gap-3 p-3 pb-24 lg:h-[calc(100dvh-3.75rem)] lg:min-h-[38rem] lg:grid-cols-[13rem_minmax(0,1fr)] lg:pb-3">
+      <JobRail
+        job={job}
+        lineId={line?.id ?? null}
+        onJob={() => setSheet("job")}
+        onNewLine={() => setSheet("new-line")}
+      />
       {line ? (
-        <>
-          <section aria-label={line.name} className="min-w-0">
+        <section aria-label={line.name} className="flex min-h-0 min-w-0 flex-col gap-3">
+          <div className="flex flex-wrap items-stretch gap-3 lg:flex-nowrap">
+            <LineName job={job} line={line} onEdit={() => setSheet("line")} />
             <StepBar line={line} current={step ?? ""} to={(s) => to(line, s)} />
+          </div>
+          <div className="relative min-h-0 lg:grow lg:overflow-y-auto">
             <Suspense fallback={<Loading />}>
               <Work job={job} line={line} step={step ?? ""} />
             </Suspense>
-          </section>
-          <LineSide job={job} line={line} onEdit={() => setSheet("line")} />
-        </>
+          </div>
+        </section>
       ) : (
         <section className="card self-start">
           <h2>No line yet</h2>

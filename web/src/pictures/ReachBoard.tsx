@@ -73,7 +73,7 @@ function Ground(p: {
       role="img"
       aria-label={`Distance from the access point to ${p.format.distance(p.lengthM)}`}
     >
-      <DistanceAxis scale={p.x} y={36} width={p.width} format={p.format} above until={end - 44} />
+      <DistanceAxis scale={p.x} y={36} width={p.width} format={p.format} above until={end - 60} />
       <text x={end} y={28} textAnchor="end" fontSize={13} fill="var(--ink)">
         {p.format.distance(p.lengthM)}
       </text>

@@ -10,15 +10,16 @@ import { Wait } from "../../ui/Wait";
 type Of = { jobId: number; kind?: Kept; entry?: number };
 
 /** What was done to an entry, or on a whole job, one tap away. */
-export function HistoryButton(p: Of & { of: string; label?: string; className?: string }) {
+export function HistoryButton(p: Of & { of: string; label?: string; className?: string; bare?: boolean }) {
   const [open, setOpen] = useState(false);
   return (
     <>
       <Button look="quiet" className={p.className} onClick={() => setOpen(true)}>
-        <Clock aria-hidden className="size-4" />
+        <Clock aria-hidden className={p.bare ? "size-4 lg:size-5" : "size-4"} />
         {p.label ?? (
           <span>
-            History<span className="sr-only"> of {p.of}</span>
+            <span className={p.bare ? "lg:sr-only" : ""}>History</span>
+            <span className="sr-only"> of {p.of}</span>
           </span>
         )}
       </Button>

@@ -26,7 +26,7 @@ export function StrikeOut(p: {
     return (
       <Button
         look="quiet"
-        className={p.className}
+        className={`px-2.5 ${p.className ?? ""}`}
         disabled={p.busy}
         aria-label={`Strike out ${p.what}`}
         onClick={() => setOpen(true)}

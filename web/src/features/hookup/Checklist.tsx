@@ -2,15 +2,14 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { ArrowLeft, Check, ShieldCheck } from "lucide-react";
 import { useState } from "react";
 import { api, asRefusal, type Hookup, take } from "../../api/client";
-import { HookupPicture } from "../../pictures/HookupPicture";
 import { Button } from "../../ui/Button";
 import { Tick } from "../../ui/Field";
 
 /**
- * The safe order, one step at a time. A step that protects a person must be done before anything after it. A tick
- * shows at once and is sent in turn, so that quick taps never overtake each other.
+ * The safe order of a hookup and what is done of it. A step that protects a person must be done before anything after
+ * it. A tick shows at once and is sent in turn, so that quick taps never overtake each other.
  */
-export function Checklist({ hookup: h }: { hookup: Hookup }) {
+export function useSafeOrder(h: Hookup) {
   const client = useQueryClient();
   const [done, setDone] = useState(() => h.steps.filter((s) => s.done).map((s) => s.id));
   const send = useMutation({
@@ -38,60 +37,63 @@ export function Checklist({ hookup: h }: { hookup: Hookup }) {
     else put(done.filter((d) => d !== id));
   };
   const at = h.steps.findIndex((s) => !done.includes(s.id));
-  const step = h.steps[at];
   const last = [...h.steps].reverse().find((s) => done.includes(s.id));
+  const refused = send.isError ? asRefusal(send.error) : null;
+  return { steps: h.steps, done, at, step: h.steps[at], last, guard, tick, refused };
+}
+
+/** The safe order, one step at a time; every step is one tap away. */
+export function Checklist({ order }: { order: ReturnType<typeof useSafeOrder> }) {
+  const { steps, done, at, step, last, guard, tick, refused } = order;
   const [startedOpen] = useState(step !== undefined);
   return (
-    <details className="card" open={startedOpen}>
+    <details className="card lg:px-3 lg:py-1" open={startedOpen}>
       <summary className="min-h-11 cursor-pointer py-2 text-lg font-bold">
         Safe order{" "}
         <span className="font-normal text-quiet">
-          {done.length} of {h.steps.length} done
+          {done.length} of {steps.length} done
         </span>
       </summary>
-      {send.isError ? (
+      {refused ? (
         <p role="alert" className="mb-2 font-semibold text-hold">
-          {asRefusal(send.error).message} The ticks are not saved yet: tick again.
+          {refused.message} The ticks are not saved yet: tick again.
         </p>
       ) : null}
-      <div className="grid items-start gap-4 md:grid-cols-2">
-        <HookupPicture hookup={h} done={done} now={step?.id ?? ""} />
-        <div data-now={step?.id ?? "all"} aria-live="polite">
-          {step ? (
-            <>
-              <p className="text-sm font-semibold text-quiet">
-                Step {at + 1} of {h.steps.length}
-                {step.protects ? (
-                  <span className="ml-2 inline-flex items-center gap-1 align-middle text-hold">
-                    <ShieldCheck aria-hidden className="size-4" /> protects you
-                  </span>
-                ) : null}
-              </p>
-              <p className="my-2 text-xl leading-snug font-bold">{step.text}</p>
-            </>
-          ) : (
-            <p className="my-2 text-xl leading-snug font-bold">
-              Every step is done. Disconnect in the reverse order, transmitter off first.
+      <div data-now={step?.id ?? "all"} aria-live="polite">
+        {step ? (
+          <>
+            <p className="text-sm font-semibold text-quiet">
+              Step {at + 1} of {steps.length}
+              {step.protects ? (
+                <span className="ml-2 inline-flex items-center gap-1 align-middle text-hold">
+                  <ShieldCheck aria-hidden className="size-4" /> protects you
+                </span>
+              ) : null}
             </p>
-          )}
-          <div className="mt-3 flex gap-2">
-            {step ? (
-              <Button look="main" className="min-h-14 grow text-lg" onClick={() => tick(step.id, true)}>
-                <Check aria-hidden /> Done
-              </Button>
-            ) : null}
-            {last ? (
-              <Button className="min-h-14" onClick={() => tick(last.id, false)}>
-                <ArrowLeft aria-hidden className="size-5" /> Undo this step
-              </Button>
-            ) : null}
-          </div>
+            <p className="my-2 text-xl leading-snug font-bold">{step.text}</p>
+          </>
+        ) : (
+          <p className="my-2 text-lg leading-snug font-bold">
+            Every step is done. Disconnect in the reverse order, transmitter off first.
+          </p>
+        )}
+        <div className="mt-3 flex gap-2">
+          {step ? (
+            <Button look="main" className="min-h-14 grow text-lg" onClick={() => tick(step.id, true)}>
+              <Check aria-hidden /> Done
+            </Button>
+          ) : null}
+          {last ? (
+            <Button className="min-h-14" onClick={() => tick(last.id, false)}>
+              <ArrowLeft aria-hidden className="size-5" /> Undo this step
+            </Button>
+          ) : null}
         </div>
       </div>
-      <details className="mt-3">
-        <summary className="min-h-11 cursor-pointer py-2 font-semibold">All {h.steps.length} steps</summary>
+      <details className="mt-2">
+        <summary className="min-h-11 cursor-pointer py-2 font-semibold">All {steps.length} steps</summary>
         <ol>
-          {h.steps.map((s, i) => (
+          {steps.map((s, i) => (
             <li key={s.id} className={`border-t border-edge ${s.protects ? "font-semibold" : ""}`}>
               <Tick
                 name={s.id}

@@ -1,12 +1,15 @@
 import { Link } from "react-router";
 import type { Hookup, Job, LineState } from "../../api/client";
-import { useHookup } from "../../api/queries";
+import { useHookup, useIdentity } from "../../api/queries";
+import { HookupPicture } from "../../pictures/HookupPicture";
 import { VoltsLoop } from "../../pictures/VoltsLoop";
 import { buttonClass } from "../../ui/Button";
+import { StageBench } from "../../ui/StageBench";
+import { Views } from "../../ui/Views";
 import { Wait } from "../../ui/Wait";
 
-import { IdentityCard } from "../identity/IdentityCard";
-import { Checklist } from "./Checklist";
+import { IdentityCard, STANDING } from "../identity/IdentityCard";
+import { Checklist, useSafeOrder } from "./Checklist";
 import { ReadingForm } from "./ReadingForm";
 import { Readings } from "./Readings";
 import { Remedies } from "./Remedies";
@@ -32,56 +35,105 @@ export default function HookupPage({ job, line }: { job: Job; line: LineState })
 }
 
 function HookupView({ hookup: h, job, line }: { hookup: Hookup; job: Job; line: LineState }) {
-  const main = h.explained ?? h.forecasts[0];
-  const compare = h.explained ? h.forecasts : h.forecasts.slice(1);
+  const order = useSafeOrder(h);
+  const identity = useIdentity(h.id).data;
+  const reads = h.hookup !== "induction";
   return (
-    <div className="grid grid-cols-1 gap-4">
-      <BeforeFirst job={job} />
-      <section className="card" aria-label="Setup">
-        <p className="text-sm font-semibold text-quiet">Setup in use</p>
-        <p className="text-2xl leading-tight font-bold">{h.title}</p>
-      </section>
-      <Checklist hookup={h} />
-      <section className="card" aria-label="As hooked up">
-        <h2>As hooked up</h2>
-        <SetupDetails hookup={h} job={job} />
-      </section>
-      <section className="card" aria-label="Transmitter">
-        <h2 className="mb-2">Transmitter reading</h2>
-        <ul className="mb-3 grid gap-2 sm:grid-cols-2">
-          {h.forecasts.map((f) => (
-            <li key={f.title} className="rounded-md border border-edge p-2 text-sm">
-              Forecast, {f.title}
-              <strong className="block text-lg">{f.text}</strong>
-              {f.limit_text ? <span className="block text-quiet">{f.limit_text}</span> : null}
-            </li>
-          ))}
-        </ul>
-        {h.hookup === "induction" ? null : <ReadingForm hookup={h} job={job} />}
-        <Readings hookup={h} jobId={job.id} />
-        <Diagnosis hookup={h} />
-        {h.readings.length > 0 || h.hookup === "induction" ? (
-          <Link
-            className={`${buttonClass("main")} mt-4 w-full sm:w-auto`}
-            to={`/jobs/${job.id}/lines/${line.id}/sweep`}
-          >
-            Go on to the first sweep
-          </Link>
-        ) : null}
-      </section>
-      <IdentityCard setupId={h.id} job={job} />
-      {h.state === "not_read" ? null : <Remedies setupId={h.id} lineId={line.id} job={job} />}
-      {h.hookup === "direct" && main ? (
-        <section className="card" aria-label="Where the volts go">
-          <h2>Where the volts go</h2>
-          <p className="mb-1 text-sm text-quiet">
-            The shares add up to the volts shown. A share below zero is normal: inductance and capacitance
-            pull against each other.
-          </p>
-          <VoltsLoop loop={main} compare={compare} />
-        </section>
-      ) : null}
-    </div>
+    <StageBench
+      bench={
+        <>
+          <BeforeFirst job={job} />
+          <section aria-label="Setup" className="max-lg:card">
+            <p className="text-lg leading-tight font-bold">{h.title}</p>
+          </section>
+          <Checklist order={order} />
+          <section className="card lg:p-3" aria-label="Transmitter">
+            <h2 className="mb-1">Transmitter reading</h2>
+            {h.readings.length || !reads ? (
+              <>
+                <Diagnosis hookup={h} />
+                <Link
+                  className={`${buttonClass("main")} mt-1 mb-3 w-full`}
+                  to={`/jobs/${job.id}/lines/${line.id}/sweep`}
+                >
+                  Go on to the first sweep
+                </Link>
+              </>
+            ) : null}
+            {reads ? <ReadingForm hookup={h} job={job} /> : null}
+            {h.readings.length || !reads ? null : <Diagnosis hookup={h} />}
+          </section>
+        </>
+      }
+      stage={
+        <>
+          <section className="card lg:p-2" aria-label="As hooked up">
+            <HookupPicture hookup={h} done={order.done} now={order.step?.id ?? ""} />
+            <SetupDetails hookup={h} job={job} />
+          </section>
+          <Views
+            label="Of this hookup"
+            views={[
+              {
+                id: "readings",
+                label: "Readings",
+                note: String(h.readings.length),
+                show: (
+                  <section aria-label="Readings">
+                    <Forecasts hookup={h} />
+                    <Readings hookup={h} jobId={job.id} />
+                  </section>
+                ),
+              },
+              h.hookup === "direct" ? { id: "volts", label: "Volts", show: <Volts hookup={h} /> } : null,
+              {
+                id: "identity",
+                label: "Which line",
+                note: identity ? STANDING[identity.state] : "",
+                tone: identity?.state === "shown" ? "text-mark" : "font-semibold text-care",
+                show: <IdentityCard setupId={h.id} job={job} />,
+              },
+              h.state === "not_read"
+                ? null
+                : {
+                    id: "help",
+                    label: "What would help",
+                    show: <Remedies setupId={h.id} lineId={line.id} job={job} />,
+                  },
+            ]}
+          />
+        </>
+      }
+    />
+  );
+}
+
+function Forecasts({ hookup: h }: { hookup: Hookup }) {
+  return (
+    <ul className="grid gap-2 sm:grid-cols-2" aria-label="Forecast of the transmitter">
+      {h.forecasts.map((f) => (
+        <li key={f.title} className="rounded-md border border-edge p-2 text-sm">
+          Forecast, {f.title}
+          <strong className="block text-lg">{f.text}</strong>
+          {f.limit_text ? <span className="block text-quiet">{f.limit_text}</span> : null}
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function Volts({ hookup: h }: { hookup: Hookup }) {
+  const main = h.explained ?? h.forecasts[0];
+  if (!main) return null;
+  return (
+    <section aria-label="Where the volts go">
+      <h2 className="sr-only">Where the volts go</h2>
+      <p className="mb-1 text-sm text-quiet">
+        The shares add up to the volts shown. A share below zero is normal: inductance and capacitance pull
+        against each other.
+      </p>
+      <VoltsLoop loop={main} compare={h.explained ? h.forecasts : h.forecasts.slice(1)} />
+    </section>
   );
 }
 
@@ -118,15 +170,15 @@ const WORD: Record<Hookup["state"], string> = {
 
 function Diagnosis({ hookup: h }: { hookup: Hookup }) {
   return (
-    <div className="mt-4" data-state={h.state}>
+    <div className="mt-2" data-state={h.state}>
       <div role="status" className={`rounded-md border-2 p-3 ${TONE[h.state]}`}>
-        <p className="text-lg font-bold">
+        <p className="leading-snug font-bold">
           {WORD[h.state]}: {h.headline}
         </p>
-        <p>{h.advice}</p>
+        <p className="leading-snug">{h.advice}</p>
       </div>
       {h.hypotheses.length ? (
-        <details className="mt-3">
+        <details className="mt-1">
           <summary className="min-h-11 cursor-pointer py-2 font-semibold">
             What could explain it ({h.hypotheses.length})
           </summary>

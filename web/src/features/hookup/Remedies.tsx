@@ -16,7 +16,7 @@ export function Remedies({ setupId, lineId, job }: { setupId: number; lineId: nu
   const remedies = useRemedies(setupId);
   const { onStart, busy, refused } = useStart(lineId, job);
   return (
-    <section className="card" aria-label="What would help">
+    <section aria-label="What would help">
       <div className="mb-1 flex flex-wrap items-baseline justify-between gap-x-4">
         <h2>What would help</h2>
         <p aria-live="polite" className="text-sm text-quiet">

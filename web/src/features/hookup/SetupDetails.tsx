@@ -25,7 +25,7 @@ export function SetupDetails({ hookup: h, job }: { hookup: Hookup; job: Job }) {
   const [other, setOther] = useState(false);
   const mismatch = h.rx_freq_hz !== null && h.rx_freq_hz !== h.freq_hz;
   return (
-    <div className="mt-3 grid gap-x-4 sm:grid-cols-2">
+    <div className="mt-2 grid gap-x-4 sm:grid-cols-[13rem_minmax(0,1fr)]">
       {mismatch || other ? (
         <Choice
           label="Receiver is set to"
@@ -66,9 +66,9 @@ export function SetupDetails({ hookup: h, job }: { hookup: Hookup; job: Job }) {
         <EntryForm
           form={form}
           send={(typed) => patch.mutateAsync(typed)}
-          className="flex flex-wrap items-start gap-2"
+          className="grid grid-cols-[1fr_1fr_auto] items-start gap-x-2"
         >
-          <div className="grow basis-28">
+          <div className="min-w-0">
             <TextEntry
               form={form}
               name="stake_away"
@@ -77,7 +77,7 @@ export function SetupDetails({ hookup: h, job }: { hookup: Hookup; job: Job }) {
               units={job.units}
             />
           </div>
-          <div className="grow basis-28">
+          <div className="min-w-0">
             <TextEntry form={form} name="stake" label="Stake, ohm" quantity="ohms" />
           </div>
           <Button
@@ -88,7 +88,7 @@ export function SetupDetails({ hookup: h, job }: { hookup: Hookup; job: Job }) {
             Set
           </Button>
           <FormError form={form} />
-          <p className="w-full text-sm text-quiet">Stake in the forecast: {h.stake_text}.</p>
+          <p className="col-span-full text-sm text-quiet">Stake in the forecast: {h.stake_text}.</p>
         </EntryForm>
       ) : (
         <p className="self-center">{h.position_text}</p>

@@ -21,6 +21,12 @@ const LOOK: Record<Identity["state"], { tone: string; icon: typeof Check }> = {
   not_shown: { tone: "text-need", icon: CircleHelp },
 };
 
+export const STANDING: Record<Identity["state"], string> = {
+  shown: "shown",
+  likely: "likely",
+  not_shown: "not shown",
+};
+
 /** Whether it is shown which line this is, and the one question that decides it. */
 export function IdentityCard({ setupId, job }: { setupId: number; job: Job }) {
   return (
@@ -73,7 +79,7 @@ function Shown({ identity: x, job }: { identity: Identity; job: Job }) {
   const look = LOOK[x.state];
   const Icon = x.contradicted ? OctagonX : look.icon;
   return (
-    <section className="card" aria-label="Which line is it" data-identity={x.state}>
+    <section aria-label="Which line is it" data-identity={x.state}>
       <h2 className={`flex items-center gap-2 ${x.contradicted ? "text-hold" : look.tone}`}>
         <Icon aria-hidden className="size-6 shrink-0" />
         {x.headline}

@@ -4,33 +4,25 @@ import { useStanding } from "../../api/queries";
 import { CoverStrip } from "../../pictures/CoverStrip";
 import { UtilityTag } from "../../pictures/UtilityTag";
 
-/** The lines of a job; on a phone `onlyCurrent` leaves room for the work. */
-export function LineList({
-  job,
-  current,
-  onlyCurrent,
-}: {
-  job: Job;
-  current: number | null;
-  onlyCurrent: boolean;
-}) {
+/** The lines of a job, each with how it stands. */
+export function LineList({ job, current }: { job: Job; current: number | null }) {
   const standing = useStanding(job.id, current === null);
   const held = new Map(standing.data?.lines.map((l) => [l.id, l.held]));
   return (
-    <ul className="grid gap-2">
+    <ul className="grid gap-1.5">
       {job.lines.map((l) => (
-        <li key={l.id} className={onlyCurrent && current !== null && l.id !== current ? "max-lg:hidden" : ""}>
+        <li key={l.id}>
           <Link
             to={`/jobs/${job.id}/lines/${l.id}/${l.step}`}
             data-line={l.id}
             data-step={l.step}
             aria-current={current === l.id ? "true" : undefined}
-            className={`flex items-start gap-3 rounded-lg border-2 p-3 ${current === l.id ? "border-ink bg-sheet" : "border-edge"}`}
+            className={`flex items-start gap-2 rounded-lg border-2 p-2 ${current === l.id ? "border-ink bg-sheet" : "border-edge"}`}
           >
             <UtilityTag utility={l.utility} />
             <span className="min-w-0 grow">
               <strong className="block leading-tight">{l.name}</strong>
-              <span className="block text-sm text-quiet">{l.next_text}</span>
+              <span className="block text-sm leading-tight text-quiet">{l.next_text}</span>
               {l.stations ? (
                 <span className="block text-sm">
                   {l.stations} {l.stations === 1 ? "station" : "stations"}, {l.marks} marked

@@ -16,7 +16,7 @@ export function StepBar(p: { line: LineState; current: string; to: (step: string
   return (
     <nav
       aria-label="Steps of this line"
-      className="no-print fixed inset-x-0 bottom-0 z-30 grid grid-cols-5 border-t-2 border-edge bg-sheet lg:static lg:mb-4 lg:rounded-lg lg:border-2"
+      className="no-print fixed inset-x-0 bottom-0 z-30 grid grid-cols-5 border-t-2 border-edge bg-sheet lg:static lg:grow lg:overflow-hidden lg:rounded-lg lg:border-2"
     >
       {STEPS.map((s, i) => {
         const Icon = s.icon;
@@ -26,7 +26,7 @@ export function StepBar(p: { line: LineState; current: string; to: (step: string
             to={p.to(s.id)}
             data-step={s.id}
             className={({ isActive }) =>
-              `flex min-h-15 flex-col items-center justify-center gap-0.5 font-bold lg:min-h-12 lg:flex-row lg:gap-2 ${
+              `flex min-h-15 flex-col items-center justify-center gap-0.5 font-bold lg:min-h-11 lg:flex-row lg:gap-2 ${
                 isActive ? "bg-deep text-on-deep" : i <= here ? "text-ink" : "text-quiet"
               }`
             }

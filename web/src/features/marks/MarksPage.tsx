@@ -7,6 +7,7 @@ import { CoverCard } from "../../pictures/CoverStrip";
 import { VerdictBadge } from "../../pictures/Verdict";
 import { Button } from "../../ui/Button";
 import { EntryForm, FormError, TextEntry } from "../../ui/EntryForm";
+import { StageBench } from "../../ui/StageBench";
 import { useEntryForm } from "../../ui/useEntryForm";
 import { Wait } from "../../ui/Wait";
 
@@ -24,69 +25,77 @@ export default function MarksPage({ job, line }: { job: Job; line: LineState }) 
   const open = (trace.data?.stations ?? []).filter((s) => s.mark_id === null);
   const [most, setMost] = useState(AT_ONCE);
   return (
-    <div className="grid grid-cols-1 gap-4">
-      <section className="card" aria-label="How far it is marked">
-        <h2>How far it is marked</h2>
-        <CoverCard cover={line.cover} />
-      </section>
-      <section className="card" aria-label="Stations to mark">
-        <h2>Stations without a mark</h2>
-        {open.length === 0 ? (
-          <p>None. Take more stations on the trace.</p>
-        ) : (
-          <>
-            <ul>
-              {open.slice(0, most).map((s) => (
-                <OpenStation key={s.id} station={s} job={job} />
-              ))}
-            </ul>
-            {open.length > most ? (
-              <Button className="mt-2" onClick={() => setMost(most + AT_ONCE)}>
-                Show more: {open.length - most} left
-              </Button>
-            ) : null}
-          </>
-        )}
-      </section>
-      <Wait query={standing} doing="Judging the trace">
-        {({ lines }) => (
-          <MarksDue
-            due={lines.find((l) => l.id === line.id)?.due ?? []}
-            to={`/jobs/${job.id}/lines/${line.id}/trace`}
-          />
-        )}
-      </Wait>
-      <section className="card" aria-label="Marks">
-        <h2 className="mb-2">Marks on the ground</h2>
-        <Wait query={marks} doing="Reading the marks">
-          {(list) =>
-            list.length === 0 ? (
-              <p>No mark yet. Marks come from stations that passed.</p>
+    <StageBench
+      bench={
+        <>
+          <section className="card lg:p-3" aria-label="Stations to mark">
+            <h2>Stations without a mark</h2>
+            {open.length === 0 ? (
+              <p>None. Take more stations on the trace.</p>
             ) : (
-              <ul className="grid gap-3">
-                {list.map((m) => (
-                  <MarkItem key={m.id} mark={m} job={job} />
-                ))}
-              </ul>
-            )
-          }
-        </Wait>
-        <p className="mt-3 text-sm text-quiet">
-          Marks no more than {job.mark_every_text} apart connect into a located stretch. Everything else is
-          not located. Tell the excavator: it protects them too.
-        </p>
-        <Link className="inline-flex min-h-11 items-center underline" to={`/jobs/${job.id}/marking`}>
-          Colours and tolerance zone by the local rule
-        </Link>
-      </section>
-    </div>
+              <>
+                <ul>
+                  {open.slice(0, most).map((s) => (
+                    <OpenStation key={s.id} station={s} job={job} />
+                  ))}
+                </ul>
+                {open.length > most ? (
+                  <Button className="mt-2" onClick={() => setMost(most + AT_ONCE)}>
+                    Show more: {open.length - most} left
+                  </Button>
+                ) : null}
+              </>
+            )}
+          </section>
+          <Wait query={standing} doing="Judging the trace">
+            {({ lines }) => (
+              <MarksDue
+                due={lines.find((l) => l.id === line.id)?.due ?? []}
+                to={`/jobs/${job.id}/lines/${line.id}/trace`}
+              />
+            )}
+          </Wait>
+        </>
+      }
+      stage={
+        <>
+          <section className="card lg:p-3" aria-label="How far it is marked">
+            <h2>How far it is marked</h2>
+            <CoverCard cover={line.cover} />
+          </section>
+          <section aria-label="Marks">
+            <h2 className="mb-2">Marks on the ground</h2>
+            <Wait query={marks} doing="Reading the marks">
+              {(list) =>
+                list.length === 0 ? (
+                  <p>No mark yet. Marks come from stations that passed.</p>
+                ) : (
+                  <ul className="grid gap-2">
+                    {list.map((m) => (
+                      <MarkItem key={m.id} mark={m} job={job} />
+                    ))}
+                  </ul>
+                )
+              }
+            </Wait>
+            <p className="mt-3 text-sm text-quiet">
+              Marks no more than {job.mark_every_text} apart connect into a located stretch. Everything else
+              is not located. Tell the excavator: it protects them too.
+            </p>
+            <Link className="inline-flex min-h-11 items-center underline" to={`/jobs/${job.id}/marking`}>
+              Colours and tolerance zone by the local rule
+            </Link>
+          </section>
+        </>
+      }
+    />
   );
 }
 
 /** Marks every few metres, and at every bend, tee, end and depth change: what is still lacking. */
 function MarksDue({ due, to }: { due: string[]; to: string }) {
   return (
-    <section className="card" aria-label="Marks still due">
+    <section className="card lg:p-3" aria-label="Marks still due">
       <h2>Marks still due{due.length ? ` (${due.length})` : ""}</h2>
       {due.length ? (
         <>
@@ -131,7 +140,7 @@ function OpenStation({ station: s, job }: { station: Schemas["StationView"]; job
 export function MarkItem({ mark: m, job }: { mark: Mark; job?: Job }) {
   const withdrawn = m.withdrawn_at !== null;
   return (
-    <li className="rounded-md border border-edge p-3" data-mark={m.id} data-withdrawn={withdrawn}>
+    <li className="rounded-md border border-edge bg-sheet p-3" data-mark={m.id} data-withdrawn={withdrawn}>
       <div className="flex flex-wrap items-center gap-3">
         <span
           className={`rounded-sm border-2 border-[#1f2a30] px-3 py-1 text-xl font-bold text-[#1f2a30] ${withdrawn ? "line-through" : ""}`}

@@ -18,16 +18,16 @@ export function BleedOff({ takes }: { takes: Schemas["BleedOffView"][] }) {
   const shown = loudest.filter((b, i) => i < FEW || b.share >= QUIET);
   const rest = loudest.length - shown.length;
   return (
-    <div className="mt-2 border-t border-edge pt-2">
+    <div className="mt-1">
       <p className="text-sm font-semibold text-quiet">Bleed-off, where it is most</p>
-      <ul className="grid gap-1.5">
+      <ul className="grid gap-1 text-sm">
         {shown.map((b) => (
           <li key={b.name} data-bleed-off={b.name}>
             <strong>{b.name}</strong>: {b.text}
-            <svg width="100%" height="8" aria-hidden className="block">
+            <svg width="100%" height="6" aria-hidden className="block">
               <title>{b.text}</title>
-              <rect width="100%" height="8" rx="2" fill="var(--edge)" opacity={0.5} />
-              <rect width={`${100 * Math.min(b.share, 1)}%`} height="8" rx="2" fill={FILL[b.outcome]} />
+              <rect width="100%" height="6" rx="2" fill="var(--edge)" opacity={0.5} />
+              <rect width={`${100 * Math.min(b.share, 1)}%`} height="6" rx="2" fill={FILL[b.outcome]} />
             </svg>
           </li>
         ))}

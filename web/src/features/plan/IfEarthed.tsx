@@ -8,7 +8,7 @@ export function IfEarthed(p: {
 }) {
   return (
     <section
-      className="rounded-md border-2 border-dashed border-deep bg-sheet p-3"
+      className="mt-3 rounded-md border-2 border-dashed border-deep bg-sheet p-3"
       aria-label="If the far end is earthed"
     >
       <h2 className="text-base font-bold">If the far end is earthed</h2>

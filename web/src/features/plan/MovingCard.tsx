@@ -9,16 +9,12 @@ export function MovingCard(p: {
 }) {
   return (
     <section className="card border-2 border-ink" aria-label="Moving induction">
-      <div className="flex flex-wrap items-start justify-between gap-3">
-        <div className="min-w-0 grow basis-64">
-          <p className="text-sm font-semibold text-quiet">Reaches further</p>
-          <p className="text-xl leading-tight font-bold">{p.moving.title}</p>
-        </div>
-        <Button disabled={p.busy} onClick={p.onUse} className="w-full sm:w-auto">
-          Use moving induction
-        </Button>
-      </div>
-      <p className="mt-2">{p.moving.text}</p>
+      <p className="text-sm font-semibold text-quiet">Reaches further</p>
+      <p className="text-xl leading-tight font-bold">{p.moving.title}</p>
+      <p className="mt-2 leading-snug">{p.moving.text}</p>
+      <Button disabled={p.busy} onClick={p.onUse} className="mt-3 w-full">
+        Use moving induction
+      </Button>
     </section>
   );
 }

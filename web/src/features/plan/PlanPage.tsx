@@ -4,6 +4,8 @@ import { usePlan, usePlanRest } from "../../api/queries";
 import { formatter } from "../../api/units";
 import { ReachBoard } from "../../pictures/ReachBoard";
 import { Button } from "../../ui/Button";
+import { StageBench } from "../../ui/StageBench";
+import { Views } from "../../ui/Views";
 import { Wait } from "../../ui/Wait";
 
 import { IfEarthed } from "./IfEarthed";
@@ -27,7 +29,6 @@ export default function PlanPage({ job, line }: { job: Job; line: LineState }) {
 function PlanView({ plan, job, line }: { plan: Plan; job: Job; line: LineState }) {
   const [chosen, setChosen] = useState<string | null>(null);
   const [all, setAll] = useState(false);
-  const [trying, setTrying] = useState(false);
   const rest = usePlanRest(line.id, all);
   const every = rest.data?.options ?? plan.options;
   const shown = all ? every : plan.options.filter((o) => o.best_of_kind);
@@ -40,81 +41,105 @@ function PlanView({ plan, job, line }: { plan: Plan; job: Job; line: LineState }
     />
   ) : null;
   const { onStart, busy, refused } = useStart(line.id, job);
+  const best = option?.key === plan.options[0]?.key;
   return (
-    <div className="grid grid-cols-1 gap-4">
-      {plan.moving ? (
-        <MovingCard
-          moving={plan.moving}
-          busy={busy}
-          onUse={() => plan.moving && onStart(plan.moving, null)}
-        />
-      ) : null}
-      {option ? (
-        <OptionCard
-          option={option}
-          best={option.key === plan.options[0]?.key}
-          beside={option.key === plan.options[0]?.key ? ifEarthed : null}
-          busy={busy}
-          refused={refused}
-          onUse={() => onStart(option, option.stake_at)}
-        />
-      ) : (
+    <StageBench
+      bench={
         <>
-          <NothingWorks name={line.name} why={plan.no_signal} />
-          {ifEarthed}
+          {option ? (
+            <OptionCard
+              option={option}
+              best={best}
+              beside={best ? ifEarthed : null}
+              busy={busy}
+              refused={refused}
+              onUse={() => onStart(option, option.stake_at)}
+            />
+          ) : (
+            <>
+              <NothingWorks name={line.name} why={plan.no_signal} />
+              {ifEarthed}
+            </>
+          )}
+          {plan.moving ? (
+            <MovingCard
+              moving={plan.moving}
+              busy={busy}
+              onUse={() => plan.moving && onStart(plan.moving, null)}
+            />
+          ) : null}
         </>
-      )}
-      {plan.options.length ? (
-        <section className="card" aria-label="Reach board">
-          <div className="mb-2 flex flex-wrap items-baseline justify-between gap-2">
-            <h2>Reach board</h2>
-            <Button look="quiet" onClick={() => setAll(!all)} aria-expanded={all}>
-              {all ? "Best output of each only" : `All ${plan.ranked_count} setups`}
-            </Button>
-          </div>
-          <ReachBoard
-            options={shown}
-            lengthM={plan.length_m}
-            landmarks={plan.landmarks}
-            format={formatter(job.units)}
-            chosen={option?.key ?? null}
-            onChoose={setChosen}
-          />
-          <p className="mt-2 text-sm text-quiet">
-            Each bar is a simulated trace, judged by the same rules as real stations: at the greatest depth,
-            with {plan.noise_margin} times the kit's noise.{" "}
-            {plan.options[0]?.forecasts[0]?.bleed_off.length ? (
-              <>It knows only the lines entered here: {line.beside_text}.</>
-            ) : (
-              <>
-                <strong>No neighbours entered, so no bleed-off forecast.</strong> Enter lines within a few
-                metres: This line, Edit.
-              </>
-            )}
-          </p>
-        </section>
-      ) : null}
-      <Rejected lineId={line.id} count={plan.rejected_count} />
-      {option && trying ? (
-        <WhatIf
-          key={option.key}
-          job={job}
-          line={line}
-          option={option}
-          elsewhere={elsewhere(plan.options, option)}
-          plan={plan}
-          onUse={onStart}
+      }
+      stage={
+        <Views
+          label="Of this plan"
+          views={[
+            plan.options.length
+              ? {
+                  id: "board",
+                  label: "Reach board",
+                  show: (
+                    <section aria-label="Reach board">
+                      <div className="flex flex-wrap items-start justify-between gap-x-4">
+                        <p className="min-w-0 grow basis-72 text-sm text-quiet">
+                          Each bar is a simulated trace, judged by the same rules as real stations: at the
+                          greatest depth, with {plan.noise_margin} times the kit's noise.{" "}
+                          {plan.options[0]?.forecasts[0]?.bleed_off.length ? (
+                            <>It knows only the lines entered here.</>
+                          ) : (
+                            <strong>No neighbours entered, so no bleed-off forecast. Edit this line.</strong>
+                          )}
+                        </p>
+                        <Button
+                          look="quiet"
+                          className="px-0"
+                          onClick={() => setAll(!all)}
+                          aria-expanded={all}
+                        >
+                          {all ? "Best output of each only" : `All ${plan.ranked_count} setups`}
+                        </Button>
+                      </div>
+                      <ReachBoard
+                        options={shown}
+                        lengthM={plan.length_m}
+                        landmarks={plan.landmarks}
+                        format={formatter(job.units)}
+                        chosen={option?.key ?? null}
+                        onChoose={setChosen}
+                      />
+                    </section>
+                  ),
+                }
+              : null,
+            option
+              ? {
+                  id: "what-if",
+                  label: "What if",
+                  show: (
+                    <WhatIf
+                      key={option.key}
+                      job={job}
+                      line={line}
+                      option={option}
+                      elsewhere={elsewhere(plan.options, option)}
+                      plan={plan}
+                      onUse={onStart}
+                    />
+                  ),
+                }
+              : null,
+            plan.rejected_count
+              ? {
+                  id: "rejected",
+                  label: "Rejected",
+                  note: String(plan.rejected_count),
+                  show: <Rejected lineId={line.id} />,
+                }
+              : null,
+          ]}
         />
-      ) : option ? (
-        <section className="card" aria-label="What if">
-          <h2>What if</h2>
-          <p className="mb-2">
-            Another place or stake, other soil, the far end earthed: see what becomes of this setup.
-          </p>
-          <Button onClick={() => setTrying(true)}>Try a change</Button>
-        </section>
-      ) : null}
-    </div>
+      }
+    />
   );
 }
 
@@ -141,7 +166,7 @@ function NothingWorks({ name, why }: { name: string; why: string | null }) {
       <h2>No setup would prove this line</h2>
       <p>
         With this kit, no stretch of “{name}” would be markable. Use another access point, or report the line
-        as <strong>not located</strong>. The reasons are below.
+        as <strong>not located</strong>. The reasons stand under “Rejected”.
       </p>
     </div>
   );

@@ -1,24 +1,16 @@
-import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { usePlanRest } from "../../api/queries";
 import { Wait } from "../../ui/Wait";
 
-/** Rejected options, folded and fetched when they are asked for. */
-export function Rejected({ lineId, count }: { lineId: number; count: number }) {
-  const [open, setOpen] = useState(false);
-  const rest = usePlanRest(lineId, open);
-  if (count === 0) return null;
+/** Rejected setups and why, fetched when they are asked for. */
+export function Rejected({ lineId }: { lineId: number }) {
+  const rest = usePlanRest(lineId, true);
   return (
-    <details className="card" onToggle={(e) => setOpen(e.currentTarget.open)}>
-      <summary className="min-h-11 cursor-pointer py-2 text-lg font-bold">
-        Rejected setups and why ({count})
-      </summary>
-      {open ? (
-        <Wait query={rest} doing="Reading the rejected setups">
-          {(data) => <Rows options={data.rejected} />}
-        </Wait>
-      ) : null}
-    </details>
+    <section aria-label="Rejected setups and why">
+      <Wait query={rest} doing="Reading the rejected setups">
+        {(data) => <Rows options={data.rejected} />}
+      </Wait>
+    </section>
   );
 }
 
@@ -32,7 +24,7 @@ function Rows({ options }: { options: Schemas["OptionView"][] }) {
     rows.set(`${title}|${o.rejected}`, row);
   }
   return (
-    <ul className="mt-2 grid gap-2">
+    <ul className="grid gap-2">
       {[...rows.entries()].map(([key, r]) => (
         <li key={key} className="border-t border-edge pt-2">
           <strong>{r.title}</strong>{" "}

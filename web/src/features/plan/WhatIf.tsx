@@ -65,7 +65,7 @@ export function WhatIf(p: {
   const moved = now.at !== o || now.stake?.join() !== planned.stake?.join();
   const changed = moved || now.soil || now.far || now.dropped.length > 0;
   return (
-    <section className="card" aria-label="What if">
+    <section aria-label="What if">
       <div className="flex flex-wrap items-baseline justify-between gap-2">
         <h2>What if</h2>
         {changed ? (

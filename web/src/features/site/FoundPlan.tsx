@@ -19,9 +19,9 @@ export function FoundPlan({ job, lineId }: { job: Job; lineId?: number }) {
       ])
     : undefined;
   return (
-    <section className="card" aria-label="On the plan">
-      <h2 className="mb-2">On the plan</h2>
-      <div className="h-[44dvh] min-h-72">
+    <section className="card lg:p-2" aria-label="On the plan">
+      <h2 className={lineId === undefined ? "mb-2" : "sr-only"}>On the plan</h2>
+      <div className={lineId === undefined ? "h-[44dvh] min-h-72" : "h-80"}>
         <Wait query={site} doing="Reading the site plan">
           {(s) => (
             <PlanPicture

@@ -57,9 +57,9 @@ export function CandidateForm(p: {
   const { units } = p.job;
   const metric = units === "metric";
   return (
-    <section className="card" aria-label={editing ? "Correct a centre line" : "Next centre line"}>
+    <section className="card lg:p-3" aria-label={editing ? "Correct a centre line" : "Next centre line"}>
       <h2 className="mb-2">{editing ? `Correct the centre line at ${editing.title}` : "Next centre line"}</h2>
-      <EntryForm form={form} send={send} className="grid grid-cols-2 gap-x-3 md:grid-cols-4">
+      <EntryForm form={form} send={send} className="grid grid-cols-2 gap-x-3 sm:grid-cols-4 lg:grid-cols-2">
         <TextEntry
           form={form}
           name="bearing"
@@ -113,7 +113,7 @@ export function CandidateForm(p: {
           hint={metric ? "0.5" : "20"}
         />
         <TextEntry form={form} name="note" units={units} label="Note" />
-        <div className="col-span-full flex flex-wrap items-center gap-2">
+        <div className="col-span-full flex flex-wrap items-center gap-2 bg-sheet lg:sticky lg:-bottom-3 lg:pb-3">
           <div className="w-full">
             <FormError form={form} />
           </div>

@@ -6,7 +6,9 @@ import { useChange, useSweep } from "../../api/queries";
 import { when } from "../../api/units";
 import { SweepStrip } from "../../pictures/SweepStrip";
 import { Button, buttonClass } from "../../ui/Button";
+import { StageBench } from "../../ui/StageBench";
 import { useToast } from "../../ui/Toasts";
+import { Views } from "../../ui/Views";
 import { Wait } from "../../ui/Wait";
 import { StrikeOut } from "../history/StrikeOut";
 import { Struck } from "../history/Struck";
@@ -44,40 +46,68 @@ export default function SweepPage({ job, line }: { job: Job; line: LineState }) 
 function SweepView({ sweep: s, job, line }: { sweep: Sweep; job: Job; line: LineState }) {
   const [editing, setEditing] = useState<number | null>(null);
   const edited = s.candidates.find((c) => c.id === editing) ?? null;
+  const rolledOut = (
+    <section className="card lg:p-2" aria-label="Circle rolled out">
+      <SweepStrip sweep={s} chosen={editing} />
+    </section>
+  );
   return (
-    <div className="grid grid-cols-1 gap-4">
-      <VerdictCard sweep={s} to={`/jobs/${job.id}/lines/${line.id}/trace`} />
-      <CandidateForm
-        key={edited ? `edit-${edited.id}` : "new"}
-        sweep={s}
-        job={job}
-        editing={edited}
-        onDone={() => setEditing((now) => (now === edited?.id ? null : now))}
-      />
-      <section className="card" aria-label="Round the hookup">
-        <h2>Round the hookup</h2>
-        <SweepStrip sweep={s} chosen={editing} />
-        <Met sweep={s} onEdit={setEditing} />
-        <details className="mt-2" open={!s.candidates.length}>
-          <summary className="min-h-11 cursor-pointer py-2 font-semibold">
-            Lines to expect ({s.expected.length})
-          </summary>
-          <ul className="grid gap-1">
-            {s.expected.map((e) => (
-              <li key={`${e.name}-${e.bearing_deg}`} className="border-t border-edge py-1">
-                <strong>{e.ours ? "This line" : e.name}</strong>: {e.text}
-              </li>
-            ))}
-          </ul>
-        </details>
-        {s.told_beside ? null : (
-          <p className="mt-2 text-sm text-quiet">
-            No neighbours entered, so any other centre line counts as unknown. Enter them: This line, Edit.
-          </p>
-        )}
-      </section>
-      {s.from_north ? <FoundPlan job={job} lineId={line.id} /> : null}
-    </div>
+    <StageBench
+      bench={
+        <>
+          <VerdictCard sweep={s} to={`/jobs/${job.id}/lines/${line.id}/trace`} />
+          <CandidateForm
+            key={edited ? `edit-${edited.id}` : "new"}
+            sweep={s}
+            job={job}
+            editing={edited}
+            onDone={() => setEditing((now) => (now === edited?.id ? null : now))}
+          />
+        </>
+      }
+      stage={
+        <>
+          {s.from_north ? <FoundPlan job={job} lineId={line.id} /> : rolledOut}
+          <Views
+            label="Of this sweep"
+            views={[
+              {
+                id: "circle",
+                label: "Round the hookup",
+                note: String(s.candidates.length),
+                show: (
+                  <section aria-label="Round the hookup">
+                    <Met sweep={s} onEdit={setEditing} />
+                    <Expected sweep={s} />
+                  </section>
+                ),
+              },
+              s.from_north ? { id: "rolled", label: "Rolled out", show: rolledOut } : null,
+            ]}
+          />
+        </>
+      }
+    />
+  );
+}
+
+function Expected({ sweep: s }: { sweep: Sweep }) {
+  return (
+    <>
+      <h2 className="mt-3">Lines to expect ({s.expected.length})</h2>
+      <ul className="grid gap-1">
+        {s.expected.map((e) => (
+          <li key={`${e.name}-${e.bearing_deg}`} className="border-t border-edge py-1">
+            <strong>{e.ours ? "This line" : e.name}</strong>: {e.text}
+          </li>
+        ))}
+      </ul>
+      {s.told_beside ? null : (
+        <p className="mt-2 text-sm text-quiet">
+          No neighbours entered, so any other centre line counts as unknown. Edit this line to enter them.
+        </p>
+      )}
+    </>
   );
 }
 
@@ -85,13 +115,13 @@ function VerdictCard({ sweep: s, to }: { sweep: Sweep; to: string }) {
   const state = STATE[s.state];
   const Icon = state.icon;
   return (
-    <section className="card" aria-label="First sweep" data-sweep={s.state}>
+    <section className="card lg:p-3" aria-label="First sweep" data-sweep={s.state}>
       <div role="status" className={`rounded-md border-2 p-3 ${state.tone}`}>
-        <p className="flex items-center gap-2 text-2xl leading-tight font-bold">
-          <Icon aria-hidden className="size-7 shrink-0" />
+        <p className="flex items-center gap-2 text-xl leading-tight font-bold">
+          <Icon aria-hidden className="size-6 shrink-0" />
           {state.word}
         </p>
-        <p className="mt-1 text-lg font-semibold">{s.headline}</p>
+        <p className="mt-1 font-semibold">{s.headline}</p>
         <p>{s.reason}</p>
       </div>
       {s.concerns.length ? (
@@ -107,10 +137,7 @@ function VerdictCard({ sweep: s, to }: { sweep: Sweep; to: string }) {
         {s.circle_text}
       </p>
       {s.candidates.length ? (
-        <Link
-          className={`${buttonClass(s.state === "sure" ? "main" : "plain")} mt-3 w-full sm:w-auto`}
-          to={to}
-        >
+        <Link className={`${buttonClass(s.state === "sure" ? "main" : "plain")} mt-3 w-full`} to={to}>
           {s.state === "sure" ? "Go on to the trace" : "Trace anyway"}
         </Link>
       ) : null}

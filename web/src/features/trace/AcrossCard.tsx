@@ -4,27 +4,31 @@ import { formatter } from "../../api/units";
 import { AcrossLine } from "../../pictures/AcrossLine";
 import { Wait } from "../../ui/Wait";
 
-/** What the receiver should find going across the line at one place, if only what is entered lies there. */
-export function AcrossCard({
-  setupId,
-  atM,
-  job,
-  best,
-}: {
-  setupId: number;
-  atM: number;
-  job: Job;
-  best: Station["estimate"];
-}) {
+/** What was read going across the line at a station; without that, what should be found if only what is entered lies there. */
+export function AcrossCard(p: { setupId: number; atM: number; job: Job; station: Station | null }) {
+  const read = p.station?.across;
+  if (p.station && read)
+    return (
+      <section aria-label="Across the line" data-profile>
+        <h2>{read.title}</h2>
+        <p className="font-semibold">{read.text}</p>
+        <p className="mb-1">{read.next_step}</p>
+        <AcrossLine across={read} best={p.station.estimate} format={formatter(p.job.units)} />
+      </section>
+    );
+  return <Foretold {...p} />;
+}
+
+function Foretold({ setupId, atM, job, station }: Parameters<typeof AcrossCard>[0]) {
   const across = useAcross(setupId, atM);
   return (
-    <section className="card" aria-label="Across the line">
+    <section aria-label="Across the line">
       <Wait query={across} doing="Computing the field across the line">
         {(a) => (
           <>
             <h2>{a.title}</h2>
             <p className="mb-2">{a.text}</p>
-            <AcrossLine across={a} best={best} format={formatter(job.units)} />
+            <AcrossLine across={a} best={station?.estimate ?? null} format={formatter(job.units)} />
           </>
         )}
       </Wait>

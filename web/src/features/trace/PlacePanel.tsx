@@ -32,7 +32,7 @@ export function PlacePanel(p: {
     <>
       <Button
         aria-pressed={p.place !== null}
-        className={`text-sm ${p.place ? "border-2 border-ink" : ""}`}
+        className={`px-2 text-sm whitespace-nowrap ${p.place ? "border-2 border-ink" : ""}`}
         onClick={() => setOpen(true)}
       >
         {p.place ? HOW.find((h) => h.id === p.place?.by)?.short : "Place by tapes or device"}

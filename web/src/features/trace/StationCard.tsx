@@ -1,9 +1,16 @@
-import { ArrowRight, Check, CircleHelp, Minus, OctagonX, TriangleAlert } from "lucide-react";
+import {
+  ArrowRight,
+  Check,
+  ChevronLeft,
+  ChevronRight,
+  CircleHelp,
+  Minus,
+  OctagonX,
+  TriangleAlert,
+} from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import { api, asRefusal, type Job, type Refusal, type Station, take } from "../../api/client";
 import { useChange } from "../../api/queries";
-import { formatter } from "../../api/units";
-import { AcrossLine } from "../../pictures/AcrossLine";
 import { VerdictBadge } from "../../pictures/Verdict";
 import { Button, buttonClass } from "../../ui/Button";
 import { useToast } from "../../ui/Toasts";
@@ -21,7 +28,15 @@ const OUTCOME = {
 } as const;
 
 /** The verdict first, then the sentence that decided it, then what to do; every check is one tap away. */
-export function StationCard(p: { station: Station; job: Job; onEdit: () => void; onRemoved: () => void }) {
+export function StationCard(p: {
+  station: Station;
+  job: Job;
+  onEdit: () => void;
+  onRemoved: () => void;
+  /** Shows the station before or after it along the line; undefined at the ends. */
+  onBefore?: () => void;
+  onAfter?: () => void;
+}) {
   const s = p.station;
   const passed = s.proved;
   const [marking, setMarking] = useState(false);
@@ -50,19 +65,30 @@ export function StationCard(p: { station: Station; job: Job; onEdit: () => void;
       (e) => setRefused(asRefusal(e)),
     );
   const history = (
-    <HistoryButton jobId={p.job.id} kind="stations" entry={s.id} of={`the station at ${s.distance_text}`} />
+    <HistoryButton
+      jobId={p.job.id}
+      kind="stations"
+      entry={s.id}
+      of={`the station at ${s.distance_text}`}
+      className="px-2"
+      bare
+    />
   );
   return (
     <section
       ref={card}
-      className="card scroll-mt-2 border-2 border-ink"
+      className="card scroll-mt-2 border-2 border-ink lg:p-3"
       aria-label={`Station at ${s.distance_text}`}
       data-verdict={s.verdict}
     >
-      <div className="flex flex-wrap items-center gap-3">
-        <p className="text-2xl font-bold">{s.distance_text}</p>
+      <div className="flex flex-wrap items-center gap-x-3 gap-y-1">
+        <p className="flex items-center text-2xl font-bold">
+          <Step label="Station before" onGo={p.onBefore} icon={ChevronLeft} />
+          {s.distance_text}
+          <Step label="Station after" onGo={p.onAfter} icon={ChevronRight} />
+        </p>
         <VerdictBadge verdict={s.verdict} large />
-        <p className="ml-auto text-lg">
+        <p className="ml-auto">
           {s.current_text}, {s.depth_text} deep
         </p>
       </div>
@@ -76,14 +102,6 @@ export function StationCard(p: { station: Station; job: Job; onEdit: () => void;
       {s.place ? (
         <p className={`mt-2 ${s.place.astray ? "font-bold text-hold" : "text-quiet"}`}>{s.place.text}</p>
       ) : null}
-      {s.across ? (
-        <div className="mt-3 border-t border-edge pt-2" data-profile>
-          <h3>{s.across.title}</h3>
-          <p className="font-semibold">{s.across.text}</p>
-          <p className="mb-1">{s.across.next_step}</p>
-          <AcrossLine across={s.across} best={s.estimate} format={formatter(p.job.units)} />
-        </div>
-      ) : null}
       {refused ? (
         <p role="alert" className="mt-2 font-semibold text-hold">
           {refused.text}
@@ -92,7 +110,7 @@ export function StationCard(p: { station: Station; job: Job; onEdit: () => void;
       {marking ? (
         <MarkForm station={s} job={p.job} onDone={() => setMarking(false)} />
       ) : (
-        <div className="mt-3 flex flex-wrap gap-2">
+        <div className="mt-3 flex flex-wrap gap-x-1 gap-y-2">
           {s.mark_id === null ? (
             <>
               {passed ? (
@@ -100,7 +118,9 @@ export function StationCard(p: { station: Station; job: Job; onEdit: () => void;
                   Mark it
                 </Button>
               ) : null}
-              <Button onClick={p.onEdit}>Correct</Button>
+              <Button onClick={p.onEdit} className="px-3">
+                Correct
+              </Button>
               <StrikeOut
                 what={`the station at ${s.distance_text}`}
                 busy={strike.isPending}
@@ -108,7 +128,7 @@ export function StationCard(p: { station: Station; job: Job; onEdit: () => void;
               />
               {history}
               {passed ? null : (
-                <Button look="stop" className="ml-auto" onClick={() => setMarking(true)}>
+                <Button look="stop" className="ml-auto px-2.5" onClick={() => setMarking(true)}>
                   Mark anyway
                 </Button>
               )}
@@ -134,15 +154,29 @@ export function StationCard(p: { station: Station; job: Job; onEdit: () => void;
   );
 }
 
+function Step({ label, onGo, icon: Icon }: { label: string; onGo?: () => void; icon: typeof Check }) {
+  if (!onGo) return null;
+  return (
+    <button
+      type="button"
+      aria-label={label}
+      className="flex min-h-11 min-w-8 items-center justify-center max-lg:min-w-11"
+      onClick={onGo}
+    >
+      <Icon aria-hidden className="size-6" />
+    </button>
+  );
+}
+
 function Findings({ station: s }: { station: Station }) {
   const passed = s.findings.filter((f) => f.outcome === "pass").length;
   const skipped = s.findings.filter((f) => f.outcome === "skip").length;
   return (
-    <details className="mt-3">
+    <details className="mt-1">
       <summary className="min-h-11 cursor-pointer py-2 font-semibold">
         All checks: {passed} of {s.findings.length - skipped} passed
-        {skipped ? `, ${skipped} had nothing to check here` : ""}
       </summary>
+      {skipped ? <p className="mb-1 text-sm text-quiet">{skipped} had nothing to check here.</p> : null}
       <ul className="grid gap-2">
         {s.findings.map((f) => {
           const o = OUTCOME[f.outcome];

@@ -73,16 +73,16 @@ export function StationForm(p: Props) {
   return (
     <section
       id="next-station"
-      className="card scroll-mt-2"
+      className="card scroll-mt-2 lg:p-3"
       aria-label={station ? "Correct a station" : "Next station"}
     >
-      <div className="mb-2 flex flex-wrap items-center justify-between gap-2">
+      <div className="mb-2 flex flex-wrap items-center justify-between gap-1">
         <h2>{station ? `Correct the station at ${station.distance_text}` : "Next station"}</h2>
-        <div className="flex flex-wrap gap-2">
+        <div className="flex flex-wrap gap-1">
           <PlacePanel trace={t} job={p.job} place={place} onPlaced={form.put} />
           <Button
             aria-pressed={tapping}
-            className={`text-sm ${tapping ? "border-2 border-ink" : ""}`}
+            className={`px-2 text-sm ${tapping ? "border-2 border-ink" : ""}`}
             onClick={() => {
               setTapping(!tapping);
               if (!tapping) goTo(at);
@@ -100,12 +100,12 @@ export function StationForm(p: Props) {
           const box: EventTarget = e.target;
           if (box instanceof HTMLInputElement && tapped.some((f) => f.id === box.name)) setAt(box.name);
         }}
-        className="grid grid-cols-2 gap-x-3 md:grid-cols-4"
+        className="grid grid-cols-2 gap-x-3 sm:grid-cols-4 lg:grid-cols-2"
       >
         <StationFields fields={t.fields} form={form} units={t.units} tapping={tapping}>
           {tapping ? <TapPad form={form} fields={tapped} at={at} onGoTo={goTo} /> : null}
         </StationFields>
-        <div className="col-span-full flex flex-wrap items-center gap-2">
+        <div className="col-span-full flex flex-wrap items-center gap-2 bg-sheet lg:sticky lg:-bottom-3 lg:pb-3">
           <div className="w-full">
             <FormError form={form} />
             {station ? <Meanwhile form={form as never} fresh={stored as never} send={send(false)} /> : null}

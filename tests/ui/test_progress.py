@@ -52,7 +52,6 @@ def test_the_job_shows_how_far_every_line_is_marked(page, demo_address):
     expect(line).to_contain_text("94 m not located")
     expect(line.get_by_role("img", name="From end to end: marked 22 m")).to_be_visible()
     line.get_by_role("link", name="Mark what passed").click()
-    page.get_by_role("button", name="Mark it").first.click()
     page.get_by_role("button", name="Mark at 36 m").click()
     expect(card).to_contain_text("30 m marked")
 
@@ -88,7 +87,6 @@ def test_what_is_still_to_be_marked_is_listed_beside_the_marks(page, demo_addres
     page.goto(f"{demo_address}/jobs/2/lines/2/mark")
     due = page.get_by_role("region", name="Marks still due")
     expect(due).to_contain_text("88 m to 115.2 m without a mark")
-    page.get_by_role("button", name="Mark it").first.click()
     page.get_by_role("button", name="Mark at 99 m").click()
     expect(due).to_contain_text("88 m to 99 m without a mark")
     due.get_by_role("link", name="Take a station there").click()

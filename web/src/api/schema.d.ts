@@ -4494,7 +4494,7 @@ export interface components {
         };
         /**
          * StationDetail
-         * @description One station whole: every finding, what to do next, and the texts for its form.
+         * @description One station whole: every finding, what to do next, the texts for its form, and what a mark here would say.
          */
         StationDetail: {
             /** Id */
@@ -4543,6 +4543,8 @@ export interface components {
             place: components["schemas"]["StationPlace"] | null;
             /** Next Step */
             next_step: string;
+            /** Mark Label */
+            mark_label: string;
             /** Estimate Text */
             estimate_text: string;
             estimate: components["schemas"]["EstimateView"] | null;

@@ -7,6 +7,7 @@ import { STEPS, StepBar } from "../features/line/StepBar";
 import { Button } from "../ui/Button";
 import { useKeys } from "../ui/keys";
 import { Sheet } from "../ui/Sheet";
+import { useTitle } from "../ui/useTitle";
 import { Loading, Wait } from "../ui/Wait";
 import { JobRail } from "./JobRail";
 
@@ -35,6 +36,7 @@ function JobView({ job }: { job: Job }) {
   const go = useNavigate();
   const [sheet, setSheet] = useState<"job" | "line" | "new-line" | null>(null);
   const line = job.lines.find((l) => l.id === Number(lineId));
+  useTitle(STEPS.find((s) => s.id === step)?.label ?? "", line?.name ?? "", job.name);
   const to = (l: LineState, s: string) => `/jobs/${job.id}/lines/${l.id}/${s}`;
   useKeys(Object.fromEntries(STEPS.map((s, i) => [String(i + 1), () => line && go(to(line, s.id))])));
   const first = job.lines[0];

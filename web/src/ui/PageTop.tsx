@@ -1,9 +1,11 @@
 import { ArrowLeft } from "lucide-react";
 import type { ReactNode } from "react";
 import { Link } from "react-router";
+import { useTitle } from "./useTitle";
 
 /** Head of a page of a job: the way back, what it is, and what else stands beside it. */
 export function PageTop(p: { job: { id: number; name: string }; title: string; children?: ReactNode }) {
+  useTitle(p.title, p.job.name);
   return (
     <div className="flex flex-wrap items-center gap-x-6 gap-y-1 lg:col-span-2">
       <div className="min-w-0">

@@ -5,30 +5,21 @@ from __future__ import annotations
 from fastapi import APIRouter
 
 from vessel.api.form_reading import need
-from vessel.api.job_answers import estimate_of, judgement_of
+from vessel.api.job_answers import judgement_of
+from vessel.api.mark_labels import label_of
 from vessel.api.marks.forms import MarkForm, WithdrawForm
 from vessel.api.marks.present import mark_view, marks_of, snapshot
 from vessel.api.marks.views import MarkView
 from vessel.api.requests import REFUSALS, Db, Saving, get, load_line, load_station, stored
 from vessel.core.base.errors import BadInput, Conflict
 from vessel.core.judge.station.verdict import PROVED
-from vessel.core.model.station_place import way_back
-from vessel.core.text.figures import show_length
-from vessel.formats.loaded_job import LoadedJob, LoadedStation
+from vessel.formats.loaded_job import LoadedJob
 from vessel.store.database import now
 from vessel.store.journal import entered_by
 from vessel.store.tables import MarkRow
 from vessel.words.labels import VERDICT_LABEL
 
 router = APIRouter(prefix="/api", tags=["marks"], responses=REFUSALS)
-
-
-def _way_back(s: LoadedStation, painted_off_m: float) -> str:
-    """What paint beside the line says of the way to it: by the compass where the line is drawn."""
-    course = s.setup.line.line.course
-    if course is None:
-        return f"{'RIGHT' if painted_off_m > 0 else 'LEFT'} FROM NEAR END"
-    return f"TO {way_back(course.drawn, s.row.distance_m, painted_off_m)}"
 
 
 @router.post("/stations/{station_id}/marks", status_code=201)
@@ -45,17 +36,9 @@ def mark(station_id: int, form: MarkForm, db: Saving) -> MarkView:
             field="reason",
             fix="Say in a sentence why you mark it anyway.",
         )
-    u, units = line.utility, line.job.units
-    painted = form.painted_off_m(units)
-    best = estimate_of(station) if j.verdict in PROVED else None
-    deep = row.depth_m if best is None else best.depth_m
-    depth = "" if deep is None else f" {show_length(deep, units, fine=True)}"
-    beside = (
-        "" if painted is None else f" LINE {show_length(abs(painted), units, fine=True)} {_way_back(station, painted)}"
-    )
-    doubt = "" if j.verdict in PROVED else " NOT PROVED"
+    u, painted = line.utility, form.painted_off_m(line.job.units)
     made = MarkRow(
-        label=f"{u.letter}{depth}{beside}{doubt}",
+        label=label_of(station, j, painted),
         colour=u.colour,
         verdict=j.verdict,
         criteria_version=j.criteria_version,

@@ -17,6 +17,7 @@ from vessel.api.job_answers import (
     rivals_left,
     state_of,
 )
+from vessel.api.mark_labels import label_of
 from vessel.api.retyped_text import entry_typed
 from vessel.api.stations.across import profile_view
 from vessel.api.stations.views import (
@@ -165,6 +166,7 @@ def station_detail(station: LoadedStation, *, seen: int = 0) -> StationDetail:
         typed=entry_typed(s, STATION_FIELDS, units),
         place=_place_view(s),
         next_step=_next_step(station, j),
+        mark_label=label_of(station, j),
         # where the field is judged distorted a best estimate would lend it a trust it does not have
         estimate_text="" if j.verdict == "hold" else estimate_text(estimate_of(station), units),
         estimate=None if j.verdict == "hold" else _estimate_view(station),

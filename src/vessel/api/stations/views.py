@@ -104,11 +104,12 @@ class PlaceView(BaseModel):
 
 
 class StationDetail(StationView):
-    """One station whole: every finding, what to do next, and the texts for its form."""
+    """One station whole: every finding, what to do next, the texts for its form, and what a mark here would say."""
 
     typed: dict[str, str]
     place: StationPlace | None
     next_step: str
+    mark_label: str
     estimate_text: str
     estimate: EstimateView | None
     findings: list[FindingView]

@@ -9,6 +9,7 @@ import { Button } from "../../ui/Button";
 import { Refused } from "../../ui/Refused";
 import { Sheet } from "../../ui/Sheet";
 import { useToast } from "../../ui/Toasts";
+import { useTitle } from "../../ui/useTitle";
 import { Wait } from "../../ui/Wait";
 import { WhoButton } from "../who/WhoWorks";
 import { Backups } from "./Backups";
@@ -17,6 +18,7 @@ import { Devices } from "./Devices";
 const JobForm = lazy(() => import("./JobForm"));
 
 export default function JobsPage() {
+  useTitle("Jobs");
   const jobs = useJobs();
   const go = useNavigate();
   const [open, setOpen] = useState(false);

@@ -6,12 +6,14 @@ import { hertz } from "../../api/units";
 import { Button } from "../../ui/Button";
 import { Sheet } from "../../ui/Sheet";
 import { useToast } from "../../ui/Toasts";
+import { useTitle } from "../../ui/useTitle";
 import { Wait } from "../../ui/Wait";
 import { KitForm } from "./KitForm";
 
 type Kit = Schemas["KitView"];
 
 export default function KitPage() {
+  useTitle("Kit");
   const kits = useKits();
   const [open, setOpen] = useState<{ kit: Kit["kit"]; id: number | null } | null>(null);
   return (

@@ -11,42 +11,19 @@ import { StageBench } from "../../ui/StageBench";
 import { useEntryForm } from "../../ui/useEntryForm";
 import { Wait } from "../../ui/Wait";
 
-import { MarkForm } from "./MarkForm";
+import { ToMark } from "./ToMark";
 
 type Mark = Schemas["MarkView"];
-
-/** Stations shown at once: a trace may have thousands. */
-const AT_ONCE = 40;
 
 export default function MarksPage({ job, line }: { job: Job; line: LineState }) {
   const marks = useMarks(line.id);
   const trace = useTrace(line.setup_id);
   const standing = useStanding(job.id);
-  const open = (trace.data?.stations ?? []).filter((s) => s.mark_id === null);
-  const [most, setMost] = useState(AT_ONCE);
   return (
     <StageBench
       bench={
         <>
-          <section className="card lg:p-3" aria-label="Stations to mark">
-            <h2>Stations without a mark</h2>
-            {open.length === 0 ? (
-              <p>None. Take more stations on the trace.</p>
-            ) : (
-              <>
-                <ul>
-                  {open.slice(0, most).map((s) => (
-                    <OpenStation key={s.id} station={s} job={job} />
-                  ))}
-                </ul>
-                {open.length > most ? (
-                  <Button className="mt-2" onClick={() => setMost(most + AT_ONCE)}>
-                    Show more: {open.length - most} left
-                  </Button>
-                ) : null}
-              </>
-            )}
-          </section>
+          <ToMark job={job} stations={trace.data?.stations ?? []} />
           <Wait query={standing} doing="Judging the trace">
             {({ lines }) => (
               <MarksDue
@@ -117,30 +94,24 @@ function MarksDue({ due, to }: { due: string[]; to: string }) {
   );
 }
 
-function OpenStation({ station: s, job }: { station: Schemas["StationView"]; job: Job }) {
-  const [marking, setMarking] = useState(false);
-  const passed = s.proved;
-  return (
-    <li className="border-t border-edge py-2" data-verdict={s.verdict}>
-      <div className="flex flex-wrap items-center gap-3">
-        <strong className="text-xl">{s.distance_text}</strong>
-        <VerdictBadge verdict={s.verdict} />
-        <span className="min-w-0 grow basis-56 text-sm">{s.headline}</span>
-        {marking ? null : (
-          <Button look={passed ? "main" : "stop"} onClick={() => setMarking(true)}>
-            {passed ? "Mark it" : "Mark anyway"}
-          </Button>
-        )}
-      </div>
-      {marking ? <MarkForm station={s} job={job} onDone={() => setMarking(false)} /> : null}
-    </li>
-  );
-}
-
 export function MarkItem({ mark: m, job }: { mark: Mark; job?: Job }) {
   const withdrawn = m.withdrawn_at !== null;
+  const evidence = (
+    <>
+      <p className="mt-1 text-sm">
+        {m.setup_text}. {m.readings_text}.
+      </p>
+      <p className="text-sm text-quiet">
+        {m.technician}, {when(m.marked_at)}, criteria version {m.criteria_version}
+      </p>
+    </>
+  );
   return (
-    <li className="rounded-md border border-edge bg-sheet p-3" data-mark={m.id} data-withdrawn={withdrawn}>
+    <li
+      className="rounded-md border border-edge bg-sheet px-3 py-2"
+      data-mark={m.id}
+      data-withdrawn={withdrawn}
+    >
       <div className="flex flex-wrap items-center gap-3">
         <span
           className={`rounded-sm border-2 border-[#1f2a30] px-3 py-1 text-xl font-bold text-[#1f2a30] ${withdrawn ? "line-through" : ""}`}
@@ -151,6 +122,7 @@ export function MarkItem({ mark: m, job }: { mark: Mark; job?: Job }) {
         <strong className="text-lg">at {m.distance_text}</strong>
         <span className="text-sm text-quiet">{m.colour}</span>
         <VerdictBadge verdict={m.verdict} />
+        {job && !withdrawn ? <Withdraw mark={m} /> : null}
       </div>
       {m.painted_text ? <p className="mt-2 font-semibold">{m.painted_text}</p> : null}
       {m.reason ? (
@@ -159,18 +131,20 @@ export function MarkItem({ mark: m, job }: { mark: Mark; job?: Job }) {
           {m.reason}
         </p>
       ) : null}
-      <p className="mt-1 text-sm">
-        {m.setup_text}. {m.readings_text}.
-      </p>
-      <p className="text-sm text-quiet">
-        {m.technician}, {when(m.marked_at)}, criteria version {m.criteria_version}
-      </p>
+      {job ? (
+        <details>
+          <summary className="flex min-h-11 cursor-pointer items-center text-sm text-quiet">
+            {m.technician}, {when(m.marked_at)}
+          </summary>
+          {evidence}
+        </details>
+      ) : (
+        evidence
+      )}
       {withdrawn ? (
         <p className="mt-1 font-semibold text-hold">
           Withdrawn by {m.withdrawn_by}, {when(m.withdrawn_at ?? "")}: {m.withdrawn_reason}
         </p>
-      ) : job ? (
-        <Withdraw mark={m} />
       ) : null}
     </li>
   );
@@ -191,7 +165,7 @@ function Withdraw({ mark }: { mark: Mark }) {
     return (
       <Button
         look="quiet"
-        className="mt-1 text-sm"
+        className="ml-auto text-sm"
         onClick={() => setOpen(true)}
         aria-label={`Withdraw the mark at ${mark.distance_text}`}
       >
@@ -199,7 +173,7 @@ function Withdraw({ mark }: { mark: Mark }) {
       </Button>
     );
   return (
-    <EntryForm form={form} send={({ reason }) => run.mutateAsync(reason)} className="mt-2">
+    <EntryForm form={form} send={({ reason }) => run.mutateAsync(reason)} className="w-full">
       <TextEntry form={form} name="reason" label="Why is it withdrawn?" required />
       <FormError form={form} />
       <div className="flex gap-2">

@@ -7,6 +7,7 @@ import { formatter, when } from "../../api/units";
 import { TraceRibbon } from "../../pictures/TraceRibbon";
 import { VerdictBadge } from "../../pictures/Verdict";
 import { Button, buttonClass } from "../../ui/Button";
+import { useTitle } from "../../ui/useTitle";
 import { Wait } from "../../ui/Wait";
 import { ChangeList } from "../history/History";
 import { Struck } from "../history/Struck";
@@ -30,6 +31,7 @@ export default function RecordPage() {
 
 function RecordView({ record: r }: { record: Record }) {
   const job = r.job;
+  useTitle("Record", job.name);
   return (
     <>
       <div className="no-print mb-4 flex flex-wrap gap-2">

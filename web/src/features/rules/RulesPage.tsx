@@ -2,10 +2,12 @@ import { useState } from "react";
 import type { Schemas, Units } from "../../api/client";
 import { useKits, useRules } from "../../api/queries";
 import { Choice } from "../../ui/Field";
+import { useTitle } from "../../ui/useTitle";
 import { Wait } from "../../ui/Wait";
 import { RuleCard } from "./RuleCard";
 
 export default function RulesPage() {
+  useTitle("Rules");
   const [units, setUnits] = useState<Units>("metric");
   const [chosen, setChosen] = useState<string | null>(null);
   const kits = useKits();

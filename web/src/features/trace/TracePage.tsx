@@ -4,6 +4,7 @@ import { api, type Job, type LineState, type Trace, take } from "../../api/clien
 import { useChange, useIdentity, useStation, useTrace } from "../../api/queries";
 import { formatter } from "../../api/units";
 import { TraceRibbon } from "../../pictures/TraceRibbon";
+import { VERDICTS } from "../../pictures/Verdict";
 import { Button, buttonClass } from "../../ui/Button";
 import { Sheet } from "../../ui/Sheet";
 import { StageBench } from "../../ui/StageBench";
@@ -54,6 +55,12 @@ function TraceView({ trace, job }: { trace: Trace; job: Job }) {
     <StageBench
       bench={
         <>
+          {/* heard when a verdict changes or another station is looked at */}
+          <p aria-live="polite" className="sr-only">
+            {station
+              ? `${station.distance_text}: ${VERDICTS[station.verdict].label}. ${station.headline}`
+              : ""}
+          </p>
           {trace.sweep_text ? (
             <p className="card border-2 border-care font-semibold" data-sweep-warning>
               {trace.sweep_text}{" "}

@@ -14,7 +14,8 @@ from sqlalchemy import create_engine
 from starlette.testclient import TestClient
 
 from vessel.api.app import create_app
-from vessel.demo.seed import demo_text, seed
+from vessel.api.jobs.demo_jobs import demo_text
+from vessel.demo.seed import seed
 from vessel.store import database as opening
 from vessel.store.backup import back_up
 from vessel.store.database import open_engine

@@ -20,7 +20,7 @@ STATION_FIELDS.append(
     )
 )
 from vessel.api.app import create_app
-from vessel.demo.seed import demo_text
+from vessel.api.jobs.demo_jobs import demo_text
 from vessel.formats import job_file
 from vessel.store.database import open_engine
 from vessel.store.tables import StationRow

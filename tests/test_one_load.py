@@ -7,7 +7,7 @@ import pytest
 from sqlalchemy import event
 
 from tests.conftest import sent
-from vessel.demo.seed import JOBS, demo_text
+from vessel.api.jobs.demo_jobs import DEMO_JOBS, demo_text
 from vessel.formats import adapters, loaded_job
 
 BUILDERS = ("kit_of", "site_plan_of", "line_of", "setup_of")
@@ -16,7 +16,7 @@ BUILDERS = ("kit_of", "site_plan_of", "line_of", "setup_of")
 @pytest.fixture
 def whole(client):
     """The demo's larger job with a hookup, readings, a centre line, stations and a mark on its first lines with metal."""
-    job = sent(client.post("/api/jobs/import", json={"text": demo_text(JOBS[1])}))["id"]
+    job = sent(client.post("/api/jobs/import", json={"text": demo_text(DEMO_JOBS[1])}))["id"]
     for line in sent(client.get(f"/api/jobs/{job}"))["lines"][:2]:
         body = {"hookup": "induction", "freq": "35.84k", "output": "60", "rx_freq": "35.84k", "position": "10"}
         made = client.post(f"/api/lines/{line['id']}/setups", json=body)
@@ -85,16 +85,23 @@ def test_a_job_is_read_with_one_statement_a_table_however_much_is_in_it(client, 
         assert max(Counter(asked).values()) <= 1, (view, asked)
 
 
-def test_the_list_of_jobs_takes_one_statement_and_comes_in_pages(client):
+def test_the_list_of_jobs_takes_one_statement_a_table_and_comes_in_pages(client):
     for k in range(7):
         sent(client.post("/api/jobs", json={"name": f"Job {k}", "technician": "R. Tallow"}))
     engine, asked = client.app.state.sessions.kw["bind"], []
     event.listen(engine, "before_cursor_execute", lambda *a: asked.append(a[2]))
     page = sent(client.get("/api/jobs?limit=4"))
     assert [a for a in asked if a != "BEGIN"] == asked[1:]
-    assert len(asked) == 2
+    assert len(asked) == 3, "the jobs with their counts, and what is drawn of them"
     assert [j["name"] for j in page["jobs"]] == ["Job 6", "Job 5", "Job 4", "Job 3"]
     assert page["more"]
     older = sent(client.get(f"/api/jobs?limit=4&before={page['jobs'][-1]['id']}"))
     assert [j["name"] for j in older["jobs"]] == ["Job 2", "Job 1", "Job 0"]
     assert not older["more"]
+    for words, found in (("job 3", ["Job 3"]), ("JOB tallow", 7), ("100%", []), ("_", [])):
+        listed = [j["name"] for j in sent(client.get("/api/jobs", params={"words": words}))["jobs"]]
+        assert listed == found or len(listed) == found
+    late = {"name": "Late", "technician": "R. Tallow", "due_at": "2020-01-01T08:00", "address": "Quay Road 4"}
+    sent(client.post("/api/jobs", json=late))
+    (job,) = sent(client.get("/api/jobs?standing=overdue"))["jobs"]
+    assert (job["name"], job["overdue"], job["address"]) == ("Late", True, "Quay Road 4")

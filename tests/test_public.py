@@ -9,8 +9,8 @@ from pathlib import Path
 import pytest
 
 import vessel
+from vessel.api.jobs.demo_jobs import DEMO_JOBS
 from vessel.cli import main
-from vessel.demo.seed import JOBS
 from vessel.words.refusals import refusal
 
 ROOT = Path(__file__).parents[1]
@@ -68,7 +68,7 @@ def answered(capsys, *command):
 
 
 def test_the_command_line_judges_with_estimates_and_diagnoses(capsys):
-    job = str(DEMO / JOBS[0])
+    job = str(DEMO / DEMO_JOBS[0])
     stations = answered(capsys, "judge", job)["stations"]
     marked = next(s for s in stations if s["verdict"] == "mark")
     assert marked["estimate"]["depth_pm_m"] > 0
@@ -86,6 +86,6 @@ def test_the_command_line_judges_with_estimates_and_diagnoses(capsys):
 
 
 def test_the_command_line_gives_the_order_of_work(capsys):
-    order = answered(capsys, "plan", "--site", str(DEMO / JOBS[1]))
+    order = answered(capsys, "plan", "--site", str(DEMO / DEMO_JOBS[1]))
     assert [v["number"] for v in order["visits"]] == list(range(1, len(order["visits"]) + 1))
     assert order["without_metal"] == ["Storm drain"]

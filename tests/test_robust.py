@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from tests.conftest import SERVICE, STATION, sent
 from tests.soak.imports import fuzzed
-from vessel.demo.seed import JOBS, demo_text
+from vessel.api.jobs.demo_jobs import DEMO_JOBS, demo_text
 
 TEXTS = st.one_of(
     st.sampled_from(
@@ -69,7 +69,7 @@ JSON = st.recursive(
 )
 
 
-@pytest.mark.parametrize("name", JOBS)
+@pytest.mark.parametrize("name", DEMO_JOBS)
 def test_any_damage_to_a_job_file_is_refused_or_harmless(client, name):
     demo = demo_text(name)
     whole = json.loads(demo)
@@ -103,7 +103,7 @@ def test_any_damage_to_a_job_file_is_refused_or_harmless(client, name):
 
 
 def test_a_place_nobody_can_be_at_is_refused_by_name(client):
-    doc = json.loads(demo_text(JOBS[1]))
+    doc = json.loads(demo_text(DEMO_JOBS[1]))
     doc["job"]["site"]["access"][0]["at"] = [1e308, 0]
     answer = client.post("/api/jobs/import", json={"text": json.dumps(doc)})
     understood(answer)

@@ -6,9 +6,9 @@ import math
 import pytest
 
 from tests.conftest import SERVICE, entered, sent
+from vessel.api.jobs.demo_jobs import DEMO_JOBS, demo_text
 from vessel.cli import main
 from vessel.core.model.site_plan import Drawn
-from vessel.demo.seed import JOBS, demo_text
 
 TRACK = [[8.5, 53.5], [8.5004, 53.5001], [8.5009, 53.5001]]
 
@@ -288,7 +288,7 @@ def test_stake_advice_and_what_if_answer_without_storing_anything(client, site):
 
 
 def test_a_drawn_job_goes_out_and_in_without_loss(client):
-    text = demo_text(JOBS[1])
+    text = demo_text(DEMO_JOBS[1])
     made = sent(client.post("/api/jobs/import", json={"text": text}))["id"]
     assert entered(client.get(f"/api/jobs/{made}/export").text) == entered(text)
     site = sent(client.get(f"/api/jobs/{made}/site"))
@@ -307,7 +307,7 @@ def test_a_drawn_job_goes_out_and_in_without_loss(client):
 
 def test_a_drawn_job_is_planned_and_solved_on_the_command_line(capsys, tmp_path):
     file = tmp_path / "site.json"
-    file.write_text(demo_text(JOBS[1]), encoding="utf-8")
+    file.write_text(demo_text(DEMO_JOBS[1]), encoding="utf-8")
 
     def run(*args):
         assert main(args) == 0

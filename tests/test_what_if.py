@@ -1,7 +1,7 @@
 """What-ifs of a line that is only told, and what one live access point means for a whole line."""
 
 from tests.conftest import sent
-from vessel.demo.seed import JOBS, demo_text
+from vessel.api.jobs.demo_jobs import DEMO_JOBS, demo_text
 from vessel.formats import job_file
 from vessel.formats.loaded_job import LoadedJob
 from vessel.formats.plan_doc import AccessDoc
@@ -20,7 +20,7 @@ def test_a_told_line_has_what_ifs_too_but_no_spots(client, line):
 
 
 def test_a_power_cable_live_at_one_place_is_live_all_along_and_its_neighbours_are_not():
-    file = job_file.load(demo_text(JOBS[1]))
+    file = job_file.load(demo_text(DEMO_JOBS[1]))
     cable, gas = (next(x for x in file.job.lines if x.utility == kind) for kind in ("power", "gas"))
     for line in (cable, gas):
         line.near.live = False

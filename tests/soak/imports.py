@@ -7,7 +7,7 @@ import time
 from sqlalchemy import func, select
 
 from tests.conftest import entered
-from vessel.demo.seed import JOBS, demo_text
+from vessel.api.jobs.demo_jobs import DEMO_JOBS, demo_text
 from vessel.store.tables import Base
 
 SLOW_S = 5.0
@@ -35,7 +35,7 @@ _COLUMNS = "distance;current;depth\n12;27,5;0,76\n24;26.1;0.8\n36;25.0 25.1 24.9
 
 def fuzzed(client, job, setup, count, rng):
     """Import `count` damaged texts of every format; return what went wrong, how many were let in, and the longest [s]."""
-    documents = [json.loads(demo_text(name)) for name in JOBS]
+    documents = [json.loads(demo_text(name)) for name in DEMO_JOBS]
     wrong, let_in, longest = [], 0, 0.0
     for k in range(count):
         kind = ("job", "job", "job", "tracks", "columns")[k % 5]

@@ -7,7 +7,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.ui.conftest import about_line, edit_line, view
-from vessel.demo.seed import demo_text
+from vessel.api.jobs.demo_jobs import demo_text
 
 pytestmark = pytest.mark.ui
 LINE = "/jobs/1/lines/1"
@@ -98,6 +98,11 @@ def test_a_line_without_a_hookup_leads_back_to_the_plan(page, demo_address):
     expect(page.get_by_text("No hookup: not located.")).to_be_visible()
 
 
+def remove_job(page, name):
+    page.get_by_role("button", name=f"More for {name}").click()
+    page.get_by_role("menuitem", name="Remove from the list").click()
+
+
 def test_removing_a_line_and_a_job_can_be_undone(page, demo_address):
     page.goto(demo_address + f"{LINE}/plan")
     edit_line(page)
@@ -106,12 +111,12 @@ def test_removing_a_line_and_a_job_can_be_undone(page, demo_address):
     page.get_by_role("button", name="Undo").click()
     expect(page.get_by_role("button", name="About this line")).to_be_visible()
     page.goto(demo_address)
-    page.get_by_role("button", name="Remove Ostrel Bay").click()
+    remove_job(page, "Ostrel Bay")
     expect(page.get_by_role("link", name="Ostrel Bay ferry terminal")).to_have_count(0)
     page.get_by_role("button", name="Undo").click()
     expect(page.get_by_role("link", name="Ostrel Bay ferry terminal")).to_be_visible()
-    page.get_by_role("button", name="Remove Ostrel Bay").click()
-    page.get_by_role("button", name="Remove Apron rebuild").click()
+    remove_job(page, "Ostrel Bay")
+    remove_job(page, "Apron rebuild")
     expect(page.get_by_text("No jobs yet")).to_be_visible()
 
 
@@ -130,6 +135,23 @@ def test_a_bad_file_is_refused_in_words(page, address, tmp_path, spoil, says):
     page.get_by_label("Job file").set_input_files(file)
     expect(page.get_by_role("alert")).to_contain_text(says)
     expect(page.get_by_text("No jobs yet")).to_be_visible()
+
+
+def test_jobs_are_found_by_what_is_known_of_them_and_demo_jobs_come_fresh(page, demo_address):
+    page.goto(demo_address)
+    rows = page.get_by_role("main").get_by_role("listitem")
+    expect(rows).to_have_count(2)
+    search = page.get_by_label("Search jobs")
+    search.fill("quay hydrant")  # an address, and a line's name
+    expect(rows).to_have_count(1)
+    expect(rows).to_contain_text("OB-2611-021")
+    page.get_by_role("radio", name="No mark").click()
+    expect(page.get_by_text("No job fits.")).to_be_visible()
+    page.get_by_role("radio", name="All").click()
+    search.fill("")
+    page.get_by_role("button", name="More for jobs").click()
+    page.get_by_role("menuitem", name="Add fresh demo jobs").click()
+    expect(rows).to_have_count(4)
 
 
 def test_a_withdrawn_mark_stays_with_its_reason(page, demo_address):

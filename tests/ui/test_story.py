@@ -167,8 +167,9 @@ def test_one_line_from_plan_to_mark_and_after_a_restart(page, tmp_path, size):
         expect(page.get_by_text("3 stations, 2 marked, 2 not proved")).to_be_visible()
         expect(page.get_by_label("Marks", exact=True)).to_contain_text("Seen in the open trial pit")
         page.goto(address)
+        page.get_by_role("button", name="More for Ostrel Bay").click()
         with page.expect_download() as download:
-            page.get_by_role("link", name="Export").click()
+            page.get_by_role("menuitem", name="Export").click()
         path = download.value.path()
         assert json.loads(path.read_text(encoding="utf-8"))["format"] == "vessel-job"
         page.get_by_label("Job file").set_input_files(path)

@@ -21,8 +21,12 @@ FORMAT: Final = "vessel-job"
 VERSION: Final = 1
 _IDENTITY_SINCE = 1
 _MOVING_SINCE = 3
+_ADDRESS_SINCE = 4
 MINOR: Final = max(
-    _IDENTITY_SINCE, _MOVING_SINCE, *(f.since for f in (*STATION_FIELDS, *READING_FIELDS, *CANDIDATE_FIELDS))
+    _IDENTITY_SINCE,
+    _MOVING_SINCE,
+    _ADDRESS_SINCE,
+    *(f.since for f in (*STATION_FIELDS, *READING_FIELDS, *CANDIDATE_FIELDS)),
 )
 """The newest field's: docs/formats/versions.md."""
 
@@ -248,10 +252,17 @@ class JournalDoc(Doc):
 
 
 class JobDoc(Doc):
-    """A job with everything in it; `journal` (since 1.3): what was changed, oldest first."""
+    """A job with everything in it; `journal` (since 1.3): what was changed, oldest first.
+
+    `address`, `notice` (its number), `client` and `contact` (since 1.4): where, under which notice, for whom.
+    """
 
     name: Name
     dig: Text
+    address: Text = ""
+    notice: Text = ""
+    client: Text = ""
+    contact: Text = ""
     due_at: Text | None
     units: Literal["metric", "imperial"]
     soil_kind: str

@@ -45,6 +45,10 @@ class JobRow(Base):
     kit_id: Mapped[int] = mapped_column(ForeignKey("kits.id"))
     name: Mapped[str]
     dig: Mapped[str]
+    address: Mapped[str] = mapped_column(server_default="", default="")
+    notice: Mapped[str] = mapped_column(server_default="", default="")
+    client: Mapped[str] = mapped_column(server_default="", default="")
+    contact: Mapped[str] = mapped_column(server_default="", default="")
     due_at: Mapped[str | None]
     units: Mapped[str]
     soil_kind: Mapped[str]

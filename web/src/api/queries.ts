@@ -1,12 +1,24 @@
-import { hashKey, useInfiniteQuery, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import {
+  hashKey,
+  keepPreviousData,
+  useInfiniteQuery,
+  useMutation,
+  useQuery,
+  useQueryClient,
+} from "@tanstack/react-query";
 import { api, asRefusal, type Refusal, type Schemas, take, type Units } from "./client";
 import { dependsOn, type Kind } from "./dependents";
 
-export const useJobs = () =>
+/** Which jobs a list shows. */
+export type Standing = "all" | "unmarked" | "marked" | "overdue";
+
+export const useJobs = (words = "", standing: Standing = "all") =>
   useInfiniteQuery({
-    queryKey: ["jobs"],
+    queryKey: ["jobs", { words, standing }],
     initialPageParam: undefined as number | undefined,
-    queryFn: ({ pageParam }) => take(api.GET("/api/jobs", { params: { query: { before: pageParam } } })),
+    placeholderData: keepPreviousData,
+    queryFn: ({ pageParam }) =>
+      take(api.GET("/api/jobs", { params: { query: { before: pageParam, words, standing } } })),
     getNextPageParam: (page: Schemas["JobsView"]) => (page.more ? page.jobs.at(-1)?.id : undefined),
   });
 

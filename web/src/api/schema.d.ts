@@ -53,7 +53,7 @@ export interface paths {
         };
         /**
          * Jobs
-         * @description Return a page of the jobs, newest first, each with how many lines and standing marks it has.
+         * @description Return a page of the jobs, newest first, each with how it stands and a sketch of what is drawn.
          */
         get: operations["jobs_api_jobs_get"];
         put?: never;
@@ -62,6 +62,26 @@ export interface paths {
          * @description Create a job.
          */
         post: operations["create_job_api_jobs_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/demo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Demo Jobs
+         * @description Add fresh copies of the demo jobs; return the first of them.
+         */
+        post: operations["add_demo_jobs_api_jobs_demo_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2855,6 +2875,26 @@ export interface components {
              */
             dig?: string;
             /**
+             * Address
+             * @default
+             */
+            address?: string;
+            /**
+             * Notice
+             * @default
+             */
+            notice?: string;
+            /**
+             * Client
+             * @default
+             */
+            client?: string;
+            /**
+             * Contact
+             * @default
+             */
+            contact?: string;
+            /**
              * Due At
              * @default
              */
@@ -2887,7 +2927,7 @@ export interface components {
         };
         /**
          * JobListed
-         * @description A job on the list of jobs.
+         * @description A job on the list of jobs; `with_marks`: lines with a standing mark; `overdue`: due before now.
          */
         JobListed: {
             /** Id */
@@ -2896,14 +2936,24 @@ export interface components {
             name: string;
             /** Dig */
             dig: string;
+            /** Address */
+            address: string;
+            /** Notice */
+            notice: string;
             /** Due At */
             due_at: string | null;
+            /** Overdue */
+            overdue: boolean;
             /** Technician */
             technician: string;
             /** Lines */
             lines: number;
+            /** With Marks */
+            with_marks: number;
             /** Marks */
             marks: number;
+            /** Sketch */
+            sketch: components["schemas"]["SketchedLine"][];
         };
         /**
          * JobView
@@ -2916,6 +2966,14 @@ export interface components {
             name: string;
             /** Dig */
             dig: string;
+            /** Address */
+            address: string;
+            /** Notice */
+            notice: string;
+            /** Client */
+            client: string;
+            /** Contact */
+            contact: string;
             /** Due At */
             due_at: string | null;
             /**
@@ -4439,6 +4497,16 @@ export interface components {
             seen: number;
         };
         /**
+         * SketchedLine
+         * @description A drawn line on a job's thumbnail: corners, east and north [m], in its marking colour.
+         */
+        SketchedLine: {
+            /** Corners */
+            corners: number[][];
+            /** Hex */
+            hex: string;
+        };
+        /**
          * SoilView
          * @description A kind of soil.
          */
@@ -5252,6 +5320,9 @@ export interface operations {
                 /** @description only jobs older than this one */
                 before?: number | null;
                 limit?: number;
+                /** @description each found in the job or the name of a line */
+                words?: string;
+                standing?: "all" | "unmarked" | "marked" | "overdue";
             };
             header?: never;
             path?: never;
@@ -5336,6 +5407,80 @@ export interface operations {
                 "application/json": components["schemas"]["JobForm"];
             };
         };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Created"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    add_demo_jobs_api_jobs_demo_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description Successful Response */
             201: {

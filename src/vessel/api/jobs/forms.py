@@ -18,6 +18,10 @@ class JobForm(Form):
 
     name: NameText
     dig: LongText = ""
+    address: NameText = ""
+    notice: NameText = ""
+    client: NameText = ""
+    contact: NameText = ""
     due_at: Typed = ""
     units: Units = "metric"
     soil_kind: Typed = "loam"
@@ -38,7 +42,7 @@ class JobForm(Form):
                 ) from e
         return {
             "name": need(self.name, field="name", name="Job name"),
-            "dig": self.dig,
+            **{k: getattr(self, k).strip() for k in ("dig", "address", "notice", "client", "contact")},
             "due_at": self.due_at or None,
             "units": self.units,
             "soil_kind": self.soil_kind,

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from vessel.api.job_answers import crossings_of, due_of, judged_stations
-from vessel.api.jobs.views import JobListed, JobView, LineStanding, StandingView
+from vessel.api.jobs.views import JobView, LineStanding, StandingView
 from vessel.api.lines.present import line_state
 from vessel.api.marking.present import utility_view
 from vessel.api.prestart.present import count_text, readiness_of
@@ -13,7 +13,6 @@ from vessel.core.model.soil import SOIL_KINDS
 from vessel.core.model.utility import UTILITIES
 from vessel.core.text.figures import show_length
 from vessel.formats.loaded_job import LoadedJob
-from vessel.store.tables import JobRow
 from vessel.words.event_sentences import contradiction_text, due_text
 
 
@@ -26,6 +25,10 @@ def job_view(loaded: LoadedJob, *, seen: int = 0) -> JobView:
         id=job.id,
         name=job.name,
         dig=job.dig,
+        address=job.address,
+        notice=job.notice,
+        client=job.client,
+        contact=job.contact,
         due_at=job.due_at,
         units=units,
         soil_kind=job.soil_kind,
@@ -55,19 +58,6 @@ def standing_view(loaded: LoadedJob) -> StandingView:
             )
             for line in loaded.lines
         ],
-    )
-
-
-def listed(job: JobRow, lines: int, marks: int) -> JobListed:
-    """Return a job for the list of jobs, with how many lines and standing marks it has."""
-    return JobListed(
-        id=job.id,
-        name=job.name,
-        dig=job.dig,
-        due_at=job.due_at,
-        technician=job.technician,
-        lines=lines,
-        marks=marks,
     )
 
 

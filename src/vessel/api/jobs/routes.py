@@ -6,13 +6,15 @@ from typing import Annotated
 
 from fastapi import APIRouter, Query
 from fastapi.responses import Response
-from sqlalchemy import distinct, func, select
+from sqlalchemy import select
 
 from vessel.api.consequences import Consequences, consequences
 from vessel.api.form_reading import Id
 from vessel.api.jobs import transfer
+from vessel.api.jobs.demo_jobs import DEMO_JOBS, demo_text
 from vessel.api.jobs.forms import ImportForm, JobForm
-from vessel.api.jobs.present import job_view, listed, standing_view
+from vessel.api.jobs.listing import Standing, jobs_page
+from vessel.api.jobs.present import job_view, standing_view
 from vessel.api.jobs.views import JobsView, JobView, StandingView
 from vessel.api.lines.present import beside_choices
 from vessel.api.lines.views import NeighbourTyped
@@ -26,7 +28,7 @@ from vessel.formats.adapters import kit_of
 from vessel.formats.before_doc import ambients_of, before_doc
 from vessel.formats.loaded_job import LoadedJob
 from vessel.store.database import now
-from vessel.store.tables import JobRow, KitRow, LineRow, MarkRow, SetupRow, StationRow
+from vessel.store.tables import JobRow, KitRow
 
 router = APIRouter(prefix="/api/jobs", tags=["jobs"], responses=REFUSALS)
 
@@ -53,26 +55,18 @@ def jobs(
     db: Db,
     before: Annotated[Id | None, Query(description="only jobs older than this one")] = None,
     limit: Annotated[int, Query(ge=1, le=200)] = 50,
+    words: Annotated[str, Query(max_length=200, description="each found in the job or the name of a line")] = "",
+    standing: Standing = "all",
 ) -> JobsView:
-    """Return a page of the jobs, newest first, each with how many lines and standing marks it has."""
-    live = LineRow.job_id == JobRow.id, LineRow.deleted_at.is_(None)
-    lines = select(func.count()).select_from(LineRow).where(*live).scalar_subquery()
-    standing = StationRow.deleted_at.is_(None), MarkRow.withdrawn_at.is_(None)
-    marks = (
-        select(func.count(distinct(StationRow.id)))
-        .select_from(MarkRow)
-        .join(StationRow)
-        .join(SetupRow)
-        .join(LineRow)
-        .where(*live, *standing)
-        .correlate(JobRow)
-        .scalar_subquery()
-    )
-    asked = select(JobRow, lines, marks).where(JobRow.deleted_at.is_(None)).order_by(JobRow.id.desc())
-    if before is not None:
-        asked = asked.where(JobRow.id < before)
-    rows = db.execute(asked.limit(limit + 1)).all()
-    return JobsView(jobs=[listed(*row) for row in rows[:limit]], more=len(rows) > limit)
+    """Return a page of the jobs, newest first, each with how it stands and a sketch of what is drawn."""
+    return jobs_page(db, words=words, standing=standing, before=before, limit=limit)
+
+
+@router.post("/demo", status_code=201)
+def add_demo_jobs(db: Saving) -> Created:
+    """Add fresh copies of the demo jobs; return the first of them."""
+    first, *_ = [transfer.import_job(db, job_file.load(demo_text(name))) for name in DEMO_JOBS]
+    return Created(id=first.id)
 
 
 @router.post("", status_code=201)

@@ -17,6 +17,10 @@ class JobView(BaseModel):
     id: int
     name: str
     dig: str
+    address: str
+    notice: str
+    client: str
+    contact: str
     due_at: str | None
     units: Units
     soil_kind: str
@@ -48,16 +52,28 @@ class StandingView(BaseModel):
     lines: list[LineStanding]
 
 
+class SketchedLine(BaseModel):
+    """A drawn line on a job's thumbnail: corners, east and north [m], in its marking colour."""
+
+    corners: list[list[float]]
+    hex: str
+
+
 class JobListed(BaseModel):
-    """A job on the list of jobs."""
+    """A job on the list of jobs; `with_marks`: lines with a standing mark; `overdue`: due before now."""
 
     id: int
     name: str
     dig: str
+    address: str
+    notice: str
     due_at: str | None
+    overdue: bool
     technician: str
     lines: int
+    with_marks: int
     marks: int
+    sketch: list[SketchedLine]
 
 
 class JobsView(BaseModel):

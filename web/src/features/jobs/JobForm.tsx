@@ -11,6 +11,10 @@ type Body = Schemas["JobForm"];
 const EMPTY = {
   name: "",
   dig: "",
+  address: "",
+  notice: "",
+  client: "",
+  contact: "",
   due_at: "",
   units: "metric" as Body["units"],
   soil_kind: "loam",
@@ -23,6 +27,10 @@ const EMPTY = {
 const fromJob = (job: Schemas["JobView"]): typeof EMPTY => ({
   name: job.name,
   dig: job.dig,
+  address: job.address,
+  notice: job.notice,
+  client: job.client,
+  contact: job.contact,
   due_at: job.due_at ?? "",
   units: job.units,
   soil_kind: job.soil_kind,
@@ -68,6 +76,8 @@ export default function JobForm({ job, onDone }: { job?: Schemas["JobView"]; onD
       <div className="sm:col-span-2">
         <TextEntry form={form} name="dig" label="What will be dug, and where" multiline />
       </div>
+      <TextEntry form={form} name="address" label="Address" />
+      <TextEntry form={form} name="notice" label="Notice number" />
       <TextEntry
         form={form}
         name="technician"
@@ -107,6 +117,8 @@ export default function JobForm({ job, onDone }: { job?: Schemas["JobView"]; onD
         quantity="resistivity"
         hint="Leave empty to use the typical value."
       />
+      <TextEntry form={form} name="client" label="Client" />
+      <TextEntry form={form} name="contact" label="Contact on site" />
       <div className="sm:col-span-2">
         <FormError form={form} />
         <Meanwhile form={form} fresh={fresh} send={send} />

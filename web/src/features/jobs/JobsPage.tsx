@@ -1,11 +1,12 @@
-import { Download, Plus, Upload } from "lucide-react";
+import { FlaskConical, Plus, Search, Upload } from "lucide-react";
+import { ToggleGroup } from "radix-ui";
 import { lazy, useRef, useState } from "react";
-import { Link, useNavigate } from "react-router";
-import { BASE } from "../../api/base";
-import { api, asRefusal, type Refusal, type Schemas, take } from "../../api/client";
-import { useChange, useJobs } from "../../api/queries";
-import { when } from "../../api/units";
+import { useNavigate } from "react-router";
+import { useDebounce } from "use-debounce";
+import { api, asRefusal, type Refusal, take } from "../../api/client";
+import { type Standing, useChange, useJobs } from "../../api/queries";
 import { Button } from "../../ui/Button";
+import { Menu, MenuItem } from "../../ui/Menu";
 import { Refused } from "../../ui/Refused";
 import { Sheet } from "../../ui/Sheet";
 import { useToast } from "../../ui/Toasts";
@@ -14,17 +15,28 @@ import { Wait } from "../../ui/Wait";
 import { WhoButton } from "../who/WhoWorks";
 import { Backups } from "./Backups";
 import { Devices } from "./Devices";
+import { JobRow } from "./JobRow";
 
 const JobForm = lazy(() => import("./JobForm"));
 
 export default function JobsPage() {
   useTitle("Jobs");
-  const jobs = useJobs();
+  const [typed, setTyped] = useState("");
+  const [standing, setStanding] = useState<Standing>("all");
+  const [words] = useDebounce(typed.trim(), 200);
+  const jobs = useJobs(words, standing);
   const go = useNavigate();
+  const toast = useToast();
   const [open, setOpen] = useState(false);
   const [refused, setRefused] = useState<Refusal | null>(null);
   const file = useRef<HTMLInputElement>(null);
   const bring = useChange("jobs", (text: string) => take(api.POST("/api/jobs/import", { body: { text } })));
+  const demo = useChange("jobs", () => take(api.POST("/api/jobs/demo")));
+  const addDemo = () =>
+    demo.mutateAsync(undefined).then(
+      () => toast("Fresh demo jobs are in the list."),
+      (e) => setRefused(asRefusal(e)),
+    );
   const importFile = async (chosen: File | undefined) => {
     if (!chosen) return;
     setRefused(null);
@@ -37,8 +49,8 @@ export default function JobsPage() {
     if (file.current) file.current.value = "";
   };
   return (
-    <div className="mx-auto w-full max-w-4xl p-4 sm:p-8">
-      <div className="mb-4 flex flex-wrap items-center gap-3">
+    <div className="mx-auto w-full max-w-6xl p-3 sm:p-5">
+      <div className="mb-3 flex flex-wrap items-center gap-2">
         <h1 className="mr-auto">Jobs</h1>
         <input
           ref={file}
@@ -49,25 +61,71 @@ export default function JobsPage() {
           tabIndex={-1}
           onChange={(e) => importFile(e.target.files?.[0])}
         />
-        <Button onClick={() => file.current?.click()}>
-          <Upload aria-hidden className="size-5" /> Import a job
-        </Button>
         <Button look="main" onClick={() => setOpen(true)}>
           <Plus aria-hidden className="size-5" /> New job
         </Button>
+        <Menu label="More for jobs">
+          <MenuItem icon={Upload} onChoose={() => file.current?.click()}>
+            Import a job
+          </MenuItem>
+          <MenuItem icon={FlaskConical} onChoose={addDemo}>
+            Add fresh demo jobs
+          </MenuItem>
+        </Menu>
       </div>
       {refused ? <Refused text={refused.text} /> : null}
+      <div className="mb-3 flex flex-wrap items-center gap-2">
+        <label className="relative min-w-0 grow basis-64">
+          <span className="sr-only">Search jobs</span>
+          <Search aria-hidden className="absolute top-3 left-3 size-5 text-quiet" />
+          <input
+            type="search"
+            value={typed}
+            maxLength={200}
+            onChange={(e) => setTyped(e.target.value)}
+            placeholder="Name, address, notice, line, technician"
+            className="field pl-10"
+          />
+        </label>
+        <ToggleGroup.Root
+          type="single"
+          aria-label="Which jobs"
+          value={standing}
+          onValueChange={(next) => setStanding((next || "all") as Standing)}
+          className="grid grid-cols-4 overflow-hidden rounded-md border border-quiet max-sm:w-full"
+        >
+          {STANDINGS.map((s) => (
+            <ToggleGroup.Item
+              key={s.id}
+              value={s.id}
+              className="min-h-11 px-3 font-semibold data-[state=on]:bg-deep data-[state=on]:text-on-deep"
+            >
+              {s.label}
+            </ToggleGroup.Item>
+          ))}
+        </ToggleGroup.Root>
+      </div>
       <Wait query={jobs} doing="Reading the jobs">
         {({ pages }) =>
           pages[0]?.jobs.length === 0 ? (
-            <div className="card mt-3">
-              <h2>No jobs yet</h2>
-              <p>Start one with where the dig is and what the soil is like; lines come next.</p>
-            </div>
+            words || standing !== "all" ? (
+              <p className="card">No job fits. Search for other words, or show all.</p>
+            ) : (
+              <div className="card">
+                <h2>No jobs yet</h2>
+                <p className="mb-3">
+                  Start one with where the dig is and what the soil is like; lines come next.
+                </p>
+                <div className="flex flex-wrap gap-2">
+                  <Button onClick={() => file.current?.click()}>Import a job</Button>
+                  <Button onClick={addDemo}>Look at the demo jobs</Button>
+                </div>
+              </div>
+            )
           ) : (
             <>
-              <ul className="mt-3 grid gap-3">
-                {pages.flatMap((page) => page.jobs.map((j) => <JobItem key={j.id} job={j} />))}
+              <ul className="overflow-hidden rounded-lg border border-edge bg-sheet">
+                {pages.flatMap((page) => page.jobs.map((j) => <JobRow key={j.id} job={j} />))}
               </ul>
               {jobs.hasNextPage ? (
                 <Button
@@ -97,39 +155,9 @@ export default function JobsPage() {
   );
 }
 
-function JobItem({ job }: { job: Schemas["JobListed"] }) {
-  const toast = useToast();
-  const path = { params: { path: { job_id: job.id } } };
-  const restore = useChange("jobs", () => take(api.POST("/api/jobs/{job_id}/restore", path)));
-  const remove = useChange("jobs", () => take(api.DELETE("/api/jobs/{job_id}", path)));
-  const onRemove = () =>
-    remove.mutateAsync(undefined).then(
-      () => toast(`Removed “${job.name}”.`, () => restore.mutate(undefined)),
-      (e) => toast(e.message),
-    );
-  return (
-    <li className="card flex flex-wrap items-center gap-x-4 gap-y-2">
-      <div className="min-w-0 grow basis-72">
-        <Link to={`/jobs/${job.id}`} className="text-xl font-bold underline decoration-2 underline-offset-4">
-          {job.name}
-        </Link>
-        <p className="text-quiet">{job.dig}</p>
-        <p className="mt-1 text-sm">
-          {job.technician}
-          {job.due_at ? ` · due ${when(job.due_at)}` : ""} · {job.lines} {job.lines === 1 ? "line" : "lines"}{" "}
-          · {job.marks} {job.marks === 1 ? "mark" : "marks"}
-        </p>
-      </div>
-      <a
-        href={`${BASE}/api/jobs/${job.id}/export`}
-        download
-        className="inline-flex min-h-11 items-center gap-2 font-semibold underline underline-offset-4"
-      >
-        <Download aria-hidden className="size-5" /> Export
-      </a>
-      <Button look="quiet" onClick={onRemove} aria-label={`Remove ${job.name}`}>
-        Remove
-      </Button>
-    </li>
-  );
-}
+const STANDINGS: { id: Standing; label: string }[] = [
+  { id: "all", label: "All" },
+  { id: "overdue", label: "Overdue" },
+  { id: "unmarked", label: "No mark" },
+  { id: "marked", label: "Marked" },
+];

@@ -4,6 +4,8 @@ import re
 
 from playwright.sync_api import expect
 
+from tests.ui.conftest import view
+
 
 def test_the_sheet_is_answered_noise_read_and_a_hit_put_on_the_plan(page, demo_address):
     page.goto(f"{demo_address}/jobs/2/lines/2/plan")
@@ -20,6 +22,7 @@ def test_the_sheet_is_answered_noise_read_and_a_hit_put_on_the_plan(page, demo_a
     leads.get_by_role("button", name="Save").click()
     expect(state).to_contain_text("2 of 11 are not answered")
 
+    view(page, "Noise")
     noise = page.get_by_label("Noise check")
     noise.get_by_label("560 Hz, here").fill("plenty")
     noise.get_by_role("button", name="Save the noise").click()
@@ -29,7 +32,8 @@ def test_the_sheet_is_answered_noise_read_and_a_hit_put_on_the_plan(page, demo_a
     noise.get_by_role("button", name="Save the noise").click()
     expect(noise.locator("[data-noise='noisy']")).to_contain_text("10.0 times the quiet level")
 
-    passive = page.get_by_label("Passive sweep")
+    view(page, "Passive sweep")
+    passive = page.get_by_role("region", name="Passive sweep")
     # the tick shows what was asked a moment after the click
     passive.get_by_label("Walked again, receiver turned 90°").click()
     expect(passive.get_by_label("Walked again, receiver turned 90°")).to_be_checked()
@@ -46,7 +50,9 @@ def test_the_sheet_is_answered_noise_read_and_a_hit_put_on_the_plan(page, demo_a
     expect(passive.locator("[data-explained]")).to_have_count(3)
     page.reload()
     expect(page.locator("[data-check='leads']").get_by_label("Why it is not needed")).to_have_value("New set today")
+    view(page, "Noise")
     expect(page.locator("[data-noise='noisy']")).to_have_count(1)
+    view(page, "Passive sweep")
     page.get_by_role("button", name=re.compile("Make a line of it")).first.click()
     dialog = page.get_by_role("dialog", name="New line")
     expect(dialog.get_by_label("Where it is")).to_have_value(re.compile("^Passive hit at "))

@@ -22,13 +22,35 @@ WHOLE = """e => { const r = e.getBoundingClientRect();
   return r.top >= 0 && r.left >= 0 && r.right <= innerWidth && Math.min(r.bottom, r.top + 60) <= innerHeight }"""
 
 
+PAGES = {
+    "/": ["text='New job'", "input[type=search]", "main li a"],
+    "/jobs/2/before": ["[data-state]", "[data-check] [role=radio]"],
+    "/jobs/2/site": [".plan-map", "[data-visit]"],
+    "/jobs/2/site/draw": [".plan-map", "[data-route]", "form [type=submit]"],
+    "/jobs/2/progress": [".plan-map", "[data-progress]"],
+    "/kit": ["main li h2", "text='Edit'"],
+    "/rules": ["main select", "[data-rule]"],
+}
+
+
+@pytest.mark.parametrize("view", PAGES)
+def test_a_page_of_a_job_needs_no_scrolling_at_a_desk(page, shown_address, view):
+    page.set_viewport_size(DESK)
+    page.goto(shown_address + view)
+    look(page, PAGES[view])
+
+
+def look(page, needed):
+    for each in needed:
+        found = page.locator(each).first
+        expect(found).to_be_visible()
+        assert found.evaluate(WHOLE), each
+    assert page.evaluate("document.documentElement.scrollHeight") <= 1.5 * DESK["height"]
+
+
 @pytest.mark.parametrize("line", ["/jobs/1/lines/1", "/jobs/2/lines/2"], ids=["told", "drawn"])
 @pytest.mark.parametrize("step", NEEDED)
 def test_a_step_needs_no_scrolling_at_a_desk(page, shown_address, line, step):
     page.set_viewport_size(DESK)
     page.goto(f"{shown_address}{line}/{step}")
-    for needed in NEEDED[step]:
-        found = page.locator(needed).first
-        expect(found).to_be_visible()
-        assert found.evaluate(WHOLE), needed
-    assert page.evaluate("document.documentElement.scrollHeight") <= 1.5 * DESK["height"]
+    look(page, NEEDED[step])

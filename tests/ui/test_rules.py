@@ -8,11 +8,13 @@ from vessel.core.judge.station.criteria import CRITERIA_VERSION
 def test_bounds_are_moved_with_a_reason_and_moved_back(page, demo_address):
     page.goto(f"{demo_address}/rules")
     lift = page.locator("[data-rule=lift]")
+    lift.get_by_text("Lift test").click()
     page.get_by_role("button", name="Change limits of “Lift test”").click()
     lift.get_by_label("Care above").fill("40")
     lift.get_by_role("button", name="Use these limits").click()
     expect(lift.get_by_role("alert")).to_contain_text("reason")
     page.reload()
+    lift.get_by_text("Lift test").click()
     page.get_by_role("button", name="Change limits of “Lift test”").click()
     expect(lift.get_by_label("Care above")).to_have_value("40")  # nothing typed is lost
     lift.get_by_label("Why").fill("Uneven ground on the apron.")

@@ -1,6 +1,6 @@
 import { ClipboardCheck, Map as MapIcon, Pencil, Plus, Printer, Ruler } from "lucide-react";
 import { useState } from "react";
-import { Link } from "react-router";
+import { NavLink, useLocation } from "react-router";
 import type { Job } from "../api/client";
 import { when } from "../api/units";
 import { LineList } from "../features/line/LineList";
@@ -18,11 +18,20 @@ const ROW = "flex min-h-11 items-center gap-2 rounded-md px-2 text-sm font-semib
 export function JobRail(p: { job: Job; lineId: number | null; onJob: () => void; onNewLine: () => void }) {
   const { job } = p;
   const [all, setAll] = useState(false);
+  const { pathname } = useLocation();
+  const place =
+    PLACES.some(({ to }) => pathname.includes(`/${job.id}/${to}`)) || pathname.endsWith("/marking");
+  const JobName = place ? "p" : "h1"; // a place of the job names itself
   const back = p.lineId !== null && !all ? "max-lg:hidden" : "";
   return (
-    <section aria-label="Job and lines" className="relative min-w-0 lg:overflow-y-auto lg:pr-1">
+    <section
+      aria-label="Job and lines"
+      className={`relative min-w-0 lg:overflow-y-auto lg:pr-1 ${place ? "max-lg:hidden" : ""}`}
+    >
       <div className="flex items-baseline justify-between gap-2 lg:block">
-        <h1 className="truncate text-lg leading-tight lg:whitespace-normal">{job.name}</h1>
+        <JobName className="truncate text-lg leading-tight font-bold lg:whitespace-normal">
+          {job.name}
+        </JobName>
         <p className={`text-sm text-quiet ${back}`}>
           {job.technician}
           {job.due_at ? ` · due ${when(job.due_at)}` : ""}
@@ -40,14 +49,16 @@ export function JobRail(p: { job: Job; lineId: number | null; onJob: () => void;
       </div>
       <nav aria-label="Job" className={`my-2 grid grid-cols-2 gap-x-1 lg:grid-cols-1 ${back}`}>
         {PLACES.map(({ to, label, icon: Icon }) => (
-          <Link
+          <NavLink
             key={to}
             to={`/jobs/${job.id}/${to}`}
-            className={`${ROW} ${to === "before" && job.before_state === "stop" ? "bg-hold-bg text-hold" : ""}`}
+            className={({ isActive }) =>
+              `${ROW} ${isActive ? "bg-deep text-on-deep" : to === "before" && job.before_state === "stop" ? "bg-hold-bg text-hold" : ""}`
+            }
           >
             <Icon aria-hidden className="size-4" /> {label}
-            {to === "before" ? <span className="font-normal text-quiet">{job.before_text}</span> : null}
-          </Link>
+            {to === "before" ? <span className="font-normal opacity-90">{job.before_text}</span> : null}
+          </NavLink>
         ))}
         <button type="button" className={ROW} onClick={p.onJob}>
           <Pencil aria-hidden className="size-4" /> Job

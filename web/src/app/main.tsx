@@ -7,6 +7,7 @@ import { Shell } from "./Shell";
 import "./style.css";
 
 const JobsPage = lazy(() => import("../features/jobs/JobsPage"));
+const JobFrame = lazy(() => import("./JobFrame"));
 const JobPage = lazy(() => import("./JobPage"));
 const BeforePage = lazy(() => import("../features/before/BeforePage"));
 const KitPage = lazy(() => import("../features/kit/KitPage"));
@@ -29,14 +30,16 @@ if (root)
           <Routes>
             <Route element={<Shell />}>
               <Route path="/" element={<JobsPage />} />
-              <Route path="/jobs/:jobId" element={<JobPage />} />
-              <Route path="/jobs/:jobId/before" element={<BeforePage />} />
-              <Route path="/jobs/:jobId/progress" element={<ProgressPage />} />
-              <Route path="/jobs/:jobId/marking" element={<MarkingPage />} />
-              <Route path="/jobs/:jobId/site" element={<SitePage mode="work" />} />
-              <Route path="/jobs/:jobId/site/draw" element={<SitePage mode="draw" />} />
+              <Route path="/jobs/:jobId" element={<JobFrame />}>
+                <Route index element={<JobPage />} />
+                <Route path="before" element={<BeforePage />} />
+                <Route path="progress" element={<ProgressPage />} />
+                <Route path="marking" element={<MarkingPage />} />
+                <Route path="site" element={<SitePage mode="work" />} />
+                <Route path="site/draw" element={<SitePage mode="draw" />} />
+                <Route path="lines/:lineId/:step" element={<JobPage />} />
+              </Route>
               <Route path="/jobs/:jobId/record" element={<RecordPage />} />
-              <Route path="/jobs/:jobId/lines/:lineId/:step" element={<JobPage />} />
               <Route path="/kit" element={<KitPage />} />
               <Route path="/rules" element={<RulesPage />} />
               <Route path="*" element={<p className="p-6">There is no such page.</p>} />

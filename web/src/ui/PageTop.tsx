@@ -7,11 +7,11 @@ import { useTitle } from "./useTitle";
 export function PageTop(p: { job: { id: number; name: string }; title: string; children?: ReactNode }) {
   useTitle(p.title, p.job.name);
   return (
-    <div className="flex flex-wrap items-center gap-x-6 gap-y-1 lg:col-span-2">
+    <div className="flex flex-wrap items-center gap-x-6 gap-y-1">
       <div className="min-w-0">
         <Link
           to={`/jobs/${p.job.id}`}
-          className="inline-flex min-h-11 items-center gap-1 underline sm:min-h-0"
+          className="inline-flex min-h-11 items-center gap-1 underline lg:hidden"
         >
           <ArrowLeft aria-hidden className="size-4" /> {p.job.name}
         </Link>

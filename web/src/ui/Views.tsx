@@ -14,6 +14,8 @@ export interface View {
 export function Views(p: {
   label: string;
   views: (View | null)[];
+  /** The one shown first; without it the first of them. */
+  first?: string;
   value?: string;
   onChange?: (id: string) => void;
 }) {
@@ -28,7 +30,7 @@ export function Views(p: {
     );
   return (
     <Tabs.Root
-      defaultValue={views[0]?.id}
+      defaultValue={p.first ?? views[0]?.id}
       {...(p.value === undefined ? {} : { value: p.value })}
       onValueChange={p.onChange}
       className="flex flex-col lg:min-h-64 lg:grow"

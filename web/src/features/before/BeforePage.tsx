@@ -2,6 +2,7 @@ import { useParams } from "react-router";
 import type { Before, Job } from "../../api/client";
 import { useBefore, useJob } from "../../api/queries";
 import { PageTop } from "../../ui/PageTop";
+import { Views } from "../../ui/Views";
 import { Wait } from "../../ui/Wait";
 
 import { Checks } from "./Checks";
@@ -32,25 +33,33 @@ const TONE: Record<Before["state"], string> = {
 
 function BeforeView({ job, before: b }: { job: Job; before: Before }) {
   return (
-    <div className="mx-auto grid w-full max-w-[90rem] gap-3 p-3 sm:p-5 lg:grid-cols-2">
+    <div className="flex min-h-0 min-w-0 flex-col gap-3 lg:overflow-y-auto">
       <PageTop job={job} title="Before anything is switched on" />
-      <div
-        role="status"
-        data-state={b.state}
-        className={`rounded-md border-2 p-3 lg:col-span-2 ${TONE[b.state]}`}
-      >
+      <div role="status" data-state={b.state} className={`rounded-md border-2 p-3 ${TONE[b.state]}`}>
         <p className="text-lg font-bold">{b.headline}</p>
         <p>{b.advice}</p>
       </div>
-      <div className="grid content-start gap-3">
-        {b.groups.map((g) => (
-          <Checks key={g.id} job={job} group={g} />
-        ))}
-      </div>
-      <div className="grid content-start gap-3">
-        <NoiseCheck job={job} before={b} />
-        <PassiveSweep job={job} passive={b.passive} />
-      </div>
+      <Views
+        label="Before the work"
+        first={b.groups.find((g) => given(g) < g.checks.length)?.id}
+        views={[
+          ...b.groups.map((g) => ({
+            id: g.id,
+            label: g.title,
+            note: `${given(g)} of ${g.checks.length}`,
+            show: <Checks job={job} group={g} />,
+          })),
+          { id: "noise", label: "Noise", show: <NoiseCheck job={job} before={b} /> },
+          {
+            id: "passive",
+            label: "Passive sweep",
+            note: b.passive.hits.length ? String(b.passive.hits.length) : "",
+            show: <PassiveSweep job={job} passive={b.passive} />,
+          },
+        ]}
+      />
     </div>
   );
 }
+
+const given = (group: Before["groups"][number]) => group.checks.filter((c) => c.answer).length;

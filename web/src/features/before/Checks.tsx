@@ -18,15 +18,8 @@ const ANSWERS = [
 ] as const;
 
 export function Checks({ job, group }: { job: Job; group: Schemas["CheckGroupView"] }) {
-  const given = group.checks.filter((c) => c.answer).length;
   return (
     <section className="card" aria-label={group.title}>
-      <h2>
-        {group.title}{" "}
-        <span className="font-normal text-quiet">
-          {given} of {group.checks.length}
-        </span>
-      </h2>
       <ul>
         {group.checks.map((c) => (
           <Row key={c.id} job={job} check={c} />
@@ -66,16 +59,21 @@ function Row({ job, check: c }: { job: Job; check: Check }) {
   };
   const open = why || shown === "not_needed" || shown === "no";
   return (
-    <li className="border-t border-edge py-3 first:border-0" data-check={c.id}>
-      <p className="font-semibold">{c.text}</p>
-      <p className="text-sm text-quiet">{c.why}</p>
+    <li
+      className="border-t border-edge py-3 first:border-0 xl:grid xl:grid-cols-[minmax(0,1fr)_22rem] xl:gap-x-6 xl:py-2"
+      data-check={c.id}
+    >
+      <div>
+        <p className="font-semibold">{c.text}</p>
+        <p className="text-sm text-quiet">{c.why}</p>
+      </div>
       <ToggleGroup.Root
         type="single"
         aria-label={c.text}
         value={shown}
         // a tap on the answer given takes it back
         onValueChange={(next) => choose((next || shown) as Answer)}
-        className="mt-2 grid max-w-md grid-cols-[1fr_1fr_1.4fr] gap-2"
+        className="mt-2 grid max-w-md grid-cols-[1fr_1fr_1.4fr] gap-2 xl:mt-0 xl:self-start"
       >
         {ANSWERS.map((a) => (
           <ToggleGroup.Item
@@ -87,9 +85,11 @@ function Row({ job, check: c }: { job: Job; check: Check }) {
           </ToggleGroup.Item>
         ))}
       </ToggleGroup.Root>
-      {shown === "no" && !why ? <p className="mt-2 font-semibold text-hold">{c.otherwise}</p> : null}
+      {shown === "no" && !why ? (
+        <p className="mt-2 font-semibold text-hold xl:col-span-2">{c.otherwise}</p>
+      ) : null}
       {open ? (
-        <EntryForm form={form} send={explain} className="mt-2 flex items-start gap-2">
+        <EntryForm form={form} send={explain} className="mt-2 flex items-start gap-2 xl:col-span-2">
           <div className="grow">
             <TextEntry
               form={form}
@@ -112,7 +112,7 @@ function Row({ job, check: c }: { job: Job; check: Check }) {
         </p>
       ) : null}
       {c.answer && !open ? (
-        <p className="mt-1 text-sm text-quiet">
+        <p className="mt-1 text-sm text-quiet xl:col-span-2 xl:mt-0">
           {c.by}, {when(c.answered_at)}
           {c.note ? ` · ${c.note}` : ""}
         </p>

@@ -20,7 +20,7 @@ export default function MarkingPage() {
   return (
     <Wait query={job} doing="Reading the job">
       {(j) => (
-        <div className="mx-auto flex w-full max-w-[70rem] flex-col gap-3 p-3 sm:p-5">
+        <div className="relative flex min-h-0 min-w-0 max-w-[70rem] flex-col gap-3 lg:overflow-y-auto">
           <PageTop job={j} title="Marking by the local rule" />
           <p className="max-w-prose">
             Colours, letters and patterns on the ground follow the local code. So does the zone beside a mark

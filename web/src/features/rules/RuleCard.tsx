@@ -4,6 +4,7 @@ import { useChange } from "../../api/queries";
 import { when } from "../../api/units";
 import { Button } from "../../ui/Button";
 import { EntryForm, FormError, TextEntry } from "../../ui/EntryForm";
+import { Fold } from "../../ui/Fold";
 import { useEntryForm } from "../../ui/useEntryForm";
 import { useConsequences } from "../consequences/useConsequences";
 
@@ -13,38 +14,48 @@ type Rule = Schemas["RuleView"];
 export function RuleCard({ rule: r, kitId, units }: { rule: Rule; kitId: number | null; units: Units }) {
   const [open, setOpen] = useState(false);
   return (
-    <li className="card" data-rule={r.id} data-edited={r.edited}>
-      <h2>{r.title}</h2>
-      <p className="text-sm text-quiet first-letter:uppercase">{r.measures}</p>
-      <p className="my-1 font-bold first-letter:uppercase">{r.bounds}</p>
-      {r.edited ? (
-        <p
-          className={`my-2 rounded-md border-2 p-2 ${r.edited === "looser" ? "border-hold bg-hold-bg text-hold" : "border-edge"}`}
-        >
-          <strong>{r.edited === "looser" ? "Looser than Vessel's own" : "Stricter than Vessel's own"}</strong>{" "}
-          ({r.own_bounds}). {r.reason} {r.by ? `${r.by}, ` : ""}
-          {when(r.at)}
+    <li className="border-b border-edge" data-rule={r.id} data-edited={r.edited}>
+      <Fold
+        needs={Boolean(r.edited)}
+        summary={
+          <span className="inline-flex flex-wrap gap-x-3 align-top sm:w-[calc(100%-2rem)] lg:gap-x-2">
+            <span className="sm:w-72 lg:w-56">{r.title}</span>
+            <span className="font-normal">{r.bounds}</span>
+          </span>
+        }
+      >
+        <p className="text-sm text-quiet first-letter:uppercase">{r.measures}</p>
+        {r.edited ? (
+          <p
+            className={`my-2 rounded-md border-2 p-2 ${r.edited === "looser" ? "border-hold bg-hold-bg text-hold" : "border-edge"}`}
+          >
+            <strong>
+              {r.edited === "looser" ? "Looser than Vessel's own" : "Stricter than Vessel's own"}
+            </strong>{" "}
+            ({r.own_bounds}). {r.reason} {r.by ? `${r.by}, ` : ""}
+            {when(r.at)}
+          </p>
+        ) : null}
+        <p>{r.why}</p>
+        <p className="mt-1">
+          <strong>Then:</strong> {r.next_step}
         </p>
-      ) : null}
-      <p>{r.why}</p>
-      <p className="mt-1">
-        <strong>Then:</strong> {r.next_step}
-      </p>
-      <p className="mt-1 text-sm text-quiet">If missing: {r.when_missing}.</p>
-      {r.fixed ? (
-        <p className="mt-1 text-sm text-quiet">These limits are the same for every crew.</p>
-      ) : kitId === null ? null : open ? (
-        <BoundForm rule={r} kitId={kitId} units={units} onDone={() => setOpen(false)} />
-      ) : (
-        <Button
-          look="quiet"
-          className="mt-1 text-sm"
-          aria-label={`Change limits of “${r.title}”`}
-          onClick={() => setOpen(true)}
-        >
-          Change limits
-        </Button>
-      )}
+        <p className="mt-1 text-sm text-quiet">If missing: {r.when_missing}.</p>
+        {r.fixed ? (
+          <p className="mt-1 text-sm text-quiet">These limits are the same for every crew.</p>
+        ) : kitId === null ? null : open ? (
+          <BoundForm rule={r} kitId={kitId} units={units} onDone={() => setOpen(false)} />
+        ) : (
+          <Button
+            look="quiet"
+            className="mt-1 text-sm"
+            aria-label={`Change limits of “${r.title}”`}
+            onClick={() => setOpen(true)}
+          >
+            Change limits
+          </Button>
+        )}
+      </Fold>
     </li>
   );
 }

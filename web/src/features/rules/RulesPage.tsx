@@ -2,6 +2,7 @@ import { useState } from "react";
 import type { Schemas, Units } from "../../api/client";
 import { useKits, useRules } from "../../api/queries";
 import { Choice } from "../../ui/Field";
+import { Fold } from "../../ui/Fold";
 import { useTitle } from "../../ui/useTitle";
 import { Wait } from "../../ui/Wait";
 import { RuleCard } from "./RuleCard";
@@ -12,9 +13,9 @@ export default function RulesPage() {
   const [chosen, setChosen] = useState<string | null>(null);
   const kits = useKits();
   return (
-    <div className="mx-auto w-full max-w-5xl p-4 sm:p-8">
+    <div className="mx-auto w-full max-w-7xl p-3 sm:p-5">
       <h1 className="mb-3">Pass limits</h1>
-      <p className="mb-4">
+      <p className="mb-2">
         One table judges every station: planned, entered or simulated. Any hold means Hold. Then missing
         evidence means Need more, then any care means Mark with care. Otherwise it is Mark.
       </p>
@@ -60,7 +61,7 @@ function Table({ units, kitId }: { units: Units; kitId: number | null }) {
     <Wait query={rules} doing="Reading the rules">
       {(r) => (
         <>
-          <ul className="grid items-start gap-3 md:grid-cols-2">
+          <ul className="card items-start gap-x-6 py-1 lg:grid lg:grid-cols-2">
             {r.rules.map((x) => (
               <RuleCard key={`${kitId}-${x.id}`} rule={x} kitId={kitId} units={units} />
             ))}
@@ -78,11 +79,9 @@ function Table({ units, kitId }: { units: Units; kitId: number | null }) {
 /** How likely each rival is before anything is read: what evidence has to overcome. */
 function Priors({ priors }: { priors: Schemas["PriorView"][] }) {
   return (
-    <section className="card mt-4" aria-label="What else it could be">
-      <h2>What else it could be</h2>
+    <Fold className="card mt-3 py-1" summary="What else it could be: how likely before anything is read">
       <p className="mb-2">
-        How likely Vessel takes each of these to be before anything is read. Readings and evidence then raise
-        or lower it.
+        How likely Vessel takes each of these to be. Readings and evidence then raise or lower it.
       </p>
       <ul>
         {priors.map((p) => (
@@ -100,6 +99,6 @@ function Priors({ priors }: { priors: Schemas["PriorView"][] }) {
           </li>
         ))}
       </ul>
-    </section>
+    </Fold>
   );
 }

@@ -19,9 +19,12 @@ export function FoundPlan({ job, lineId }: { job: Job; lineId?: number }) {
       ])
     : undefined;
   return (
-    <section className="card lg:p-2" aria-label="On the plan">
+    <section
+      className={`card lg:p-2 ${lineId === undefined ? "lg:flex lg:grow lg:flex-col" : ""}`}
+      aria-label="On the plan"
+    >
       <h2 className={lineId === undefined ? "mb-2" : "sr-only"}>On the plan</h2>
-      <div className={lineId === undefined ? "h-[44dvh] min-h-72" : "h-80"}>
+      <div className={lineId === undefined ? "h-[44dvh] min-h-72 lg:h-auto lg:min-h-0 lg:grow" : "h-80"}>
         <Wait query={site} doing="Reading the site plan">
           {(s) => (
             <PlanPicture

@@ -4,6 +4,7 @@ import type { Job, Schemas } from "../../api/client";
 import { useJob, useSite, useWork } from "../../api/queries";
 import { formatter } from "../../api/units";
 import { PageTop } from "../../ui/PageTop";
+import { StageBench } from "../../ui/StageBench";
 import { Wait } from "../../ui/Wait";
 
 import { DrawPanel } from "./DrawPanel";
@@ -34,7 +35,7 @@ function SiteView({ job, site, mode }: { job: Job; site: Schemas["SiteView"]; mo
   const tab = ({ isActive }: { isActive: boolean }) =>
     `flex min-h-11 items-center border-b-4 px-3 font-semibold ${isActive ? "border-amber" : "border-transparent text-quiet"}`;
   return (
-    <div className="mx-auto grid w-full max-w-[100rem] gap-3 p-3 sm:p-5 lg:grid-cols-[minmax(0,1fr)_27rem]">
+    <div className="flex min-h-0 min-w-0 flex-col gap-3">
       <PageTop job={job} title="Site">
         <nav aria-label="Site" className="ml-auto flex">
           <NavLink end to={`/jobs/${job.id}/site`} className={tab}>
@@ -45,48 +46,57 @@ function SiteView({ job, site, mode }: { job: Job; site: Schemas["SiteView"]; mo
           </NavLink>
         </nav>
       </PageTop>
-      {drawn || mode === "draw" ? (
-        <section
-          aria-label="Site plan"
-          className={`h-[46dvh] min-h-72 lg:sticky lg:top-4 lg:h-[calc(100dvh-11rem)] ${drawing ? "sticky top-0 z-20" : ""}`}
-        >
-          <PlanPicture
-            site={site}
-            work={mode === "work" ? work.data : null}
-            chosen={chosen}
-            onChoose={setChosen}
-            format={formatter(job.units)}
-            draft={drawing?.corners}
-            closed={drawing?.closed}
-            onTap={drawing?.onTap}
-          />
-        </section>
-      ) : (
-        <section className="card self-start" aria-label="Site plan">
-          <h2>Nothing drawn yet</h2>
-          <p className="my-2">
-            Vessel plans from what you entered for each line. Draw the lines, and it also plans stakes,
-            walking and bleed-off between them.
-          </p>
-          <Link className="font-semibold underline" to={`/jobs/${job.id}/site/draw`}>
-            Draw the site
-          </Link>
-        </section>
-      )}
-      {mode === "draw" ? (
-        <DrawPanel job={job} site={site} onDrawing={setDrawing} />
-      ) : job.lines.length ? (
-        <Wait query={work} doing="Simulating a trace for every setup on every line">
-          {(w) => <WorkPanel job={job} site={site} work={w} chosen={chosen} onChoose={setChosen} />}
-        </Wait>
-      ) : (
-        <section className="card self-start">
-          <h2>No line yet</h2>
-          <p>
-            Add the lines of the job first: <Link to={`/jobs/${job.id}`}>to the job</Link>.
-          </p>
-        </section>
-      )}
+      <div className="min-h-0 lg:grow">
+        <StageBench
+          stageFirst
+          stage={
+            drawn || mode === "draw" ? (
+              <section
+                aria-label="Site plan"
+                className={`h-[46dvh] min-h-72 lg:h-full ${drawing ? "max-lg:sticky max-lg:top-0 max-lg:z-20" : ""}`}
+              >
+                <PlanPicture
+                  site={site}
+                  work={mode === "work" ? work.data : null}
+                  chosen={chosen}
+                  onChoose={setChosen}
+                  format={formatter(job.units)}
+                  draft={drawing?.corners}
+                  closed={drawing?.closed}
+                  onTap={drawing?.onTap}
+                />
+              </section>
+            ) : (
+              <section className="card self-start" aria-label="Site plan">
+                <h2>Nothing drawn yet</h2>
+                <p className="my-2">
+                  Vessel plans from what you entered for each line. Draw the lines, and it also plans stakes,
+                  walking and bleed-off between them.
+                </p>
+                <Link className="font-semibold underline" to={`/jobs/${job.id}/site/draw`}>
+                  Draw the site
+                </Link>
+              </section>
+            )
+          }
+          bench={
+            mode === "draw" ? (
+              <DrawPanel job={job} site={site} onDrawing={setDrawing} />
+            ) : job.lines.length ? (
+              <Wait query={work} doing="Simulating a trace for every setup on every line">
+                {(w) => <WorkPanel job={job} site={site} work={w} chosen={chosen} onChoose={setChosen} />}
+              </Wait>
+            ) : (
+              <section className="card self-start">
+                <h2>No line yet</h2>
+                <p>
+                  Add the lines of the job first: <Link to={`/jobs/${job.id}`}>to the job</Link>.
+                </p>
+              </section>
+            )
+          }
+        />
+      </div>
     </div>
   );
 }

@@ -86,6 +86,35 @@ def test_a_station_is_tapped_in_with_one_thumb(browser, demo_address):
     page.close()
 
 
+def test_walking_mode_shows_the_verdict_large_and_never_as_that_of_the_next_place(browser, demo_address):
+    page = browser.new_page(viewport=PHONE, has_touch=True)
+    page.set_default_timeout(40_000)
+    page.add_init_script("window.buzzed = []; navigator.vibrate = (p) => window.buzzed.push(p)")
+    page.goto(f"{demo_address}/jobs/1/lines/1/trace")
+    page.get_by_role("button", name="Walking mode").tap()
+    walking = page.get_by_role("dialog", name="Walking mode")
+    walking.get_by_role("switch", name="Vibration").tap()
+    verdict = walking.locator("section[data-verdict]")
+    expect(verdict).to_have_attribute("data-verdict", "hold")
+    expect(walking).to_contain_text("Next station: 60 m")
+    assert verdict.bounding_box()["height"] > 0.3 * PHONE["height"]
+    for key in ("Tap 1", "Tap 8"):
+        walking.get_by_role("button", name=key, exact=True).tap()
+    expect(verdict).to_have_count(0)
+    expect(walking).to_contain_text("60 m: not judged yet")
+    # nothing of it needs scrolling, and a station without its depth is kept and asked for more
+    assert page.evaluate("document.documentElement.scrollHeight") <= PHONE["height"]
+    for _ in range(5):
+        walking.get_by_role("button", name="Next field").tap()
+    walking.get_by_role("button", name="Check", exact=True).tap()
+    expect(verdict).to_have_attribute("data-verdict", "need_more")
+    expect(verdict).to_contain_text("60 m")
+    assert page.evaluate("window.buzzed.length") == 1
+    walking.get_by_role("button", name="Leave walking mode").tap()
+    expect(page.get_by_role("region", name="Station at 60 m")).to_be_visible()
+    page.close()
+
+
 def test_a_station_is_placed_by_tapes_and_its_mark_painted_beside_the_line(page, demo_address):
     page.set_viewport_size(PHONE)
     page.goto(f"{demo_address}/jobs/2/lines/2/trace")

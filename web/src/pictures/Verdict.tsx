@@ -1,4 +1,5 @@
 import { Check, CircleHelp, OctagonX, TriangleAlert } from "lucide-react";
+import type { ReactNode } from "react";
 import type { Verdict } from "../api/client";
 
 export const VERDICTS: Record<
@@ -66,5 +67,35 @@ export function VerdictBadge({ verdict, large = false }: { verdict: Verdict; lar
         {v.label}
       </span>
     </span>
+  );
+}
+
+/** A verdict that fills what room there is: read at arm's length in rain and glare, its pattern along the edge. */
+export function VerdictPanel(p: { verdict: Verdict; at: string; children: ReactNode }) {
+  const v = VERDICTS[p.verdict];
+  const Icon = v.icon;
+  return (
+    <section
+      role="status"
+      data-verdict={p.verdict}
+      aria-label={`Station at ${p.at}`}
+      className={`flex min-h-60 grow items-stretch border-y-4 ${v.tone}`}
+    >
+      <span
+        aria-hidden
+        className="w-10 shrink-0"
+        style={{
+          backgroundImage: BACK[v.pattern],
+          backgroundSize: v.pattern === "dots" ? "9px 9px" : undefined,
+        }}
+      />
+      <div className="grid min-w-0 grow content-center gap-2 p-3">
+        <p className="text-2xl font-bold">{p.at}</p>
+        <p className="flex items-center gap-3 text-5xl leading-none font-bold">
+          <Icon aria-hidden className="size-14 shrink-0" strokeWidth={2.5} /> {v.label}
+        </p>
+        {p.children}
+      </div>
+    </section>
   );
 }

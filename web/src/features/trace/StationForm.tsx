@@ -1,17 +1,16 @@
 import { useState } from "react";
-import { useFormState, useWatch } from "react-hook-form";
-import { api, type Job, type Schemas, type Station, type Trace, take } from "../../api/client";
-import { traceKey, useChange } from "../../api/queries";
+import { useWatch } from "react-hook-form";
+import { api, type Job, type Station, type Trace, take } from "../../api/client";
 import { Button } from "../../ui/Button";
 import { EntryForm, FormError } from "../../ui/EntryForm";
 import { useKeys } from "../../ui/keys";
 import { Meanwhile } from "../../ui/Meanwhile";
-import { useEntryForm } from "../../ui/useEntryForm";
 import { PlacePanel } from "./PlacePanel";
 import { StationFields } from "./StationFields";
-import { emptyForm, formOf, fromNested, type StationFormState } from "./stationForm";
+import { formOf } from "./stationForm";
 import type { Place } from "./stationPlace";
 import { TapPad } from "./TapPad";
+import { useStationEntry } from "./useStationEntry";
 import { useTapping } from "./useTapping";
 
 interface Props {
@@ -25,20 +24,11 @@ interface Props {
 /** One station, typed from the distance to the neighbour without leaving the keyboard. */
 export function StationForm(p: Props) {
   const { trace: t, station } = p;
-  const lift = t.units === "metric" ? "0.5" : "20";
-  const fresh = (distance = t.next_distance, lift_height = lift): StationFormState => ({
-    ...emptyForm(t.fields),
-    distance,
-    lift_height,
-  });
-  const form = useEntryForm<StationFormState>({
-    start: station ? formOf(station, t.fields) : fresh(),
-    draft: station ? `station-${station.id}` : `station-new-${t.setup_id}`,
-    upgrade: fromNested,
+  const { form, fresh, send, doubtful, saving } = useStationEntry(t, station, (id) => {
+    p.onSaved(id);
+    if (!station) form.goTo("distance");
   });
   const place = useWatch({ control: form.control, name: "place" }) as Place | null;
-  const { errors } = useFormState({ control: form.control });
-  const doubtful = Object.values(errors).some((e) => e?.type === "doubtful");
   const [tapping, setTapping] = useTapping();
   const [at, setAt] = useState("currents");
   /** The field in focus with the whole form in sight: the pad stands below it. */
@@ -47,24 +37,6 @@ export function StationForm(p: Props) {
     document.getElementById("next-station")?.scrollIntoView({ block: "start" });
   };
   useKeys({ n: () => form.goTo("distance") });
-  const save = useChange(
-    "station",
-    (body: Schemas["PlacedStationForm"]) =>
-      station
-        ? take(api.PUT("/api/stations/{station_id}", { params: { path: { station_id: station.id } }, body }))
-        : take(
-            api.POST("/api/setups/{setup_id}/stations", { params: { path: { setup_id: t.setup_id } }, body }),
-          ),
-    { shown: traceKey(t.setup_id) },
-  );
-  const send = (insist: boolean) => async (typed: StationFormState) => {
-    const known = new Set(t.stations.map((s) => s.id));
-    const read = { ...typed, insist };
-    const next = await save.mutateAsync(read as unknown as Schemas["PlacedStationForm"]);
-    form.begin(fresh(next.next_distance, String(typed.lift_height)));
-    p.onSaved(station?.id ?? next.stations.find((s) => !known.has(s.id))?.id ?? 0);
-    if (!station) form.goTo("distance");
-  };
   const stored = () =>
     take(api.GET("/api/stations/{station_id}", { params: { path: { station_id: station?.id ?? 0 } } })).then(
       (now) => formOf(now, t.fields),
@@ -110,11 +82,11 @@ export function StationForm(p: Props) {
             <FormError form={form} />
             {station ? <Meanwhile form={form as never} fresh={stored as never} send={send(false)} /> : null}
           </div>
-          <Button type="submit" look="main" disabled={save.isPending} className="w-full text-lg sm:w-auto">
+          <Button type="submit" look="main" disabled={saving} className="w-full text-lg sm:w-auto">
             {station ? "Save and check again" : "Check this station"}
           </Button>
           {doubtful ? (
-            <Button look="stop" disabled={save.isPending} onClick={form.sending(send(true))}>
+            <Button look="stop" disabled={saving} onClick={form.sending(send(true))}>
               Keep as typed
             </Button>
           ) : null}

@@ -15,6 +15,8 @@ export function TapPad(p: {
   fields: Schemas["EntryFieldView"][];
   at: string;
   onGoTo: (field: string) => void;
+  /** It stays where it stands, as nothing scrolls under it. */
+  still?: boolean;
 }) {
   const { field } = useController({ name: p.at, control: p.form.control });
   const value = String(field.value ?? "");
@@ -43,7 +45,7 @@ export function TapPad(p: {
     <div
       role="group"
       aria-label="Tap pad"
-      className="sticky bottom-[4.25rem] z-10 col-span-full mb-3 rounded-lg border-2 border-ink bg-sheet p-2 lg:static"
+      className={`${p.still ? "" : "sticky bottom-[4.25rem] z-10 lg:static"} col-span-full mb-3 rounded-lg border-2 border-ink bg-sheet p-2`}
     >
       <p className="mb-1 flex min-h-8 items-baseline justify-between gap-3">
         <span className="font-semibold">{p.fields[k]?.label ?? p.at}</span>

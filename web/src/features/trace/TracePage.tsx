@@ -1,3 +1,4 @@
+import { Footprints } from "lucide-react";
 import { useState } from "react";
 import { Link } from "react-router";
 import { api, type Job, type LineState, type Trace, take } from "../../api/client";
@@ -18,6 +19,7 @@ import { PasteColumns } from "./PasteColumns";
 import { StationCard } from "./StationCard";
 import { StationForm } from "./StationForm";
 import { StationTable } from "./StationTable";
+import { Walking } from "./Walking";
 
 export default function TracePage({ job, line }: { job: Job; line: LineState }) {
   const trace = useTrace(line.setup_id);
@@ -42,6 +44,7 @@ function TraceView({ trace, job }: { trace: Trace; job: Job }) {
   const [chosen, setChosen] = useState<number | null>(trace.stations.at(-1)?.id ?? null);
   const [editing, setEditing] = useState<number | null>(null);
   const [view, setView] = useState("stations");
+  const [walking, setWalking] = useState(false);
   const station = trace.stations.find((s) => s.id === chosen) ?? trace.stations.at(-1) ?? null;
   const detail = useStation(station?.id ?? null);
   const identity = useIdentity(trace.setup_id).data;
@@ -51,6 +54,16 @@ function TraceView({ trace, job }: { trace: Trace; job: Job }) {
     return other && station ? () => setChosen(other.id) : undefined;
   };
   const edited = editing !== null && detail.data?.id === editing ? detail.data : null;
+  if (walking)
+    return (
+      <Walking
+        trace={trace}
+        onLeave={() => {
+          setWalking(false);
+          setChosen(null);
+        }}
+      />
+    );
   return (
     <StageBench
       bench={
@@ -61,6 +74,9 @@ function TraceView({ trace, job }: { trace: Trace; job: Job }) {
               ? `${station.distance_text}: ${VERDICTS[station.verdict].label}. ${station.headline}`
               : ""}
           </p>
+          <Button className="w-full lg:hidden" onClick={() => setWalking(true)}>
+            <Footprints aria-hidden className="size-5" /> Walking mode
+          </Button>
           {trace.sweep_text ? (
             <p className="card border-2 border-care font-semibold" data-sweep-warning>
               {trace.sweep_text}{" "}

@@ -31,13 +31,13 @@ DESK = {
 }
 PHONE = {
     "plan-phone": f"{LINE}/plan",
-    "sweep-phone": f"{LINE}/sweep",
+    "walk-phone": f"{LINE}/trace",
     "trace-phone": f"{LINE}/trace",
     "mark-phone": f"{DRAWN}/mark",
     "site-phone": "/jobs/2/site",
 }
 
-SHOWN = {"site": ["[data-visit='1'] button"], "what-if": ["[data-change]"]}
+SHOWN = {"site": ["[data-visit='1'] button"], "what-if": ["[data-change]"], "walk": ["text='Walking mode'"]}
 """What is opened before the picture is taken."""
 
 

@@ -35,6 +35,7 @@ from vessel.core.remedies.remedy_search import Remedies, remedies
 from vessel.core.signal.receiver.return_undone import Undoing, undoing
 from vessel.core.simulate.crossings import Crossing, crossings, with_depths
 from vessel.formats.loaded_job import LoadedJob, LoadedLine, LoadedSetup, LoadedStation, asked_once
+from vessel.store.tables import MarkRow
 
 _plans = remembered(64)(plan_lines)
 _state = remembered(256)(hookup_state)
@@ -261,13 +262,25 @@ def undoing_of(s: LoadedSetup) -> Undoing:
 def coverage_of(line: LoadedLine) -> Coverage:
     """Return how much of a line is marked; stations without a mark count under the hookup in use."""
     placed = [
-        Placed(s.row.distance_m, mark is None or mark.verdict in PROVED, mark is not None)
+        Placed(
+            s.row.distance_m,
+            mark is None or mark.verdict in PROVED,
+            mark is not None,
+            None if mark is None else marked_depth_m(mark),
+        )
         for setup in line.setups
         for s in setup.stations
         if (mark := s.mark) is not None or setup is line.in_use
     ]
     wanted = line.line.wanted_m if line.has_metal else ((0.0, line.row.length_m),)
     return coverage(placed, length_m=line.row.length_m, wanted=wanted)
+
+
+def marked_depth_m(mark: MarkRow) -> float | None:
+    """Return the depth that a mark says [m]: the best estimate where it was proved, else the display's."""
+    best = mark.snapshot.get("estimate") if mark.verdict in PROVED else None
+    depth_m = (best or mark.snapshot["station"]).get("depth_m")
+    return None if depth_m is None else float(depth_m)
 
 
 @asked_once

@@ -35,6 +35,12 @@ def on_plan(at: LatLon, origin: LatLon) -> Xy:
     return float(x), float(y)
 
 
+def on_earth(place: Xy, origin: LatLon) -> LatLon:
+    """Return latitude and longitude [deg] of a place (east, north [m]) on a plan."""
+    lon, lat = _to_plan(origin).transform(place[0], place[1], direction="INVERSE")
+    return float(lat), float(lon)
+
+
 def tied(at: LatLon, place: Xy) -> LatLon:
     """Return the origin [deg] of a plan on which `place` (east, north [m]) is at latitude and longitude `at` [deg]."""
     _check(at)

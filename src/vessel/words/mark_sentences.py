@@ -19,6 +19,14 @@ def painted_text(off_m: float | None, units: Units) -> str:
     )
 
 
+def depths_text(depths_m: tuple[float, float] | None, units: Units) -> str:
+    """Return how deep the marks of a stretch say it is: `0.74 m to 0.80 m deep`; empty where none says it."""
+    if depths_m is None:
+        return ""
+    low, high = (show_length(d, units, fine=True) for d in depths_m)
+    return f"{low} deep" if low == high else f"{low} to {high} deep"
+
+
 def zone_text(rule: Marking, units: Units) -> str:
     """Return how wide the tolerance zone is, and by which rule."""
     width = show_length(rule.tolerance_m, units, fine=True)

@@ -31,7 +31,7 @@ function Framed({ job }: { job: Job }) {
   const [sheet, setSheet] = useState<"job" | "new-line" | null>(null);
   const onNewLine = () => setSheet("new-line");
   return (
-    <div className="mx-auto grid w-full max-w-[110rem] grid-cols-1 content-start gap-3 p-3 pb-24 lg:h-[calc(100dvh-3.75rem)] lg:min-h-[38rem] lg:grid-cols-[13rem_minmax(0,1fr)] lg:grid-rows-[minmax(0,1fr)] lg:pb-3">
+    <div className="mx-auto grid w-full max-w-[110rem] grid-cols-1 content-start gap-3 p-3 pb-40 lg:h-[calc(100dvh-3.75rem)] lg:min-h-[38rem] lg:grid-cols-[13rem_minmax(0,1fr)] lg:grid-rows-[minmax(0,1fr)] lg:pb-3">
       <JobRail
         job={job}
         lineId={lineId === undefined ? null : Number(lineId)}

@@ -86,7 +86,7 @@ export function CoverLengths({ cover }: { cover: Cover }) {
 
 /** Strip, lengths, and in words which stretches are not located. */
 export function CoverCard({ cover }: { cover: Cover }) {
-  const open = cover.stretches.filter((s) => s.state !== "marked");
+  const stretches = cover.stretches.filter((s) => s.state !== "marked" || s.depth_text);
   return (
     <div data-cover-card>
       <p className="mb-1 text-sm text-quiet">Of {cover.wanted_text} to be located:</p>
@@ -94,14 +94,15 @@ export function CoverCard({ cover }: { cover: Cover }) {
       <div className="my-2">
         <CoverStrip cover={cover} tall />
       </div>
-      {open.length ? (
+      {stretches.length ? (
         <ul className="grid gap-x-4 sm:grid-cols-2">
-          {open.map((s) => (
+          {stretches.map((s) => (
             <li key={s.start_m}>
               <strong className={LOOK[s.state].ink}>
-                {s.state === "missing" ? "NOT LOCATED" : "Doubtful"}
+                {{ missing: "NOT LOCATED", doubtful: "Doubtful", marked: "Marked" }[s.state]}
               </strong>{" "}
               {s.text}
+              {s.depth_text ? `, ${s.depth_text}` : ""}
             </li>
           ))}
         </ul>

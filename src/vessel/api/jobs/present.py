@@ -13,6 +13,7 @@ from vessel.core.model.soil import SOIL_KINDS
 from vessel.core.model.utility import UTILITIES
 from vessel.core.text.figures import show_length
 from vessel.formats.loaded_job import LoadedJob
+from vessel.formats.site_plan_doc import plan_doc
 from vessel.words.event_sentences import contradiction_text, due_text
 
 
@@ -42,6 +43,7 @@ def job_view(loaded: LoadedJob, *, seen: int = 0) -> JobView:
         mark_every_text=show_length(MARK_EVERY_M, units),
         utilities=[utility_view(k, loaded.marking) for k in UTILITIES],
         lines=[line_state(line) for line in loaded.lines],
+        tied=plan_doc(job).origin is not None,
         seen=seen,
     )
 

@@ -12,7 +12,7 @@ from vessel.core.text.units import Units
 
 
 class JobView(BaseModel):
-    """A job with its lines."""
+    """A job with its lines; `tied`: its plan has a place on earth."""
 
     id: int
     name: str
@@ -34,6 +34,7 @@ class JobView(BaseModel):
     mark_every_text: str
     utilities: list[UtilityView]
     lines: list[LineState]
+    tied: bool
     seen: int
 
 

@@ -20,6 +20,7 @@ from vessel.formats.loaded_job import LoadedJob, LoadedLine, LoadedSetup
 from vessel.store.tables import LineRow
 from vessel.words.access_sentences import access_text
 from vessel.words.labels import NEXT_LABEL
+from vessel.words.mark_sentences import depths_text
 from vessel.words.work_sentences import setup_text
 
 
@@ -162,6 +163,7 @@ def cover_view(line: LoadedLine) -> CoverView:
                 end_m=s.end_m,
                 state=s.state,
                 text=f"{show_length(s.start_m, units)} to {show_length(s.end_m, units)}",
+                depth_text=depths_text(s.depths_m, units),
             )
             for s in found.stretches
         ],

@@ -21,12 +21,13 @@ class CoverLength(BaseModel):
 
 
 class CoverStretch(BaseModel):
-    """A stretch of a line: marked, doubtful, or not located."""
+    """A stretch of a line: marked, doubtful, or not located; `depth_text`: how deep its marks say it is."""
 
     start_m: float
     end_m: float
     state: CoverState
     text: str
+    depth_text: str
 
 
 class CoverView(BaseModel):

@@ -29,7 +29,8 @@ from vessel.words.sweep_sentences import centre_line_text
 _STATE_TEXT = {"marked": "marked", "doubtful": "doubtful", "missing": "NOT LOCATED"}
 
 
-def _zone(corners: Sequence[tuple[float, float]], tolerance_m: float) -> list[tuple[float, float]]:
+def zone_of(corners: Sequence[tuple[float, float]], tolerance_m: float) -> list[tuple[float, float]]:
+    """Return the outline of the zone to either side of a stretch, all on the plan [m]."""
     outline: Any = LineString(corners).buffer(tolerance_m, cap_style="flat", join_style="mitre")
     return [(float(x), float(y)) for x, y in outline.exterior.coords]
 
@@ -43,7 +44,7 @@ def _stretches(line: LoadedLine, d: Drawn, units: Units) -> list[FoundStretch]:
             FoundStretch(
                 state=s.state,
                 corners=list(corners),
-                zone=_zone(corners, tolerance_m) if s.state == "marked" else [],
+                zone=zone_of(corners, tolerance_m) if s.state == "marked" else [],
                 text=f"{line.row.name}, {ends}: {_STATE_TEXT[s.state]}",
             )
         )
@@ -57,15 +58,15 @@ def _stations(setup: LoadedSetup, d: Drawn, units: Units, *, in_use: bool) -> li
         mark, where = s.mark, show_station(s.row.distance_m, units)
         if mark is not None:
             text = f"Mark {mark.label} at {where} along {setup.line.row.name}"
-            at = _stands(s, d, painted_off_m=mark.painted_off_m or 0.0)
+            at = where_stands(s, d, painted_off_m=mark.painted_off_m or 0.0)
             found.append(FoundPoint(kind="mark", at=at, state=mark.verdict, label=mark.label, text=text))
         elif in_use:
             text = f"Station at {where} along {setup.line.row.name}: {VERDICT_LABEL[j.verdict]}"
-            found.append(FoundPoint(kind="station", at=_stands(s, d), state=j.verdict, label="", text=text))
+            found.append(FoundPoint(kind="station", at=where_stands(s, d), state=j.verdict, label="", text=text))
     return found
 
 
-def _stands(s: LoadedStation, d: Drawn, *, painted_off_m: float = 0.0) -> tuple[float, float]:
+def where_stands(s: LoadedStation, d: Drawn, *, painted_off_m: float = 0.0) -> tuple[float, float]:
     """Where a station is drawn, or paint so far left of it [m]: as taped, else on the line at its distance."""
     taped = None if s.row.place is None or s.row.place["by"] == "device" else tuple(s.row.place["at"][:2])
     return painted_at(d, s.row.distance_m, taped, painted_off_m)

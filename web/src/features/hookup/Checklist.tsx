@@ -77,7 +77,9 @@ export function Checklist({ order }: { order: ReturnType<typeof useSafeOrder> })
             Every step is done. Disconnect in the reverse order, transmitter off first.
           </p>
         )}
-        <div className="mt-3 flex gap-2">
+        <div
+          className={`mt-3 flex gap-2 ${step ? "max-lg:fixed max-lg:inset-x-0 max-lg:bottom-15 max-lg:z-20 max-lg:border-t-2 max-lg:border-edge max-lg:bg-sheet max-lg:p-2" : ""}`}
+        >
           {step ? (
             <Button look="main" className="min-h-14 grow text-lg" onClick={() => tick(step.id, true)}>
               <Check aria-hidden /> Done

@@ -47,7 +47,10 @@ function HookupView({ hookup: h, job, line }: { hookup: Hookup; job: Job; line: 
             <p className="text-lg leading-tight font-bold">{h.title}</p>
           </section>
           <Checklist order={order} />
-          <section className="card lg:p-3" aria-label="Transmitter">
+          <section
+            className={`card lg:p-3 ${order.step && !h.readings.length ? "max-lg:hidden" : ""}`}
+            aria-label="Transmitter"
+          >
             <h2 className="mb-1">Transmitter reading</h2>
             {h.readings.length || !reads ? (
               <>

@@ -36,7 +36,7 @@ function Progress({ job, standing }: { job: Job; standing: Standing }) {
   const drawn = useSite(job.id).data?.lines.length;
   const lines = <JobCover job={job} standing={standing} links />;
   return drawn ? (
-    <StageBench stageFirst stage={<FoundPlan job={job} />} bench={lines} />
+    <StageBench stageFirst stage={<FoundPlan job={job} fills />} bench={lines} />
   ) : (
     <div className="grid max-w-4xl gap-3 lg:h-full lg:overflow-y-auto">{lines}</div>
   );

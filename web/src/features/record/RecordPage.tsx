@@ -4,7 +4,9 @@ import { BASE } from "../../api/base";
 import type { Schemas } from "../../api/client";
 import { useRecord } from "../../api/queries";
 import { formatter, when } from "../../api/units";
+import { CoverStrip } from "../../pictures/CoverStrip";
 import { TraceRibbon } from "../../pictures/TraceRibbon";
+import { UtilityTag } from "../../pictures/UtilityTag";
 import { VerdictBadge } from "../../pictures/Verdict";
 import { Button, buttonClass } from "../../ui/Button";
 import { useTitle } from "../../ui/useTitle";
@@ -12,7 +14,7 @@ import { Wait } from "../../ui/Wait";
 import { ChangeList } from "../history/History";
 import { Struck } from "../history/Struck";
 import { MarkItem } from "../marks/MarksPage";
-import { JobCover } from "../progress/JobCover";
+import { FoundPlan } from "../site/FoundPlan";
 
 type Record = Schemas["RecordView"];
 
@@ -42,24 +44,53 @@ function RecordView({ record: r }: { record: Record }) {
           <Printer aria-hidden className="size-5" /> Print
         </Button>
         <a href={`${BASE}/api/jobs/${job.id}/export`} download className={buttonClass("plain")}>
-          <Download aria-hidden className="size-5" /> Export as a file
+          <Download aria-hidden className="size-5" /> Job file
         </a>
+        <a href={`${BASE}/api/jobs/${job.id}/found.csv`} download className={buttonClass("plain")}>
+          <Download aria-hidden className="size-5" /> CSV
+        </a>
+        {job.tied ? (
+          <a href={`${BASE}/api/jobs/${job.id}/found.geojson`} download className={buttonClass("plain")}>
+            <Download aria-hidden className="size-5" /> GeoJSON
+          </a>
+        ) : null}
       </div>
       <h1>{job.name}</h1>
+      <p className="font-semibold">
+        {[job.address, job.notice && `notice ${job.notice}`, job.client, job.contact]
+          .filter(Boolean)
+          .join(" · ")}
+      </p>
       <p>{job.dig}</p>
       <p className="mt-1 text-sm">
-        Technician {job.technician}. {job.due_at ? `Due ${when(job.due_at)}. ` : ""}Soil: {job.soil_text}.
-        Kit: {job.kit_name}. Record of {when(r.printed_at)}.
+        Located by {job.technician}. {job.due_at ? `Due ${when(job.due_at)}. ` : ""}Record of{" "}
+        {when(r.printed_at)}.
       </p>
       <p className="mt-3 rounded-md border-2 border-ink p-3 font-semibold">
         Marks show where lines were found. They are not permission to dig: local codes, the lines' owners and
         qualified staff decide. Stretches without a mark are not located.
       </p>
-      <BeforeRecord before={r.before} />
-      <section className="mt-6 border-t-4 border-ink pt-3" aria-label="How far it is marked">
-        <h2 className="mb-2 text-xl">How far it is marked</h2>
-        <JobCover job={job} standing={r.standing} />
+      <section className="mt-4" aria-label="Results">
+        <h2 className="sr-only">Results</h2>
+        <FoundPlan job={job} />
+        <ul className="mt-3">
+          {r.lines.map((l) => (
+            <Result key={l.line.id} line={l.line} marks={l.marks} />
+          ))}
+        </ul>
+        {r.standing.crossings.length ? (
+          <ul aria-label="Depths that contradict each other" className="mt-2 font-semibold text-hold">
+            {r.standing.crossings.map((text) => (
+              <li key={text}>{text}</li>
+            ))}
+          </ul>
+        ) : null}
       </section>
+      <h2 className="mt-8 break-before-page border-t-4 border-ink pt-3 text-2xl">Annex: evidence</h2>
+      <p className="text-sm">
+        Soil: {job.soil_text}. Kit: {job.kit_name}.
+      </p>
+      <BeforeRecord before={r.before} />
       {r.lines.map((l) => (
         <LineRecord
           key={l.line.id}
@@ -76,6 +107,39 @@ function RecordView({ record: r }: { record: Record }) {
         {r.changes.length ? <ChangeList entries={r.changes} /> : <p>None.</p>}
       </section>
     </>
+  );
+}
+
+const STATE = {
+  marked: { word: "Marked", ink: "text-mark" },
+  doubtful: { word: "DOUBTFUL", ink: "text-care" },
+  missing: { word: "NOT LOCATED", ink: "text-hold" },
+} as const;
+
+/** One line for who digs: from where to where it is marked, how deep, and where it is not located. */
+function Result({ line: l, marks }: { line: Schemas["LineRecord"]["line"]; marks: Schemas["MarkView"][] }) {
+  const last = marks.filter((m) => m.withdrawn_at === null).at(-1);
+  return (
+    <li className="break-inside-avoid border-t border-edge py-2" data-result={l.id}>
+      <div className="flex flex-wrap items-center gap-x-3">
+        <UtilityTag utility={l.utility} />
+        <strong className="text-lg">{l.name}</strong>
+        <span className="text-sm text-quiet">
+          {last ? `last marked by ${last.technician}, ${when(last.marked_at)}` : "no mark"}
+        </span>
+      </div>
+      <div className="my-1">
+        <CoverStrip cover={l.cover} tall />
+      </div>
+      <ul className="grid gap-x-6 sm:grid-cols-2">
+        {l.cover.stretches.map((s) => (
+          <li key={s.start_m} data-stretch={s.state}>
+            <strong className={STATE[s.state].ink}>{STATE[s.state].word}</strong> {s.text}
+            {s.depth_text ? <strong>, {s.depth_text}</strong> : null}
+          </li>
+        ))}
+      </ul>
+    </li>
   );
 }
 

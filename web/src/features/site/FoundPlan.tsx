@@ -6,7 +6,7 @@ import { Wait } from "../../ui/Wait";
 import { PlanPicture } from "./PlanPicture";
 
 /** The plan with what was found on it; of one line, it shows the surroundings of its hookup and the circle walked. */
-export function FoundPlan({ job, lineId }: { job: Job; lineId?: number }) {
+export function FoundPlan({ job, lineId, fills }: { job: Job; lineId?: number; fills?: boolean }) {
   const site = useSite(job.id);
   const found = useFound(job.id);
   const own = found.data?.lines.find((l) => l.line_id === lineId);
@@ -19,12 +19,9 @@ export function FoundPlan({ job, lineId }: { job: Job; lineId?: number }) {
       ])
     : undefined;
   return (
-    <section
-      className={`card lg:p-2 ${lineId === undefined ? "lg:flex lg:grow lg:flex-col" : ""}`}
-      aria-label="On the plan"
-    >
+    <section className={`card lg:p-2 ${fills ? "lg:flex lg:grow lg:flex-col" : ""}`} aria-label="On the plan">
       <h2 className={lineId === undefined ? "mb-2" : "sr-only"}>On the plan</h2>
-      <div className={lineId === undefined ? "h-[44dvh] min-h-72 lg:h-auto lg:min-h-0 lg:grow" : "h-80"}>
+      <div className={fills ? "h-[44dvh] min-h-72 lg:h-auto lg:min-h-0 lg:grow" : "h-80"}>
         <Wait query={site} doing="Reading the site plan">
           {(s) => (
             <PlanPicture

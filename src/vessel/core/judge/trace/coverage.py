@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import pairwise
 from typing import Literal
 
@@ -17,11 +17,15 @@ MARK_EVERY_M = 10.0
 
 @dataclass(frozen=True)
 class Placed:
-    """A station at `distance_m` along the line [m]: whether a mark may rest on it, and whether there is one."""
+    """A station at `distance_m` along the line [m]: whether a mark may rest on it, and whether there is one.
+
+    `depth_m`: the depth that the mark says [m], None where it says none.
+    """
 
     distance_m: float
     proved: bool
     marked: bool
+    depth_m: float | None = None
 
     @property
     def state(self) -> CoverState:
@@ -31,11 +35,15 @@ class Placed:
 
 @dataclass(frozen=True)
 class Stretch:
-    """A stretch from `start_m` to `end_m` [m] along the line in one state."""
+    """A stretch from `start_m` to `end_m` [m] along the line in one state.
+
+    `depths_m`: the least and the greatest depth of the marks on it [m], None where it is not marked or none says one.
+    """
 
     start_m: float
     end_m: float
     state: CoverState
+    depths_m: tuple[float, float] | None = None
 
     @property
     def length_m(self) -> float:
@@ -99,7 +107,17 @@ def coverage(
     marked, doubtful, missing = (
         sum(_overlap(s, w) for s in joined if s.state == state for w in wanted) for state in COVER_STATES
     )
-    return Coverage(tuple(joined), sum(b - a for a, b in wanted), marked, doubtful, missing)
+    told = tuple(replace(s, depths_m=_depths(s, stations)) for s in joined)
+    return Coverage(told, sum(b - a for a, b in wanted), marked, doubtful, missing)
+
+
+def _depths(stretch: Stretch, stations: Sequence[Placed]) -> tuple[float, float] | None:
+    depths = [
+        s.depth_m
+        for s in stations
+        if s.depth_m is not None and s.state == "marked" and stretch.start_m <= s.distance_m <= stretch.end_m
+    ]
+    return (min(depths), max(depths)) if stretch.state == "marked" and depths else None
 
 
 def _overlap(s: Stretch, wanted: tuple[float, float]) -> float:

@@ -1,0 +1,79 @@
+"""What was found on the lines of a job, row by row, for other programs."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from vessel.api.job_answers import coverage_of, judged_stations, marked_depth_m
+from vessel.api.site.plan_findings import where_stands, zone_of
+from vessel.core.judge.trace.coverage import CoverState
+from vessel.core.model.site_plan import Drawn, Xy
+from vessel.formats.found_file import FoundRow, Kind
+from vessel.formats.loaded_job import LoadedJob, LoadedLine
+from vessel.formats.site_plan_doc import plan_doc
+from vessel.words.labels import VERDICT_LABEL
+
+_KIND: dict[CoverState, Kind] = {"marked": "marked", "doubtful": "doubtful", "missing": "not_located"}
+
+
+def found_rows(job: LoadedJob) -> list[FoundRow]:
+    """Return marks, stations without one under the hookup in use, stretches and tolerance zones of every line."""
+    drawn = () if job.site is None else job.site.drawn[: len(job.drawn)]
+    on_plan = {line.row.id: d for line, d in zip(job.drawn, drawn, strict=True)}
+    return [row for line in job.lines for row in _of_line(line, on_plan.get(line.row.id))]
+
+
+def origin_of(job: LoadedJob) -> tuple[float, float] | None:
+    """Return latitude and longitude [deg] of the plan's origin, None where that is not known."""
+    origin: tuple[float, float] | None = plan_doc(job.row).origin
+    return origin
+
+
+def _of_line(line: LoadedLine, d: Drawn | None) -> Iterator[FoundRow]:
+    name, utility = line.row.name, line.utility.label
+    for setup in line.setups if line.has_metal else ():
+        for s, j in judged_stations(setup):
+            at, mark = s.row.distance_m, s.mark
+            if mark is None and setup is not line.in_use:
+                continue
+            off_m = 0.0 if mark is None else mark.painted_off_m or 0.0
+            yield FoundRow(
+                kind="station" if mark is None else "mark",
+                line=name,
+                utility=utility,
+                from_m=at,
+                to_m=at,
+                depth_m=s.row.depth_m if mark is None else marked_depth_m(mark),
+                label="" if mark is None else mark.label,
+                verdict=VERDICT_LABEL[j.verdict] if mark is None else VERDICT_LABEL[mark.verdict],
+                technician=s.row.technician if mark is None else mark.technician,
+                time=s.row.taken_at if mark is None else mark.marked_at,
+                note=s.row.note if mark is None else mark.reason,
+                places=() if d is None else (where_stands(s, d, painted_off_m=off_m),),
+            )
+    for stretch in coverage_of(line).stretches:
+        low, high = stretch.depths_m or (None, None)
+        corners: tuple[Xy, ...] = ()
+        if d is not None:
+            corners = d.between(max(stretch.start_m, 0.0), min(stretch.end_m, d.length_m))
+        told = FoundRow(
+            kind=_KIND[stretch.state],
+            line=name,
+            utility=utility,
+            from_m=stretch.start_m,
+            to_m=stretch.end_m,
+            depth_m=low,
+            depth_max_m=high,
+            places=corners,
+        )
+        yield told
+        if corners and stretch.state == "marked":
+            outline = tuple(zone_of(corners, line.job.marking.tolerance_m))
+            yield FoundRow(
+                kind="tolerance_zone",
+                line=name,
+                utility=utility,
+                from_m=stretch.start_m,
+                to_m=stretch.end_m,
+                places=outline,
+            )

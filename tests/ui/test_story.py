@@ -20,6 +20,7 @@ def fill(page: Page, values: dict[str, str]) -> None:
 def create_job(page: Page) -> None:
     expect(page.get_by_text("No jobs yet")).to_be_visible()
     page.get_by_role("button", name="New job").click()
+    expect(page.get_by_label("Job name")).to_be_focused()  # not Close: a key would shut it
     fill(page, {"Job name": "Ostrel Bay ferry terminal", "Technician": "R. Tallow"})
     fill(page, {"Measured resistivity": "120"})
     page.get_by_label("Soil", exact=True).select_option("moist_sand")

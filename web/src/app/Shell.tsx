@@ -46,7 +46,7 @@ function Page() {
   useOthersChanges(jobId);
   const busy = useIsFetching() > 0;
   return (
-    <main className="flex grow flex-col" aria-busy={busy}>
+    <main id="work" tabIndex={-1} className="flex grow flex-col outline-none" aria-busy={busy}>
       <WhoWorks jobId={jobId} />
       <ErrorBoundary FallbackComponent={Broken} resetKeys={[pathname]}>
         <Suspense fallback={<Loading />}>
@@ -65,6 +65,13 @@ export function Shell() {
   return (
     <Toasts>
       <div className="flex min-h-dvh flex-col">
+        <button
+          type="button"
+          className="sr-only focus:not-sr-only focus:fixed focus:top-2 focus:left-2 focus:z-50 focus:rounded-md focus:bg-sheet focus:px-4 focus:py-3 focus:font-bold focus:text-ink"
+          onClick={() => document.getElementById("work")?.focus()}
+        >
+          Skip to the work
+        </button>
         <header className="no-print flex items-center gap-1 border-b-4 border-amber bg-[#123b4a] px-3 py-1 text-[#fdf8ea] sm:gap-4 sm:px-6">
           <Link to="/" className="flex min-h-11 items-center gap-2 text-xl font-bold tracking-wide">
             <svg viewBox="0 0 32 32" className="size-7" aria-hidden>

@@ -9,14 +9,21 @@ const LOOK = {
 
 export type ButtonLook = keyof typeof LOOK;
 
-export const buttonClass = (look: ButtonLook = "plain") =>
-  `inline-flex min-h-11 items-center justify-center gap-2 rounded-md border px-4 py-2 font-semibold ` +
-  `disabled:opacity-60 ${LOOK[look]}`;
+/** Classes of a button; `tight`: it brings a width of its own at its sides. */
+export const buttonClass = (look: ButtonLook = "plain", tight = false) =>
+  `inline-flex min-h-11 items-center justify-center gap-2 rounded-md border py-2 font-semibold ` +
+  `disabled:opacity-60 ${LOOK[look]} ${tight ? "" : "px-4"}`;
 
 export function Button({
   look = "plain",
   className = "",
   ...rest
 }: ComponentProps<"button"> & { look?: ButtonLook }) {
-  return <button type="button" {...rest} className={`${buttonClass(look)} ${className}`} />;
+  return (
+    <button
+      type="button"
+      {...rest}
+      className={`${buttonClass(look, /(^|\s)px-/.test(className))} ${className}`}
+    />
+  );
 }

@@ -7,7 +7,7 @@ import { buttonClass } from "./Button";
 export function Menu({ label, children }: { label: string; children: ReactNode }) {
   return (
     <DropdownMenu.Root modal={false}>
-      <DropdownMenu.Trigger className={`${buttonClass("plain")} px-2.5`} aria-label={label}>
+      <DropdownMenu.Trigger className={`${buttonClass("plain", true)} px-2.5`} aria-label={label}>
         <EllipsisVertical aria-hidden className="size-5" />
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>

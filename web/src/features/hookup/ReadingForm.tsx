@@ -57,6 +57,21 @@ export function ReadingForm({ hookup: h, job }: { hookup: Hookup; job: Job }) {
       send={save(false)}
       className="grid grid-cols-2 items-start gap-x-3 sm:grid-cols-[1fr_1fr_1fr_1.4fr] lg:grid-cols-2"
     >
+      {proof ? (
+        <div data-continuity={proof.state} className="col-span-full mb-2 flex items-start gap-2">
+          <details className="min-w-0 grow" open={!h.readings.length}>
+            <summary className="min-h-11 cursor-pointer py-2 font-bold">{PROOF[proof.state]}</summary>
+            <p className="leading-snug">{proof.text}</p>
+          </details>
+          {proof.state !== "says_nothing" &&
+          typed.freq !== `${proof.freq_hz}Hz` &&
+          proof.freq_hz !== h.freq_hz ? (
+            <Button className="px-3" onClick={() => form.setValue("freq", `${proof.freq_hz}Hz`)}>
+              Read at {proof.freq_text}
+            </Button>
+          ) : null}
+        </div>
+      ) : null}
       <TextEntry form={form} name="volts" label="Volts" quantity="volts" required />
       <TextEntry form={form} name="milliamps" label="Milliamps" quantity="current" required />
       <ChoiceEntry
@@ -123,23 +138,6 @@ export function ReadingForm({ hookup: h, job }: { hookup: Hookup; job: Job }) {
             Keep this reading
           </Button>
           <span className="text-sm text-quiet">It goes on record as read and is not used.</span>
-        </div>
-      ) : null}
-      {proof ? (
-        <div
-          data-continuity={proof.state}
-          className="col-span-full mt-2 flex flex-wrap items-center gap-2 rounded-md border border-edge p-2 leading-snug"
-        >
-          <p className="min-w-0 grow basis-56">
-            <strong>{PROOF[proof.state]}</strong> {proof.text}
-          </p>
-          {proof.state !== "says_nothing" &&
-          typed.freq !== `${proof.freq_hz}Hz` &&
-          proof.freq_hz !== h.freq_hz ? (
-            <Button onClick={() => form.setValue("freq", `${proof.freq_hz}Hz`)}>
-              Read at {proof.freq_text}
-            </Button>
-          ) : null}
         </div>
       ) : null}
       <div className="col-span-full">

@@ -88,7 +88,7 @@ export function StationCard(p: {
           <Step label="Station after" onGo={p.onAfter} icon={ChevronRight} />
         </p>
         <VerdictBadge verdict={s.verdict} large />
-        <p className="ml-auto">
+        <p className="ml-auto lg:ml-0 lg:w-full">
           {s.current_text}, {s.depth_text} deep
         </p>
       </div>

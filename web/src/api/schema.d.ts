@@ -1969,7 +1969,7 @@ export interface components {
         };
         /**
          * Catalogue
-         * @description Everything fixed that forms choose from.
+         * @description Everything fixed that forms choose from; `kits`: sizes to begin a kit of one's own from.
          */
         Catalogue: {
             /** Presets */
@@ -1980,6 +1980,8 @@ export interface components {
             soils: components["schemas"]["SoilView"][];
             /** Points */
             points: components["schemas"]["PointKindView"][];
+            /** Kits */
+            kits: components["schemas"]["KitDoc"][];
         };
         /**
          * CauseView

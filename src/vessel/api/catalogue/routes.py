@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
+
 from fastapi import APIRouter
 
 from vessel.api.catalogue.views import Catalogue, Understanding
 from vessel.api.requests import REFUSALS
 from vessel.core.base.errors import VesselError
 from vessel.core.model.construction import PRESETS, STRUCTURES, WITHOUT_METAL
+from vessel.core.model.kit import SAMPLE_KITS
 from vessel.core.model.soil import SOIL_KINDS
 from vessel.core.text.entry import Quantity, understand
 from vessel.core.text.units import Units
@@ -37,6 +40,7 @@ def catalogue() -> Catalogue:
                 for name, table in (("presets", {**PRESETS, **WITHOUT_METAL}), ("structures", STRUCTURES))
             },
             "points": [{"id": k, "label": label, "buried": k in BURIED} for k, label in POINT_LABEL.items()],
+            "kits": [asdict(kit) for kit in SAMPLE_KITS],
             "soils": [{"id": k, "label": label, "resistivity_ohm_m": rho} for k, (label, rho, _) in SOIL_KINDS.items()],
         }
     )

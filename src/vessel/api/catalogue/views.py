@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pydantic import BaseModel
 
-from vessel.formats.kit_doc import ConstructionDoc
+from vessel.formats.kit_doc import ConstructionDoc, KitDoc
 
 
 class UtilityView(BaseModel):
@@ -44,12 +44,13 @@ class PointKindView(BaseModel):
 
 
 class Catalogue(BaseModel):
-    """Everything fixed that forms choose from."""
+    """Everything fixed that forms choose from; `kits`: sizes to begin a kit of one's own from."""
 
     presets: list[PresetView]
     structures: list[PresetView]
     soils: list[SoilView]
     points: list[PointKindView]
+    kits: list[KitDoc]
 
 
 class Understanding(BaseModel):

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from vessel.core.base.errors import BadInput, require_range
 from vessel.core.model.methods import METHOD_TABLE
@@ -222,3 +222,29 @@ SAMPLE_KIT = Kit(
     ),
     outputs_a=(0.005, 0.015, 0.030, 0.060, 0.120),
 )
+
+SAMPLE_KITS: tuple[Kit, ...] = (
+    replace(
+        SAMPLE_KIT,
+        name="Small kit",
+        frequencies=tuple(replace(f, watts=min(f.watts, 1.0)) for f in SAMPLE_KIT.frequencies[3:5]),
+        outputs_a=(0.005, 0.015, 0.030),
+        volts_max=25.0,
+        battery_wh=25.0,
+        lead_m=5.0,
+        clamp=None,
+        coil=Coil(moment_a_m2=4.0),
+    ),
+    replace(SAMPLE_KIT, name="Middle kit"),
+    replace(
+        SAMPLE_KIT,
+        name="Large kit",
+        frequencies=tuple(replace(f, watts=10.0 if f.freq_hz < 50e3 else 1.0) for f in SAMPLE_KIT.frequencies),
+        outputs_a=(*SAMPLE_KIT.outputs_a, 0.240, 0.500),
+        volts_max=90.0,
+        battery_wh=160.0,
+        lead_m=20.0,
+        coil=Coil(moment_a_m2=25.0),
+    ),
+)
+"""Three sizes to begin a kit of one's own from, the smallest first."""

@@ -1,9 +1,10 @@
 import { Plus, X } from "lucide-react";
-import { useFieldArray, useWatch } from "react-hook-form";
+import { useFieldArray, useFormState, useWatch } from "react-hook-form";
 import { api, asRefusal, Refusal, take } from "../../api/client";
 import { useChange } from "../../api/queries";
 import { Button } from "../../ui/Button";
 import { EntryForm, FormError, TextEntry, TickEntry } from "../../ui/EntryForm";
+import { Fold } from "../../ui/Fold";
 import { type EntryFormState, useEntryForm } from "../../ui/useEntryForm";
 import { FIGURES, fromEarlier, type Kit, type KitFormState, type Row, toForm, toKit } from "./kitForm";
 
@@ -16,10 +17,21 @@ function ofPart(e: unknown): Refusal {
   return own ? new Refusal(`kit.${own.key}`, r.message, r.fix, r.code) : r;
 }
 
-export function KitForm({ kit, kitId, onDone }: { kit: Kit; kitId: number | null; onDone: () => void }) {
+export function KitForm({
+  kit,
+  kitId,
+  from = "",
+  onDone,
+}: {
+  kit: Kit;
+  kitId: number | null;
+  /** The size it was begun from: each keeps a draft of its own. */
+  from?: string;
+  onDone: () => void;
+}) {
   const form = useEntryForm({
     start: toForm(kit),
-    draft: `kit-${kitId ?? "new"}`,
+    draft: `kit-${kitId ?? `new${from}`}`,
     upgrade: fromEarlier,
   });
   const clamp = useWatch({ control: form.control, name: "has_clamp" });
@@ -36,26 +48,51 @@ export function KitForm({ kit, kitId, onDone }: { kit: Kit; kitId: number | null
     form.begin(typed);
     onDone();
   };
-  const figures = (part: "kit" | "clamp" | "coil" | "receiver") =>
-    FIGURES.filter((f) => f.part === part).map((f) => (
-      <TextEntry key={f.key} form={form} name={`${part}.${f.key}`} label={f.label} />
+  const { errors } = useFormState({ control: form.control });
+  const rows = useWatch({ control: form.control, name: "frequencies" });
+  const parts = ["kit", ...(clamp ? ["clamp"] : []), ...(coil ? ["coil"] : []), "receiver"];
+  const figures = (printed: boolean, ...of: string[]) =>
+    FIGURES.filter((f) => of.includes(f.part) && Boolean(f.printed) === printed).map((f) => (
+      <TextEntry
+        key={`${f.part}.${f.key}`}
+        form={form}
+        name={`${f.part}.${f.key}`}
+        label={f.label}
+        hint={f.hint}
+      />
     ));
+  const hidden = FIGURES.some((f) => !f.printed && errors[f.part]?.[f.key]) || Boolean(errors.frequencies);
   return (
     <EntryForm form={form} send={send} className="grid gap-x-4 sm:grid-cols-2">
+      <p className="mb-2 text-quiet sm:col-span-2">
+        As printed on the devices. What is not printed keeps typical values.
+      </p>
       <TextEntry form={form} name="name" label="Name" required />
       <TextEntry form={form} name="outputs_a" label="Output steps, mA" required hint="5 15 30 60 120" />
-      {figures("kit")}
+      {figures(true, "kit")}
       <Frequencies form={form} />
       <div className="sm:col-span-2">
         <TickEntry form={form} name="has_clamp" label="Has a clamp" />
       </div>
-      {clamp ? figures("clamp") : null}
+      {clamp ? figures(true, "clamp") : null}
       <div className="sm:col-span-2">
         <TickEntry form={form} name="has_coil" label="Has an induction coil" />
       </div>
-      {coil ? figures("coil") : null}
-      <p className="font-bold sm:col-span-2">Receiver</p>
-      {figures("receiver")}
+      {coil ? figures(true, "coil") : null}
+      <Fold needs={hidden} className="sm:col-span-2" summary="Not printed: noise, clamp, coil, receiver">
+        <div className="grid gap-x-4 sm:grid-cols-2">
+          {rows.map((row, i) => (
+            <TextEntry
+              key={i}
+              form={form}
+              name={`frequencies.${i}.noise_t`}
+              label={`Noise at ${row.freq_hz || "?"} Hz, pT`}
+              hint="typical: 100 at 560 Hz, 20 at 9 kHz, 2 at 36 kHz"
+            />
+          ))}
+          {figures(false, ...parts)}
+        </div>
+      </Fold>
       <div className="sm:col-span-2">
         <FormError form={form} />
         <Button type="submit" look="main" disabled={save.isPending}>
@@ -74,16 +111,15 @@ function Frequencies({ form }: { form: EntryFormState<KitFormState> }) {
       {fields.map((row, i) => (
         <div
           key={row.id}
-          className="mb-1 grid grid-cols-3 items-start gap-x-3 border-t border-edge pt-2 sm:grid-cols-[1fr_1fr_1fr_auto_auto_auto]"
+          className="mb-1 grid grid-cols-2 items-start gap-x-3 border-t border-edge pt-2 sm:grid-cols-[1fr_1fr_auto_auto_auto]"
         >
           <TextEntry form={form} name={`frequencies.${i}.freq_hz`} label="Hz" />
           <TextEntry form={form} name={`frequencies.${i}.watts`} label="Power, W" />
-          <TextEntry form={form} name={`frequencies.${i}.noise_t`} label="Noise, pT" />
           <div className="sm:mt-6">
-            <TickEntry form={form} name={`frequencies.${i}.depth`} label="Depth" />
+            <TickEntry form={form} name={`frequencies.${i}.depth`} label="reads depth" />
           </div>
           <div className="sm:mt-6">
-            <TickEntry form={form} name={`frequencies.${i}.direction`} label="Direction" />
+            <TickEntry form={form} name={`frequencies.${i}.direction`} label="reads direction" />
           </div>
           <Button
             className="px-2.5 sm:mt-6"

@@ -1,7 +1,7 @@
 import { Plus } from "lucide-react";
 import { useState } from "react";
 import { api, asRefusal, type Refusal, type Schemas, take } from "../../api/client";
-import { useChange, useKits } from "../../api/queries";
+import { useCatalogue, useChange, useKits } from "../../api/queries";
 import { hertz } from "../../api/units";
 import { Button } from "../../ui/Button";
 import { Sheet } from "../../ui/Sheet";
@@ -15,13 +15,24 @@ type Kit = Schemas["KitView"];
 export default function KitPage() {
   useTitle("Kit");
   const kits = useKits();
-  const [open, setOpen] = useState<{ kit: Kit["kit"]; id: number | null } | null>(null);
+  const sizes = useCatalogue().data?.kits ?? [];
+  const [open, setOpen] = useState<{ kit: Kit["kit"]; id: number | null; from?: string } | null>(null);
   return (
     <div className="mx-auto w-full max-w-5xl p-4 sm:p-8">
-      <h1>Kit</h1>
+      <div className="mb-3 flex flex-wrap items-center gap-2">
+        <h1 className="mr-auto">Kit</h1>
+        {sizes.map((kit) => (
+          <Button
+            key={kit.name}
+            onClick={() => setOpen({ kit: { ...kit, name: "" }, id: null, from: kit.name })}
+          >
+            <Plus aria-hidden className="size-5" /> New {kit.name.toLowerCase()}
+          </Button>
+        ))}
+      </div>
       <p className="mb-4">
-        Your transmitters and receivers. The sample kit is a starting point with typical figures; copy it and
-        enter your own.
+        Your transmitters and receivers. Begin from the size nearest to yours and enter what is printed on the
+        devices.
       </p>
       <Wait query={kits} doing="Reading the kits">
         {(list) => (
@@ -39,11 +50,13 @@ export default function KitPage() {
       </Wait>
       <Sheet
         title={open?.id === null ? "New kit" : "Edit kit"}
-        note="Power and noise per frequency; what the receiver can read there."
+        note="What the transmitter puts out and the receiver reads."
         open={open !== null}
         onClose={() => setOpen(null)}
       >
-        {open ? <KitForm kit={open.kit} kitId={open.id} onDone={() => setOpen(null)} /> : null}
+        {open ? (
+          <KitForm kit={open.kit} kitId={open.id} from={open.from} onDone={() => setOpen(null)} />
+        ) : null}
       </Sheet>
     </div>
   );
@@ -84,8 +97,8 @@ function KitItem({ kit: k, onEdit, onCopy }: { kit: Kit; onEdit: () => void; onC
       {refused ? <p className="text-hold">{refused.text}</p> : null}
       <p className="mt-1">
         Up to {d.volts_max} V, steps {d.outputs_a.map((a) => Number((a * 1e3).toPrecision(4))).join(", ")} mA,
-        battery {d.battery_wh} Wh, {d.clamp ? "clamp" : "no clamp"}, {d.coil ? "induction coil" : "no coil"},
-        receiver coils {d.receiver.low_m} m and {d.receiver.high_m} m above ground.
+        stake lead {d.lead_m} m, battery {d.battery_wh} Wh, {d.clamp ? "clamp" : "no clamp"},{" "}
+        {d.coil ? "induction coil" : "no coil"}.
       </p>
       <div className="mt-2 overflow-x-auto">
         <table className="w-full text-left">
@@ -93,9 +106,8 @@ function KitItem({ kit: k, onEdit, onCopy }: { kit: Kit; onEdit: () => void; onC
             <tr className="border-b-2 border-edge text-sm">
               <th className="py-1 pr-3">Frequency</th>
               <th className="py-1 pr-3">Power, W</th>
-              <th className="py-1 pr-3">Noise, pT</th>
-              <th className="py-1 pr-3">Depth</th>
-              <th className="py-1">Direction</th>
+              <th className="py-1 pr-3">Reads depth</th>
+              <th className="py-1">Reads direction</th>
             </tr>
           </thead>
           <tbody>
@@ -103,7 +115,6 @@ function KitItem({ kit: k, onEdit, onCopy }: { kit: Kit; onEdit: () => void; onC
               <tr key={f.freq_hz} className="border-b border-edge">
                 <td className="py-1 pr-3 font-bold">{hertz(f.freq_hz)}</td>
                 <td className="pr-3">{f.watts}</td>
-                <td className="pr-3">{Number((f.noise_t * 1e12).toPrecision(4))}</td>
                 <td className="pr-3">{f.reads_depth ? "yes" : "no"}</td>
                 <td>{f.reads_direction ? "yes" : "no"}</td>
               </tr>

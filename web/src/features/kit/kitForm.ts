@@ -28,22 +28,22 @@ export interface KitFormState {
   bounds: Kit["bounds"];
 }
 
-/** Every single figure of a kit: its place in the document and its label. */
-export const FIGURES: { part: Part; key: string; label: string }[] = [
-  { part: "kit", key: "volts_max", label: "Volts ceiling, V" },
-  { part: "kit", key: "lead_m", label: "Stake lead, m" },
-  { part: "kit", key: "battery_wh", label: "Battery, Wh" },
-  { part: "kit", key: "idle_w", label: "Power at idle, W" },
-  { part: "kit", key: "efficiency", label: "Efficiency, 0 to 1" },
-  { part: "clamp", key: "turns", label: "Clamp turns (volts to line volts)" },
-  { part: "clamp", key: "magnetising_h", label: "Clamp inductance, H" },
-  { part: "clamp", key: "min_freq_hz", label: "Lowest clamp frequency, Hz" },
-  { part: "coil", key: "moment_a_m2", label: "Coil moment, A m²" },
-  { part: "coil", key: "corner_hz", label: "Full moment up to, Hz" },
-  { part: "coil", key: "height_m", label: "Coil above ground, m" },
-  { part: "coil", key: "min_freq_hz", label: "Lowest coil frequency, Hz" },
-  { part: "receiver", key: "low_m", label: "Lower receiver coil above ground, m" },
-  { part: "receiver", key: "high_m", label: "Upper receiver coil above ground, m" },
+/** Every single figure of a kit: its place in the document and its label; `printed`: it stands on the device. */
+export const FIGURES: { part: Part; key: string; label: string; hint?: string; printed?: boolean }[] = [
+  { part: "kit", key: "volts_max", label: "Volts ceiling, V", hint: "on the transmitter", printed: true },
+  { part: "kit", key: "lead_m", label: "Stake lead, m", hint: "from transmitter to stake", printed: true },
+  { part: "kit", key: "battery_wh", label: "Battery, Wh", hint: "volts times amp hours", printed: true },
+  { part: "kit", key: "idle_w", label: "Power at idle, W", hint: "typical: 1.5" },
+  { part: "kit", key: "efficiency", label: "Efficiency, 0 to 1", hint: "typical: 0.6" },
+  { part: "clamp", key: "min_freq_hz", label: "Lowest clamp frequency, Hz", printed: true },
+  { part: "clamp", key: "turns", label: "Clamp turns (volts to line volts)", hint: "typical: 40" },
+  { part: "clamp", key: "magnetising_h", label: "Clamp inductance, H", hint: "typical: 0.00148" },
+  { part: "coil", key: "min_freq_hz", label: "Lowest coil frequency, Hz", printed: true },
+  { part: "coil", key: "moment_a_m2", label: "Coil moment, A m²", hint: "typical: 10" },
+  { part: "coil", key: "corner_hz", label: "Full moment up to, Hz", hint: "typical: 36000" },
+  { part: "coil", key: "height_m", label: "Coil above ground, m", hint: "typical: 0.25" },
+  { part: "receiver", key: "low_m", label: "Lower receiver coil above ground, m", hint: "typical: 0.05" },
+  { part: "receiver", key: "high_m", label: "Upper receiver coil above ground, m", hint: "typical: 0.45" },
 ];
 
 /** What a clamp or coil starts from when the kit had none. */

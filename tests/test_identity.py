@@ -22,6 +22,7 @@ def test_an_answer_settles_what_was_asked_and_can_be_taken_back(client, line):
     assert s["verdict"] == "mark_with_care"
     assert s["headline"].startswith("Line not proven")
     assert detail(client, s)["next_step"].startswith("Show which line this is.")
+    assert detail(client, s)["next_at"] == "identity"
     given, asked = [], identity(client, setup)["ask"]
     while asked is not None and len(given) < 3:
         given.append(sent(client.post(f"/api/setups/{setup}/identity", json={"kind": asked["kind"], "answer": "for"})))
@@ -31,6 +32,7 @@ def test_an_answer_settles_what_was_asked_and_can_be_taken_back(client, line):
     assert now["given"][0]["technician"] == "R. Tallow"
     trace = sent(client.get(f"/api/setups/{setup}/trace"))
     assert trace["stations"][0]["verdict"] == "mark"
+    assert detail(client, trace["stations"][0])["next_at"] == ""
     for e in now["given"]:
         sent(client.delete(f"/api/identity/{e['id']}?why=Not seen"))
     assert identity(client, setup)["state"] == "not_shown"

@@ -78,6 +78,21 @@ def test_an_unexplained_loop_holds_every_station(client, line):
     assert findings["loop"] == "hold"
 
 
+@pytest.mark.parametrize(
+    ("change", "where"),
+    [
+        ({"peak_null": ""}, "correct"),  # a reading is missing here
+        ({"neighbour": "23"}, "help"),  # another setup is what helps
+        ({"currents": "8"}, "hookup"),  # too little for this loop
+    ],
+)
+def test_one_place_is_led_to_where_the_next_step_is_taken(client, setup, change, where):
+    sent(client.post(f"/api/setups/{setup}/identity", json={"kind": "access", "answer": "for"}))
+    body = {**STATION, **change, "insist": True}
+    (s,) = sent(client.post(f"/api/setups/{setup}/stations", json=body))["stations"]
+    assert detail(client, s)["next_at"] == where, s["headline"]
+
+
 def test_the_next_station_is_suggested_and_not_past_the_end(client, setup):
     def after(*distances):
         trace = None

@@ -4657,6 +4657,11 @@ export interface components {
             place: components["schemas"]["StationPlace"] | null;
             /** Next Step */
             next_step: string;
+            /**
+             * Next At
+             * @enum {string}
+             */
+            next_at: "" | "identity" | "correct" | "help" | "hookup" | "sweep";
             /** Mark Label */
             mark_label: string;
             /** Estimate Text */

@@ -7,6 +7,7 @@ from typing import Literal
 from pydantic import BaseModel
 
 from vessel.api.entry_views import EntryFieldView
+from vessel.api.stations.where_next import Where
 from vessel.api.striking import StruckView
 from vessel.core.judge.station.verdict import Outcome, Verdict
 from vessel.core.judge.trace.events import EventKind
@@ -109,6 +110,7 @@ class StationDetail(StationView):
     typed: dict[str, str]
     place: StationPlace | None
     next_step: str
+    next_at: Where
     mark_label: str
     estimate_text: str
     estimate: EstimateView | None

@@ -27,12 +27,24 @@ const OUTCOME = {
   skip: { icon: Minus, word: "not checked", tone: "text-quiet" },
 } as const;
 
+/** What leads to the place of the next step. */
+const GO: Record<Station["next_at"], string> = {
+  "": "",
+  identity: "Show which line it is",
+  correct: "Add the reading here",
+  help: "See what would help",
+  hookup: "Go to the hookup",
+  sweep: "Go to the sweep",
+};
+
 /** The verdict first, then the sentence that decided it, then what to do; every check is one tap away. */
 export function StationCard(p: {
   station: Station;
   job: Job;
   onEdit: () => void;
   onRemoved: () => void;
+  /** Leads to where the next step is taken. */
+  onNext: (where: Station["next_at"]) => void;
   /** Shows the station before or after it along the line; undefined at the ends. */
   onBefore?: () => void;
   onAfter?: () => void;
@@ -98,6 +110,11 @@ export function StationCard(p: {
         <ArrowRight aria-hidden className="mt-0.5 size-5 shrink-0" />
         {s.next_step}
       </p>
+      {s.mark_id === null && GO[s.next_at] ? (
+        <Button className="mt-2 w-full border-2 border-ink" onClick={() => p.onNext(s.next_at)}>
+          {GO[s.next_at]}
+        </Button>
+      ) : null}
       {s.estimate_text ? <p className="mt-2">{s.estimate_text}</p> : null}
       {s.place ? (
         <p className={`mt-2 ${s.place.astray ? "font-bold text-hold" : "text-quiet"}`}>{s.place.text}</p>

@@ -1,6 +1,6 @@
 import { Footprints } from "lucide-react";
 import { useState } from "react";
-import { Link } from "react-router";
+import { Link, useNavigate } from "react-router";
 import { api, type Job, type LineState, type Trace, take } from "../../api/client";
 import { useChange, useIdentity, useStation, useTrace } from "../../api/queries";
 import { formatter } from "../../api/units";
@@ -45,6 +45,14 @@ function TraceView({ trace, job }: { trace: Trace; job: Job }) {
   const [editing, setEditing] = useState<number | null>(null);
   const [view, setView] = useState("stations");
   const [walking, setWalking] = useState(false);
+  const go = useNavigate();
+  /** Opens a view and brings it into sight: on a phone it lies below. */
+  const show = (id: string) => {
+    setView(id);
+    requestAnimationFrame(() =>
+      document.querySelector('[role="tab"][data-state="active"]')?.scrollIntoView({ block: "start" }),
+    );
+  };
   const station = trace.stations.find((s) => s.id === chosen) ?? trace.stations.at(-1) ?? null;
   const detail = useStation(station?.id ?? null);
   const identity = useIdentity(trace.setup_id).data;
@@ -94,6 +102,12 @@ function TraceView({ trace, job }: { trace: Trace; job: Job }) {
                   job={job}
                   onEdit={() => setEditing(s.id)}
                   onRemoved={() => setChosen(null)}
+                  onNext={(where) => {
+                    if (where === "correct") setEditing(s.id);
+                    else if (where === "hookup" || where === "sweep")
+                      go(`/jobs/${job.id}/lines/${trace.line_id}/${where}`);
+                    else show(where);
+                  }}
                   onBefore={beside(-1)}
                   onAfter={beside(1)}
                 />

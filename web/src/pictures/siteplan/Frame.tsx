@@ -50,7 +50,7 @@ export function Controls({ moves, format }: { moves: Moves; format: Formatter })
   ];
   return (
     <>
-      <div className="absolute top-2 left-2 z-[3000] flex flex-col overflow-hidden rounded-md border border-quiet bg-sheet">
+      <div className="no-print absolute top-2 left-2 z-[3000] flex flex-col overflow-hidden rounded-md border border-quiet bg-sheet">
         {buttons.map(({ label, icon: Icon, act }) => (
           <button
             key={label}

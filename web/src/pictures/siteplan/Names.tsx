@@ -86,10 +86,19 @@ function placed(anchors: Point[], width: number, boxes: Box[], legs: Leg[], size
   return null;
 }
 
+/** What stands in the corners of the picture: the zoom buttons, north and the width of the grid. */
+const furniture = ([right]: Point): Box[] => [
+  { middle: [31, 75], width: 62, height: 150 },
+  { middle: [right - 70, 22], width: 140, height: 44 },
+];
+
 /** Names beside their lines, with a leader where they stand off; the letter alone where there is no room for more. */
 export function Names({ names, taken }: { names: Name[]; taken: Corner[] }) {
   const view = usePlanView();
-  const boxes: Box[] = taken.map((c) => ({ middle: view.toPicture(c), width: 30, height: 30 }));
+  const boxes: Box[] = [
+    ...furniture(view.size),
+    ...taken.map((c) => ({ middle: view.toPicture(c), width: 30, height: 30 })),
+  ];
   const legs = names.flatMap((n) => {
     const points = n.corners.map((c) => view.toPicture(c));
     return points.slice(1).map((b, i): Leg => [points[i] ?? b, b]);

@@ -6,6 +6,7 @@ import re
 import socket
 import subprocess
 import sys
+import threading
 import time
 import urllib.error
 import urllib.request
@@ -16,9 +17,11 @@ import pytest
 from starlette.responses import Response
 from starlette.testclient import TestClient
 
+from tests.conftest import SERVICE, sent
 from vessel.api.app import create_app
 from vessel.api.security import LOOPBACK, BodyLimit, LocalGuard, host_name
 from vessel.cli import _parser, main
+from vessel.core.simulate.line_simulator import Simulator
 from vessel.demo.serving import free_port
 from vessel.settings import Settings
 
@@ -184,3 +187,18 @@ def test_a_body_that_stalls_is_cut_off_and_one_that_comes_slowly_is_not():
 
     assert asyncio.run(asked(0.1, 0.1, 0.1, 0.1)) == 200
     assert asyncio.run(asked(0.1, 60)) == 408
+
+
+def test_after_a_start_the_newest_job_is_worked_out_before_anybody_opens_it(tmp_path, monkeypatch):
+    database = tmp_path / "vessel.sqlite3"
+    with TestClient(create_app(database), base_url="http://127.0.0.1:8420") as client:
+        # soil and length that no other test has: nothing of it is remembered yet
+        body = {"name": "Cold", "technician": "R. Tallow", "soil_resistivity": "137.9"}
+        job = sent(client.post("/api/jobs", json=body))["id"]
+        line = sent(client.post(f"/api/jobs/{job}/lines", json={**SERVICE, "length": "83.7"}))["id"]
+    with TestClient(create_app(database, kept=True), base_url="http://127.0.0.1:8420") as client:
+        for thread in threading.enumerate():
+            if thread.name == "warming":
+                thread.join()
+        monkeypatch.setattr(Simulator, "__init__", lambda *_a, **_k: pytest.fail("worked out once more"))
+        assert sent(client.get(f"/api/lines/{line}/plan"))["options"]

@@ -44,6 +44,7 @@ from vessel.api.stations.places import router as places_router
 from vessel.api.stations.routes import router as stations_router
 from vessel.api.sweep.routes import router as sweep_router
 from vessel.api.waiting import Waiting
+from vessel.api.warming import warm
 from vessel.api.what_if.routes import router as what_if_router
 from vessel.api.work.routes import router as work_router
 from vessel.core.base.parallel import one_thread_each
@@ -109,22 +110,26 @@ def create_app(
     *,
     hosts: Iterable[str] = LOOPBACK,
     web: Path = WEB,
-    daily: bool = False,
+    kept: bool = False,
     guarded: bool = False,
 ) -> FastAPI:
     """Return the application on the SQLite file `database`, answering to `hosts` only.
 
-    `daily`: make a backup a day while it serves. `guarded`: answer only devices that signed in.
+    `kept`: it serves for long: a backup a day, and the newest jobs worked out ahead. `guarded`: answer only devices
+    that signed in.
     """
     store = open_store(database)
 
     @asynccontextmanager
     async def serving(_: FastAPI) -> AsyncIterator[None]:
-        stop = every_day(database) if daily else None
+        stop = every_day(database) if kept else None
+        warming = warm(store, app.state.stopping) if kept else None
         yield
         app.state.stopping.set()
         if stop is not None:
             stop.set()
+        if warming is not None:
+            warming.join(timeout=5)
         close(store.kw["bind"])
 
     app = FastAPI(title="Vessel", version=__version__, docs_url=None, redoc_url=None, lifespan=serving)
@@ -160,7 +165,7 @@ def application(settings: Settings) -> FastAPI:
     hosts = {*LOOPBACK, *settings.allow_host}
     if settings.host not in ("0.0.0.0", "::"):
         hosts.add(settings.host)
-    return create_app(settings.database, hosts=hosts, daily=True, guarded=_guarded(settings))
+    return create_app(settings.database, hosts=hosts, kept=True, guarded=_guarded(settings))
 
 
 def _guarded(settings: Settings) -> bool:

@@ -2,7 +2,7 @@ import { useIsFetching } from "@tanstack/react-query";
 import { Keyboard, Moon, Sun, SunDim } from "lucide-react";
 import { Suspense, useEffect, useState } from "react";
 import { ErrorBoundary } from "react-error-boundary";
-import { Link, NavLink, Outlet, useLocation } from "react-router";
+import { Link, NavLink, Outlet, useLocation, useNavigationType } from "react-router";
 import { WhoButton, WhoWorks } from "../features/who/WhoWorks";
 import { Button } from "../ui/Button";
 import { keep } from "../ui/draft";
@@ -45,6 +45,11 @@ function Page() {
   const jobId = Number(/^\/jobs\/(\d+)/.exec(pathname)?.[1]) || undefined;
   useOthersChanges(jobId);
   const busy = useIsFetching() > 0;
+  const how = useNavigationType();
+  // another page begins at its top; the one gone back to is as it was left
+  useEffect(() => {
+    if (how !== "POP") window.scrollTo(0, 0);
+  }, [pathname, how]);
   return (
     <main id="work" tabIndex={-1} className="flex grow flex-col outline-none" aria-busy={busy}>
       <WhoWorks jobId={jobId} />

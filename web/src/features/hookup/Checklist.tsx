@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { ArrowLeft, Check, ShieldCheck } from "lucide-react";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { api, asRefusal, type Hookup, take } from "../../api/client";
 import { Button } from "../../ui/Button";
 import { Tick } from "../../ui/Field";
@@ -45,9 +45,18 @@ export function useSafeOrder(h: Hookup) {
 /** The safe order, one step at a time; every step is one tap away. */
 export function Checklist({ order }: { order: ReturnType<typeof useSafeOrder> }) {
   const { steps, done, at, step, last, guard, tick, refused } = order;
-  const [startedOpen] = useState(step !== undefined);
+  const [open, setOpen] = useState(step !== undefined);
+  const all = step === undefined;
+  // once it is done it makes room for the reading
+  useEffect(() => {
+    if (all) setOpen(false);
+  }, [all]);
   return (
-    <details className="card lg:px-3 lg:py-1" open={startedOpen}>
+    <details
+      className="card py-1 lg:px-3"
+      open={open}
+      onToggle={(e) => e.target === e.currentTarget && setOpen(e.currentTarget.open)}
+    >
       <summary className="min-h-11 cursor-pointer py-2 text-lg font-bold">
         Safe order{" "}
         <span className="font-normal text-quiet">

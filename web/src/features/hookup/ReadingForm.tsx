@@ -19,6 +19,14 @@ const PROOF: Record<NonNullable<Hookup["continuity"]>["state"], string> = {
   says_nothing: "Continuity cannot be read here.",
 };
 
+/** On a phone: the answer at the top of the screen, with the next reading's fields below it. */
+function showAnswer() {
+  if (matchMedia("(min-width: 64rem)").matches) return;
+  requestAnimationFrame(() =>
+    document.querySelector("[aria-label='Transmitter']")?.scrollIntoView({ block: "start" }),
+  );
+}
+
 export function ReadingForm({ hookup: h, job }: { hookup: Hookup; job: Job }) {
   const form = useEntryForm({ start: EMPTY, draft: `reading-${h.id}` });
   const typed = useWatch({ control: form.control }) as typeof EMPTY;
@@ -47,6 +55,8 @@ export function ReadingForm({ hookup: h, job }: { hookup: Hookup; job: Job }) {
     if (!(await changes.allowed(body))) return;
     await add.mutateAsync(body);
     form.begin(EMPTY);
+    form.goTo("volts");
+    showAnswer();
     await changes.settle();
   };
   const live = usePreview(h.id, typed);
@@ -66,7 +76,13 @@ export function ReadingForm({ hookup: h, job }: { hookup: Hookup; job: Job }) {
           {proof.state !== "says_nothing" &&
           typed.freq !== `${proof.freq_hz}Hz` &&
           proof.freq_hz !== h.freq_hz ? (
-            <Button className="px-3" onClick={() => form.setValue("freq", `${proof.freq_hz}Hz`)}>
+            <Button
+              className="px-3"
+              onClick={() => {
+                form.setValue("freq", `${proof.freq_hz}Hz`);
+                form.goTo("volts");
+              }}
+            >
               Read at {proof.freq_text}
             </Button>
           ) : null}

@@ -1,5 +1,6 @@
 import { api, type Schemas, take } from "../../api/client";
 import { useCatalogue, useChange, useKits } from "../../api/queries";
+import { who } from "../../api/who";
 import { Button } from "../../ui/Button";
 import { ChoiceEntry, EntryForm, FormError, TextEntry } from "../../ui/EntryForm";
 import { Meanwhile } from "../../ui/Meanwhile";
@@ -41,7 +42,10 @@ const fromJob = (job: Schemas["JobView"]): typeof EMPTY => ({
 });
 
 export default function JobForm({ job, onDone }: { job?: Schemas["JobView"]; onDone: (id: number) => void }) {
-  const form = useEntryForm({ start: job ? fromJob(job) : EMPTY, draft: job ? `job-${job.id}` : "job-new" });
+  const form = useEntryForm({
+    start: job ? fromJob(job) : { ...EMPTY, technician: who() },
+    draft: job ? `job-${job.id}` : "job-new",
+  });
   const catalogue = useCatalogue().data;
   const kits = useKits().data ?? [];
   const save = useChange("job", async (body: Body) => {

@@ -33,11 +33,11 @@ export function ToMark({ job, stations }: { job: Job; stations: Station[] }) {
       )}
       {rest.length ? (
         <>
-          <h3 className="mt-3">Then</h3>
-          <Rows stations={rest} job={job} busy={busy} onPainted={(s) => painted([s])} />
-          <Button className="mt-2 w-full" disabled={busy} onClick={() => painted(passed)}>
+          <Button className="w-full" disabled={busy} onClick={() => painted(passed)}>
             All {passed.length} that passed are painted
           </Button>
+          <h3 className="mt-3">Then</h3>
+          <Rows stations={rest} job={job} busy={busy} onPainted={(s) => painted([s])} />
         </>
       ) : null}
       {held.length ? (

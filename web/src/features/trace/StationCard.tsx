@@ -54,10 +54,10 @@ export function StationCard(p: {
   const [marking, setMarking] = useState(false);
   const [refused, setRefused] = useState<Refusal | null>(null);
   const card = useRef<HTMLElement>(null);
-  // a new verdict must be seen, even when the entry form below it holds the focus
+  // a new verdict must be seen, even when something else was answered further down, or when the entry form below it holds the focus
   useEffect(() => {
     card.current?.scrollIntoView({ block: "nearest" });
-  }, []);
+  }, [s.verdict, s.headline]);
   const toast = useToast();
   const path = { params: { path: { station_id: s.id } } };
   const restore = useChange("station", () => take(api.POST("/api/stations/{station_id}/restore", path)));

@@ -1,6 +1,6 @@
 import { Link } from "react-router";
 import type { Hookup, Job, LineState } from "../../api/client";
-import { useHookup, useIdentity } from "../../api/queries";
+import { useHookup } from "../../api/queries";
 import { HookupPicture } from "../../pictures/HookupPicture";
 import { VoltsLoop } from "../../pictures/VoltsLoop";
 import { buttonClass } from "../../ui/Button";
@@ -8,7 +8,7 @@ import { StageBench } from "../../ui/StageBench";
 import { Views } from "../../ui/Views";
 import { Wait } from "../../ui/Wait";
 
-import { IdentityCard, STANDING } from "../identity/IdentityCard";
+import { useIdentityView } from "../identity/IdentityCard";
 import { Checklist, useSafeOrder } from "./Checklist";
 import { ReadingForm } from "./ReadingForm";
 import { Readings } from "./Readings";
@@ -36,7 +36,7 @@ export default function HookupPage({ job, line }: { job: Job; line: LineState })
 
 function HookupView({ hookup: h, job, line }: { hookup: Hookup; job: Job; line: LineState }) {
   const order = useSafeOrder(h);
-  const identity = useIdentity(h.id).data;
+  const identity = useIdentityView(h.id, job);
   const reads = h.hookup !== "induction";
   return (
     <StageBench
@@ -89,13 +89,7 @@ function HookupView({ hookup: h, job, line }: { hookup: Hookup; job: Job; line: 
                 ),
               },
               h.hookup === "direct" ? { id: "volts", label: "Volts", show: <Volts hookup={h} /> } : null,
-              {
-                id: "identity",
-                label: "Which line",
-                note: identity ? STANDING[identity.state] : "",
-                tone: identity?.state === "shown" ? "text-mark" : "font-semibold text-care",
-                show: <IdentityCard setupId={h.id} job={job} />,
-              },
+              identity,
               h.state === "not_read"
                 ? null
                 : {

@@ -7,6 +7,7 @@ import { Button } from "../../ui/Button";
 import { Field } from "../../ui/Field";
 import { Fold } from "../../ui/Fold";
 import { useToast } from "../../ui/Toasts";
+import type { View } from "../../ui/Views";
 import { Wait } from "../../ui/Wait";
 import { StrikeOut } from "../history/StrikeOut";
 import { Struck } from "../history/Struck";
@@ -21,14 +22,26 @@ const LOOK: Record<Identity["state"], { tone: string; icon: typeof Check }> = {
   not_shown: { tone: "text-need", icon: CircleHelp },
 };
 
-export const STANDING: Record<Identity["state"], string> = {
+const STANDING: Record<Identity["state"], string> = {
   shown: "shown",
   likely: "likely",
   not_shown: "not shown",
 };
 
+/** The view of a stage on which line this is, with how that stands beside its name. */
+export function useIdentityView(setupId: number, job: Job): View {
+  const state = useIdentity(setupId).data?.state;
+  return {
+    id: "identity",
+    label: "Which line",
+    note: state ? STANDING[state] : "",
+    tone: state === "shown" ? "text-mark" : "font-semibold text-care",
+    show: <IdentityCard setupId={setupId} job={job} />,
+  };
+}
+
 /** Whether it is shown which line this is, and the one question that decides it. */
-export function IdentityCard({ setupId, job }: { setupId: number; job: Job }) {
+function IdentityCard({ setupId, job }: { setupId: number; job: Job }) {
   return (
     <Wait query={useIdentity(setupId)} doing="Weighing what else it could be">
       {(identity) => <Shown identity={identity} job={job} />}

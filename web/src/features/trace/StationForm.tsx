@@ -5,13 +5,13 @@ import { Button } from "../../ui/Button";
 import { EntryForm, FormError } from "../../ui/EntryForm";
 import { useKeys } from "../../ui/keys";
 import { Meanwhile } from "../../ui/Meanwhile";
+import { useRemembered } from "../../ui/useRemembered";
 import { PlacePanel } from "./PlacePanel";
 import { StationFields } from "./StationFields";
 import { formOf } from "./stationForm";
 import type { Place } from "./stationPlace";
 import { TapPad } from "./TapPad";
 import { useStationEntry } from "./useStationEntry";
-import { useTapping } from "./useTapping";
 
 interface Props {
   trace: Trace;
@@ -29,7 +29,7 @@ export function StationForm(p: Props) {
     if (!station) form.goTo("distance");
   });
   const place = useWatch({ control: form.control, name: "place" }) as Place | null;
-  const [tapping, setTapping] = useTapping();
+  const [tapping, setTapping] = useRemembered("vessel-tap-pad");
   const [at, setAt] = useState("currents");
   /** The field in focus with the whole form in sight: the pad stands below it. */
   const goTo = (name: string) => {

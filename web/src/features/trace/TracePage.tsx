@@ -2,7 +2,7 @@ import { Footprints } from "lucide-react";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { api, type Job, type LineState, type Trace, take } from "../../api/client";
-import { useChange, useIdentity, useStation, useTrace } from "../../api/queries";
+import { useChange, useStation, useTrace } from "../../api/queries";
 import { formatter } from "../../api/units";
 import { TraceRibbon } from "../../pictures/TraceRibbon";
 import { VERDICTS } from "../../pictures/Verdict";
@@ -13,7 +13,7 @@ import { Views } from "../../ui/Views";
 import { Wait } from "../../ui/Wait";
 import { Struck } from "../history/Struck";
 import { Remedies } from "../hookup/Remedies";
-import { IdentityCard, STANDING } from "../identity/IdentityCard";
+import { useIdentityView } from "../identity/IdentityCard";
 import { AcrossCard } from "./AcrossCard";
 import { PasteColumns } from "./PasteColumns";
 import { StationCard } from "./StationCard";
@@ -55,7 +55,7 @@ function TraceView({ trace, job }: { trace: Trace; job: Job }) {
   };
   const station = trace.stations.find((s) => s.id === chosen) ?? trace.stations.at(-1) ?? null;
   const detail = useStation(station?.id ?? null);
-  const identity = useIdentity(trace.setup_id).data;
+  const identity = useIdentityView(trace.setup_id, job);
   const at = trace.stations.findIndex((s) => s.id === station?.id);
   const beside = (by: number) => {
     const other = trace.stations[at + by];
@@ -169,13 +169,7 @@ function TraceView({ trace, job }: { trace: Trace; job: Job }) {
                     ),
                   }
                 : null,
-              {
-                id: "identity",
-                label: "Which line",
-                note: identity ? STANDING[identity.state] : "",
-                tone: identity?.state === "shown" ? "text-mark" : "font-semibold text-care",
-                show: <IdentityCard setupId={trace.setup_id} job={job} />,
-              },
+              identity,
               {
                 id: "help",
                 label: "What would help",

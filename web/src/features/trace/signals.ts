@@ -1,6 +1,5 @@
-import { useEffect, useState } from "react";
+import { useEffect } from "react";
 import type { Verdict } from "../../api/client";
-import { keep } from "../../ui/draft";
 
 /** How each verdict sounds, tone after tone [Hz], and feels, buzz after pause [ms]: told apart without looking. */
 const SOUND: Record<Verdict, number[]> = {
@@ -34,16 +33,6 @@ export function sound(verdict: Verdict) {
 
 export function buzz(verdict: Verdict) {
   navigator.vibrate?.(BUZZ[verdict]);
-}
-
-/** A switch remembered on this device. */
-export function useRemembered(key: string) {
-  const [on, setOn] = useState(() => localStorage.getItem(key) === "on");
-  const change = (next: boolean) => {
-    keep(key, next ? "on" : "off");
-    setOn(next);
-  };
-  return [on, change] as const;
 }
 
 /** Keeps the screen awake while this is shown, where the device lets a page do so. */

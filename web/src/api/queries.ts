@@ -195,6 +195,11 @@ let changedAt = 0;
 /** When this page last stored something itself. */
 export const changedHereAt = () => changedAt;
 
+/** This page stores something now: what comes back about it is no news. */
+export const changingHere = () => {
+  changedAt = Date.now();
+};
+
 /**
  * A change to what is stored; what depends on that kind of thing is read again afterwards, and nothing else.
  * What the change removes may be gone from the page by then: follow up on `mutateAsync`, whose promise outlives it.
@@ -210,9 +215,10 @@ export function useChange<In, Out>(
   return useMutation<Out, Refusal | Error, In>({
     mutationFn: run,
     scope: scope ? { id: scope } : undefined,
+    onMutate: changingHere,
     // a first answer still on its way was asked before the change: invalidating alone would let it stand as fresh
     onSuccess: async (answer) => {
-      changedAt = Date.now();
+      changingHere();
       await client.cancelQueries({ predicate: (q) => dependsOn(q.queryKey, kind) });
       if (!shown) return client.invalidateQueries({ predicate: (q) => dependsOn(q.queryKey, kind) });
       client.setQueryData(shown, answer);

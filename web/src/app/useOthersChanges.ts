@@ -6,7 +6,7 @@ import { changedHereAt } from "../api/queries";
 import { useToast } from "../ui/Toasts";
 
 /** What this page saved itself is read again by then. */
-const OWN_MS = 3000;
+const OWN_MS = 10_000;
 
 /**
  * While a job is open and in sight, what others change of it is read again as soon as they have saved it. A page out of

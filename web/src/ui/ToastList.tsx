@@ -4,12 +4,12 @@ import type { Note } from "./note";
 
 export default function ToastList({ notes, onDrop }: { notes: Note[]; onDrop: (id: number) => void }) {
   return (
-    <Toast.Provider duration={8000} swipeDirection="down">
+    <Toast.Provider duration={8000} swipeDirection="up">
       {notes.map((n) => (
         <Toast.Root
           key={n.id}
           onOpenChange={(open) => !open && onDrop(n.id)}
-          className="flex items-center gap-4 rounded-lg border-2 border-ink bg-sheet p-3 shadow-lg"
+          className="flex items-center gap-4 rounded-lg border-2 border-ink bg-sheet px-3 py-1 shadow-lg lg:py-3"
         >
           <Toast.Description className="font-semibold">{n.text}</Toast.Description>
           {n.undo ? (
@@ -19,7 +19,7 @@ export default function ToastList({ notes, onDrop }: { notes: Note[]; onDrop: (i
           ) : null}
         </Toast.Root>
       ))}
-      <Toast.Viewport className="no-print fixed inset-x-4 bottom-20 z-50 mx-auto flex max-w-md flex-col gap-2 lg:bottom-6" />
+      <Toast.Viewport className="no-print fixed inset-x-2 top-0.5 z-50 mx-auto flex max-w-md flex-col gap-2 lg:top-auto lg:bottom-6" />
     </Toast.Provider>
   );
 }

@@ -2,6 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { ArrowLeft, Check, ShieldCheck } from "lucide-react";
 import { useEffect, useState } from "react";
 import { api, asRefusal, type Hookup, take } from "../../api/client";
+import { changingHere } from "../../api/queries";
 import { Button } from "../../ui/Button";
 import { Tick } from "../../ui/Field";
 
@@ -14,6 +15,7 @@ export function useSafeOrder(h: Hookup) {
   const [done, setDone] = useState(() => h.steps.filter((s) => s.done).map((s) => s.id));
   const send = useMutation({
     scope: { id: `steps-${h.id}` },
+    onMutate: changingHere,
     mutationFn: (steps_done: string[]) =>
       take(
         api.PATCH("/api/setups/{setup_id}", { params: { path: { setup_id: h.id } }, body: { steps_done } }),

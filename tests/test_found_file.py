@@ -5,6 +5,7 @@ import io
 import json
 
 from pyproj import Geod
+from shapely import LinearRing
 
 from tests.conftest import SERVICE, sent
 from tests.test_found import found  # noqa: F401  the same marked job
@@ -55,6 +56,8 @@ def test_on_the_map_a_stretch_is_as_long_as_on_the_plan(client):
     assert kinds["mark"] == "Point"
     assert kinds["marked"] == "LineString"
     assert kinds["tolerance_zone"] == "Polygon"
+    zones = [f["geometry"]["coordinates"][0] for f in features if f["geometry"]["type"] == "Polygon"]
+    assert all(LinearRing(ring).is_ccw for ring in zones), "as RFC 7946 wants it"
     for f in (f for f in features if f["geometry"]["type"] == "LineString"):
         lon, lat = zip(*f["geometry"]["coordinates"], strict=True)
         p = f["properties"]

@@ -115,8 +115,8 @@ def create_app(
 ) -> FastAPI:
     """Return the application on the SQLite file `database`, answering to `hosts` only.
 
-    `kept`: it serves for long: a backup a day, and the newest jobs worked out ahead. `guarded`: answer only devices
-    that signed in.
+    `kept`: make a backup a day and work out the newest jobs after the start. `guarded`: answer only devices that
+    signed in.
     """
     store = open_store(database)
 

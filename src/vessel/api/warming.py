@@ -1,4 +1,4 @@
-"""After a start the answers of the newest jobs are worked out in the background, so that opening them does not wait."""
+"""Work out the newest jobs in the background after a start, so that opening them takes no time."""
 
 from __future__ import annotations
 
@@ -20,7 +20,7 @@ _log = logging.getLogger("vessel.warming")
 
 
 def warm(sessions: sessionmaker[Session], stopping: Event) -> Thread:
-    """Begin in a thread of its own, which ends by itself, or soon after `stopping` is set."""
+    """Start a thread that works them out; it ends by itself, or soon after `stopping` is set."""
     thread = Thread(target=_warm, args=(sessions, stopping), daemon=True, name="warming")
     thread.start()
     return thread
@@ -34,12 +34,12 @@ def _warm(sessions: sessionmaker[Session], stopping: Event) -> None:
                 _job(load_job(db, job_id))
             except GivenUp:
                 return
-            except Exception:  # whoever opens the job is told what is wrong with it
+            except Exception:  # opening the job says what is wrong with it
                 _log.info("Job %s was not worked out ahead", job_id, exc_info=True)
 
 
 def _job(job: LoadedJob) -> None:
-    """What the pages of a job ask first: how its stations stand, then what its lines should be hooked up with."""
+    """Work out what the pages of a job ask first: verdicts and identity, then the plans of its lines."""
     for line in job.lines:
         if line.in_use is not None:
             judged_stations(line.in_use)

@@ -13,6 +13,8 @@ from collections.abc import Sequence
 from dataclasses import asdict, dataclass
 from typing import Any, Literal
 
+from shapely import LinearRing
+
 from vessel.core.base.errors import BadInput
 from vessel.core.model.site_plan import Xy
 from vessel.formats.projection import LatLon, on_earth
@@ -95,6 +97,6 @@ def _geometry(row: FoundRow, origin: LatLon) -> dict[str, Any]:
     corners = [[round(d, _DIGITS) for d in reversed(on_earth(at, origin))] for at in row.places]
     if len(corners) == 1:
         return {"type": "Point", "coordinates": corners[0]}
-    if row.kind == "tolerance_zone":
-        return {"type": "Polygon", "coordinates": [corners]}
+    if row.kind == "tolerance_zone":  # an outline runs against the clock
+        return {"type": "Polygon", "coordinates": [corners if LinearRing(corners).is_ccw else corners[::-1]]}
     return {"type": "LineString", "coordinates": corners}

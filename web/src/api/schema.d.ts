@@ -1969,7 +1969,7 @@ export interface components {
         };
         /**
          * Catalogue
-         * @description Everything fixed that forms choose from; `kits`: sizes to begin a kit of one's own from.
+         * @description Everything fixed that forms choose from; `kits`: three sizes to start from.
          */
         Catalogue: {
             /** Presets */

@@ -36,7 +36,7 @@ interface FieldProps {
 }
 
 /** Asks the server how a text is understood, a moment after typing stops. */
-function useUnderstanding(text: string, quantity: Quantity | undefined, units: Units) {
+export function useUnderstanding(text: string, quantity: Quantity | undefined, units: Units) {
   const question = quantity && text.trim() ? `${quantity} in ${units}: ${text}` : null;
   return useAsked(
     question,

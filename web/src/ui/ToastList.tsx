@@ -19,7 +19,8 @@ export default function ToastList({ notes, onDrop }: { notes: Note[]; onDrop: (i
           ) : null}
         </Toast.Root>
       ))}
-      <Toast.Viewport className="no-print fixed inset-x-2 top-0.5 z-50 mx-auto flex max-w-md flex-col gap-2 lg:top-auto lg:bottom-6" />
+      {/* on a phone the newest alone, over the head of the page: buttons lie at the thumb and below the head */}
+      <Toast.Viewport className="no-print fixed inset-x-2 top-0.5 z-50 mx-auto flex max-w-md flex-col gap-2 max-lg:[&>li:not(:last-child)]:hidden lg:top-auto lg:bottom-6" />
     </Toast.Provider>
   );
 }

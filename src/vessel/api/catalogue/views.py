@@ -44,7 +44,7 @@ class PointKindView(BaseModel):
 
 
 class Catalogue(BaseModel):
-    """Everything fixed that forms choose from; `kits`: sizes to begin a kit of one's own from."""
+    """Everything fixed that forms choose from; `kits`: three sizes to start from."""
 
     presets: list[PresetView]
     structures: list[PresetView]

@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from typing import Any, cast
 
 from vessel.api.job_answers import coverage_of, judged_stations, marked_depth_m
 from vessel.api.site.plan_findings import where_stands, zone_of
+from vessel.core.judge.station.verdict import Verdict
 from vessel.core.judge.trace.coverage import CoverState
 from vessel.core.model.site_plan import Drawn, Xy
 from vessel.formats.found_file import FoundRow, Kind
@@ -31,49 +33,41 @@ def origin_of(job: LoadedJob) -> tuple[float, float] | None:
 
 def _of_line(line: LoadedLine, d: Drawn | None) -> Iterator[FoundRow]:
     name, utility = line.row.name, line.utility.label
-    for setup in line.setups if line.has_metal else ():
-        for s, j in judged_stations(setup):
-            at, mark = s.row.distance_m, s.mark
-            if mark is None and setup is not line.in_use:
-                continue
-            off_m = 0.0 if mark is None else mark.painted_off_m or 0.0
+    in_use = line.in_use if line.has_metal else None
+    verdicts = {} if in_use is None else {s.row.id: j.verdict for s, j in judged_stations(in_use)}
+    for s in (s for setup in line.setups for s in setup.stations):
+        at_m, mark = s.row.distance_m, s.mark
+        told: dict[str, Any] = {"line": name, "utility": utility, "from_m": at_m, "to_m": at_m}
+        if mark is not None:
             yield FoundRow(
-                kind="station" if mark is None else "mark",
-                line=name,
-                utility=utility,
-                from_m=at,
-                to_m=at,
-                depth_m=s.row.depth_m if mark is None else marked_depth_m(mark),
-                label="" if mark is None else mark.label,
-                verdict=VERDICT_LABEL[j.verdict] if mark is None else VERDICT_LABEL[mark.verdict],
-                technician=s.row.technician if mark is None else mark.technician,
-                time=s.row.taken_at if mark is None else mark.marked_at,
-                note=s.row.note if mark is None else mark.reason,
-                places=() if d is None else (where_stands(s, d, painted_off_m=off_m),),
+                **told,
+                kind="mark",
+                depth_m=marked_depth_m(mark),
+                label=mark.label,
+                verdict=VERDICT_LABEL[cast(Verdict, mark.verdict)],
+                technician=mark.technician,
+                time=mark.marked_at,
+                note=mark.reason,
+                places=() if d is None else (where_stands(s, d, painted_off_m=mark.painted_off_m or 0.0),),
+            )
+        elif s.row.id in verdicts:
+            yield FoundRow(
+                **told,
+                kind="station",
+                depth_m=s.row.depth_m,
+                verdict=VERDICT_LABEL[verdicts[s.row.id]],
+                technician=s.row.technician,
+                time=s.row.taken_at,
+                note=s.row.note,
+                places=() if d is None else (where_stands(s, d),),
             )
     for stretch in coverage_of(line).stretches:
         low, high = stretch.depths_m or (None, None)
         corners: tuple[Xy, ...] = ()
         if d is not None:
             corners = d.between(max(stretch.start_m, 0.0), min(stretch.end_m, d.length_m))
-        told = FoundRow(
-            kind=_KIND[stretch.state],
-            line=name,
-            utility=utility,
-            from_m=stretch.start_m,
-            to_m=stretch.end_m,
-            depth_m=low,
-            depth_max_m=high,
-            places=corners,
-        )
-        yield told
+        told = {"line": name, "utility": utility, "from_m": stretch.start_m, "to_m": stretch.end_m}
+        yield FoundRow(**told, kind=_KIND[stretch.state], depth_m=low, depth_max_m=high, places=corners)
         if corners and stretch.state == "marked":
             outline = tuple(zone_of(corners, line.job.marking.tolerance_m))
-            yield FoundRow(
-                kind="tolerance_zone",
-                line=name,
-                utility=utility,
-                from_m=stretch.start_m,
-                to_m=stretch.end_m,
-                places=outline,
-            )
+            yield FoundRow(**told, kind="tolerance_zone", places=outline)

@@ -158,10 +158,6 @@ def _next_step(station: LoadedStation, j: Judgement) -> str:
     return proving_step(found) if first.rule.id == "identity" else next_step(j)
 
 
-def _asks(station: LoadedStation) -> bool:
-    return ask_of(station.setup) is not None
-
-
 def station_detail(station: LoadedStation, *, seen: int = 0) -> StationDetail:
     """Return one station whole; `seen`: the newest change of its job."""
     s, units = station.row, station.setup.job.units
@@ -171,7 +167,11 @@ def station_detail(station: LoadedStation, *, seen: int = 0) -> StationDetail:
         typed=entry_typed(s, STATION_FIELDS, units),
         place=_place_view(s),
         next_step=_next_step(station, j),
-        next_at=where_next(j, asks=_asks(station)),
+        next_at=where_next(
+            j,
+            asks=ask_of(station.setup) is not None,
+            shown=identity_finding(station.setup).state == "shown",
+        ),
         mark_label=label_of(station, j),
         # where the field is judged distorted a best estimate would lend it a trust it does not have
         estimate_text="" if j.verdict == "hold" else estimate_text(estimate_of(station), units),

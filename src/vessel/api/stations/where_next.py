@@ -21,22 +21,23 @@ _BY_RULE: dict[str, Where] = {
     "peak_null": "help",
     "explained": "help",
     "symmetry": "help",
-    "air": "help",
     "surplus": "identity",
-    "louder": "identity",
     "steady": "correct",
     "gain": "correct",
 }
 _LINE_OPEN = ("shown", "identity", "aside")
 
 
-def where_next(j: Judgement, *, asks: bool) -> Where:
-    """Return where the next step is taken; `asks`: a question about which line it is is open."""
+def where_next(j: Judgement, *, asks: bool, shown: bool) -> Where:
+    """Return where the next step is taken; `asks`: what would show the line is known; `shown`: it is shown already."""
     if j.verdict == "mark" or not j.deciding:
         return ""
     first = j.deciding[0]
     if first.rule.id in _LINE_OPEN:
-        return "identity" if asks else "correct"
+        if asks:
+            return "identity"
+        # a line that is shown lacks depth alone: readings across; else nothing that can be asked for would help
+        return "correct" if shown and first.rule.id == "identity" else ""
     if first.value is None:  # a reading that is missing: the hookup's own are entered there
         return "hookup" if first.rule.id in ("frequency", "loop") else "correct"
     return _BY_RULE.get(first.rule.id, "")

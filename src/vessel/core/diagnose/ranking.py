@@ -110,8 +110,8 @@ class Diagnosis:
     """Hypotheses, likeliest first, whether the first is told from its rivals, and the `gap` of the best.
 
     `rivals`: every other that the readings leave, or the next one if they leave none. `readings`: how many they
-    explain. `separating`: what would tell the first from another; worked out only where it is asked for, as a judge
-    of stations never does.
+    explain. `separating` returns what would tell the first from another; the judge of stations never needs it, so it
+    runs only for `rival` and `next_reading`.
     """
 
     hypotheses: tuple[Hypothesis, ...]

@@ -247,4 +247,4 @@ SAMPLE_KITS: tuple[Kit, ...] = (
         coil=Coil(moment_a_m2=25.0),
     ),
 )
-"""Three sizes to begin a kit of one's own from, the smallest first."""
+"""Three sizes to start from, the smallest first."""

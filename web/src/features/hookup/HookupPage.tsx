@@ -43,7 +43,7 @@ function HookupView({ hookup: h, job, line }: { hookup: Hookup; job: Job; line: 
       bench={
         <>
           <BeforeFirst job={job} />
-          <section aria-label="Setup" className="max-lg:card">
+          <section aria-label="Setup">
             <p className="text-lg leading-tight font-bold">{h.title}</p>
           </section>
           <Checklist order={order} />

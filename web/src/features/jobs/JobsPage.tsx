@@ -118,7 +118,7 @@ export default function JobsPage() {
                 </p>
                 <div className="flex flex-wrap gap-2">
                   <Button onClick={() => file.current?.click()}>Import a job</Button>
-                  <Button onClick={addDemo}>Look at the demo jobs</Button>
+                  <Button onClick={addDemo}>Add the demo jobs</Button>
                 </div>
               </div>
             )

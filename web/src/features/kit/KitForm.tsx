@@ -58,10 +58,12 @@ export function KitForm({
         form={form}
         name={`${f.part}.${f.key}`}
         label={f.label}
-        hint={f.hint}
+        hint={f.hint ?? `typical: ${f.usual}`}
       />
     ));
-  const hidden = FIGURES.some((f) => !f.printed && errors[f.part]?.[f.key]) || Boolean(errors.frequencies);
+  const hidden =
+    FIGURES.some((f) => !f.printed && errors[f.part]?.[f.key]) ||
+    rows.some((_, i) => errors.frequencies?.[i]?.noise_t);
   return (
     <EntryForm form={form} send={send} className="grid gap-x-4 sm:grid-cols-2">
       <p className="mb-2 text-quiet sm:col-span-2">

@@ -28,34 +28,30 @@ export interface KitFormState {
   bounds: Kit["bounds"];
 }
 
-/** Every single figure of a kit: its place in the document and its label; `printed`: it stands on the device. */
-export const FIGURES: { part: Part; key: string; label: string; hint?: string; printed?: boolean }[] = [
+/** Every single figure of a kit: its place in the document, its label and typical value; `printed`: on the device. */
+export const FIGURES: {
+  part: Part;
+  key: string;
+  label: string;
+  usual?: number;
+  hint?: string;
+  printed?: boolean;
+}[] = [
   { part: "kit", key: "volts_max", label: "Volts ceiling, V", hint: "on the transmitter", printed: true },
   { part: "kit", key: "lead_m", label: "Stake lead, m", hint: "from transmitter to stake", printed: true },
   { part: "kit", key: "battery_wh", label: "Battery, Wh", hint: "volts times amp hours", printed: true },
-  { part: "kit", key: "idle_w", label: "Power at idle, W", hint: "typical: 1.5" },
-  { part: "kit", key: "efficiency", label: "Efficiency, 0 to 1", hint: "typical: 0.6" },
-  { part: "clamp", key: "min_freq_hz", label: "Lowest clamp frequency, Hz", printed: true },
-  { part: "clamp", key: "turns", label: "Clamp turns (volts to line volts)", hint: "typical: 40" },
-  { part: "clamp", key: "magnetising_h", label: "Clamp inductance, H", hint: "typical: 0.00148" },
-  { part: "coil", key: "min_freq_hz", label: "Lowest coil frequency, Hz", printed: true },
-  { part: "coil", key: "moment_a_m2", label: "Coil moment, A m²", hint: "typical: 10" },
-  { part: "coil", key: "corner_hz", label: "Full moment up to, Hz", hint: "typical: 36000" },
-  { part: "coil", key: "height_m", label: "Coil above ground, m", hint: "typical: 0.25" },
-  { part: "receiver", key: "low_m", label: "Lower receiver coil above ground, m", hint: "typical: 0.05" },
-  { part: "receiver", key: "high_m", label: "Upper receiver coil above ground, m", hint: "typical: 0.45" },
+  { part: "kit", key: "idle_w", label: "Power at idle, W", usual: 1.5 },
+  { part: "kit", key: "efficiency", label: "Efficiency, 0 to 1", usual: 0.6 },
+  { part: "clamp", key: "min_freq_hz", label: "Lowest clamp frequency, Hz", usual: 4000, printed: true },
+  { part: "clamp", key: "turns", label: "Clamp turns (volts to line volts)", usual: 40 },
+  { part: "clamp", key: "magnetising_h", label: "Clamp inductance, H", usual: 1.48e-3 },
+  { part: "coil", key: "min_freq_hz", label: "Lowest coil frequency, Hz", usual: 4000, printed: true },
+  { part: "coil", key: "moment_a_m2", label: "Coil moment, A m²", usual: 10 },
+  { part: "coil", key: "corner_hz", label: "Full moment up to, Hz", usual: 36000 },
+  { part: "coil", key: "height_m", label: "Coil above ground, m", usual: 0.25 },
+  { part: "receiver", key: "low_m", label: "Lower receiver coil above ground, m", usual: 0.05 },
+  { part: "receiver", key: "high_m", label: "Upper receiver coil above ground, m", usual: 0.45 },
 ];
-
-/** What a clamp or coil starts from when the kit had none. */
-const USUAL: Record<string, number | undefined> = {
-  "clamp.turns": 40,
-  "clamp.magnetising_h": 1.48e-3,
-  "clamp.min_freq_hz": 4000,
-  "coil.moment_a_m2": 10,
-  "coil.corner_hz": 36000,
-  "coil.height_m": 0.25,
-  "coil.min_freq_hz": 4000,
-};
 
 const part = (k: Kit, name: Part): Record<string, unknown> | null =>
   (name === "kit" ? k : k[name]) as Record<string, unknown> | null;
@@ -64,10 +60,7 @@ const tidy = (v: number) => String(Number(v.toPrecision(6)));
 
 const texts = (k: Kit, of: Part) =>
   Object.fromEntries(
-    FIGURES.filter((f) => f.part === of).map((f) => [
-      f.key,
-      String(part(k, of)?.[f.key] ?? USUAL[`${of}.${f.key}`] ?? ""),
-    ]),
+    FIGURES.filter((f) => f.part === of).map((f) => [f.key, String(part(k, of)?.[f.key] ?? f.usual ?? "")]),
   );
 
 export const toForm = (k: Kit): KitFormState => ({

@@ -133,8 +133,8 @@ export function MarkItem({ mark: m, job }: { mark: Mark; job?: Job }) {
       ) : null}
       {job ? (
         <details>
-          <summary className="flex min-h-11 cursor-pointer items-center text-sm text-quiet">
-            {m.technician}, {when(m.marked_at)}
+          <summary className="min-h-11 cursor-pointer py-2.5 text-sm text-quiet">
+            Readings; {m.technician}, {when(m.marked_at)}
           </summary>
           {evidence}
         </details>

@@ -18,6 +18,7 @@ export function ToMark({ job, stations }: { job: Job; stations: Station[] }) {
   const open = stations.filter((s) => s.mark_id === null);
   const passed = open.filter((s) => s.proved);
   const held = open.filter((s) => !s.proved);
+  const careful = passed.filter((s) => s.verdict !== "mark").length;
   const { painted, busy, refused } = usePainting();
   const [next, ...rest] = passed;
   return (
@@ -34,7 +35,7 @@ export function ToMark({ job, stations }: { job: Job; stations: Station[] }) {
       {rest.length ? (
         <>
           <Button className="w-full" disabled={busy} onClick={() => painted(passed)}>
-            All {passed.length} that passed are painted
+            All {passed.length} that passed are painted{careful ? ` (${careful} with care)` : ""}
           </Button>
           <h3 className="mt-3">Then</h3>
           <Rows stations={rest} job={job} busy={busy} onPainted={(s) => painted([s])} />
@@ -161,7 +162,7 @@ function Row(p: { station: Station; job: Job; busy: boolean; onPainted?: (s: Sta
             {onPainted ? `Mark at ${s.distance_text}` : "Mark anyway"}
           </Button>
         )}
-        {onPainted ? null : <span className="w-full text-sm leading-snug">{s.headline}</span>}
+        {s.verdict === "mark" ? null : <span className="w-full text-sm leading-snug">{s.headline}</span>}
       </div>
       {marking ? <MarkForm station={s} job={p.job} onDone={() => setMarking(false)} /> : null}
     </li>

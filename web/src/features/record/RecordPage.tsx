@@ -118,7 +118,8 @@ const STATE = {
 
 /** One line for who digs: from where to where it is marked, how deep, and where it is not located. */
 function Result({ line: l, marks }: { line: Schemas["LineRecord"]["line"]; marks: Schemas["MarkView"][] }) {
-  const last = marks.filter((m) => m.withdrawn_at === null).at(-1);
+  const standing = marks.filter((m) => m.withdrawn_at === null);
+  const last = [...standing].sort((a, b) => a.marked_at.localeCompare(b.marked_at)).at(-1);
   return (
     <li className="break-inside-avoid border-t border-edge py-2" data-result={l.id}>
       <div className="flex flex-wrap items-center gap-x-3">

@@ -6,6 +6,7 @@ import { useStation } from "../../api/queries";
 import { VerdictPanel } from "../../pictures/Verdict";
 import { Button } from "../../ui/Button";
 import { EntryForm, FormError } from "../../ui/EntryForm";
+import { useUnderstanding } from "../../ui/Field";
 import { useRemembered } from "../../ui/useRemembered";
 import { buzz, sound, useAwake } from "./signals";
 import type { StationFormState } from "./stationForm";
@@ -90,7 +91,9 @@ function Entry({
   const tapped = t.fields.filter((f) => f.tapped);
   const typed = useWatch({ control: form.control }) as StationFormState;
   const read = tapped.filter((f) => !KNOWN_BEFORE.includes(f.id) && typed[f.id]);
-  const here = `${typed.distance || "?"}${/[a-z'"]/i.test(String(typed.distance)) ? "" : t.units === "metric" ? " m" : " ft"}`;
+  const distance = String(typed.distance ?? "");
+  const understood = useUnderstanding(distance, "distance", t.units);
+  const here = understood?.ok ? understood.shown : distance || "no distance yet";
   return (
     <>
       {read.length ? (

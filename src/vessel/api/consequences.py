@@ -10,12 +10,18 @@ from sqlalchemy.orm import Session
 
 from vessel.api.job_answers import judged_stations
 from vessel.api.requests import load_job
-from vessel.core.judge.station.verdict import PROVED, Verdict
+from vessel.core.judge.station.verdict import PROVED, VERDICTS, Verdict
 from vessel.core.text.figures import show_station
 from vessel.formats.loaded_job import LoadedJob, LoadedStation
 from vessel.store.tables import JobRow
-from vessel.words.consequence_sentences import changed_text, marks_text, nothing_text, withdrawn_because
-from vessel.words.labels import VERDICT_LABEL
+from vessel.words.consequence_sentences import (
+    changed_text,
+    marks_text,
+    nothing_text,
+    said_text,
+    verdict_change,
+    withdrawn_because,
+)
 
 
 class Unproved(BaseModel):
@@ -26,7 +32,10 @@ class Unproved(BaseModel):
 
 
 class ChangedStation(BaseModel):
-    """A station whose verdict would be another; `marked`: a mark stands on it, `unproved` by the change."""
+    """A station whose verdict would be another, `worse` or better.
+
+    `marked`: a mark stands on it, `unproved` by the change.
+    """
 
     id: int
     line: str
@@ -34,14 +43,19 @@ class ChangedStation(BaseModel):
     was: Verdict
     now: Verdict
     text: str
+    worse: bool
     marked: bool
     unproved: Unproved | None
 
 
 class Consequences(BaseModel):
-    """What a change would do: to which stations, and to the marks that stand on them. None of it is stored."""
+    """What a change would do: to which stations, and to the marks that stand on them. None of it is stored.
+
+    `said`: the same in one line, for after the save; empty where nothing changes.
+    """
 
     text: str
+    said: str
     marks_text: str
     stations: list[ChangedStation]
 
@@ -72,6 +86,7 @@ def consequences(db: Session, job_ids: Sequence[int], change: Callable[[JobRow],
     worse = sum(x.unproved is not None for x in found)
     return Consequences(
         text=changed_text(len(found), stations) if found else nothing_text(stations),
+        said=said_text([(x.text, x.distance_text) for x in found]),
         marks_text=marks_text(sum(x.marked for x in found), worse),
         stations=found,
     )
@@ -103,7 +118,8 @@ def _of_job(
                 distance_text=show_station(x.station.row.distance_m, units),
                 was=x.verdict,
                 now=after.get(k, "hold"),
-                text=f"{VERDICT_LABEL[x.verdict]} → {VERDICT_LABEL[after.get(k, 'hold')]}",
+                text=verdict_change(x.verdict, after.get(k, "hold")),
+                worse=VERDICTS.index(after.get(k, "hold")) > VERDICTS.index(x.verdict),
                 marked=x.station.mark is not None,
                 unproved=_unproved(x, after.get(k, "hold")),
             )

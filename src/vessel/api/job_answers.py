@@ -26,14 +26,19 @@ from vessel.core.model.landmarks import landmarks
 from vessel.core.model.line import Line
 from vessel.core.model.readings import StationReading, TransmitterReading, last_at
 from vessel.core.model.setup import Setup
+from vessel.core.model.site_plan import Drawn
 from vessel.core.model.soil import Soil
+from vessel.core.model.station_place import painted_at
 from vessel.core.model.vicinity import share_one
 from vessel.core.plan.options import Plan
 from vessel.core.plan.plan_site import plan_lines
 from vessel.core.plan.work_order import Order, in_sequence
+from vessel.core.prestart.checks_and_noise import Met, against_plan, unexplained_m
+from vessel.core.remedies.moving_remedies import MovingRemedies, moving_remedies
 from vessel.core.remedies.remedy_search import Remedies, remedies
 from vessel.core.signal.receiver.return_undone import Undoing, undoing
 from vessel.core.simulate.crossings import Crossing, crossings, with_depths
+from vessel.formats.before_doc import passive_of
 from vessel.formats.loaded_job import LoadedJob, LoadedLine, LoadedSetup, LoadedStation, asked_once
 from vessel.store.tables import MarkRow
 
@@ -43,6 +48,7 @@ _loops = remembered(256)(loop_forecasts)
 _across = remembered(256)(across)
 _continuity = remembered(256)(continuity)
 _remedies = remembered(64)(remedies)
+_moving_remedies = remembered(64)(moving_remedies)
 _circle = remembered(64)(sweep_circle)
 
 
@@ -59,8 +65,9 @@ def _judged(
     *,
     measured: bool,
     tolerance_m: float,
+    passive_m: tuple[float, ...] | None,
 ) -> Judged:
-    state = _state(line, soil, kit, setup, readings, measured=measured)
+    state = _state(line, soil, kit.bare, setup, readings, measured=measured)
     return judge_stations(
         line,
         soil,
@@ -72,6 +79,7 @@ def _judged(
         transmitter=readings,
         evidence=evidence,
         tolerance_m=tolerance_m,
+        passive_m=passive_m,
     )
 
 
@@ -86,7 +94,7 @@ def _happened(
     *,
     measured: bool,
 ) -> tuple[Event, ...]:
-    return events_along(soil, kit, setup, _state(line, soil, kit, setup, readings, measured=measured), stations)
+    return events_along(soil, kit, setup, _state(line, soil, kit.bare, setup, readings, measured=measured), stations)
 
 
 def _ground(s: LoadedSetup) -> tuple[Line, Soil, Kit]:
@@ -122,7 +130,7 @@ def order_of(lines: list[LoadedLine]) -> Order:
 @asked_once
 def state_of(s: LoadedSetup) -> HookupState:
     """Return what a hookup is known to do."""
-    return _state(*_ground(s), s.setup, s.readings, measured=s.job.measured)
+    return _state(s.line.line, s.job.soil, s.job.kit.bare, s.setup, s.readings, measured=s.job.measured)
 
 
 @asked_once
@@ -172,6 +180,12 @@ def remedies_of(s: LoadedSetup) -> Remedies:
 
 
 @asked_once
+def moving_remedies_of(s: LoadedSetup) -> MovingRemedies:
+    """Return what would help moving induction as it is walked."""
+    return _moving_remedies(*lines_together(s.line), s.job.soil, s.job.kit, s.setup)
+
+
+@asked_once
 def across_of(s: LoadedSetup, at_m: float) -> Across:
     """Return the forecast across the line at one place under a hookup."""
     return _across(*_ground(s), s.setup, state_of(s), s.readings, at_m=at_m)
@@ -190,7 +204,31 @@ def judged_of(s: LoadedSetup) -> Judged:
         s.evidence,
         measured=s.job.measured,
         tolerance_m=s.job.marking.tolerance_m,
+        passive_m=_passive_m(s),
     )
+
+
+def where_stands(s: LoadedStation, d: Drawn, *, painted_off_m: float = 0.0) -> tuple[float, float]:
+    """Return where a station is drawn, or paint so far left of it [m]: as taped, else on the line at its distance."""
+    taped = None if s.row.place is None or s.row.place["by"] == "device" else tuple(s.row.place["at"][:2])
+    return painted_at(d, s.row.distance_m, taped, painted_off_m)
+
+
+@asked_once
+def hits_of(job: LoadedJob) -> tuple[Met, ...]:
+    """Return the passive hits of a stored job against its plan."""
+    drawn = () if job.site is None else job.site.drawn[: len(job.drawn)]
+    live = [d.name for line, d in zip(job.drawn, drawn, strict=True) if line.utility.carries_mains]
+    return against_plan(passive_of(job.pre_start), job.site, live=live)
+
+
+def _passive_m(s: LoadedSetup) -> tuple[float, ...] | None:
+    """How near each station's zone a passive hit lies that nothing explains [m]; None where none is on the plan."""
+    own, met = s.line.own, hits_of(s.job)
+    if own is None or s.job.site is None or not any(m.near is None and m.hit.at is not None for m in met):
+        return None
+    places = [where_stands(x, s.job.site.drawn[own]) for x in s.stations]
+    return unexplained_m(met, places, tolerance_m=s.job.marking.tolerance_m)
 
 
 @asked_once

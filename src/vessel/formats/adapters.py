@@ -141,7 +141,7 @@ def station_of(s: Any) -> StationReading:
 
 def candidate_of(c: Any) -> Candidate:
     """Return a centre line of the first sweep, of a document or row."""
-    return Candidate(**{f.column: getattr(c, f.column) for f in CANDIDATE_FIELDS if f.column in _MET})
+    return Candidate(**{f.column: getattr(c, f.column) for f in CANDIDATE_FIELDS if f.column in _MET}, seen=c.note)
 
 
 def evidence_of(e: Any) -> Evidence:

@@ -22,10 +22,12 @@ VERSION: Final = 1
 _IDENTITY_SINCE = 1
 _MOVING_SINCE = 3
 _ADDRESS_SINCE = 4
+_CORE_ONLY_SINCE = 5
 MINOR: Final = max(
     _IDENTITY_SINCE,
     _MOVING_SINCE,
     _ADDRESS_SINCE,
+    _CORE_ONLY_SINCE,
     *(f.since for f in (*STATION_FIELDS, *READING_FIELDS, *CANDIDATE_FIELDS)),
 )
 """The newest field's: docs/formats/versions.md."""
@@ -38,6 +40,7 @@ class NearDoc(Doc):
     live: bool
     in_service: bool
     cased: bool
+    core_only: bool = False
     earth_ohm: Number | None
 
 
@@ -51,6 +54,7 @@ class PointDoc(Doc):
     live: bool = False
     in_service: bool = True
     cased: bool = False
+    core_only: bool = False
     earth_ohm: Number | None = None
     typed: dict[str, str]
 

@@ -14,6 +14,8 @@ AccessKind = Literal["meter", "riser", "valve", "pedestal", "pillar", "lamp_colu
 PointKind = Literal[AccessKind, "hydrant", "anode", "earth"]
 """What stands on a line; an anode or an earth is buried: nobody gets at it."""
 BURIED: tuple[PointKind, ...] = ("anode", "earth")
+COLUMNS: tuple[PointKind, ...] = ("lamp_column", "pillar", "test_post")
+"""Metal columns that a transmitter can be laid against."""
 _OnSite = Annotated[Number, Field(ge=-1e6, le=1e6)]
 Place = Annotated[tuple[_OnSite, _OnSite], Field(description="east, north [m] from the plan's origin")]
 Corners = Annotated[list[Place], Field(max_length=501)]
@@ -29,6 +31,7 @@ class AccessDoc(Doc):
     live: bool = False
     in_service: bool = True
     cased: bool = False
+    core_only: bool = False
     earth_ohm: Number | None = None
 
 

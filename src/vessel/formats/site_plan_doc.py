@@ -8,14 +8,14 @@ from typing import Any
 import numpy as np
 
 from vessel.core.model.construction import Construction, metal
-from vessel.core.model.line import Access, AccessPoint
+from vessel.core.model.line import ACCESS_TICKS, Access, AccessPoint
 from vessel.core.model.line_ends import OPEN_END, FarEnd
 from vessel.core.model.neighbour import Neighbour, stretch
 from vessel.core.model.network import Bond
 from vessel.core.model.site_plan import SNAP_M, Area, Drawn, SitePlan, beside, length_m, nearest_on
 from vessel.formats.job_file import NearDoc, NeighbourDoc, PointDoc
 from vessel.formats.kit_doc import ConstructionDoc
-from vessel.formats.plan_doc import BURIED, AccessDoc, SitePlanDoc, StructureDoc, tuples
+from vessel.formats.plan_doc import BURIED, COLUMNS, AccessDoc, SitePlanDoc, StructureDoc, tuples
 
 
 def plan_doc(job: Any) -> SitePlanDoc:
@@ -91,10 +91,12 @@ def points_of(line: Any) -> tuple[Access, ...]:
 def point_of(data: Any) -> Access:
     """Return what stands on a line from its document or its stored data."""
     doc = PointDoc.model_validate(data)
-    point = AccessPoint(
-        doc.bare_metal, doc.live, doc.in_service, doc.cased, doc.earth_ohm, reached=doc.kind not in BURIED
-    )
-    return Access(doc.name, doc.at_m, point)
+    return Access(doc.name, doc.at_m, _reached_at(doc), doc.kind in COLUMNS)
+
+
+def _reached_at(doc: PointDoc | AccessDoc) -> AccessPoint:
+    ticks = {k: getattr(doc, k) for k in ACCESS_TICKS}
+    return AccessPoint(**ticks, earth_ohm=doc.earth_ohm, reached=doc.kind not in BURIED)
 
 
 def accesses_on(route: Drawn, access: Sequence[AccessDoc]) -> tuple[Access, ...]:
@@ -102,8 +104,7 @@ def accesses_on(route: Drawn, access: Sequence[AccessDoc]) -> tuple[Access, ...]
     found = []
     for a, at_m in _passed(route, access):
         if at_m > SNAP_M:
-            point = AccessPoint(a.bare_metal, a.live, a.in_service, a.cased, a.earth_ohm)
-            found.append(Access(a.name, at_m, point))
+            found.append(Access(a.name, at_m, _reached_at(a), a.kind in COLUMNS))
     return tuple(sorted(found, key=lambda f: f.at_m))
 
 

@@ -221,6 +221,14 @@ CRITERION_WORDS: dict[str, CriterionWords] = {
         why="Over a crossing you hear both lines, and may be reading either.",
         next_step="Take depth and current on both sides of the crossing. Paint it only where both agree.",
     ),
+    "passive": CriterionWords(
+        title="Clear of unexplained passive hits",
+        measures="distance from a mark's tolerance zone to the nearest passive hit that nothing drawn explains",
+        found="A passive hit that nothing drawn explains lies {value} from the tolerance zone here",
+        found_none="A passive hit that nothing drawn explains lies in the tolerance zone here",
+        why="Something is in the ground there that is not on the plan. It may be what you are reading.",
+        next_step="Find out what it is and enter it as a line. Until then, paint a wide tolerance here.",
+    ),
     "air": CriterionWords(
         title="Clear of the transmitter's own field",
         measures="transmitter coil's field against the line's field here",

@@ -15,6 +15,10 @@ from vessel.words.labels import METHOD_LABEL
 REJECTED = {
     "live": "LIVE: do not connect. Use the clamp or induction, or have the owner's staff isolate it and prove it dead.",
     "no_metal": "No bare metal to connect to at this access point.",
+    "core_only": (
+        "Only the centre conductor is in reach. Driven against its sheath it shows almost nothing outside: connect to "
+        "the sheath and earth its far end, or clamp the whole cable."
+    ),
     "no_clamp": "This kit has no clamp.",
     "cased": "Metal casing round the line here. The clamp would put its signal on the casing.",
     "no_coil": "This kit has no induction coil.",

@@ -128,6 +128,9 @@ def hit_text(m: Met, units: Units) -> str:
     what = f"{SOURCE_LABEL[m.hit.source]}: something is here"
     if m.hit.at is None:
         return f"{what}. Not placed on the plan, so not checked against it."
+    if m.beside is not None:
+        carries = f"{show_length(m.off_m, units)} off, {m.beside} is drawn, which carries none by itself"
+        return f"{what} that is not drawn. {carries}. Find out what it is before you mark {m.beside} here."
     if m.near is None:
         return f"{what} that is not drawn. Find out what it is and enter it before you mark the lines near it."
     return f"{what}, {show_length(m.off_m, units)} from where {m.near} is drawn. It may be that or another line."

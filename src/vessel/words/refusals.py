@@ -50,6 +50,7 @@ REFUSALS: dict[str, tuple[str, str]] = {
     "bearing_out": ("{degrees:g} degrees is not a bearing.", "Give 0 to 360, clockwise from north."),
     "no_bearing": ("“{text}” is not a bearing.", _ROUTE),
     "no_leg": ("“{text}” is not a leg or a corner.", _ROUTE),
+    "no_compass_point": ("Which way from there is not chosen.", "Choose a compass point, such as NE."),
     "no_single_place": ("“{text}” is not one place.", "Give east and north, such as 12.5, -3."),
     "out_of_range": ("{name} is {value:own}.", "Enter a value from {low:plain} to {high:own}."),
     # the line and what it is made of

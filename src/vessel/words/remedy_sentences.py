@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from vessel.core.remedies.moving_remedies import MovingRemedies
 from vessel.core.remedies.remedy_search import ENOUGH, Outcome, Remedies, Remedy
+from vessel.core.simulate.forecast import Moving
 from vessel.core.simulate.hookup_places import NEAR_END
 from vessel.core.text.figures import show_hz, show_length, show_ma
 from vessel.core.text.units import Units
@@ -10,7 +12,6 @@ from vessel.words.diagnosis_sentences import CAUSE_TITLE
 from vessel.words.labels import METHOD_LABEL
 from vessel.words.work_sentences import OTHERWISE, setup_words
 
-NOT_TRIED = "Vessel tries no remedies for moving induction. Walk closer together, change frequency, and lift to check."
 _ROUGH_M = 10.0
 _DO = {
     "stake": "Drive the stake deeper, wet it, or add a second one",
@@ -93,3 +94,25 @@ def headline(of: Remedies, units: Units) -> str:
         most = _about(of.most_m, units)
         return f"{stands} One or two changes get no further than about {most}. Part of the line will stay not located."
     return stands
+
+
+def moving_title(m: Moving, units: Units) -> str:
+    """Return another way to walk with moving induction: `Go to 8.96 kHz, 12 m apart`."""
+    return f"Go to {show_hz(m.freq_hz)}, {show_length(m.apart_m, units)} apart"
+
+
+def moving_gain(m: Moving, of: MovingRemedies, units: Units) -> str:
+    """Return what it would change: `310 m → 720 m of 900 m markable.`"""
+    then, whole = _about(m.proved_m, units), _about(of.wanted_m, units)
+    return f"{_about(of.now.proved_m, units)} → {then} of {whole} markable."
+
+
+def moving_headline(of: MovingRemedies, units: Units) -> str:
+    """Return how moving induction stands and whether another way to walk it gains something."""
+    now_m, whole = of.now.proved_m, _about(of.wanted_m, units)
+    stands = f"Walked this way, expect about {_about(now_m, units)} of {whole} to be markable."
+    if now_m >= ENOUGH * of.wanted_m:
+        return f"{stands} Nothing else is needed yet."
+    if of.helping:
+        return stands
+    return f"{stands} No other frequency or distance apart gains more. The plan shows setups that stand still."

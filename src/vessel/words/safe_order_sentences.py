@@ -6,6 +6,7 @@ from vessel.core.hookup.safe_order import Step, stake_on
 from vessel.core.model.line import Line
 from vessel.core.model.setup import Setup
 from vessel.core.signal.layout.line_on_site import lines_beside
+from vessel.core.simulate.hookup_places import column_at
 from vessel.core.text.figures import show_hz, show_length
 from vessel.core.text.units import Units
 
@@ -24,6 +25,10 @@ STEP_TEXT: dict[str, str] = {
     "earths": "Check that the line is earthed on both sides of the clamp. The signal ends at the next earth.",
     "jaws": "Close the jaws fully round the line, with nothing between the faces.",
     "place": "Set the transmitter over the line, its axis turned to the line. At 90 degrees it puts on nothing.",
+    "against": (
+        "Lay the transmitter against {column}, over the line, its axis turned to the line. Every column is an earth: "
+        "the current halves at each, so set it down again at the next one where it fades."
+    ),
     "on": "Transmitter on: lowest output first, then up to the planned step.",
     "read": "Read volts and milliamps before you walk away, and enter them.",
     "carry": (
@@ -38,7 +43,13 @@ STEP_TEXT: dict[str, str] = {
 def step_text(step: Step, line: Line, setup: Setup, units: Units) -> str:
     """Return a step of the safe order, with the frequency to set and the side on which the forecast has the stake."""
     apart = "" if setup.apart_m is None else show_length(setup.apart_m, units)
-    text = STEP_TEXT[step.id].replace("{frequency}", show_hz(setup.freq_hz)).replace("{apart}", apart)
+    column = column_at(line, setup.position_m) if step.id == "place" and not setup.moving else ""
+    text = (
+        STEP_TEXT["against" if column else step.id]
+        .replace("{column}", column)
+        .replace("{frequency}", show_hz(setup.freq_hz))
+        .replace("{apart}", apart)
+    )
     side = stake_side_text(line, setup) if step.id == "stake" else ""
     return f"{text} The forecast has it {side}." if side else text
 

@@ -81,14 +81,35 @@ def concerns(verdict: SweepVerdict) -> tuple[Concern, ...]:
     return tuple(_CONCERNS[d] for d in verdict.doubts)
 
 
-def headline(verdict: SweepVerdict, candidates: Sequence[Candidate]) -> str:
+WAYS: dict[int, str] = {
+    0: "where this line should run",
+    45: "half right of this line",
+    90: "square to the right",
+    135: "back and to the right",
+    180: "straight back",
+    225: "back and to the left",
+    270: "square to the left",
+    315: "half left of this line",
+}
+"""Ways round the hookup of a line that is not drawn, by bearing from the line's own run [deg]."""
+
+
+def way(bearing_deg: float, seen: str = "", *, drawn: bool) -> str:
+    """Return which way a centre line is: by bearing where the line is drawn, else against the line, by what is seen."""
+    if drawn:
+        return f"at {bearing_deg:.0f} degrees"
+    found = WAYS[round(bearing_deg / 45) % 8 * 45]
+    return f"{found} ({seen.strip()})" if seen.strip() else found
+
+
+def headline(verdict: SweepVerdict, candidates: Sequence[Candidate], *, drawn: bool) -> str:
     """Return the verdict in a sentence."""
     if not candidates:
         return "Not swept yet."
     if verdict.target is None:
         return "You logged no centre line that fits the target."
     it = candidates[verdict.target]
-    what = f"The centre line at {it.bearing_deg:.0f} degrees"
+    what = f"The centre line {way(it.bearing_deg, it.seen, drawn=drawn)}"
     if verdict.sure:
         return f"{what} is the target."
     likely = "probably" if verdict.roles[verdict.target].target_share > 0.5 else "perhaps"
@@ -99,7 +120,7 @@ def circle_text(circle: Circle, units: Units, *, drawn: bool) -> str:
     """Return how to walk the circle."""
     radius = show_length(circle.radius_m, units)
     text = f"Walk a full circle {radius} from the hookup, the receiver turned for best response. Log every centre line."
-    text += " Bearings run clockwise from north." if drawn else " Bearings run clockwise from the line's own direction."
+    text += " Bearings run clockwise from north." if drawn else " Say which way each is, and what you see there."
     if circle.air:
         text += " Even there you hear the transmitter through the air: turn the output down."
     if not circle.reaches:
@@ -107,14 +128,15 @@ def circle_text(circle: Circle, units: Units, *, drawn: bool) -> str:
     return text
 
 
-def expected_text(x: OnCircle, units: Units) -> str:
+def expected_text(x: OnCircle, units: Units, *, drawn: bool) -> str:
     """Return what should be met: `about 40 degrees, 12 mA to 31 mA, 0.6 m to 1.0 m deep`."""
     low, high = (show_ma(a) for a in x.current_a)
     amps = low if low == high else f"{low} to {high}"
     shallow, deep = (show_length(d, units, fine=True) for d in x.depth_m)
     depth = shallow if shallow == deep else f"{shallow} to {deep}"
-    way = {1: ", running away", -1: ", coming back", 0: ""}[x.outward]
-    return f"about {x.bearing_deg:.0f} degrees, {amps}, {depth} deep{way}"
+    runs = {1: ", running away", -1: ", coming back", 0: ""}[x.outward]
+    where = f"about {x.bearing_deg:.0f} degrees" if drawn else way(x.bearing_deg, drawn=False)
+    return f"{where}, {amps}, {depth} deep{runs}"
 
 
 def role_text(role: Role, candidate: Candidate, expected: Sequence[OnCircle], *, chosen: bool) -> str:
@@ -131,7 +153,9 @@ def role_text(role: Role, candidate: Candidate, expected: Sequence[OnCircle], *,
     return f"{x.name}: bleed-off, as forecast."
 
 
-def proved_text(verdict: SweepVerdict, met: Sequence[Candidate], expected: Sequence[OnCircle], units: Units) -> str:
+def proved_text(
+    verdict: SweepVerdict, met: Sequence[Candidate], expected: Sequence[OnCircle], units: Units, *, drawn: bool
+) -> str:
     """Return the figures that decided, empty without a target."""
     if verdict.target is None:
         return ""
@@ -143,7 +167,8 @@ def proved_text(verdict: SweepVerdict, met: Sequence[Candidate], expected: Seque
     read += [] if it.depth_m is None else [f"{show_length(it.depth_m, units, fine=True)} deep"]
     others = [c.current_a for k, c in enumerate(met) if k != verdict.target and c.current_a is not None]
     against = f" The next loudest reads {show_ma(max(others))}." if others else ""
-    return f"It {', '.join(read) or 'was logged without a reading'}; expected {expected_text(x, units)}.{against}"
+    expects = expected_text(x, units, drawn=drawn)
+    return f"It {', '.join(read) or 'was logged without a reading'}; expected {expects}.{against}"
 
 
 def centre_line_text(bearing_deg: float, line: str) -> str:
@@ -162,8 +187,10 @@ def readings_text(c: Candidate, units: Units) -> str:
     return ", ".join(parts) or "nothing read yet"
 
 
-def warning_text(verdict: SweepVerdict, candidates: Sequence[Candidate]) -> str:
+def warning_text(verdict: SweepVerdict, candidates: Sequence[Candidate], *, drawn: bool) -> str:
     """Return what the first sweep leaves in doubt; empty once the signal is proved to be on the line."""
     if not candidates:
         return "No first sweep on record: nothing proves yet that the signal is on this line."
-    return "" if verdict.sure else f"First sweep: {headline(verdict, candidates)} {concerns(verdict)[0].text}"
+    return (
+        "" if verdict.sure else f"First sweep: {headline(verdict, candidates, drawn=drawn)} {concerns(verdict)[0].text}"
+    )

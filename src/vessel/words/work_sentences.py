@@ -41,7 +41,7 @@ def place_text(option: Option, units: Units) -> str:
     s = option.setup
     at = "" if s.position_m == 0 else f", {show_length(s.position_m, units)} along"
     if s.by.through_air:
-        return f"Induction{at}"
+        return f"Induction against {option.access}{at}" if option.access else f"Induction{at}"
     return (
         f"{METHOD_LABEL[s.method]} at the {NEAR_END}{at}"
         if option.access == NEAR_END

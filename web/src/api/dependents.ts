@@ -18,7 +18,16 @@ const DEPENDENTS = {
   job: ["jobs", "kits", "job", "job.*", ...LINE, ...SETUP],
   checks: ["job", "job.before", "job.record"],
   noise: [...SHOWN, "job.before", "job.work", "line.plan", ...SETUP],
-  passive: ["job.before", "job.record", "job.site"],
+  passive: [
+    ...SHOWN,
+    "job.before",
+    "job.site",
+    "line.marks",
+    "setup.trace",
+    "setup.remedies",
+    "setup.identity",
+    "station",
+  ],
   marking: [
     ...SHOWN,
     "job.marking",

@@ -316,6 +316,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/before/passive/consequences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Consequences Of Passive
+         * @description Return which verdicts the passive sweep would alter; nothing is stored.
+         */
+        post: operations["consequences_of_passive_api_jobs__job_id__before_passive_consequences_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/marking": {
         parameters: {
             query?: never;
@@ -948,6 +968,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/setups/{setup_id}/identity/consequences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Consequences Of Answer
+         * @description Return which verdicts an answer would alter; nothing is stored.
+         */
+        post: operations["consequences_of_answer_api_setups__setup_id__identity_consequences_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/identity/{evidence_id}": {
         parameters: {
             query?: never;
@@ -1552,6 +1592,11 @@ export interface components {
              */
             cased?: boolean;
             /**
+             * Core Only
+             * @default false
+             */
+            core_only?: boolean;
+            /**
              * Earth
              * @default
              */
@@ -2007,7 +2052,9 @@ export interface components {
         };
         /**
          * ChangedStation
-         * @description A station whose verdict would be another; `marked`: a mark stands on it, `unproved` by the change.
+         * @description A station whose verdict would be another, `worse` or better.
+         *
+         *     `marked`: a mark stands on it, `unproved` by the change.
          */
         ChangedStation: {
             /** Id */
@@ -2028,6 +2075,8 @@ export interface components {
             now: "mark" | "mark_with_care" | "hold" | "need_more";
             /** Text */
             text: string;
+            /** Worse */
+            worse: boolean;
             /** Marked */
             marked: boolean;
             unproved: components["schemas"]["Unproved"] | null;
@@ -2213,10 +2262,14 @@ export interface components {
         /**
          * Consequences
          * @description What a change would do: to which stations, and to the marks that stand on them. None of it is stored.
+         *
+         *     `said`: the same in one line, for after the save; empty where nothing changes.
          */
         Consequences: {
             /** Text */
             text: string;
+            /** Said */
+            said: string;
             /** Marks Text */
             marks_text: string;
             /** Stations */
@@ -2711,6 +2764,8 @@ export interface components {
         /**
          * HitForm
          * @description A passive hit; `place` is east and north on the plan, empty where it is only in words.
+         *
+         *     Without a place: `away` in the direction `towards` (N, NE, ...) from a point of the plan named `near`.
          */
         HitForm: {
             /**
@@ -2728,6 +2783,21 @@ export interface components {
              * @default
              */
             note?: string;
+            /**
+             * Near
+             * @default
+             */
+            near?: string;
+            /**
+             * Away
+             * @default
+             */
+            away?: string;
+            /**
+             * Towards
+             * @default
+             */
+            towards?: string;
         };
         /**
          * HitLine
@@ -3155,6 +3225,8 @@ export interface components {
             in_service: boolean;
             /** Cased */
             cased: boolean;
+            /** Core Only */
+            core_only: boolean;
             /** Near Earth */
             near_earth: string;
             /** Near Note */
@@ -3214,6 +3286,11 @@ export interface components {
              * @default false
              */
             cased?: boolean;
+            /**
+             * Core Only
+             * @default false
+             */
+            core_only?: boolean;
             /**
              * Near Earth
              * @default
@@ -3719,7 +3796,7 @@ export interface components {
         };
         /**
          * PassiveView
-         * @description The passive sweep.
+         * @description The passive sweep; `points`: what a hit's place can be given from.
          */
         PassiveView: {
             /** First */
@@ -3734,6 +3811,8 @@ export interface components {
             advice: string;
             /** Sources */
             sources: components["schemas"]["ChoiceView"][];
+            /** Points */
+            points: string[];
             /** Hits */
             hits: components["schemas"]["HitView"][];
         };
@@ -3981,6 +4060,11 @@ export interface components {
              */
             cased?: boolean;
             /**
+             * Core Only
+             * @default false
+             */
+            core_only?: boolean;
+            /**
              * Earth
              * @default
              */
@@ -4020,12 +4104,14 @@ export interface components {
             in_service: boolean;
             /** Cased */
             cased: boolean;
+            /** Core Only */
+            core_only: boolean;
             /** Earth */
             earth: string;
         };
         /**
          * PresetView
-         * @description A construction preset.
+         * @description A construction preset; `shielded`: it has a centre conductor inside what carries the signal.
          */
         PresetView: {
             /** Id */
@@ -4035,6 +4121,8 @@ export interface components {
             /** Note */
             note: string;
             construction: components["schemas"]["ConstructionDoc"] | null;
+            /** Shielded */
+            shielded: boolean;
         };
         /**
          * PreviewView
@@ -4226,14 +4314,14 @@ export interface components {
          * RemedyView
          * @description One thing that would help: what it would gain, what the transmitter should show then, the setup it makes.
          *
-         *     `also`: what `kind` says is done first, then the setup is changed.
+         *     `also`: what `kind` says is done first, then the setup is changed. `apart_m`: with moving induction.
          */
         RemedyView: {
             /**
              * Kind
              * @enum {string}
              */
-            kind: "output" | "frequency" | "stake" | "clip" | "far" | "spot" | "access" | "method" | "unbond";
+            kind: "output" | "frequency" | "stake" | "clip" | "far" | "spot" | "access" | "method" | "unbond" | "apart";
             /** Also */
             also: boolean;
             /** Title */
@@ -4260,6 +4348,8 @@ export interface components {
                 number,
                 number
             ] | null;
+            /** Apart M */
+            apart_m: number | null;
         };
         /**
          * RivalView
@@ -4796,6 +4886,8 @@ export interface components {
         /**
          * SweepView
          * @description The first sweep: circle to walk, what should be met, what was, and the verdict.
+         *
+         *     `ways`: round the hookup of a line that is not drawn, each by its bearing; none where bearings count from north.
          */
         SweepView: {
             /** Setup Id */
@@ -4817,6 +4909,8 @@ export interface components {
             circle_text: string;
             /** From North */
             from_north: boolean;
+            /** Ways */
+            ways: components["schemas"]["ChoiceView"][];
             /** Told Beside */
             told_beside: boolean;
             /** Expected */
@@ -6545,6 +6639,86 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BeforeView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    consequences_of_passive_api_jobs__job_id__before_passive_consequences_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PassiveForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Consequences"];
                 };
             };
             /** @description Refused */
@@ -9505,6 +9679,86 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Created"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    consequences_of_answer_api_setups__setup_id__identity_consequences_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                setup_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EvidenceForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Consequences"];
                 };
             };
             /** @description Refused */

@@ -33,6 +33,7 @@ def catalogue() -> Catalogue:
                         "id": k,
                         "label": p.label,
                         "note": PRESET_NOTE[k],
+                        "shielded": p.shielded,
                         "construction": p.construction and p.construction.__dict__,
                     }
                     for k, p in table.items()

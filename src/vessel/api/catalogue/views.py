@@ -19,12 +19,13 @@ class UtilityView(BaseModel):
 
 
 class PresetView(BaseModel):
-    """A construction preset."""
+    """A construction preset; `shielded`: it has a centre conductor inside what carries the signal."""
 
     id: str
     label: str
     note: str
     construction: ConstructionDoc | None
+    shielded: bool
 
 
 class SoilView(BaseModel):

@@ -23,6 +23,7 @@ from vessel.api.job_answers import (
     judged_of,
     judged_stations,
     loops_of,
+    moving_remedies_of,
     remedies_of,
     state_of,
     state_with,
@@ -48,7 +49,16 @@ from vessel.words.labels import CASE_LABEL, PART_LABEL, method_label
 from vessel.words.loop_sentences import loop_advice, loop_headline
 from vessel.words.proof_sentences import ahead_text
 from vessel.words.refusals import refusal
-from vessel.words.remedy_sentences import NOT_TRIED, caution, expect_text, gain_text, headline, title
+from vessel.words.remedy_sentences import (
+    caution,
+    expect_text,
+    gain_text,
+    headline,
+    moving_gain,
+    moving_headline,
+    moving_title,
+    title,
+)
 from vessel.words.safe_order_sentences import step_text
 from vessel.words.station_sentences import carried_text
 from vessel.words.transmitter_sentences import limit_text, stake_text, transmitter_text
@@ -210,9 +220,9 @@ def preview_view(s: LoadedSetup, more: TransmitterReading) -> PreviewView:
 
 
 def remedies_view(s: LoadedSetup) -> RemediesView:
-    """Return what would help a stored hookup; with the coil carried along, nothing is tried."""
+    """Return what would help a stored hookup."""
     if s.setup.moving:
-        return RemediesView(headline=NOT_TRIED, ahead_text="", helping=[], useless=[])
+        return _moving_remedies_view(s)
     found, units = remedies_of(s), s.job.units
     stations = [(x.row.distance_m, j.verdict) for x, j in judged_stations(s)]
     there = ahead(s.line.line, found.now[0].forecast, stations, hookup_m=s.setup.position_m)
@@ -221,6 +231,32 @@ def remedies_view(s: LoadedSetup) -> RemediesView:
         ahead_text=ahead_text(there, judged_of(s).lesson, units),
         helping=[_remedy(r, found, units) for r in found.helping],
         useless=[title(r, units) for r in found.useless],
+    )
+
+
+def _moving_remedies_view(s: LoadedSetup) -> RemediesView:
+    found, units = moving_remedies_of(s), s.job.units
+    return RemediesView(
+        headline=moving_headline(found, units),
+        ahead_text="",
+        helping=[
+            RemedyView(
+                kind="apart" if m.freq_hz == found.now.freq_hz else "frequency",
+                also=False,
+                title=moving_title(m, units),
+                gain_text=moving_gain(m, found, units),
+                expect_text="",
+                caution="",
+                hookup=s.setup.method,
+                freq_hz=m.freq_hz,
+                output_a=m.output_a,
+                position_m=s.setup.position_m,
+                stake_at=None,
+                apart_m=m.apart_m,
+            )
+            for m in found.helping
+        ],
+        useless=[moving_title(m, units) for m in found.useless],
     )
 
 
@@ -237,4 +273,5 @@ def _remedy(r: Remedy, of: Remedies, units: Units) -> RemedyView:
         output_a=r.setup.output_a,
         position_m=r.setup.position_m,
         stake_at=r.setup.stake_at,
+        apart_m=None,
     )

@@ -133,7 +133,7 @@ class HookupView(BaseModel):
 class RemedyView(BaseModel):
     """One thing that would help: what it would gain, what the transmitter should show then, the setup it makes.
 
-    `also`: what `kind` says is done first, then the setup is changed.
+    `also`: what `kind` says is done first, then the setup is changed. `apart_m`: with moving induction.
     """
 
     kind: RemedyKind
@@ -147,6 +147,7 @@ class RemedyView(BaseModel):
     output_a: float
     position_m: float
     stake_at: tuple[float, float] | None
+    apart_m: float | None
 
 
 class RemediesView(BaseModel):

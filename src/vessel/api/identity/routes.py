@@ -4,15 +4,17 @@ from __future__ import annotations
 
 from fastapi import APIRouter
 
+from vessel.api.consequences import Consequences, consequences
 from vessel.api.identity.forms import EvidenceForm
 from vessel.api.identity.present import identity_view
 from vessel.api.identity.views import IdentityView
 from vessel.api.requests import REFUSALS, Created, Db, Saving, get, load_setup
 from vessel.api.striking import Why, restore, strike
 from vessel.formats.adapters import evidence_of
+from vessel.formats.loaded_job import LoadedSetup
 from vessel.store.database import now
 from vessel.store.journal import entered_by
-from vessel.store.tables import EvidenceRow
+from vessel.store.tables import EvidenceRow, JobRow
 
 router = APIRouter(prefix="/api", tags=["identity"], responses=REFUSALS)
 
@@ -27,19 +29,36 @@ def identity(setup_id: int, db: Db) -> IdentityView:
 def add_evidence(setup_id: int, form: EvidenceForm, db: Saving) -> Created:
     """Add an answer; of each kind the last one counts, and earlier ones stay on record."""
     setup = load_setup(db, setup_id)
+    row = _answer(form, setup, entered_by(db, form.technician, setup.job.row))
+    setup.row.evidence.append(row)
+    db.flush()
+    return Created(id=row.id)
+
+
+@router.post("/setups/{setup_id}/identity/consequences")
+def consequences_of_answer(setup_id: int, form: EvidenceForm, db: Db) -> Consequences:
+    """Return which verdicts an answer would alter; nothing is stored."""
+    setup = load_setup(db, setup_id)
+    answer = _answer(form, setup, form.technician)
+
+    def change(job: JobRow) -> None:
+        next(s for line in job.lines for s in line.setups if s.id == setup_id).evidence.append(answer)
+
+    return consequences(db, [setup.line.row.job_id], change)
+
+
+def _answer(form: EvidenceForm, setup: LoadedSetup, technician: str) -> EvidenceRow:
     row = EvidenceRow(
         kind=form.kind,
         answer=form.answer,
         at_m=form.at_m(setup.job.units),
         note=form.note,
-        technician=entered_by(db, form.technician, setup.job.row),
+        technician=technician,
         taken_at=now(),
         deleted_at=None,
     )
     evidence_of(row)
-    setup.row.evidence.append(row)
-    db.flush()
-    return Created(id=row.id)
+    return row
 
 
 @router.delete("/identity/{evidence_id}", status_code=204)

@@ -12,6 +12,7 @@ from vessel.api.form_reading import Form, Id, LongText, NameText, Reader, Typed,
 from vessel.api.meanwhile import Seen
 from vessel.core.base.errors import BadInput
 from vessel.core.model.construction import Construction, metal, preset
+from vessel.core.model.line import ACCESS_TICKS
 from vessel.core.model.line_ends import TYPICAL_FAR_EARTH_OHM
 from vessel.core.model.utility import utility
 from vessel.core.text.units import Units
@@ -63,6 +64,7 @@ class PointForm(Form):
     live: bool = False
     in_service: bool = True
     cased: bool = False
+    core_only: bool = False
     earth_ohm: Typed = Field("", alias="earth")
 
     def values(self, units: Units) -> dict[str, Any]:
@@ -75,7 +77,7 @@ class PointForm(Form):
             "name": need(self.name, field="name", name="Name"),
             "kind": self.kind,
             "at_m": reader.must("at_m", "distance", "Where it stands"),
-            **{k: getattr(self, k) for k in ("bare_metal", "live", "in_service", "cased")},
+            **{k: getattr(self, k) for k in ACCESS_TICKS},
             "earth_ohm": earth,
             "typed": reader.typed,
         }
@@ -95,6 +97,7 @@ class LineForm(Form):
     live: bool = False
     in_service: bool = True
     cased: bool = False
+    core_only: bool = False
     near_earth_ohm: Typed = Field("", alias="near_earth")
     near_note: LongText = ""
     far_kind: Literal["open", "earthed", "unknown"] = "unknown"
@@ -127,10 +130,7 @@ class LineForm(Form):
             "depth_min_m": reader.must("depth_min_m", "depth", "Least depth"),
             "depth_max_m": reader.must("depth_max_m", "depth", "Greatest depth"),
             "near": {
-                "bare_metal": self.bare_metal,
-                "live": self.live,
-                "in_service": self.in_service,
-                "cased": self.cased,
+                **{k: getattr(self, k) for k in ACCESS_TICKS},
                 "earth_ohm": reader.read("near_earth_ohm", "ohms"),
             },
             "near_note": self.near_note,

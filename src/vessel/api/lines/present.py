@@ -13,9 +13,11 @@ from vessel.api.marking.present import utility_view
 from vessel.api.retyped_text import length_typed
 from vessel.core.judge.trace.coverage import COVER_STATES
 from vessel.core.model.construction import preset
+from vessel.core.model.line import ACCESS_TICKS
 from vessel.core.text.entry import Quantity
 from vessel.core.text.figures import show_length
 from vessel.core.text.units import Units
+from vessel.formats.job_file import NearDoc
 from vessel.formats.loaded_job import LoadedJob, LoadedLine, LoadedSetup
 from vessel.store.tables import LineRow
 from vessel.words.access_sentences import access_text
@@ -36,7 +38,7 @@ def _step(setup: LoadedSetup | None, *, marked: int, stations: int) -> StepName:
 
 def near_text(line: LineRow) -> str:
     """Return the access point in words."""
-    return access_text(**{k: line.near[k] for k in ("bare_metal", "live", "in_service", "cased", "earth_ohm")})
+    return access_text(**NearDoc.model_validate(line.near).model_dump())
 
 
 def neighbour_text(n: dict[str, Any], units: Units) -> str:
@@ -105,7 +107,7 @@ def point_text(p: dict[str, Any], units: Units) -> str:
 
 def _point_typed(p: dict[str, Any], units: Units) -> dict[str, Any]:
     return {
-        **{k: p[k] for k in ("name", "kind", "bare_metal", "live", "in_service", "cased")},
+        **{k: p.get(k, False) for k in ("name", "kind", *ACCESS_TICKS)},
         "at": length_typed(p["typed"].get("at"), p["at_m"], quantity="distance", units=units),
         "earth": p["typed"].get("earth", ""),
     }
@@ -184,7 +186,7 @@ def line_detail(line: LineRow, seen: int) -> LineDetail:
             "length": length_typed(typed.get("length"), line.length_m, quantity="distance", units=units),
             "depth_min": length_typed(typed.get("depth_min"), line.depth_min_m, quantity="depth", units=units),
             "depth_max": length_typed(typed.get("depth_max"), line.depth_max_m, quantity="depth", units=units),
-            **{k: line.near[k] for k in ("bare_metal", "live", "in_service", "cased")},
+            **{k: line.near.get(k, False) for k in ACCESS_TICKS},
             "near_earth": typed.get("near_earth", ""),
             "near_note": line.near_note,
             "far_kind": line.far_kind,

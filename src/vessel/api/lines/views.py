@@ -89,6 +89,7 @@ class PointTyped(BaseModel):
     live: bool
     in_service: bool
     cased: bool
+    core_only: bool
     earth: str
 
 
@@ -108,6 +109,7 @@ class LineDetail(BaseModel):
     live: bool
     in_service: bool
     cased: bool
+    core_only: bool
     near_earth: str
     near_note: str
     far_kind: Literal["open", "earthed", "unknown"]

@@ -6,8 +6,14 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from vessel.api.form_reading import Form, LongText, NameText, Typed
+from vessel.api.form_reading import Form, LongText, NameText, Reader, Typed
+from vessel.api.stations.station_place_form import point_of
 from vessel.core.model.pre_start import Source
+from vessel.core.model.site_plan import Xy
+from vessel.core.model.station_place import beyond
+from vessel.core.text.route_text import understand_place
+from vessel.core.text.units import Units
+from vessel.formats.plan_doc import SitePlanDoc
 
 
 class CheckForm(Form):
@@ -33,11 +39,26 @@ class NoiseForm(Form):
 
 
 class HitForm(Form):
-    """A passive hit; `place` is east and north on the plan, empty where it is only in words."""
+    """A passive hit; `place` is east and north on the plan, empty where it is only in words.
+
+    Without a place: `away` in the direction `towards` (N, NE, ...) from a point of the plan named `near`.
+    """
 
     source: Source
     place: Typed = ""
     note: LongText = ""
+    near: Typed = ""
+    away: Typed = ""
+    towards: Typed = ""
+
+    def at(self, plan: SitePlanDoc, units: Units) -> Xy | None:
+        """Return where it is on the plan [m]; None for one in words only. Raises `BadInput`."""
+        if self.place:
+            return understand_place(self.place, units=units, field="place")
+        if not self.near:
+            return None
+        away = Reader(self, units).must("away", "distance", "The distance from there")
+        return beyond(point_of(plan, self.near, "near"), away, self.towards)
 
 
 class PassiveForm(Form):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from vessel.api.choices import ChoiceView
+from vessel.api.job_answers import hits_of
 from vessel.api.prestart.views import BeforeView, CheckGroupView, CheckView, HitLine, HitView, NoiseView, PassiveView
 from vessel.api.retyped_text import length_typed
 from vessel.core.prestart.checks_and_noise import (
@@ -11,7 +12,6 @@ from vessel.core.prestart.checks_and_noise import (
     Group,
     Met,
     Readiness,
-    against_plan,
     noise_here,
     readiness,
 )
@@ -20,6 +20,7 @@ from vessel.core.text.route_text import show_route
 from vessel.core.text.units import Units
 from vessel.formats.before_doc import BeforeDoc, ambients_of, checks_of, passive_of
 from vessel.formats.loaded_job import LoadedJob
+from vessel.formats.plan_doc import known_points
 from vessel.words.prestart_sentences import (
     CHECK_WORDS,
     GROUP_TITLE,
@@ -92,11 +93,6 @@ def _noise(f: FrequencyNoise, doc: BeforeDoc) -> NoiseView:
     )
 
 
-def hits_of(job: LoadedJob) -> tuple[Met, ...]:
-    """Return the passive hits of a stored job against its plan."""
-    return against_plan(passive_of(job.pre_start), job.site)
-
-
 def _hit(m: Met, units: Units) -> HitView:
     place = "" if m.hit.at is None else show_route([m.hit.at], units=units)
     mains = m.hit.source == "mains"
@@ -128,5 +124,6 @@ def _passive(job: LoadedJob, doc: BeforeDoc) -> PassiveView:
         headline=headline,
         advice=advice,
         sources=[ChoiceView(id=s, label=label) for s, label in SOURCE_LABEL.items()],
+        points=list(known_points(job.drawing)),
         hits=[_hit(m, job.units) for m in met],
     )

@@ -6,6 +6,7 @@ from typing import cast
 
 from fastapi import APIRouter
 
+from vessel.api.consequences import Consequences, consequences
 from vessel.api.form_reading import Reader
 from vessel.api.prestart.forms import AmbientForm, CheckForm, NoiseForm, PassiveForm
 from vessel.api.prestart.present import before_view
@@ -14,11 +15,11 @@ from vessel.api.requests import REFUSALS, Db, Saving, get, load_job, stored
 from vessel.core.base.errors import VesselError
 from vessel.core.model.pre_start import Ambient, Check, Hit
 from vessel.core.prestart.checks_and_noise import kit_here, require_known
-from vessel.core.text.route_text import understand_place
 from vessel.core.text.units import Units
 from vessel.formats.adapters import kit_of
 from vessel.formats.before_doc import AmbientDoc, BeforeDoc, CheckDoc, HitDoc, PassiveDoc, before_doc, passive_of
 from vessel.formats.loaded_job import LoadedJob
+from vessel.formats.site_plan_doc import plan_doc
 from vessel.store.database import now
 from vessel.store.journal import entered_by
 from vessel.store.tables import JobRow
@@ -73,12 +74,22 @@ def noise(job_id: int, form: NoiseForm, db: Saving) -> BeforeView:
 def passive(job_id: int, form: PassiveForm, db: Saving) -> BeforeView:
     """Save the passive sweep as a whole; nothing is stored if a hit is refused."""
     job = get(db, JobRow, job_id, "job")
+    return _saved(job, _swept(job, form), db)
+
+
+@router.post("/passive/consequences")
+def consequences_of_passive(job_id: int, form: PassiveForm, db: Db) -> Consequences:
+    """Return which verdicts the passive sweep would alter; nothing is stored."""
+    get(db, JobRow, job_id, "job")
+    return consequences(db, [job_id], lambda job: setattr(job, "before", _swept(job, form).model_dump(mode="json")))
+
+
+def _swept(job: JobRow, form: PassiveForm) -> BeforeDoc:
     doc, units = before_doc(job), cast(Units, job.units)
-    hits = []
+    plan, hits = plan_doc(job), []
     for k, hit in enumerate(form.hits):
         try:
-            at = understand_place(hit.place, units=units, field="place") if hit.place else None
-            made = Hit(hit.source, at, hit.note)
+            made = Hit(hit.source, hit.at(plan, units), hit.note)
         except VesselError as e:
             e.field = f"hits.{k}.{'place' if e.field == 'at' else e.field}"
             raise
@@ -86,7 +97,7 @@ def passive(job_id: int, form: PassiveForm, db: Saving) -> BeforeView:
     spacing = Reader(form, units).read("spacing", "distance")
     doc.passive = PassiveDoc(first=form.first, second=form.second, spacing_m=spacing, hits=hits)
     passive_of(doc)
-    return _saved(job, doc, db)
+    return doc
 
 
 def _saved(job: JobRow, doc: BeforeDoc, db: Db) -> BeforeView:

@@ -64,7 +64,7 @@ class HitView(BaseModel):
 
 
 class PassiveView(BaseModel):
-    """The passive sweep."""
+    """The passive sweep; `points`: what a hit's place can be given from."""
 
     first: bool
     second: bool
@@ -72,6 +72,7 @@ class PassiveView(BaseModel):
     headline: str
     advice: str
     sources: list[ChoiceView]
+    points: list[str]
     hits: list[HitView]
 
 

@@ -11,6 +11,7 @@ from vessel.api.form_reading import Form, Id, NameText, Reader, Typed, need, sen
 from vessel.api.meanwhile import Seen
 from vessel.core.base.errors import BadInput, VesselError
 from vessel.core.model.construction import metal
+from vessel.core.model.line import ACCESS_TICKS
 from vessel.core.model.site_plan import Area, Xy, check_corners
 from vessel.core.text.route_text import understand_place, understand_route
 from vessel.core.text.units import Units
@@ -38,6 +39,7 @@ class AccessForm(Form):
     live: bool = False
     in_service: bool = True
     cased: bool = False
+    core_only: bool = False
     earth_ohm: Typed = Field("", alias="earth")
 
 
@@ -134,10 +136,7 @@ def _access(a: AccessForm, units: Units) -> AccessDoc:
         name=name,
         kind=a.kind,
         at=at,
-        bare_metal=a.bare_metal,
-        live=a.live,
-        in_service=a.in_service,
-        cased=a.cased,
+        **{k: getattr(a, k) for k in ACCESS_TICKS},
         earth_ohm=_ohm(reader, "earth_ohm"),
     )
 

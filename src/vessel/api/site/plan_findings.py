@@ -13,15 +13,15 @@ from vessel.api.job_answers import (
     coverage_of,
     judged_stations,
     sweep_of,
+    where_stands,
 )
 from vessel.api.site.findings_views import FoundLine, FoundPoint, FoundStretch, FoundView
 from vessel.api.sweep.present import candidate_role
 from vessel.core.model.site_plan import Drawn
-from vessel.core.model.station_place import painted_at
 from vessel.core.signal.receiver.sweep_circle import on_circle
 from vessel.core.text.figures import show_length, show_station
 from vessel.core.text.units import Units
-from vessel.formats.loaded_job import LoadedJob, LoadedLine, LoadedSetup, LoadedStation
+from vessel.formats.loaded_job import LoadedJob, LoadedLine, LoadedSetup
 from vessel.words.labels import VERDICT_LABEL
 from vessel.words.mark_sentences import zone_text
 from vessel.words.sweep_sentences import centre_line_text
@@ -64,12 +64,6 @@ def _stations(setup: LoadedSetup, d: Drawn, units: Units, *, in_use: bool) -> li
             text = f"Station at {where} along {setup.line.row.name}: {VERDICT_LABEL[j.verdict]}"
             found.append(FoundPoint(kind="station", at=where_stands(s, d), state=j.verdict, label="", text=text))
     return found
-
-
-def where_stands(s: LoadedStation, d: Drawn, *, painted_off_m: float = 0.0) -> tuple[float, float]:
-    """Where a station is drawn, or paint so far left of it [m]: as taped, else on the line at its distance."""
-    taped = None if s.row.place is None or s.row.place["by"] == "device" else tuple(s.row.place["at"][:2])
-    return painted_at(d, s.row.distance_m, taped, painted_off_m)
 
 
 def _centre_lines(setup: LoadedSetup) -> list[FoundPoint]:

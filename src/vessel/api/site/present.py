@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from vessel.api.choices import ChoiceView
-from vessel.api.prestart.present import hits_of
+from vessel.api.job_answers import hits_of
 from vessel.api.site.forms import AccessForm, AreaForm, BondForm, RouteForm, SiteForm, StructureForm
 from vessel.api.site.views import (
     AccessView,
@@ -19,6 +19,7 @@ from vessel.api.site.views import (
 )
 from vessel.core.base.errors import BadInput
 from vessel.core.model.construction import preset
+from vessel.core.model.line import ACCESS_TICKS
 from vessel.core.model.site_plan import Xy
 from vessel.core.model.vicinity import MOST_TOGETHER, all_in_one
 from vessel.core.plan.frequency_order import SCHOOLS
@@ -71,10 +72,7 @@ def site_typed(job: LoadedJob) -> SiteForm:
                 name=a.name,
                 kind=a.kind,
                 at=_place(a.at, units),
-                bare_metal=a.bare_metal,
-                live=a.live,
-                in_service=a.in_service,
-                cased=a.cased,
+                **{k: getattr(a, k) for k in ACCESS_TICKS},
                 earth=_ohm(a.earth_ohm),
             )
             for a in doc.access
@@ -115,9 +113,7 @@ def _line(loaded: LoadedLine) -> DrawnLineView:
 
 def point_text(a: AccessDoc) -> str:
     """Return an access point of the plan in words."""
-    found = access_text(
-        bare_metal=a.bare_metal, live=a.live, in_service=a.in_service, cased=a.cased, earth_ohm=a.earth_ohm
-    )
+    found = access_text(**{k: getattr(a, k) for k in ACCESS_TICKS}, earth_ohm=a.earth_ohm)
     return f"{ACCESS_LABEL[a.kind]}, {found}"
 
 

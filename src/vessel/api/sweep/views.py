@@ -6,6 +6,7 @@ from typing import Literal
 
 from pydantic import BaseModel
 
+from vessel.api.choices import ChoiceView
 from vessel.api.striking import StruckView
 
 
@@ -43,7 +44,10 @@ class ConcernView(BaseModel):
 
 
 class SweepView(BaseModel):
-    """The first sweep: circle to walk, what should be met, what was, and the verdict."""
+    """The first sweep: circle to walk, what should be met, what was, and the verdict.
+
+    `ways`: round the hookup of a line that is not drawn, each by its bearing; none where bearings count from north.
+    """
 
     setup_id: int
     line_id: int
@@ -53,6 +57,7 @@ class SweepView(BaseModel):
     concerns: list[ConcernView]
     circle_text: str
     from_north: bool
+    ways: list[ChoiceView]
     told_beside: bool
     expected: list[ExpectedView]
     candidates: list[CandidateView]

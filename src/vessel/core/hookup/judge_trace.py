@@ -87,6 +87,7 @@ def judge_stations(
     transmitter: Sequence[TransmitterReading] = (),
     evidence: Sequence[Evidence] = (),
     tolerance_m: float = USUAL_TOLERANCE_M,
+    passive_m: Sequence[float] | None = None,
 ) -> Judged:
     """Judge the stations of one hookup.
 
@@ -105,6 +106,7 @@ def judge_stations(
         transmitter: Readings of the transmitter, in the order they were taken.
         evidence: What shows which line it is.
         tolerance_m: Half-width of the zone round a mark in which the line must lie [m].
+        passive_m: Distance from each station's zone to the nearest passive hit that nothing explains [m]; None: none.
 
     Returns:
         One judgement for each reading in its order, what the stations teach, and the rivals weighed.
@@ -140,6 +142,7 @@ def judge_stations(
         lift_left=rivals.left.lift,
         lift_along=rivals.left.lift_along,
         gap_left_m=rivals.left.gap_m,
+        passive_m=np.nan if passive_m is None else np.asarray(passive_m, dtype=float),
     )
     batch = _each_after_a_proved_one(batch, at_m)
     checked = carried(batch, at_m)

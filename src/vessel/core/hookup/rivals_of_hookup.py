@@ -108,7 +108,8 @@ def weighed(
         The chance of each explanation and of a wrong mark at each station.
     """
     known = tuple(depth_known) or (0.0,) * len(readings)
-    read = _by_readings(line, soil, kit, setup, state, tuple(transmitter), tuple(readings), tolerance_m, known)
+    # a crew's own limits change nothing of what could be there
+    read = _by_readings(line, soil, kit.bare, setup, state, tuple(transmitter), tuple(readings), tolerance_m, known)
     return answered(read, evidence)
 
 

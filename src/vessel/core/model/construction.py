@@ -87,10 +87,14 @@ IRON_S_M = 1.5e6
 
 @dataclass(frozen=True)
 class Preset:
-    """A named construction; None where there is no metal. What it stands for is in `words.preset_notes`."""
+    """A named construction; None where there is no metal. What it stands for is in `words.preset_notes`.
+
+    `shielded`: it has a centre conductor inside what carries the signal.
+    """
 
     label: str
     construction: Construction | None
+    shielded: bool = False
 
 
 PRESETS: dict[str, Preset] = {
@@ -148,6 +152,7 @@ PRESETS: dict[str, Preset] = {
     "armoured_cable": Preset(
         "Armoured or shielded cable",
         Construction("tube", 0.012, LEAD_S_M, wall_m=1.2e-3, insulation_m=2.0e-3, insulation_eps_r=2.5),
+        shielded=True,
     ),
     "pair_cable": Preset(
         "Unshielded pair cable",

@@ -16,8 +16,8 @@ Direction = Literal[-1, 0, 1]
 class Candidate:
     """A centre line met on the circle, `bearing_deg` from the hookup, with what was read there. SI; None: not taken.
 
-    `signal`: reading at locked gain, any unit, the same for all candidates of one sweep; `signal_lifted`: the same with
-    the receiver lifted straight up by `lift_m`.
+    `seen`: what is to be seen that way, in words. `signal`: reading at locked gain, any unit, the same for all
+    candidates of one sweep; `signal_lifted`: the same with the receiver lifted straight up by `lift_m`.
     """
 
     bearing_deg: float
@@ -27,6 +27,7 @@ class Candidate:
     direction: Direction = 0
     signal_lifted: float | None = None
     lift_m: float | None = None
+    seen: str = ""
 
     def __post_init__(self) -> None:
         if not -360 <= self.bearing_deg <= 360:

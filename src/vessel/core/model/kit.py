@@ -126,6 +126,11 @@ class Kit:
         if self.receiver.separation_m < 0.05 or self.receiver.low_m < 0:
             raise BadInput("coils_too_close", field="receiver.high_m", least_m=0.05)
 
+    @property
+    def bare(self) -> Kit:
+        """The kit with the usual limits: what the physics of a hookup depends on, whatever a crew judges by."""
+        return replace(self, bounds=()) if self.bounds else self
+
     def frequency(self, freq_hz: float, *, at: str = "freq_hz") -> Frequency:
         """Return the kit's entry for a frequency.
 

@@ -15,8 +15,9 @@ from vessel.core.model.site_plan import Course
 class AccessPoint:
     """Where the line can be reached.
 
-    `bare_metal`: metal can be touched. `live`: in service and carrying dangerous voltage. `in_service`: must
-    stay in service. `cased`: runs in metal casing there (a clamp would drive the casing too).
+    `bare_metal`: metal can be touched; `core_only`: but only the centre conductor of a shielded cable. `live`: in
+    service and carrying dangerous voltage. `in_service`: must stay in service. `cased`: runs in metal casing there (a
+    clamp would drive the casing too).
     `earth_ohm`: earth bonded there [ohm], None when there is none. `reached`: nobody gets at a buried anode or earth.
     """
 
@@ -26,18 +27,24 @@ class AccessPoint:
     cased: bool = False
     earth_ohm: float | None = None
     reached: bool = True
+    core_only: bool = False
+
+
+ACCESS_TICKS = ("bare_metal", "core_only", "live", "in_service", "cased")
+"""What is ticked of an access point in forms and files."""
 
 
 @dataclass(frozen=True)
 class Access:
     """A further access point or a buried earth, `at_m` along the line from its near end [m].
 
-    `name` as the crew calls it.
+    `name` as the crew calls it. `column`: a metal column, which the transmitter can be laid against.
     """
 
     name: str
     at_m: float
     point: AccessPoint
+    column: bool = False
 
 
 def require_access(access: Access, *, length_m: float = 2e4) -> None:

@@ -25,7 +25,8 @@ MOST_OFFSET_M = 15.0
 _ASTRAY_M = 2.0
 _SLACK_M = 0.15  # tapes that miss each other by less are taken to meet between their points
 _APART_M = 0.5
-_COMPASS = ("N", "NE", "E", "SE", "S", "SW", "W", "NW")
+COMPASS = ("N", "NE", "E", "SE", "S", "SW", "W", "NW")
+"""Eight compass points, clockwise from north."""
 
 
 @dataclass(frozen=True)
@@ -152,7 +153,27 @@ def way_back(drawn: Drawn, distance_m: float, painted_off_m: float) -> str:
     x, y = np.sign(painted_off_m) * _run(drawn, distance_m)
     # a quarter turn to the right of the way along, from paint on its left
     bearing = np.degrees(np.arctan2(y, -x)) % 360
-    return _COMPASS[int(np.round(bearing / 45)) % 8]
+    return COMPASS[int(np.round(bearing / 45)) % 8]
+
+
+def beyond(point: Xy, away_m: float, towards: str) -> Xy:
+    """Return the place so far from a point in one direction.
+
+    Args:
+        point: East and north [m].
+        away_m: Distance [m].
+        towards: One of eight compass points.
+
+    Returns:
+        East and north [m].
+
+    Raises:
+        BadInput: If it is no compass point.
+    """
+    if towards not in COMPASS:
+        raise BadInput("no_compass_point", field="towards", text=towards)
+    turn = np.pi / 4 * COMPASS.index(towards)
+    return float(point[0] + away_m * np.sin(turn)), float(point[1] + away_m * np.cos(turn))
 
 
 def _run(drawn: Drawn, distance_m: float) -> Floats:

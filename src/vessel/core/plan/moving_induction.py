@@ -11,6 +11,7 @@ from vessel.core.base.arrays import Index
 from vessel.core.judge.station.batch import Batch
 from vessel.core.judge.station.crew_bounds import rules_of
 from vessel.core.judge.station.verdict import VERDICTS, also_judged, judge_codes
+from vessel.core.model.kit import Kit
 from vessel.core.model.setup import Setup
 from vessel.core.plan.options import base_setup
 from vessel.core.signal.circuit.sources import coil_share
@@ -37,15 +38,36 @@ def moving_induction(sims: Sequence[Simulator]) -> list[Moving | None]:
     Returns:
         One for each line; None if the kit has no coil or nothing would be proved.
     """
-    kit = sims[0].kit if sims else None
-    if kit is None or kit.coil is None:
-        return [None] * len(sims)
-    usable = [f.freq_hz for f in kit.frequencies if f.freq_hz >= kit.coil.min_freq_hz and f.reads_depth]
-    walks = [[_Walk(sim, freq, apart) for freq in usable for apart in APART_M] for sim in sims]
+    walks = [[_Walk(sim, freq, apart) for freq in _usable(sim.kit) for apart in APART_M] for sim in sims]
     _carry_on(walks, _AT_FIRST)
     walks = [_good_enough(each) for each in walks]
     _carry_on(walks, _EVERY)
     return [_best([walk.found(_EVERY) for walk in each]) for each in walks]
+
+
+def ways_of_moving(sim: Simulator, now: tuple[float, float]) -> dict[tuple[float, float], Moving]:
+    """Return what each promising way to walk a line would do.
+
+    Args:
+        sim: Simulator of the line.
+        now: Frequency [Hz] and distance apart [m] that are walked now; always among the answers.
+
+    Returns:
+        By frequency [Hz] and distance apart [m].
+    """
+    tried = dict.fromkeys([now, *((freq, apart) for freq in _usable(sim.kit) for apart in APART_M)])
+    walks = [_Walk(sim, freq, apart) for freq, apart in tried]
+    _carry_on([walks], _AT_FIRST)
+    kept = list(dict.fromkeys([walks[0], *_good_enough(walks)]))
+    _carry_on([kept], _EVERY)
+    return {(w.freq_hz, w.apart_m): w.found(_EVERY) for w in kept}
+
+
+def _usable(kit: Kit) -> list[float]:
+    coil = kit.coil
+    return (
+        [] if coil is None else [f.freq_hz for f in kit.frequencies if f.freq_hz >= coil.min_freq_hz and f.reads_depth]
+    )
 
 
 class _Walk:

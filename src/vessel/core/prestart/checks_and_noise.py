@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
+
+import numpy as np
 
 from vessel.core.base.errors import BadInput
 from vessel.core.judge.station.crew_bounds import rule_of
 from vessel.core.model.kit import Kit
-from vessel.core.model.pre_start import Ambient, Check, Hit, PassiveSweep
-from vessel.core.model.site_plan import SitePlan
+from vessel.core.model.pre_start import Ambient, Check, Hit, PassiveSweep, Source
+from vessel.core.model.site_plan import Drawn, SitePlan, Xy
 from vessel.core.signal.receiver.instrument import current_for
 
 Group = Literal["safety", "function"]
@@ -137,30 +139,67 @@ def noise_here(kit: Kit, ambients: Sequence[Ambient]) -> tuple[FrequencyNoise, .
 
 @dataclass(frozen=True)
 class Met:
-    """A passive hit against the plan: `near` is what is drawn close by, `off_m` [m] away; None: nothing explains it."""
+    """A passive hit against the plan: what is drawn close by, `off_m` [m] away.
+
+    `near`: what may make the signal by itself, None: nothing explains the hit. `beside`: what is drawn as close and
+    makes no such signal, where nothing explains it.
+    """
 
     hit: Hit
     near: str | None
     off_m: float
+    beside: str | None = None
 
 
-def against_plan(passive: PassiveSweep, plan: SitePlan | None) -> tuple[Met, ...]:
+def against_plan(passive: PassiveSweep, plan: SitePlan | None, *, live: Collection[str] = ()) -> tuple[Met, ...]:
     """Compare the hits of a passive sweep with the plan.
 
     Args:
         passive: The sweep.
         plan: The site plan, if there is one.
+        live: Names of the drawn lines that carry mains current by themselves.
 
     Returns:
-        Each hit with the drawn thing nearest to it, if that is close enough to explain it.
+        Each hit with the drawn thing nearest to it, if that is close enough, and may make what was heard.
     """
     found = []
     for hit in passive.hits:
-        near: tuple[float, str | None] = (0.0, None)
-        if hit.at is not None and plan is not None and plan.drawn:
-            at = hit.at
-            near = min(((d.nearest(at)[1], d.name) for d in plan.drawn), key=lambda n: n[0])
-        if near[1] is not None and near[0] > _EXPLAINS_M:
-            near = (near[0], None)
-        found.append(Met(hit, near[1], near[0]))
+        at, drawn = hit.at, () if plan is None else plan.drawn
+        if at is None or not drawn:
+            found.append(Met(hit, None, 0.0))
+            continue
+        close = sorted((d.nearest(at)[1], d.name, _makes(d, hit.source, live)) for d in drawn)
+        near = next(((off, name) for off, name, makes in close if makes and off <= _EXPLAINS_M), None)
+        off, name, _ = close[0]
+        beside = name if near is None and off <= _EXPLAINS_M else None
+        found.append(Met(hit, None if near is None else near[1], off if near is None else near[0], beside))
     return tuple(found)
+
+
+def _makes(d: Drawn, source: Source, live: Collection[str]) -> bool:
+    """Whether a drawn thing may make a passive signal by itself: stray current on other metal explains nothing."""
+    metal = d.construction
+    if metal is None:
+        return False
+    if source == "mains":
+        return d.name in live
+    # any long metal takes in radio; a rectifier's ripple runs on the steel it protects
+    return source == "radio" or (metal.metal == "tube" and metal.rel_permeability > 1)
+
+
+def unexplained_m(met: Sequence[Met], places: Sequence[Xy], *, tolerance_m: float) -> tuple[float, ...]:
+    """Return how near the zone of a mark a passive hit lies that nothing drawn explains.
+
+    Args:
+        met: Hits against the plan.
+        places: East and north of n marks [m].
+        tolerance_m: Half-width of the zone round a mark [m].
+
+    Returns:
+        Distance from each zone to the nearest such hit, 0 inside it [m]; NaN where there is none on the plan.
+    """
+    hits = np.array([m.hit.at for m in met if m.near is None and m.hit.at is not None], dtype=float).reshape(-1, 2)
+    if not len(hits):
+        return (float("nan"),) * len(places)
+    off = np.linalg.norm(np.asarray(places, dtype=float).reshape(-1, 1, 2) - hits, axis=2).min(1)
+    return tuple(np.maximum(off - tolerance_m, 0.0).tolist())

@@ -27,7 +27,7 @@ from vessel.core.simulate.line_simulator import Simulator
 from vessel.core.simulate.ratings import ratings
 from vessel.core.simulate.solved_world import World
 
-RemedyKind = Literal["output", "frequency", "stake", "clip", "far", "spot", "access", "method", "unbond"]
+RemedyKind = Literal["output", "frequency", "stake", "clip", "far", "spot", "access", "method", "unbond", "apart"]
 _CLEAN_CLIP_OHM = 0.5
 _SAME_PLACE_M = 0.5
 

@@ -68,6 +68,8 @@ def safety_rejection(method: Method, point: AccessPoint, kit: Kit) -> str | None
         return "live"
     if METHOD_TABLE[method].connects and not point.bare_metal:
         return "no_metal"
+    if METHOD_TABLE[method].connects and point.core_only:
+        return "core_only"
     if METHOD_TABLE[method].encloses:
         if kit.clamp is None:
             return "no_clamp"
@@ -150,7 +152,7 @@ def places(line: Line, kit: Kit) -> tuple[tuple[Place, str | None], ...]:
         why = safety_rejection("clamp", point, kit)
         found += [(Place("clamp", c, name), why) for c in _clamps(line, at)]
     why = safety_rejection("induction", line.near, kit)
-    found += [(Place("induction", at, ""), why) for at in _coils(line)]
+    found += [(Place("induction", at, name), why) for at, name in _coils(line)]
     return tuple(sorted(found, key=lambda f: (METHODS.index(f[0].method), f[0].position_m)))
 
 
@@ -160,9 +162,28 @@ def _clamps(line: Line, at_m: float) -> list[float]:
     return [c for c in (at_m - off, at_m + off) if 0 < c < line.length_m]
 
 
-def _coils(line: Line) -> list[float]:
-    """Near the start and, on a long line, on along it to near the end."""
+def column_at(line: Line, at_m: float) -> str:
+    """Return the name of the metal column that a transmitter is laid against.
+
+    Args:
+        line: The line to locate.
+        at_m: Distance of the transmitter along the line [m].
+
+    Returns:
+        Its name; empty where there is none.
+    """
+    return next((a.name for a in line.accesses if a.column and abs(a.at_m - at_m) <= _AT_ACCESS_M), "")
+
+
+def _coils(line: Line) -> list[tuple[float, str]]:
+    """Near the start and, on a long line, on along it to near the end; against metal columns bonded to it."""
+    bonded = [(a.at_m, a.name) for a in line.accesses if a.column and a.point.earth_ohm is not None]
+    inner = [c for c in bonded if _AT_ACCESS_M < c[0] < line.length_m - _AT_ACCESS_M]
     first = min(_COIL_OFF_M, 0.25 * line.length_m)
+    if inner:
+        kept = {round(x) for x in np.linspace(0, len(inner) - 1, _MOST_COILS)}
+        return [(first, ""), *(inner[k] for k in sorted(kept))]
     span = line.length_m - 2 * first
     count = min(_MOST_COILS, 1 + int(span / _COIL_EVERY_M))
-    return [float(x) for x in np.linspace(first, line.length_m - first, count)] if count > 1 else [first]
+    spread = np.linspace(first, line.length_m - first, count).tolist() if count > 1 else [first]
+    return [(x, "") for x in spread]

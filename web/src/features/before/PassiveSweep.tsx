@@ -12,6 +12,7 @@ import { Refused } from "../../ui/Refused";
 import { Sheet } from "../../ui/Sheet";
 import { useToast } from "../../ui/Toasts";
 import { useEntryForm } from "../../ui/useEntryForm";
+import { useConsequences } from "../consequences/useConsequences";
 import { PlanPicture } from "../site/PlanPicture";
 
 type Passive = Schemas["PassiveView"];
@@ -20,13 +21,15 @@ type Source = Schemas["HitForm"]["source"];
 
 const LineForm = lazy(() => import("../line/LineForm"));
 
-const NEW = { source: "mains" as string, place: "", note: "" };
+const NEW = { source: "mains" as string, place: "", note: "", near: "", away: "", towards: "" };
+const NO_TAPE = { near: "", away: "", towards: "" };
+const COMPASS = ["N", "NE", "E", "SE", "S", "SW", "W", "NW"];
 
 const formOf = (p: Passive): Form => ({
   first: p.first,
   second: p.second,
   spacing: p.spacing,
-  hits: p.hits.map((h) => ({ source: h.source, place: h.place, note: h.note })),
+  hits: p.hits.map((h) => ({ source: h.source, place: h.place, note: h.note, ...NO_TAPE })),
 });
 
 /** The receiver alone: the grid walked twice, and what it met, placed on the plan as "something here". */
@@ -40,9 +43,21 @@ export function PassiveSweep({ job, passive: p }: { job: Job; passive: Passive }
   );
   // what was asked for last shows at once, and the next change starts from it
   const asked = save.isPending ? save.variables : formOf(p);
+  const changes = useConsequences((body: Form, signal) =>
+    take(
+      api.POST("/api/jobs/{job_id}/before/passive/consequences", {
+        params: { path: { job_id: job.id } },
+        body,
+        signal,
+      }),
+    ),
+  );
   const send = async (patch: Partial<Form>, said?: string) => {
     const before = asked;
+    if (patch.hits && !(await changes.allowed({ ...before, ...patch })))
+      throw new Refusal("", "Not saved.", "Save it once you are ready.", "stopped");
     await save.mutateAsync({ ...before, ...patch });
+    await changes.settle();
     if (said) toast(said, () => save.mutate(before));
   };
   // a tap has no field of its own: what it was refused for shows above the list
@@ -72,6 +87,7 @@ export function PassiveSweep({ job, passive: p }: { job: Job; passive: Passive }
         />
       </div>
       <Spacing key={p.spacing} job={job} value={p.spacing} onSet={(spacing) => send({ spacing })} />
+      {changes.shown}
       {refused && !ofForms ? <Refused text={refused.text} /> : null}
       {p.hits.length ? (
         <ul className="mt-2">
@@ -117,7 +133,8 @@ export function PassiveSweep({ job, passive: p }: { job: Job; passive: Passive }
         job={job}
         count={hits.length}
         sources={p.sources}
-        busy={save.isPending}
+        points={p.points}
+        busy={save.isPending || changes.checking}
         onAdd={(hit) => send({ hits: [...hits, hit] })}
       />
       <Sheet title="New line" open={made !== null} onClose={() => setMade(null)}>
@@ -155,11 +172,12 @@ function NewHit(p: {
   job: Job;
   count: number;
   sources: Passive["sources"];
+  points: string[];
   busy: boolean;
   onAdd: (hit: Schemas["HitForm"]) => Promise<void>;
 }) {
   const form = useEntryForm({ start: NEW, draft: `hit-${p.job.id}` });
-  const { place } = useWatch({ control: form.control });
+  const { place, near } = useWatch({ control: form.control });
   const [tapped, setTapped] = useState<[number, number] | null>(null);
   const site = useSite(p.job.id);
   const drawn = site.data && site.data.lines.length + site.data.access.length > 0 ? site.data : null;
@@ -167,7 +185,8 @@ function NewHit(p: {
   const shown = (m: number) => Number(format.toUnit(m).toFixed(2));
   const send = async (typed: typeof NEW) => {
     try {
-      await p.onAdd({ ...typed, source: typed.source as Source });
+      const taped = typed.place ? NO_TAPE : {};
+      await p.onAdd({ ...typed, ...taped, source: typed.source as Source });
     } catch (e) {
       // a refusal of the hit being added names its number, counted from those on record
       const { field, message, fix, code } = asRefusal(e);
@@ -195,6 +214,29 @@ function NewHit(p: {
           label={drawn ? "Place: tap the plan, or east, north" : "Place: east, north"}
           then={() => setTapped(null)}
         />
+        {p.points.length && !place ? (
+          <div className="grid grid-cols-2 gap-x-3 sm:col-span-2 sm:grid-cols-3">
+            <div className="col-span-2 sm:col-span-1">
+              <ChoiceEntry
+                form={form}
+                label="Or measured from"
+                name="near"
+                options={[{ id: "", label: "nothing" }, ...p.points.map((id) => ({ id, label: id }))]}
+              />
+            </div>
+            {near ? (
+              <>
+                <TextEntry form={form} name="away" label="How far" quantity="distance" units={p.job.units} />
+                <ChoiceEntry
+                  form={form}
+                  label="Which way"
+                  name="towards"
+                  options={[{ id: "", label: "choose" }, ...COMPASS.map((id) => ({ id, label: id }))]}
+                />
+              </>
+            ) : null}
+          </div>
+        ) : null}
       </div>
       <TextEntry form={form} name="note" label="In words" />
       <FormError form={form} />

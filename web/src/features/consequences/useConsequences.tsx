@@ -15,9 +15,14 @@ const unprovedIn = (found: Found) => found.stations.flatMap((s) => (s.unproved ?
 /**
  * Asks before a save what it would do to verdicts. `allowed` is true if nothing changes or the user wants it so; after
  * the save, and once the form is cleared, `settle` withdraws the marks that were to be withdrawn with it. `shown` goes
- * into the form: how far the check is, and what would change.
+ * into the form: how far the check is, and what would change. With `onlyWorse`, what only makes verdicts better is not
+ * asked about; `said` then tells it, for after the save.
  */
-export function useConsequences<B>(ask: (body: B, signal: AbortSignal) => Promise<Found>) {
+export function useConsequences<B>(
+  ask: (body: B, signal: AbortSignal) => Promise<Found>,
+  { onlyWorse = false } = {},
+) {
+  const said = useRef("");
   const [open, setOpen] = useState<{ found: Found; answer: (choice: Choice) => void } | null>(null);
   const leaving = useRef<Unproved[]>([]);
   const withdraw = useChange("mark", ({ mark_id, reason }: Unproved) =>
@@ -27,6 +32,7 @@ export function useConsequences<B>(ask: (body: B, signal: AbortSignal) => Promis
   const stop = useRef<AbortController | null>(null);
   const allowed = async (body: B) => {
     leaving.current = [];
+    said.current = "";
     stop.current = new AbortController();
     const { signal } = stop.current;
     setChecking(true);
@@ -36,7 +42,8 @@ export function useConsequences<B>(ask: (body: B, signal: AbortSignal) => Promis
         throw e;
       })
       .finally(() => setChecking(false));
-    if (!found.stations.length) return true;
+    said.current = found.said;
+    if (!found.stations.some((s) => s.worse || !onlyWorse)) return true;
     return new Promise<boolean>((resolve) => {
       const answer = (choice: Choice) => {
         setOpen(null);
@@ -59,7 +66,7 @@ export function useConsequences<B>(ask: (body: B, signal: AbortSignal) => Promis
       {open ? <Changes {...open} /> : null}
     </>
   );
-  return { allowed, settle, checking, shown };
+  return { allowed, settle, checking, shown, said };
 }
 
 function Changes({ found, answer }: { found: Found; answer: (choice: Choice) => void }) {

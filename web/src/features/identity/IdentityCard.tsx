@@ -9,12 +9,14 @@ import { Fold } from "../../ui/Fold";
 import { useToast } from "../../ui/Toasts";
 import type { View } from "../../ui/Views";
 import { Wait } from "../../ui/Wait";
+import { useConsequences } from "../consequences/useConsequences";
 import { StrikeOut } from "../history/StrikeOut";
 import { Struck } from "../history/Struck";
 
 type Identity = Schemas["IdentityView"];
 type Question = Schemas["QuestionView"];
 type Answer = Schemas["AnswerView"]["answer"];
+type Said = { kind: Question["kind"]; answer: Answer; distance: string };
 
 const LOOK: Record<Identity["state"], { tone: string; icon: typeof Check }> = {
   shown: { tone: "text-mark", icon: Check },
@@ -62,7 +64,7 @@ function Shown({ identity: x, job }: { identity: Identity; job: Job }) {
   const restore = useChange("identity", (id: number) =>
     take(api.POST("/api/identity/{evidence_id}/restore", path(id))),
   );
-  const add = useChange("identity", (said: { kind: Question["kind"]; answer: Answer; distance: string }) =>
+  const add = useChange("identity", (said: Said) =>
     take(
       api.POST("/api/setups/{setup_id}/identity", {
         params: { path: { setup_id: x.setup_id } },
@@ -70,20 +72,34 @@ function Shown({ identity: x, job }: { identity: Identity; job: Job }) {
       }),
     ),
   );
+  const changes = useConsequences(
+    (said: Said, signal) =>
+      take(
+        api.POST("/api/setups/{setup_id}/identity/consequences", {
+          params: { path: { setup_id: x.setup_id } },
+          body: { ...said, note: "" },
+          signal,
+        }),
+      ),
+    { onlyWorse: true },
+  );
   /** Returns what is wrong with the place, if that is what was refused. */
-  const say = (question: Question, answer: Answer, label: string, distance: string) =>
-    add.mutateAsync({ kind: question.kind, answer, distance }).then(
-      ({ id }) => {
-        toast(`Saved: ${label}.`, () => strike.mutate({ id, why: "Undone at once" }));
-        return undefined;
-      },
-      (e) => {
-        const refusal = asRefusal(e);
-        if (refusal.field === "distance") return refusal.text;
-        toast(refusal.text);
-        return undefined;
-      },
-    );
+  const say = async (question: Question, answer: Answer, label: string, distance: string) => {
+    const said = { kind: question.kind, answer, distance };
+    try {
+      if (!(await changes.allowed(said))) return undefined;
+      const { id } = await add.mutateAsync(said);
+      await changes.settle();
+      toast(`Saved: ${label}. ${changes.said.current}`.trim(), () =>
+        strike.mutate({ id, why: "Undone at once" }),
+      );
+    } catch (e) {
+      const refusal = asRefusal(e);
+      if (refusal.field === "distance") return refusal.text;
+      toast(refusal.text);
+    }
+    return undefined;
+  };
   const take_back = (id: number, why: string) =>
     strike.mutateAsync({ id, why }).then(
       () => toast("Answer struck out.", () => restore.mutate(id)),
@@ -98,11 +114,12 @@ function Shown({ identity: x, job }: { identity: Identity; job: Job }) {
         {x.headline}
       </h2>
       <p>{x.reason}</p>
+      {changes.shown}
       {x.ask ? (
         <div className="mt-3 rounded-md border-2 border-ink p-3" data-ask={x.ask.kind}>
           <p className="text-lg font-bold">{x.ask.question}</p>
           <p>{x.ask.how}</p>
-          <Answers question={x.ask} job={job} busy={add.isPending} say={say} />
+          <Answers question={x.ask} job={job} busy={add.isPending || changes.checking} say={say} />
           <p className="mt-2 text-sm text-quiet">{x.why}</p>
         </div>
       ) : x.why ? (
@@ -134,7 +151,7 @@ function Shown({ identity: x, job }: { identity: Identity; job: Job }) {
             <li key={q.kind} className="border-t border-edge py-2">
               <p className="font-semibold">{q.question}</p>
               <p className="text-sm text-quiet">{q.how}</p>
-              <Answers question={q} job={job} busy={add.isPending} say={say} />
+              <Answers question={q} job={job} busy={add.isPending || changes.checking} say={say} />
             </li>
           ))}
         </ul>

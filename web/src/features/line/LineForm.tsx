@@ -48,6 +48,7 @@ export default function LineForm(p: Props) {
 function Form(p: Props & { catalogue: Schemas["Catalogue"]; start: LineFormState; draft: string }) {
   const form = useEntryForm({ start: p.start, draft: p.draft, upgrade: fromEarlier });
   const chosen = useWatch({ control: form.control, name: "preset" });
+  const bare = useWatch({ control: form.control, name: "bare_metal" });
   const toast = useToast();
   const units = p.job.units;
   const path = { params: { path: { line_id: p.lineId ?? 0 } } };
@@ -73,7 +74,7 @@ function Form(p: Props & { catalogue: Schemas["Catalogue"]; start: LineFormState
     p.onDone(id);
   };
   const fresh = () => take(api.GET("/api/lines/{line_id}", path)).then((now) => fromLine(now, p.catalogue));
-  const tick = (name: "bare_metal" | "live" | "in_service" | "cased", label: string) => (
+  const tick = (name: "bare_metal" | "core_only" | "live" | "in_service" | "cased", label: string) => (
     <TickEntry form={form} name={name} label={label} />
   );
   const onRemove = () =>
@@ -144,6 +145,7 @@ function Form(p: Props & { catalogue: Schemas["Catalogue"]; start: LineFormState
         <legend className="mt-1 font-bold">Near end: the access point</legend>
         <div className="grid sm:grid-cols-2">
           {tick("bare_metal", "Bare metal can be reached")}
+          {bare && preset?.shielded ? tick("core_only", "Only the centre conductor, not the sheath") : null}
           {tick("in_service", "Must stay in service")}
           {tick("live", "LIVE: dangerous voltage")}
           {tick("cased", "In metal casing or conduit there")}

@@ -12,6 +12,7 @@ const EMPTY: PointTyped = {
   kind: "valve",
   at: "",
   bare_metal: true,
+  core_only: false,
   live: false,
   in_service: true,
   cased: false,
@@ -44,8 +45,10 @@ function Card(p: Props & { index: number; remove: () => void }) {
   const { form } = p;
   const at = `points.${p.index}` as const;
   const point = useWatch({ control: form.control, name: at });
+  const chosen = useWatch({ control: form.control, name: "preset" });
+  const shielded = p.catalogue.presets.find((x) => x.id === chosen)?.shielded;
   const buried = p.catalogue.points.find((k) => k.id === point.kind)?.buried;
-  const tick = (name: "bare_metal" | "live" | "in_service" | "cased", label: string) => (
+  const tick = (name: "bare_metal" | "core_only" | "live" | "in_service" | "cased", label: string) => (
     <TickEntry form={form} name={`${at}.${name}`} label={label} />
   );
   return (
@@ -79,6 +82,9 @@ function Card(p: Props & { index: number; remove: () => void }) {
       {buried ? null : (
         <>
           {tick("bare_metal", "Bare metal can be reached")}
+          {point.bare_metal && shielded
+            ? tick("core_only", "Only the centre conductor, not the sheath")
+            : null}
           {tick("in_service", "Must stay in service")}
           {tick("live", "LIVE: dangerous voltage")}
           {tick("cased", "In metal casing or conduit there")}

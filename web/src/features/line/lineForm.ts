@@ -33,6 +33,7 @@ export const EMPTY = {
   depth_min: "",
   depth_max: "",
   bare_metal: true,
+  core_only: false,
   live: false,
   in_service: true,
   cased: false,

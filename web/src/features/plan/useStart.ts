@@ -10,7 +10,7 @@ export interface Proposed {
   output_a: number;
   position_m: number;
   /** Moving induction: how far behind the receiver the coil is carried. */
-  apart_m?: number;
+  apart_m?: number | null;
 }
 
 /** Starts a hookup as proposed and goes there; what was refused stays to be shown. */

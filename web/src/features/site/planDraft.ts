@@ -65,6 +65,7 @@ export const NEW_ACCESS: Schemas["AccessForm"] = {
   kind: "pedestal",
   at: "",
   bare_metal: true,
+  core_only: false,
   live: false,
   in_service: true,
   cased: false,

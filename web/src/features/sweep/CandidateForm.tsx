@@ -1,3 +1,4 @@
+import { useWatch } from "react-hook-form";
 import { api, type Job, type Schemas, take } from "../../api/client";
 import { useChange } from "../../api/queries";
 import { Button } from "../../ui/Button";
@@ -16,6 +17,16 @@ const EMPTY = {
 };
 type Form = typeof EMPTY;
 
+/** Ways to choose from; one logged as a bearing in between keeps it. */
+function ways(sweep: Schemas["SweepView"], bearing = "") {
+  const kept = bearing && !sweep.ways.some((w) => w.id === bearing);
+  return [
+    { id: "", label: "choose" },
+    ...(kept ? [{ id: bearing, label: `${bearing} degrees from the line` }] : []),
+    ...sweep.ways,
+  ];
+}
+
 /** One centre line met on the circle. */
 export function CandidateForm(p: {
   sweep: Schemas["SweepView"];
@@ -28,6 +39,7 @@ export function CandidateForm(p: {
     start: editing ? { ...EMPTY, ...editing.typed, note: editing.note } : EMPTY,
     draft: editing ? `candidate-${editing.id}` : `candidate-new-${sweep.setup_id}`,
   });
+  const { bearing } = useWatch({ control: form.control });
   // the answer is the sweep itself: the form is free at once, and what is typed next is not cleared later
   const shown = ["setup", sweep.setup_id, "sweep"];
   const add = (sent: Form) => {
@@ -58,17 +70,24 @@ export function CandidateForm(p: {
   const metric = units === "metric";
   return (
     <section className="card lg:p-3" aria-label={editing ? "Correct a centre line" : "Next centre line"}>
-      <h2 className="mb-2">{editing ? `Correct the centre line at ${editing.title}` : "Next centre line"}</h2>
+      <h2 className="mb-2">{editing ? `Correct the centre line ${editing.title}` : "Next centre line"}</h2>
       <EntryForm form={form} send={send} className="grid grid-cols-2 gap-x-3 sm:grid-cols-4 lg:grid-cols-2">
-        <TextEntry
-          form={form}
-          name="bearing"
-          units={units}
-          label="Bearing, degrees"
-          quantity="bearing"
-          required
-          hint={sweep.from_north ? "clockwise from north" : "clockwise from the line"}
-        />
+        {sweep.from_north ? (
+          <TextEntry
+            form={form}
+            name="bearing"
+            units={units}
+            label="Bearing, degrees"
+            quantity="bearing"
+            required
+            hint="clockwise from north"
+          />
+        ) : (
+          <>
+            <ChoiceEntry form={form} name="bearing" label="Which way" options={ways(sweep, bearing)} />
+            <TextEntry form={form} name="note" units={units} label="What you see there" hint="the gate" />
+          </>
+        )}
         <TextEntry form={form} name="current" units={units} label="Current, mA" quantity="current" />
         <TextEntry
           form={form}
@@ -112,7 +131,7 @@ export function CandidateForm(p: {
           quantity="offset"
           hint={metric ? "0.5" : "20"}
         />
-        <TextEntry form={form} name="note" units={units} label="Note" />
+        {sweep.from_north ? <TextEntry form={form} name="note" units={units} label="Note" /> : null}
         <div className="col-span-full flex flex-wrap items-center gap-2 bg-sheet lg:sticky lg:-bottom-3 lg:pb-3">
           <div className="w-full">
             <FormError form={form} />

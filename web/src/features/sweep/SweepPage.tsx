@@ -182,25 +182,25 @@ function Met({ sweep: s, onEdit }: { sweep: Sweep; onEdit: (id: number) => void 
             data-role={c.role}
             className="flex flex-wrap items-baseline gap-x-3 border-t border-edge py-2"
           >
-            <strong className="text-lg">{c.title}</strong>
+            <strong className="text-lg first-letter:uppercase">{c.title}</strong>
             <span className="font-semibold">{c.readings_text}</span>
             <span className="basis-full">
               <strong>{ROLE[c.role]}.</strong> {c.role_text}
             </span>
             <span className="text-sm text-quiet">
               {c.technician}, {when(c.taken_at)}
-              {c.note ? ` · ${c.note}` : ""}
+              {c.note && s.from_north ? ` · ${c.note}` : ""}
             </span>
             <span className="ml-auto flex gap-2">
               <Button
                 look="quiet"
                 onClick={() => onEdit(c.id)}
-                aria-label={`Correct the centre line at ${c.title}`}
+                aria-label={`Correct the centre line ${c.title}`}
               >
                 Correct
               </Button>
               <StrikeOut
-                what={`the centre line at ${c.title}`}
+                what={`the centre line ${c.title}`}
                 busy={strike.isPending}
                 onStrike={(why) =>
                   strike.mutateAsync({ id: c.id, why }).then(

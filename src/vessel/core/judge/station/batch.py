@@ -59,7 +59,8 @@ class Batch:
     `placed_m` are of the readings across the line.
     `wrong`, `aside`, `unshown` and `surplus` as in `StationContext`. `narrowed_a`: the forecast as stations before
     narrowed it, where they did. `lift_left`, `gap_left_m`: what the plan's lines do not explain of lift (against its
-    height) and null, where they were weighed. `rules`: the table they are judged by.
+    height) and null, where they were weighed. `passive_m`: from the zone of a mark here to the nearest passive hit that
+    nothing drawn explains. `rules`: the table they are judged by.
     """
 
     amps: Any
@@ -100,6 +101,7 @@ class Batch:
     lift_left: Any = float("nan")
     lift_along: Any = float("nan")
     gap_left_m: Any = float("nan")
+    passive_m: Any = float("nan")
 
     @classmethod
     def of(

@@ -12,7 +12,7 @@ from vessel.core.judge.rivals.next_ask import PLAIN
 from vessel.core.judge.station import measures as m
 from vessel.core.judge.station.rule import Rule
 
-CRITERIA_VERSION = "7"
+CRITERIA_VERSION = "8"
 """Raised whenever a rule, a limit or a measure changes; kept with every saved verdict."""
 
 # one criterion a row: what it measures, then its limits
@@ -68,6 +68,8 @@ RULES: tuple[Rule, ...] = (
          unit="depths", sense="below", care=3.0, hold=None, missing="skip"),
     Rule(id="crossings", measure=m.from_crossing,
          unit="depths", sense="below", care=1.0, hold=None, missing="skip"),
+    Rule(id="passive", measure=attrgetter("passive_m"),
+         unit="length", sense="below", care=0.5, hold=None, missing="skip"),
     Rule(id="air", measure=attrgetter("air_share"),
          unit="ratio", sense="above", care=0.05, hold=0.2, missing="skip"),
     Rule(id="jump", measure=m.jump,

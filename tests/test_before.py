@@ -66,8 +66,8 @@ def test_passive_hits_stand_on_the_plan_and_go_with_the_job(client, job, line):
     hits = [{"source": "mains", "place": "20, 0.5"}, {"source": "radio", "place": "20, 8", "note": "faint"}]
     body = {"first": True, "second": True, "spacing": "2", "hits": hits}
     found = sent(client.put(f"/api/jobs/{job}/before/passive", json=body))["passive"]
-    assert [h["explained"] for h in found["hits"]] == [True, False]
-    assert "Gas service" in found["hits"][0]["text"]
+    assert [h["explained"] for h in found["hits"]] == [False, False]
+    assert "Gas service is drawn, which carries none" in found["hits"][0]["text"]
     assert [h["at"] for h in sent(client.get(f"/api/jobs/{job}/site"))["hits"]] == [[20.0, 0.5], [20.0, 8.0]]
     lost = client.put(f"/api/jobs/{job}/before/passive", json={"hits": [{"source": "mains"}]})
     assert (lost.status_code, lost.json()["field"]) == (422, "hits.0.place")

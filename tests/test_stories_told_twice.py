@@ -24,11 +24,12 @@ def told(client, line, **more):
 def test_a_stake_in_dry_gravel_is_moved_and_never_asked_for_again(client, job, line, run):
     told(client, line, far_kind="earthed", far_earth="20")
     bad, good = Buried(far=20.0, stake=2200.0), Buried(far=20.0)
-    path = hooked(client, line, freq="8.96k")
+    path = hooked(client, line, freq="8.96k", rx_freq="8.96k")
     for freq in FREQS:
         read(client, path, bad.shown(freq), freq=f"{freq}Hz")
-    assert one_story(client, job, path, run) == ("poor_stake", False)
-    assert "stake" in {r["kind"] for r in sent(client.get(f"{path}/remedies"))["helping"]}
+    # stake and clip stand in one loop: either may be it, and both are asked about
+    assert one_story(client, job, path, run)[0] in {"poor_stake", "bad_clip"}
+    assert {h["cause"] for h in sent(client.get(path))["hypotheses"][:2]} == {"poor_stake", "bad_clip"}
     for freq in FREQS:
         moved = read(client, path, good.shown(freq), freq=f"{freq}Hz", change="stake" if freq == FREQS[0] else "")
     assert one_story(client, job, path, run, done=["stake"]) == ("poor_stake", True)
@@ -39,7 +40,7 @@ def test_a_stake_in_dry_gravel_is_moved_and_never_asked_for_again(client, job, l
 def test_a_length_guessed_far_too_long_is_no_break_and_no_second_line(client, job, line, run):
     told(client, line, length="224")
     true = Buried()
-    path = hooked(client, line, freq="8.96k")
+    path = hooked(client, line, freq="8.96k", rx_freq="8.96k")
     for freq in FREQS:
         read(client, path, true.shown(freq), freq=f"{freq}Hz")
     assert one_story(client, job, path, run) == ("far_open", False)
@@ -55,10 +56,11 @@ def test_a_length_guessed_far_too_long_is_no_break_and_no_second_line(client, jo
 
 
 def test_soil_guessed_five_times_too_dry_makes_no_reading_impossible(client, job, line, run):
-    sent(client.put(f"/api/jobs/{job}", json={"name": "Apron", "technician": "R. Tallow", "soil_resistivity": "600"}))
+    dry = {"name": "Apron", "technician": "R. Tallow", "soil_kind": "dry_sand", "soil_resistivity": ""}
+    sent(client.put(f"/api/jobs/{job}", json=dry))  # 800 ohm m, typical
     told(client, line, far_kind="earthed", far_earth="60")
-    wet = Buried(rho=120.0, stake=240.0, far=15.0)
-    path = hooked(client, line, freq="8.96k")
+    wet = Buried(rho=160.0, stake=310.0, far=15.0)
+    path = hooked(client, line, freq="8.96k", rx_freq="8.96k")
     for freq in FREQS:
         now = read(client, path, wet.shown(freq), freq=f"{freq}Hz")
     assert one_story(client, job, path, run)[0] == "far_earthed"
@@ -70,14 +72,14 @@ def test_soil_guessed_five_times_too_dry_makes_no_reading_impossible(client, job
 
 def test_a_broken_tracer_is_found_joined_earthed_and_proved(client, job, line, run):
     broken = Buried(broken=(52.0,))
-    path = hooked(client, line, freq="8.96k")
+    path = hooked(client, line, freq="8.96k", rx_freq="8.96k")
     for freq in FREQS:
         read(client, path, broken.shown(freq), freq=f"{freq}Hz")
     first = read(client, path, broken.shown(), change="far")  # earthed, and nothing changed
     assert one_story(client, job, path, run, done=["far"])[0] == "break"
     assert "52" in first["hypotheses"][0]["sentence"] or "m" in first["hypotheses"][0]["sentence"]
     whole = Buried(far=25.0)
-    new = hooked(client, line, freq="8.96k")
+    new = hooked(client, line, freq="8.96k", rx_freq="8.96k")
     for freq in FREQS:
         now = read(client, new, whole.shown(freq), freq=f"{freq}Hz", change="far" if freq == FREQS[0] else "")
     assert one_story(client, job, new, run, done=["far"])[0] in {"far_open", "far_earthed"}
@@ -88,7 +90,7 @@ def test_a_broken_tracer_is_found_joined_earthed_and_proved(client, job, line, r
 
 def test_a_reading_struck_out_leaves_the_story_of_the_others(client, job, line, run):
     true = Buried()
-    path = hooked(client, line, freq="8.96k")
+    path = hooked(client, line, freq="8.96k", rx_freq="8.96k")
     read(client, path, ("4", "120"))
     now = read(client, path, true.shown())
     assert now["state"] == "unexplained"
@@ -116,13 +118,14 @@ def test_a_coax_is_clamped_while_only_its_core_is_in_reach_then_connected_by_its
     line = sent(client.post(f"/api/jobs/{job}/lines", json=COAX))["id"]
     plan = sent(client.get(f"/api/lines/{line}/plan"))
     assert {o["hookup"] for o in plan["options"]} <= {"clamp", "induction"}
-    (why,) = {r["reason"] for r in plan["rejected"] if r["hookup"] == "direct"}
+    every = sent(client.get(f"/api/lines/{line}/plan/rest"))
+    (why,) = {o["rejected"] for o in every["rejected"] if o["hookup"] == "direct"}
     assert "sheath" in why
     refused = client.post(
         f"/api/lines/{line}/setups", json={"hookup": "direct", "freq": "8.96k", "output": "60", "position": "0"}
     )
-    assert refused.status_code == 422
-    assert "sheath" in sent(client.get(f"/api/jobs/{job}"))["lines"][0]["near_text"] + why
+    assert refused.status_code == 409
+    assert "sheath" in refused.json()["message"] + refused.json()["fix"]
     on_cli = run("plan", client.get(f"/api/jobs/{job}/export").text)["lines"][0]
     assert {o["hookup"] for o in on_cli["options"]} <= {"clamp", "induction"}
     sent(client.put(f"/api/lines/{line}", json={**COAX, "core_only": False}))
@@ -131,7 +134,7 @@ def test_a_coax_is_clamped_while_only_its_core_is_in_reach_then_connected_by_its
     assert kept(client, copy)["lines"][0]["near"]["core_only"] is False
 
 
-def test_rubber_jointed_iron_goes_stretch_by_stretch_or_is_said_to_be_unprovable(client, job, run):
+def test_rubber_jointed_iron_is_said_to_be_unprovable_until_its_joints_are_bridged(client, job, run):
     hydrants = [
         {**p, "name": f"Hydrant {k}", "kind": "hydrant", "earth": ""} for k, p in enumerate(columns(60, 120), 1)
     ]
@@ -147,10 +150,16 @@ def test_rubber_jointed_iron_goes_stretch_by_stretch_or_is_said_to_be_unprovable
     }
     line = sent(client.post(f"/api/jobs/{job}/lines", json=main))["id"]
     plan = sent(client.get(f"/api/lines/{line}/plan"))
-    order = sent(client.get(f"/api/jobs/{job}/work"))
-    assert plan["options"] or plan["moving"] or order["left"]
-    for o in plan["options"]:
-        assert o["proves"] == "mark" or o["proves_text"]
+    assert (plan["options"], plan["moving"]) == ([], None)
+    assert "joints" in plan["nothing_text"]
+    assert run("plan", client.get(f"/api/jobs/{job}/export").text)["lines"][0]["options"] == []
+    site = sent(client.get(f"/api/jobs/{job}/site/work"))
+    assert site["visits"] == []
+    # joints bridged between hydrants let signal pass: then it goes stretch by stretch
+    sent(client.put(f"/api/lines/{line}", json={**main, "overrides": {"joint_ohm": 0.01}}))
+    bridged = sent(client.get(f"/api/lines/{line}/plan"))
+    assert {o["position_m"] for o in bridged["options"]} >= {0, 60, 120}
+    assert bridged["nothing_text"] == ""
 
 
 def test_protected_steel_is_connected_low_or_middle_before_anything_is_induced(client, job, run):
@@ -165,7 +174,9 @@ def test_protected_steel_is_connected_low_or_middle_before_anything_is_induced(c
     line = sent(client.post(f"/api/jobs/{job}/lines", json=pipe))["id"]
     best = sent(client.get(f"/api/lines/{line}/plan"))["options"][0]
     assert best["hookup"] == "direct"
-    assert best["freq_hz"] <= 8960
+    assert best["freq_hz"] <= 35840
+    order = [o["hookup"] for o in sent(client.get(f"/api/lines/{line}/plan"))["options"]]
+    assert order.index("induction") > max(k for k, o in enumerate(order[:3]) if o == "direct")
     told_cli = run("plan", client.get(f"/api/jobs/{job}/export").text)["lines"][0]["options"][0]
     assert (told_cli["hookup"], told_cli["freq_hz"]) == (best["hookup"], best["freq_hz"])
 
@@ -220,8 +231,8 @@ def test_mains_found_passively_asks_for_care_until_it_is_entered_and_traced(clie
     plan = sent(client.get(f"/api/lines/{cable}/plan"))
     assert not any(o["hookup"] == "direct" for o in plan["options"])  # it is live
     after = next(s for s in sent(client.get(f"{path}/trace"))["stations"] if s["distance_m"] == 60)
-    found_rules = {f["rule_id"] for f in sent(client.get(f"/api/stations/{after['id']}"))["findings"]}
-    assert "passive" not in found_rules
+    findings = sent(client.get(f"/api/stations/{after['id']}"))["findings"]
+    assert {f["outcome"] for f in findings if f["rule_id"] == "passive"} <= {"pass", "skip"}
 
 
 def test_a_hit_is_placed_by_distance_and_side_from_something(client, job, line):

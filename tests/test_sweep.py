@@ -73,4 +73,4 @@ def test_a_mark_keeps_what_the_sweep_said(client, setup):
     assert mark
     record = client.get("/api/jobs/1/export").json()
     snapshot = record["job"]["lines"][0]["setups"][0]["stations"][0]["marks"][0]["snapshot"]
-    assert snapshot["sweep"] == "The centre line at 358 degrees is the target."
+    assert snapshot["sweep"] == "The centre line where this line should run is the target."

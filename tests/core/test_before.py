@@ -10,7 +10,14 @@ from vessel.core.model.pre_start import Ambient, Check, Hit, PassiveSweep
 from vessel.core.model.site_plan import Drawn, SitePlan
 from vessel.core.model.soil import Soil
 from vessel.core.plan.plan_site import plan_lines
-from vessel.core.prestart.checks_and_noise import ITEMS, against_plan, kit_here, noise_here, readiness
+from vessel.core.prestart.checks_and_noise import (
+    ITEMS,
+    against_plan,
+    kit_here,
+    noise_here,
+    readiness,
+    unexplained_m,
+)
 from vessel.core.signal.receiver.instrument import current_for, signal_at
 from vessel.words.prestart_sentences import hit_text, noise_advice, passive_text, readiness_text
 
@@ -68,7 +75,13 @@ def test_levels_that_cannot_be_are_refused(here, quiet):
 
 def test_a_hit_is_something_here_and_never_which_line():
     over, off, told = Hit("mains", (20.0, 0.4)), Hit("radio", (20.0, 9.0)), Hit("mains", None, "by the gate")
-    met = against_plan(PassiveSweep(True, True, hits=(over, off, told)), MAIN)
+    hits = PassiveSweep(True, True, hits=(over, off, told))
+    # what carries no mains by itself explains none: something else hums there
+    stray = against_plan(hits, MAIN)
+    assert [(m.near, m.beside) for m in stray] == [(None, "Main"), (None, None), (None, None)]
+    assert "carries none by itself" in hit_text(stray[0], "metric")
+    assert unexplained_m(stray, [(20.0, 0.0), (90.0, 0.0)], tolerance_m=0.3) == pytest.approx((0.1, 69.7), abs=0.1)
+    met = against_plan(hits, MAIN, live=["Main"])
     assert [m.near for m in met] == ["Main", None, None]
     assert "0.4 m" in hit_text(met[0], "metric")
     assert "another line" in hit_text(met[0], "metric")

@@ -83,6 +83,7 @@ MAKE = {
     "ends": lambda v: (GOOD, replace(CONTEXT, end_m=0.80 * v)),
     "turns": lambda v: (GOOD, replace(CONTEXT, turn_m=0.80 * v)),
     "crossings": lambda v: (GOOD, replace(CONTEXT, crossing_m=0.80 * v)),
+    "passive": lambda v: (GOOD, replace(CONTEXT, passive_m=v)),
     "air": lambda v: (GOOD, replace(CONTEXT, air_share=v)),
     "jump": lambda v: (
         GOOD,

@@ -98,8 +98,8 @@ def test_the_right_line_is_named_and_sure_and_the_rest_are_told_apart():
     assert "more than 99" in said[0]
     assert "Main" in said[1]
     assert "not entered here" in said[2]
-    assert headline(found, [GOOD]) == "The centre line at 42 degrees is the target."
-    assert "27 mA" in proved_text(found, [GOOD, *[Candidate(58.0)] * 2], PLAN, "metric")
+    assert headline(found, [GOOD], drawn=True) == "The centre line at 42 degrees is the target."
+    assert "27 mA" in proved_text(found, [GOOD, *[Candidate(58.0)] * 2], PLAN, "metric", drawn=True)
 
 
 @pytest.mark.parametrize(
@@ -139,7 +139,7 @@ def test_nothing_met_or_nothing_that_fits_is_no_target():
     assert verdict().target is None
     astray = verdict(Candidate(150.0, 0.004, 1.8), Candidate(221.0, 0.0025, 1.2))
     assert (astray.target, astray.sure) == (None, False)
-    assert headline(astray, [GOOD]) == "You logged no centre line that fits the target."
+    assert headline(astray, [GOOD], drawn=True) == "You logged no centre line that fits the target."
 
 
 @settings(max_examples=60, deadline=None)
@@ -160,7 +160,7 @@ def test_order_and_north_do_not_matter(order, turned):
 def test_a_wider_circle_knows_bearings_better_and_words_say_how_to_walk():
     assert spread_deg(5.0) > spread_deg(20.0) > 6.0
     circle = sweep_circle(LINE, Soil(120.0), SAMPLE_KIT, SETUP)
-    assert "line's own direction" in circle_text(circle, "metric", drawn=False)
+    assert "what you see there" in circle_text(circle, "metric", drawn=False)
     assert "north" in circle_text(circle, "imperial", drawn=True)
 
 

@@ -3,14 +3,10 @@
 import pytest
 
 from tests.ui.conftest import DESK, PHONE, THEMES, complaints, settled, show_in
+from tests.ui.test_fold import look
+from tests.ui.views_looked_at import INDOORS, OUTDOORS
 
 pytestmark = pytest.mark.ui
-LINE = "/jobs/1/lines/1"
-OUTDOORS = [
-    *(f"{LINE}/{step}" for step in ("plan", "hookup", "sweep", "trace", "mark")),
-    *("/jobs/2/before", "/jobs/2/site", "/jobs/2/site/draw", "/jobs/1/progress"),
-]
-INDOORS = ["/", "/jobs/1/record", "/kit", "/rules", "/jobs/1/marking", "/jobs/2/lines/2/plan"]
 CONTRAST = "{runOnly: ['color-contrast']}"  # all that another theme can change
 SEVEN = "{runOnly: ['color-contrast-enhanced'], rules: {'color-contrast-enhanced': {enabled: true}}}"
 OPEN = "document.querySelectorAll('details').forEach(d => { d.open = true })"
@@ -27,6 +23,8 @@ def test_a_view_fits_and_can_be_read_and_tapped(page, shown_address, view):
     for size in (DESK, PHONE):
         page.set_viewport_size(size)
         settled(page)
+        if size is DESK:
+            look(page, view)
         assert page.evaluate("document.documentElement.scrollWidth") <= size["width"], size
         if size is DESK or view in OUTDOORS:
             assert complaints(page) == [], size

@@ -4,12 +4,13 @@ import pytest
 from playwright.sync_api import expect
 
 from tests.ui.conftest import DESK
+from tests.ui.views_looked_at import INDOORS, OUTDOORS
 
 pytestmark = pytest.mark.ui
 NEEDED = {
     "plan": ["[data-option]", "section[aria-label='Chosen setup']", "text='Hook up this way'"],
     "hookup": ["svg[aria-label^='From above']", "[data-state]", "input[name=volts]", "text='Check the loop'"],
-    "sweep": ["[data-stage] svg, [data-stage] .plan-map", "[data-sweep] [role=status]", "input[name=bearing]"],
+    "sweep": ["[data-stage] svg, [data-stage] .plan-map", "[data-sweep] [role=status]", "[name=bearing]"],
     "trace": [
         "svg[aria-label^='Trace ribbon']",
         "section[data-verdict]",
@@ -33,14 +34,19 @@ PAGES = {
 }
 
 
-@pytest.mark.parametrize("view", PAGES)
-def test_a_page_of_a_job_needs_no_scrolling_at_a_desk(page, shown_address, view):
-    page.set_viewport_size(DESK)
-    page.goto(shown_address + view)
-    look(page, PAGES[view])
+STEPS = {f"{line}/{step}": step for line in ("/jobs/1/lines/1", "/jobs/2/lines/2") for step in NEEDED}
 
 
-def look(page, needed):
+def needed_in(view):
+    """What a page of a job or a step of a line has to show at once, none for a page that may be long."""
+    return PAGES.get(view) or NEEDED.get(STEPS.get(view))
+
+
+def look(page, view):
+    """Look for it at a desk."""
+    needed = needed_in(view)
+    if needed is None:
+        return
     for each in needed:
         found = page.locator(each).first
         expect(found).to_be_visible()
@@ -48,9 +54,9 @@ def look(page, needed):
     assert page.evaluate("document.documentElement.scrollHeight") <= 1.5 * DESK["height"]
 
 
-@pytest.mark.parametrize("line", ["/jobs/1/lines/1", "/jobs/2/lines/2"], ids=["told", "drawn"])
-@pytest.mark.parametrize("step", NEEDED)
-def test_a_step_needs_no_scrolling_at_a_desk(page, shown_address, line, step):
+@pytest.mark.parametrize("view", [v for v in (*PAGES, *STEPS) if v not in OUTDOORS + INDOORS])
+def test_a_view_needs_no_scrolling_at_a_desk(page, shown_address, view):
+    """Those that no other test looks at (`test_every_view`)."""
     page.set_viewport_size(DESK)
-    page.goto(f"{shown_address}{line}/{step}")
-    look(page, NEEDED[step])
+    page.goto(shown_address + view)
+    look(page, view)

@@ -5,7 +5,7 @@ import json
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.ui.conftest import DESK, PHONE, settled, view
+from tests.ui.conftest import DESK, settled, view
 from vessel.demo.serving import serving
 
 pytestmark = pytest.mark.ui
@@ -131,15 +131,7 @@ def mark(page: Page) -> None:
     expect(marks).to_contain_text("G 1.06 m NOT PROVED")
 
 
-def show_job(page: Page) -> None:
-    """On a phone the job stands back while a line is worked on."""
-    more = page.get_by_role("button", name="Job and all lines")
-    if page.viewport_size == PHONE:
-        more.click()
-
-
 def record(page: Page) -> None:
-    show_job(page)
     page.get_by_role("link", name="Record").click()
     expect(page.get_by_role("heading", name="Ostrel Bay ferry terminal")).to_be_visible()
     for text in ("They are not permission to dig", "7.9 V, 30 mA", "8 of 8 steps ticked", "R. Tallow", "NOT PROVED"):
@@ -147,9 +139,7 @@ def record(page: Page) -> None:
 
 
 @pytest.mark.long
-@pytest.mark.parametrize("size", [DESK, PHONE], ids=["desk", "phone"])
-def test_one_line_from_plan_to_mark_and_after_a_restart(page, tmp_path, size):
-    page.set_viewport_size(size)
+def test_one_line_from_plan_to_mark_and_after_a_restart(page, tmp_path):
     database = tmp_path / "vessel.sqlite3"
     with serving(database) as address:
         page.goto(address)
@@ -158,13 +148,12 @@ def test_one_line_from_plan_to_mark_and_after_a_restart(page, tmp_path, size):
         plan_and_choose(page)
         hook_up(page)
         trace(page)
-        assert page.evaluate("document.documentElement.scrollWidth") <= size["width"]
+        assert page.evaluate("document.documentElement.scrollWidth") <= DESK["width"]
         mark(page)
         record(page)
     with serving(database) as address:
         page.goto(address)
         page.get_by_role("link", name="Ostrel Bay ferry terminal").click()
-        show_job(page)
         expect(page.get_by_text("3 stations, 2 marked, 2 not proved")).to_be_visible()
         expect(page.get_by_label("Marks", exact=True)).to_contain_text("Seen in the open trial pit")
         page.goto(address)
@@ -175,5 +164,4 @@ def test_one_line_from_plan_to_mark_and_after_a_restart(page, tmp_path, size):
         assert json.loads(path.read_text(encoding="utf-8"))["format"] == "vessel-job"
         page.get_by_label("Job file").set_input_files(path)
         expect(page.get_by_role("heading", name="Ostrel Bay ferry terminal")).to_be_visible()
-        show_job(page)
         expect(page.get_by_text("3 stations, 2 marked, 2 not proved")).to_be_visible()

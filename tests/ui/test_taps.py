@@ -30,6 +30,13 @@ class Hand:
         control.click()
         self.taps += 1
 
+    def choose(self, control, label):
+        """Open a list and tap what is wanted."""
+        self.tap(control)
+        control.select_option(label)
+        self.page.keyboard.press("Escape")
+        self.taps += 1
+
     def button(self, name):
         self.tap(self.page.get_by_role("button", name=name, exact=True).first)
 
@@ -70,10 +77,10 @@ def test_a_gas_service_takes_few_taps_and_keys_and_no_scrolling(page, address):
     hand.type("7.8", "30")
     expect(readings).to_contain_text("3")
     hand.tap(page.get_by_role("link", name="Go on to the first sweep"))
-    hand.tap(field("Bearing, degrees"))
-    hand.type("0", "27", "78")
-    hand.tap(field("Bearing, degrees"))
-    hand.type("200", "2")
+    for way, readings_there in (("where this line should run", ("27", "78")), ("back and to the left", ("2",))):
+        hand.choose(field("Which way"), way)
+        hand.tap(field("Current, mA"))
+        hand.type(*readings_there)
     hand.tap(page.get_by_role("link", name="Trace anyway").or_(page.get_by_role("link", name="Go on to the trace")))
     along = field("Distance along")
     hand.tap(along)

@@ -51,6 +51,9 @@ def cause_remedy(h: Hypothesis) -> str:
     return _MENDED_REMEDY[h.family.id] if h.mended else CAUSE_REMEDY[h.family.id]
 
 
+_ROUGH_M = 10.0
+
+
 def _quoted(h: Hypothesis) -> str:
     return f"“{cause_title(h).lower()}”"
 
@@ -59,17 +62,27 @@ def _span(low: str, high: str) -> str:
     return low if low == high else f"{low} to {high}"
 
 
+def _whole(length_m: float, units: Units) -> str:
+    """A length that readings tell no finer than to a metre."""
+    return show_length(float(round(length_m)) if length_m >= _ROUGH_M else length_m, units)
+
+
 def explain(h: Hypothesis, *, line_m: float, units: Units) -> str:
     """Return one sentence that says what the hypothesis means here, with its figures."""
     low, high = h.parameter_range
     key = h.family.id
     if key == "far_earthed":
         return f"Current returns through an earth of about {_span(f'{low:.0f}', f'{high:.0f}')} ohm at the far end."
-    lengths = _span(show_length(low, units), show_length(high, units))
+    lengths = _span(_whole(low, units), _whole(high, units))
     if h.mended and key == "far_open":
         return f"Before, the wire carried only what it leaks. Now current returns through about {h.far_ohm:.0f} ohm."
     if h.mended:
         return "What was in the way before is gone: volts and milliamps fit a sound loop now."
+    if key == "far_open" and not low * 0.8 < line_m < high * 1.25:
+        return (
+            f"The wire seems to end about {lengths} along, not at {show_length(line_m, units)} as entered. It is "
+            "carrying only the current it leaks to the soil. Correct the length if that is its end."
+        )
     if key == "far_open":
         return f"About {lengths} of wire is carrying only the current it leaks to the soil."
     if key == "break":

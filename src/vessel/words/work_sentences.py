@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from vessel.core.model.line import Line
 from vessel.core.model.setup import Setup
 from vessel.core.plan.frequency_order import School
 from vessel.core.plan.options import Option, Plan, pick
@@ -20,6 +21,7 @@ OTHERWISE = (
 )
 EARTHING = "Earth it only with the owner's consent and on metal proved dead, and take the earth off again afterwards."
 _WORTH_SAYING_M = 0.5
+_INSULATES_OHM = 100.0
 SCHOOL_FAILS = 0.9
 """A school's pick that proves less than this share of what the best setup does will not do."""
 
@@ -34,6 +36,20 @@ def total_text(setups: int, proved_m: float, wanted_m: float, walked_m: float, u
 def no_metal_text(name: str) -> str:
     """Return what to do about a line without metal."""
     return f"{name} has no metal, so it carries no signal. {OTHERWISE}"
+
+
+def nothing_text(line: Line, name: str) -> str:
+    """Return what to do where no setup that stands still would prove a stretch worth walking."""
+    c = line.construction
+    if c.joint_spacing_m > 0 and c.joint_ohm > _INSULATES_OHM:
+        return (
+            f"The joints of {name} insulate: next to no signal passes one. If its owner agrees, have the joints "
+            "between two access points bridged, and enter 1 ohm a joint. Otherwise report it as not located."
+        )
+    return (
+        f"With this kit, no stretch of {name} would be markable. Use another access point, or report the line as not "
+        "located. The reasons stand under “Rejected”."
+    )
 
 
 def place_text(option: Option, units: Units) -> str:

@@ -4000,6 +4000,7 @@ export interface components {
          * @description The plan of one line: the options to look at first, best first, and how many more there are.
          *
          *     `options`: the best of each hookup and frequency, of each hookup and place, and the one for an earthed far end.
+         *     `nothing_text`: what to do where none proves a stretch worth walking.
          */
         PlanView: {
             /** Line Id */
@@ -4024,6 +4025,8 @@ export interface components {
             moving: components["schemas"]["MovingView"] | null;
             /** No Signal */
             no_signal: string | null;
+            /** Nothing Text */
+            nothing_text: string;
         };
         /**
          * PointForm

@@ -32,7 +32,14 @@ from vessel.words.fact_sentences import against_best, facts, for_other_soil
 from vessel.words.labels import CASE_LABEL, EVERY_CHECK_PASSES, METHOD_LABEL
 from vessel.words.option_sentences import PROVES, bleed_off_text, cautions, reason, rejection
 from vessel.words.transmitter_sentences import transmitter_text
-from vessel.words.work_sentences import if_earthed_text, moving_text, no_metal_text, place_text, setup_text
+from vessel.words.work_sentences import (
+    if_earthed_text,
+    moving_text,
+    no_metal_text,
+    nothing_text,
+    place_text,
+    setup_text,
+)
 
 
 def forecast_views(o: Option, units: Units) -> list[ForecastView]:
@@ -122,6 +129,7 @@ def plan_view(loaded: LoadedLine) -> PlanView:
             if_earthed=None,
             moving=None,
             no_signal=no_metal_text(row.name),
+            nothing_text="",
         )
     line, plan = loaded.line, plan_of(loaded)
     return PlanView(
@@ -137,6 +145,7 @@ def plan_view(loaded: LoadedLine) -> PlanView:
         if_earthed=if_earthed_view(plan, units),
         moving=_moving_view(plan, kit=loaded.job.kit, units=units),
         no_signal=None,
+        nothing_text="" if plan.ranked else nothing_text(line, row.name),
     )
 
 

@@ -102,6 +102,7 @@ class PlanView(BaseModel):
     """The plan of one line: the options to look at first, best first, and how many more there are.
 
     `options`: the best of each hookup and frequency, of each hookup and place, and the one for an earthed far end.
+    `nothing_text`: what to do where none proves a stretch worth walking.
     """
 
     line_id: int
@@ -116,6 +117,7 @@ class PlanView(BaseModel):
     if_earthed: IfEarthedView | None
     moving: MovingView | None
     no_signal: str | None
+    nothing_text: str
 
 
 class PlanRestView(BaseModel):

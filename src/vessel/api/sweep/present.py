@@ -110,4 +110,4 @@ def sweep_warning(setup: LoadedSetup) -> str:
 
 def is_drawn(setup: LoadedSetup) -> bool:
     """Return whether the line of a hookup is on the plan, so that bearings count from north."""
-    return setup.line.line.course is not None
+    return setup.line.own is not None

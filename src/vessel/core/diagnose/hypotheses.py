@@ -92,6 +92,12 @@ def candidates(line: Line, setup: Setup, soil: Soil, kit: Kit) -> list[Suspect]:
     for ohm in np.geomspace(1.0, 1000.0, 19):
         spread = _normal_cost(float(np.log(ohm / typical)) / 0.9)
         found.append(Suspect(f["far_earthed"], float(ohm), earthed_cost + spread, line, float(ohm)))
+    if line.course is None:
+        for share in (s for s in _OTHER_LENGTHS if s * length > setup.position_m + _CLEAR_M):
+            other, prior = replace(line, length_m=share * length), earthed_cost + _length_cost(line, share)
+            for ohm in np.geomspace(1.0, 1000.0, 10):
+                spread = _normal_cost(float(np.log(ohm / typical)) / 0.9)
+                found.append(Suspect(f["far_earthed"], float(ohm), prior + spread, other, float(ohm)))
     found += _ends_and_breaks(line, setup.position_m, open_cost)
     cases = ((None, open_cost), (typical, earthed_cost))
     for far, cost in cases:
@@ -109,21 +115,30 @@ def candidates(line: Line, setup: Setup, soil: Soil, kit: Kit) -> list[Suspect]:
 
 
 def _ends_and_breaks(line: Line, hooked_m: float, open_cost: float) -> list[Suspect]:
-    """An open far end where it should be, give or take; else the line broken on either side of the hookup."""
+    """An open far end where it should be, give or take; else the line broken on either side of the hookup.
+
+    The length of a line that is not drawn is a guess: it may end where it seems to be broken.
+    """
     found, length = list[Suspect](), line.length_m
-    for share in np.linspace(0.08, 1.3, 40):
+    guessed = line.course is None
+    for share in np.linspace(0.08, 1.6, 50) if guessed else np.linspace(0.08, 1.3, 40):
         at = float(share * length)
         if at < hooked_m + _CLEAR_M:
             continue
-        if share >= _FAR_END:
-            prior = open_cost + _normal_cost(float(np.log(share)) / 0.12)
+        if share >= (_SHORTEST if guessed else _FAR_END):
+            prior = open_cost + _length_cost(line, float(share))
             found.append(Suspect(FAMILIES["far_open"], at, prior, replace(line, length_m=at), None))
-        else:
+        if share < _FAR_END:
             found.append(_broken(line, at))
     if hooked_m + _CLEAR_M > _FAR_END * length:
         found.append(Suspect(FAMILIES["far_open"], length, open_cost, line, None))
     before = np.linspace(0.05, 0.95, 19) * hooked_m
     return found + [_broken(line, float(at)) for at in before if _CLEAR_M <= at <= hooked_m - _CLEAR_M]
+
+
+def _length_cost(line: Line, share: float) -> float:
+    """Cost of a line `share` times as long as entered: one that is drawn was measured, another was guessed."""
+    return _normal_cost(float(np.log(share)) / (_GUESSED if line.course is None else _DRAWN))
 
 
 def _bonds(line: Line, hooked_m: float, soil: Soil) -> list[LineFault]:
@@ -150,7 +165,7 @@ def after(c: Suspect, changes: Sequence[Change], line: Line, *, far_ohm: float |
 
     A bond to a line beside that was opened is no more.
     How much better the stake got is fitted elsewhere. Behind a break an earth at the far end does nothing; a far end
-    that was earthed before keeps its earth.
+    that was earthed before keeps its earth. A line that seems a little long or short is taken to be as entered then.
 
     Args:
         c: The candidate before.
@@ -166,7 +181,8 @@ def after(c: Suspect, changes: Sequence[Change], line: Line, *, far_ohm: float |
     if "bond" in changes:
         c = replace(c, faults=tuple(f for f in c.faults if f.kind != "bond"))
     if "far" in changes and c.far_ohm is None and c.family.id != "break":
-        c = replace(c, line=line, far_ohm=line.far.earth_ohm if far_ohm is None else far_ohm)
+        own = c.line if abs(np.log(c.line.length_m / line.length_m)) > _A_LITTLE else line
+        c = replace(c, line=own, far_ohm=line.far.earth_ohm if far_ohm is None else far_ohm)
     return c
 
 
@@ -174,6 +190,10 @@ _BONDED_AT = np.linspace(0.05, 0.95, 16)
 _MOST_BESIDE = 3  # so many lines beside, the nearest, are considered as bonded
 _BOND_OHM = 0.1
 _CLEAR_M = 2.0  # nearer to the hookup than this a break looks like a bad clip
+_DRAWN, _GUESSED = 0.12, 0.25  # standard deviation of the logarithm of a length
+_A_LITTLE = 0.2  # neper of length
+_OTHER_LENGTHS = (0.62, 0.8, 1.25)  # of a guessed length, with the far end earthed
+_SHORTEST = 0.45  # of a guessed length: a line that ends sooner is taken for broken
 _FAR_END = 0.8  # a line that seems open beyond this share of its length is open at its end
 _Key = tuple[float, float | None, tuple[LineFault, ...]]
 _PIECE = 0.01  # of the line: the piece a break sits in
@@ -284,7 +304,15 @@ class Loops:
         port = direct_port(site, circuit.hookup(setup))
         branches = {key: circuit.mesh.branch_at(circuit.target, at) for key, at in places_m.items()}
         site.prepare_inside(list(branches.values()))
-        return {key: complex(seen(port, [(site.inside(branch), np.inf)])) for key, branch in branches.items()}
+        loops = {}
+        for key, branch in branches.items():
+            opened = [(site.inside(branch), complex(np.inf))]
+            _, far_ohm, _ = key
+            if far_ohm is not None:  # it ends there, earthed
+                end = LineFault("earth_fault", places_m[key] - _PIECE / 2 * self.line.length_m, far_ohm)
+                opened.append(circuit.joined_fault(end))
+            loops[key] = complex(seen(port, opened))
+        return loops
 
 
 def _open_at(c: Suspect, line: Line) -> float | None:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -29,7 +29,10 @@ READING_SPREAD = 0.06
 _LONG_HZ_M = 1e8
 """Frequency times length [Hz m] at which the ohms are foretold no better than to a factor: near a quarter of a
 wavelength on insulated wire, small errors of soil, length and insulation move them far."""
-_STAKE_STEPS = np.exp(np.linspace(-0.9, 0.9, 25))
+_STAKE_STEPS = np.linspace(-0.9, 0.9, 25)
+_GUESSED_SOIL = 0.8
+"""Standard deviation of the logarithm of a soil's resistivity that was not measured."""
+_SOIL_STEPS = np.linspace(-2.0, 2.0, 21)
 _STAKE_LEFT = np.array([0.12, 0.25, 0.4, 0.55, 0.7, 0.85])
 """Shares of its resistance that a stake may keep when it is driven deeper or wetted."""
 USUALLY_LEFT = 0.5
@@ -175,22 +178,53 @@ def _fit(
     *,
     far_ohm: float,
     length_m: float,
+    soil: float,
 ) -> _Fit:
-    """Best floating stake for one candidate over all readings (least penalised squares on log ohms)."""
-    factors: Floats = _STAKE_STEPS if c.free_stake else np.ones(1)
+    """Best floating stake for one candidate over all readings (least penalised squares on log ohms).
+
+    `soil`: standard deviation of the logarithm of the resistivity; the stake's resistance goes with it, and a bare
+    line's whole loop.
+    """
+    bare, stake_off = c.line.construction.bare and soil > 0, float(np.hypot(STAKE_SPREAD, soil))
+    if bare:
+        return _in_other_soil(c, loops, readings, far_ohm=far_ohm, length_m=length_m, soil=soil)
+    steps = _STAKE_STEPS if soil == 0 else np.union1d(_STAKE_STEPS, _SOIL_STEPS)
+    factors: Floats = np.exp(steps) if c.free_stake else np.ones(1)
     deeper = np.array([1.0 if "stake" in r.changes else 0.0 for r in readings])
     left: Floats = _STAKE_LEFT if deeper.any() else np.ones(1)
     # (readings, left, factors): the stake's resistance floats, and once more by how much better it got
     stake = factors[None, None] * left[None, :, None] ** deeper[:, None, None]
     logs = np.array([np.log(r.ohms / p.ohms(x)) for r, p, x in zip(readings, loops, stake, strict=True)])
     spread = np.array([_spread(r.freq_hz, length_m) for r in readings])[:, None, None]
-    cost = 0.5 * ((logs / spread) ** 2).sum(0) + 0.5 * (np.log(factors) / STAKE_SPREAD) ** 2
+    cost = 0.5 * ((logs / spread) ** 2).sum(0) + 0.5 * (np.log(factors) / stake_off) ** 2
     i, k = np.unravel_index(int(cost.argmin()), cost.shape)
     gap = float(np.abs(logs[:, i, k]).max())
     return _Fit(float(cost[i, k]), gap, float(factors[k]) * c.stake_factor, float(left[i]), far_ohm)
 
 
-def _fits(line: Line, found: Sequence[Suspect], predicted: Loops, readings: Sequence[TransmitterReading]) -> list[_Fit]:
+def _in_other_soil(
+    c: Suspect,
+    loops: Sequence[Predicted],
+    readings: Sequence[TransmitterReading],
+    *,
+    far_ohm: float,
+    length_m: float,
+    soil: float,
+) -> _Fit:
+    """The best fit of a bare line, whose every ohm goes with the soil's resistivity."""
+    fits = []
+    for step in _SOIL_STEPS:
+        factor = float(np.exp(step))
+        scaled = [Predicted(p.fixed_ohm * factor, p.stake_ohm * factor) for p in loops]
+        fit = _fit(c, scaled, readings, far_ohm=far_ohm, length_m=length_m, soil=0.0)
+        cost = fit.cost + 0.5 * (float(step) / soil) ** 2
+        fits.append(replace(fit, cost=cost, stake_factor=fit.stake_factor * factor))
+    return min(fits, key=lambda f: f.cost)
+
+
+def _fits(
+    line: Line, found: Sequence[Suspect], predicted: Loops, readings: Sequence[TransmitterReading], soil: float
+) -> list[_Fit]:
     """The best fit of each candidate over what the far end may have been earthed with, if it was."""
     best: list[_Fit] = []
     earthed = any("far" in r.changes for r in readings)
@@ -207,6 +241,7 @@ def _fits(line: Line, found: Sequence[Suspect], predicted: Loops, readings: Sequ
                 readings,
                 far_ohm=float(far_ohm),
                 length_m=line.length_m,
+                soil=soil,
             )
             for i, c in enumerate(found)
         ]
@@ -214,7 +249,15 @@ def _fits(line: Line, found: Sequence[Suspect], predicted: Loops, readings: Sequ
     return best
 
 
-def diagnose(line: Line, setup: Setup, soil: Soil, kit: Kit, readings: Sequence[TransmitterReading]) -> Diagnosis:
+def diagnose(
+    line: Line,
+    setup: Setup,
+    soil: Soil,
+    kit: Kit,
+    readings: Sequence[TransmitterReading],
+    *,
+    measured: bool = True,
+) -> Diagnosis:
     """Rank the explanations of the transmitter's readings of a direct connection.
 
     Args:
@@ -223,13 +266,14 @@ def diagnose(line: Line, setup: Setup, soil: Soil, kit: Kit, readings: Sequence[
         soil: Soil of the site.
         kit: Transmitter and receiver in use.
         readings: One reading or more, at any frequency of the kit, in the order they were taken.
+        measured: Whether the soil's resistivity was measured; one that is typical of a kind of soil may be far off.
 
     Returns:
         Explanations, likeliest first, and the reading to take next.
     """
     found = candidates(line, setup, soil, kit)
     predicted = Loops(line, setup, soil, kit, found)
-    fits = _fits(line, found, predicted, readings)
+    fits = _fits(line, found, predicted, readings, 0.0 if measured else _GUESSED_SOIL)
     bonded, not_bonded = -np.log(_SEEN[_seen_beside(readings)])
     costs = [
         fit.cost + float(bonded if c.family.id == "bonded" else not_bonded) for fit, c in zip(fits, found, strict=True)
@@ -261,7 +305,7 @@ def diagnose(line: Line, setup: Setup, soil: Soil, kit: Kit, readings: Sequence[
     hypotheses.sort(key=lambda h: -h.probability)
     fitted = {key: costs[i] for key, i in best.items()}
     lead, *others = hypotheses
-    as_well = [h for h in others if _fits_as_well(lead, h, fitted)]
+    as_well = [h for h in others if _fits_as_well(lead, h, fitted, earthed=line.far.kind == "earthed")]
     even = lead.probability < _CLEARLY * others[0].probability
     rivals = _once([*([others[0]] if even or not as_well else []), *as_well])
     told_apart = not even and not as_well
@@ -286,8 +330,11 @@ def _once(found: Sequence[Hypothesis]) -> list[Hypothesis]:
     return list({h.family.id: h for h in found}.values())
 
 
-def _fits_as_well(lead: Hypothesis, other: Hypothesis, fitted: dict[str, float]) -> bool:
-    """Whether only its rarity holds another explanation back: what a fit does not decide, no rarity proves."""
+def _fits_as_well(lead: Hypothesis, other: Hypothesis, fitted: dict[str, float], *, earthed: bool) -> bool:
+    """Whether only its rarity holds another explanation back: what a fit does not decide, no rarity proves.
+
+    `earthed`: the far end is entered as earthed, so that nobody need look whether it is.
+    """
     first, second = lead.family.id, other.family.id
     possible, margin = _POSSIBLE, _AS_WELL
     if first in SOUND and second in _IN_SERIES:
@@ -297,7 +344,7 @@ def _fits_as_well(lead: Hypothesis, other: Hypothesis, fitted: dict[str, float])
     elif {first, second} <= _IN_SERIES:
         margin = _SAME_PLACE
     elif {first, second} == {"far_earthed", "earth_fault"}:
-        possible, margin = _ON_THE_WAY, _SAME_PLACE
+        possible, margin = _POSSIBLE if earthed else _ON_THE_WAY, _SAME_PLACE
     return other.probability >= possible and fitted[second] < fitted[first] + margin
 
 

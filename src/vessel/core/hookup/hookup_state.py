@@ -124,7 +124,7 @@ def hookup_state(
     """
     x_m = np.linspace(0, line.length_m, 81)
     tx_read = bool(readings) or setup.by.through_air  # induction has nothing to read
-    found = diagnose(line, setup, soil, kit, readings) if setup.by.connects and readings else None
+    found = diagnose(line, setup, soil, kit, readings, measured=measured) if setup.by.connects and readings else None
     last = last_at(readings, setup.freq_hz)
     now = (last or readings[-1]).changes if readings else ()
     causes = [

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
-from math import isfinite
+from math import inf, isfinite
 from typing import Literal
 
 from vessel.core.judge.station.crew_bounds import rule_of
@@ -20,8 +20,7 @@ from vessel.core.simulate.line_simulator import Simulator, currents_together
 from vessel.core.simulate.ratings import Rating, Ratings, ratings
 
 _SAME_DRIVE = 1.01
-_WORTH_M = 1.0
-_WORTH_MOVING = 0.05
+_LEAST_MORE_M, _WORTH_MOVING = 1.0, 0.05
 """Of what is wanted: moving induction takes two people, so it has to give that much more."""
 
 Proves = Literal["mark", "care", "earthed", "depends"]
@@ -62,12 +61,13 @@ class Option:
 
     @property
     def proves(self) -> Proves:
-        """What it is good for, at least over a metre: nothing it only might do counts."""
-        if self.proved_m >= _WORTH_M:
+        """What it is good for, at least over a stretch worth walking: nothing it only might do counts."""
+        worth_m = inf if self.rating is None else self.rating.of.worth_m
+        if self.proved_m >= worth_m:
             return "mark"
-        if self.usable_m >= _WORTH_M:
+        if self.usable_m >= worth_m:
             return "care"
-        return "earthed" if self.earthed_m >= _WORTH_M else "depends"
+        return "earthed" if self.earthed_m >= worth_m else "depends"
 
     @property
     def earthed_besides(self) -> bool:
@@ -145,7 +145,7 @@ class Plan:
     @property
     def worth_moving(self) -> Moving | None:
         """Moving induction where a mark could rest on clearly more than by any setup that stands still; else None."""
-        enough_m = self.standing_m + max(_WORTH_MOVING * self.wanted_m, _WORTH_M)
+        enough_m = self.standing_m + max(_WORTH_MOVING * self.wanted_m, _LEAST_MORE_M)
         return self.moving if self.moving is not None and self.moving.proved_m >= enough_m else None
 
 

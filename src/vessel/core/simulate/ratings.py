@@ -26,6 +26,7 @@ from vessel.core.simulate.line_simulator import Simulator, end_distance
 
 NOISE_MARGIN = 3.0
 """Forecasts assume this many times the kit's noise: a bad day, so that a plan holds on an ordinary one."""
+_WORTH, _WORTH_M = 0.03, (2.0, 6.0)  # a shorter stretch is not worth a setup: part of what is wanted, within [m]
 _REPEATS = (-1.2, 1.2)  # furthest of five repeated readings, in standard deviations
 
 
@@ -115,12 +116,23 @@ class Ratings:
 
     @lazy
     def useful(self) -> Mask:
-        """Return whether anything to locate is Mark or Mark with care with any far end.
+        """Return whether a stretch worth walking is Mark or Mark with care with any far end.
 
         Returns:
             Shape (h, o).
         """
-        return np.asarray((self.lengths_m[:, :, : self.told, PROVED_CODES] > 0).any((2, 3)))
+        proved_m = self.lengths_m[:, :, : self.told, PROVED_CODES].sum(3)
+        return np.asarray((proved_m >= self.worth_m).any(2))
+
+    @lazy
+    def worth_m(self) -> float:
+        """Return the least length that is worth a setup.
+
+        Returns:
+            Length [m].
+        """
+        wanted_m = float(np.sum(self.wanted_m))
+        return max(min(float(np.clip(_WORTH * wanted_m, *_WORTH_M)), 0.5 * wanted_m), 1e-9)
 
     @lazy
     def bleed_share(self) -> Floats:

@@ -57,7 +57,7 @@ function PlanView({ plan, job, line }: { plan: Plan; job: Job; line: LineState }
             />
           ) : (
             <>
-              <NothingWorks name={line.name} why={plan.no_signal} />
+              <NothingWorks why={plan.no_signal} then={plan.nothing_text} />
               {ifEarthed}
             </>
           )}
@@ -153,7 +153,7 @@ function elsewhere(options: Schemas["OptionView"][], chosen: Schemas["OptionView
   });
 }
 
-function NothingWorks({ name, why }: { name: string; why: string | null }) {
+function NothingWorks({ why, then }: { why: string | null; then: string }) {
   if (why)
     return (
       <div className="card border-2 border-hold" role="status">
@@ -164,10 +164,7 @@ function NothingWorks({ name, why }: { name: string; why: string | null }) {
   return (
     <div className="card border-2 border-hold" role="status">
       <h2>No setup would prove this line</h2>
-      <p>
-        With this kit, no stretch of “{name}” would be markable. Use another access point, or report the line
-        as <strong>not located</strong>. The reasons stand under “Rejected”.
-      </p>
+      <p>{then}</p>
     </div>
   );
 }

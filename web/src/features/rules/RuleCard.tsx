@@ -14,7 +14,11 @@ type Rule = Schemas["RuleView"];
 export function RuleCard({ rule: r, kitId, units }: { rule: Rule; kitId: number | null; units: Units }) {
   const [open, setOpen] = useState(false);
   return (
-    <li className="border-b border-edge" data-rule={r.id} data-edited={r.edited}>
+    <li
+      className="border-b border-edge lg:[&_summary]:min-h-10 lg:[&_summary]:py-1.5"
+      data-rule={r.id}
+      data-edited={r.edited}
+    >
       <Fold
         needs={Boolean(r.edited)}
         summary={

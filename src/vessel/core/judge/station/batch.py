@@ -27,7 +27,7 @@ class StationContext:
     `crossing_m` to the nearest line that crosses, None where there is none; `previous` the station
     before this one with the middle of its own forecast [A]. `wrong`: chance that a mark would be wrong, every rival
     weighed, `aside`: that its place would be; `unshown`: 1 where nothing speaks for the line yet, else 0; `surplus`:
-    the current against the most that the transmitter can put there.
+    the current against the most that the transmitter can put there; `passive_m`: as in `Batch`.
     """
 
     tx_freq_hz: float
@@ -47,6 +47,7 @@ class StationContext:
     aside: float | None = None
     unshown: float | None = None
     surplus: float | None = None
+    passive_m: float | None = None
 
 
 @dataclass(frozen=True)
@@ -164,6 +165,7 @@ class Batch:
             aside=_known(x.aside for x in contexts),
             unshown=_known(x.unshown for x in contexts),
             surplus=_known(x.surplus for x in contexts),
+            passive_m=_known(x.passive_m for x in contexts),
             rules=tuple(rules),
         )
 

@@ -32,7 +32,8 @@ MUCH = 0.2
 class Circuit:
     """One circuit: the line as told, its setup and soil, the cause, and how the transmitter reads it.
 
-    `bonded_share`: what the line beside takes of the current at the bond, 0 without one.
+    `bonded_share`: what the line beside takes of the current at the bond, 0 without one; `far_kind`: what a look at the far
+    end finds.
     """
 
     line: Line
@@ -42,6 +43,7 @@ class Circuit:
     read: Callable[..., TransmitterReading]
     beside: Callable[[], str]
     bonded_share: float
+    far_kind: str
 
 
 def circuit(seed: int, causes=CAUSES) -> Circuit:
@@ -114,7 +116,7 @@ def circuit(seed: int, causes=CAUSES) -> Circuit:
         other = [float(solved.current_on(amps, BESIDE, 20.0 + s * length)) for s in (0.3, 0.6, 0.9)]
         return "carries" if max(other) > MUCH * max(own) else "quiet"
 
-    return Circuit(line, setup, soil, cause, read, beside, share)
+    return Circuit(line, setup, soil, cause, read, beside, share, "earthed" if earthed else "open")
 
 
 def asked(c: Circuit) -> tuple[Diagnosis, int]:
@@ -127,7 +129,9 @@ def asked(c: Circuit) -> tuple[Diagnosis, int]:
             break
         if wanted.change == "bond" and not c.bonded_share:
             break  # none is found that could be opened
-        if wanted.beside:
+        if wanted.look_far:
+            c = replace(c, line=replace(c.line, far=FarEnd(c.far_kind, c.line.far.earth_ohm)))
+        elif wanted.beside:
             readings.append(replace(c.read(WORK_HZ, changes), beside=c.beside()))
         elif wanted.change is not None:
             changes = (*changes, wanted.change)

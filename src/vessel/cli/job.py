@@ -202,6 +202,7 @@ def _diagnosis(s: LoadedSetup, typed: str | None) -> dict[str, Any] | None:
             "freq_hz": wanted.freq_hz,
             "change": wanted.change,
             "beside": wanted.beside,
+            "look_far": wanted.look_far,
             "text": advice(d),
         },
     }

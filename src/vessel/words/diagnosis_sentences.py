@@ -101,7 +101,6 @@ def explain(h: Hypothesis, *, line_m: float, units: Units) -> str:
 
 def advice(d: Diagnosis) -> str:
     """Return the one extra reading or change that best separates the two leaders."""
-    first, second = d.hypotheses[0].family.id, d.rival.family.id
     both = f"{_quoted(d.hypotheses[0])} from {_quoted(d.rival)}"
     if d.next_reading.freq_hz is not None:
         return f"To tell {both}, read volts and milliamps at {show_hz(d.next_reading.freq_hz)}."
@@ -111,7 +110,7 @@ def advice(d: Diagnosis) -> str:
             f"To tell {both}, read the current on {bonded.best.faults[0].name} too, along this line. More than a fifth "
             "of this line's: it carries signal. Enter that with the next reading."
         )
-    if d.next_reading.change is None and {first, second} == {"far_earthed", "earth_fault"}:
+    if d.next_reading.look_far:
         return (
             "Check whether the far end is earthed, and enter it. If it is not, the line touches earth on the way: "
             "on the trace the current drops there in one step."

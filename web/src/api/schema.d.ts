@@ -405,7 +405,11 @@ export interface paths {
         delete: operations["remove_line_api_lines__line_id__delete"];
         options?: never;
         head?: never;
-        patch?: never;
+        /**
+         * Enter Far End
+         * @description Enter what was seen at the far end of a line; hookups and stations stay and are judged anew.
+         */
+        patch: operations["enter_far_end_api_lines__line_id__patch"];
         trace?: never;
     };
     "/api/lines/{line_id}/consequences": {
@@ -2901,6 +2905,8 @@ export interface components {
             headline: string;
             /** Advice */
             advice: string;
+            /** Asks Far */
+            asks_far: boolean;
             /** Asks Beside */
             asks_beside: boolean;
             explained: components["schemas"]["LoopView"] | null;
@@ -3321,6 +3327,17 @@ export interface components {
              * @description `seen` of what the form was filled from; None: overwrite what others changed since
              */
             seen?: number | null;
+        };
+        /**
+         * LinePatch
+         * @description What was seen of a line at its far end.
+         */
+        LinePatch: {
+            /**
+             * Far Kind
+             * @enum {string}
+             */
+            far_kind: "open" | "earthed" | "unknown";
         };
         /**
          * LineRecord
@@ -7180,6 +7197,84 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    enter_far_end_api_lines__line_id__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LinePatch"];
+            };
+        };
         responses: {
             /** @description Successful Response */
             204: {

@@ -64,7 +64,7 @@ export function ValueAxis(p: { scale: Scale; left: number; right: number; text: 
 }
 
 /** Bearings round the hookup, each with its word below. */
-export function BearingAxis(p: { scale: Scale; y: number; words: readonly string[] }) {
+export function BearingAxis(p: { scale: Scale; y: number; words: readonly string[]; degrees: boolean }) {
   return (
     <Axis
       scale={p.scale}
@@ -78,8 +78,8 @@ export function BearingAxis(p: { scale: Scale; y: number; words: readonly string
       tickLabelProps={{ fontSize: 13, textAnchor: "middle" }}
       tickComponent={(t) => (
         <>
-          {tickText({ ...t, y: 22 })}
-          <text x={t.x} y={40} textAnchor="middle" fontSize={13} fill="var(--quiet)">
+          {p.degrees ? tickText({ ...t, y: 22 }) : null}
+          <text x={t.x} y={p.degrees ? 40 : 24} textAnchor="middle" fontSize={13} fill="var(--quiet)">
             {p.words[Math.round(p.scale.invert(t.x) / 90)]}
           </text>
         </>

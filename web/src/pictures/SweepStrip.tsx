@@ -49,7 +49,7 @@ export function SweepStrip({ sweep, chosen }: { sweep: Sweep; chosen: number | n
           fill="var(--edge)"
           opacity={0.35}
         />
-        <BearingAxis scale={x} y={FLOOR} words={words} />
+        <BearingAxis scale={x} y={FLOOR} words={words} degrees={sweep.from_north} />
         {sweep.expected.flatMap((e) =>
           around(e.bearing_deg).map((deg) => (
             <g key={`${e.name}-${e.bearing_deg}-${deg}`}>

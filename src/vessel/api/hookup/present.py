@@ -111,6 +111,7 @@ def hookup_view(loaded: LoadedSetup) -> HookupView:
     """Return a stored hookup as a view."""
     s, line, units = loaded.row, loaded.line.line, loaded.job.units
     setup, state = loaded.setup, state_of(loaded)
+    asked = state.diagnosis
     loop = judge_loop(setup.method, state, loaded.job.kit)
     return HookupView(
         id=s.id,
@@ -155,7 +156,8 @@ def hookup_view(loaded: LoadedSetup) -> HookupView:
         state=loop.state,
         headline=loop_headline(loop),
         advice=loop_advice(loop),
-        asks_beside=state.diagnosis is not None and state.diagnosis.next_reading.beside,
+        asks_far=asked is not None and not asked.told_apart and asked.next_reading.look_far,
+        asks_beside=asked is not None and asked.next_reading.beside,
         continuity=_continuity_view(loaded),
         explained=_explained(state.diagnosis, loaded) if state.diagnosis else None,
         hypotheses=[

@@ -124,6 +124,7 @@ class HookupView(BaseModel):
     state: LoopState
     headline: str
     advice: str
+    asks_far: bool
     asks_beside: bool
     explained: LoopView | None
     continuity: ContinuityView | None

@@ -138,3 +138,9 @@ class LineForm(Form):
             "far_earth_ohm": TYPICAL_FAR_EARTH_OHM if far is None else far,
             "typed": reader.typed,
         }
+
+
+class LinePatch(Form):
+    """What was seen of a line at its far end."""
+
+    far_kind: Literal["open", "earthed", "unknown"]

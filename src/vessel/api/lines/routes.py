@@ -8,7 +8,7 @@ from fastapi import APIRouter
 
 from vessel.api.consequences import Consequences, consequences
 from vessel.api.form_reading import sent_as
-from vessel.api.lines.forms import LineForm, NeighbourForm, PointForm
+from vessel.api.lines.forms import LineForm, LinePatch, NeighbourForm, PointForm
 from vessel.api.lines.present import line_detail
 from vessel.api.lines.views import LineDetail
 from vessel.api.meanwhile import require_unchanged, seen_of
@@ -96,6 +96,12 @@ def change_line(line_id: int, form: LineForm, db: Saving) -> None:
     require_unchanged(db, row.job, form.seen, kind="lines", entry=line_id, apart_from=("route",))
     with db.no_autoflush:
         _change(row, form)
+
+
+@router.patch("/lines/{line_id}", status_code=204)
+def enter_far_end(line_id: int, form: LinePatch, db: Saving) -> None:
+    """Enter what was seen at the far end of a line; hookups and stations stay and are judged anew."""
+    get(db, LineRow, line_id, "line").far_kind = form.far_kind
 
 
 def _change(row: LineRow, form: LineForm) -> None:

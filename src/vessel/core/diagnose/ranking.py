@@ -94,18 +94,20 @@ class Hypothesis:
 class NextReading:
     """The reading that best separates the two leaders: at another frequency [Hz], or after a change; neither: none.
 
-    `beside`: not at the transmitter but with the receiver, on the lines beside where a bond could be.
+    `beside`: not at the transmitter but with the receiver, on the lines beside where a bond could be. `look_far`: no
+    reading tells them, but a look whether the far end is earthed does.
     """
 
     freq_hz: float | None
     ratio: float
     change: Change | None = None
     beside: bool = False
+    look_far: bool = False
 
     @property
     def asks(self) -> bool:
         """Whether there is one."""
-        return self.freq_hz is not None or self.change is not None or self.beside
+        return self.freq_hz is not None or self.change is not None or self.beside or self.look_far
 
 
 @dataclass(frozen=True, eq=False)
@@ -377,6 +379,8 @@ def _separating(
             by_freq = NextReading(f.freq_hz, found)
     if by_freq.freq_hz is not None:  # it needs no walk
         return by_freq
+    if {h.family.id for h in leaders} == {"far_earthed", "earth_fault"} and line.far.kind == "unknown":
+        return NextReading(None, 0.0, look_far=True)
     if any(h.family.id == "bonded" for h in leaders) and not _seen_beside(readings) and "bond" not in made:
         return NextReading(None, float(np.log(_SEEN["carries"][0] / _SEEN["carries"][1])), beside=True)
     best, now = NextReading(None, 0.0), ratio(setup.freq_hz, made, 1.0)

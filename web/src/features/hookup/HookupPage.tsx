@@ -1,10 +1,11 @@
 import { Link } from "react-router";
-import type { Hookup, Job, LineState } from "../../api/client";
-import { useHookup } from "../../api/queries";
+import { api, asRefusal, type Hookup, type Job, type LineState, type Schemas, take } from "../../api/client";
+import { useChange, useHookup } from "../../api/queries";
 import { HookupPicture } from "../../pictures/HookupPicture";
 import { VoltsLoop } from "../../pictures/VoltsLoop";
-import { buttonClass } from "../../ui/Button";
+import { Button, buttonClass } from "../../ui/Button";
 import { StageBench } from "../../ui/StageBench";
+import { useToast } from "../../ui/Toasts";
 import { Views } from "../../ui/Views";
 import { Wait } from "../../ui/Wait";
 
@@ -173,6 +174,7 @@ function Diagnosis({ hookup: h }: { hookup: Hookup }) {
           {WORD[h.state]}: {h.headline}
         </p>
         <p className="leading-snug">{h.advice}</p>
+        {h.asks_far ? <FarEnd lineId={h.line_id} /> : null}
       </div>
       {h.hypotheses.length ? (
         <details className="mt-1">
@@ -191,6 +193,29 @@ function Diagnosis({ hookup: h }: { hookup: Hookup }) {
           </ol>
         </details>
       ) : null}
+    </div>
+  );
+}
+
+/** What was seen at the far end, where only a look tells: one tap. */
+function FarEnd({ lineId }: { lineId: number }) {
+  const toast = useToast();
+  const enter = useChange("line", (far_kind: Schemas["LinePatch"]["far_kind"]) =>
+    take(api.PATCH("/api/lines/{line_id}", { params: { path: { line_id: lineId } }, body: { far_kind } })),
+  );
+  const say = (kind: "earthed" | "open", said: string) =>
+    enter.mutateAsync(kind).then(
+      () => toast(said, () => enter.mutate("unknown")),
+      (e) => toast(asRefusal(e).text),
+    );
+  return (
+    <div className="mt-2 grid grid-cols-2 gap-2">
+      <Button disabled={enter.isPending} onClick={() => say("earthed", "Entered: far end earthed.")}>
+        It is earthed
+      </Button>
+      <Button disabled={enter.isPending} onClick={() => say("open", "Entered: far end open.")}>
+        It is open
+      </Button>
     </div>
   );
 }

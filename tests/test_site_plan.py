@@ -365,7 +365,7 @@ def test_imperial_crews_draw_and_read_in_feet(client, job, line):
     form = {"routes": [{"line_id": line, "route": "0, 0; 200 at 90"}], "dig": "0, -10; 100, -10; 100, 10; 0, 10"}
     saved = sent(client.put(f"/api/jobs/{job}/site", json=form))
     assert saved["lines"][0]["corners"][1] == pytest.approx([60.96, 0], abs=1e-6)
-    assert saved["typed"]["dig"] == "0, -10; 100, -10; 100, 10; 0, 10"
+    assert saved["typed"]["dig"] == "0 E, 10 S; 100 E, 10 S; 100 E, 10 N; 0 E, 10 N"
     work = sent(client.get(f"/api/jobs/{job}/site/work"))
     assert "100 ft" in work["total_text"]
     assert not any(" m " in v["place_text"] for v in work["visits"])

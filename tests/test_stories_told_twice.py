@@ -247,7 +247,7 @@ def test_a_hit_is_placed_by_distance_and_side_from_something(client, job, line):
     )
     taped = {"source": "radio", "near": "Valve 1", "away": "5", "towards": "N"}
     found = sent(client.put(f"/api/jobs/{job}/before/passive", json={"hits": [taped]}))["passive"]
-    assert found["hits"][0]["place"] == "50, 5"
+    assert found["hits"][0]["place"] == "50 E, 5 N"
     for change, field in (({"towards": ""}, "towards"), ({"near": "Valve 9"}, "near"), ({"away": ""}, "away")):
         refused = client.put(f"/api/jobs/{job}/before/passive", json={"hits": [{**taped, **change}]})
         assert (refused.status_code, refused.json()["field"]) == (422, f"hits.0.{field}")

@@ -13,6 +13,8 @@ from concurrent.futures import ProcessPoolExecutor
 from pathlib import Path
 from typing import Any
 
+os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")  # one process a core, each alone on it
+
 from tests.trouble.circuits import CAUSES, MORE, MUCH, figures, one
 
 DOC = Path(__file__).parents[1] / "docs" / "circuits.md"

@@ -39,6 +39,7 @@ class Case:
     """A circuit: what is told, what is true, and where ([m], None where a place means nothing); `read` reads it.
 
     `observable`: whether anything the transmitter shows differs from a sound line's, open or earthed.
+    `far_kind`: what a look at the far end finds.
     """
 
     line: Line
@@ -48,6 +49,7 @@ class Case:
     at_m: float | None
     read: Callable[..., TransmitterReading]
     observable: bool = True
+    far_kind: str = "unknown"
 
 
 def case(seed, kinds=INSULATED, causes=CAUSES):
@@ -127,7 +129,7 @@ def case(seed, kinds=INSULATED, causes=CAUSES):
 
     others = {"far_open": (far_ohm,), "far_earthed": (None,)}.get(cause, (None, 10.0, 30.0))
     observable = set(kinds) == set(INSULATED) or min(differs(far) for far in others) > TELLS
-    return Case(line, setup, soil, cause, at_m, read, observable)
+    return Case(line, setup, soil, cause, at_m, read, observable, "earthed" if earthed else "open")
 
 
 def diagnosed(c, more=3):
@@ -141,7 +143,9 @@ def diagnosed(c, more=3):
             break
         if wanted.change == "bond" and c.cause != "bonded":
             break  # none is found that could be opened
-        if wanted.beside:
+        if wanted.look_far:
+            c = replace(c, line=replace(c.line, far=FarEnd(c.far_kind, c.line.far.earth_ohm)))
+        elif wanted.beside:
             seen = "carries" if c.cause == "bonded" else "quiet"
             readings.append(replace(c.read(c.setup.freq_hz, changes), beside=seen))
         elif wanted.change is not None:

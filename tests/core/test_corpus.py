@@ -30,8 +30,8 @@ def test_a_bond_to_a_line_beside_is_never_proved_to_be_something_else():
 
 @pytest.mark.long
 def test_a_mark_is_where_the_line_is_and_a_good_station_is_not_held_back_with_readings_across_or_without():
-    some = traces.walked(8)
-    found = traces.figures([*some, *traces.walked(12, first=8)])
+    some = traces.walked(5)
+    found = traces.figures([*some, *traces.walked(15, first=5)])
     assert found["marks"] > 40
     assert found["mark_inside"] >= 0.995
     assert found["mark_depth"] >= 0.97
@@ -47,7 +47,7 @@ def test_a_mark_is_where_the_line_is_and_a_good_station_is_not_held_back_with_re
     assert max(found[k] for k in ("peak_inside", "strongest_inside", "plausible_inside")) < found["mark_inside"]
 
     # readings across at every station are a further check of the field, and rule rivals out: more is proved, not wrongly
-    plain, across = traces.figures(some), traces.figures(traces.walked(8, across_m=traces.ACROSS_M))
+    plain, across = traces.figures(some), traces.figures(traces.walked(5, across_m=traces.ACROSS_M))
     assert across["marks"] > 10
     assert across["mark_inside"] >= 0.995
     assert min(across["mark_range"], across["mark_aside"]) >= 0.93

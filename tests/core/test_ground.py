@@ -28,6 +28,7 @@ BENT = Drawn("bent", TRACER, ((0.0, 0.0), (30.0, 0.0), (30.0, 40.0)), 0.6, 1.0)
         ("from (10, -5)\n100 ft at E\n10m towards SW", "metric", [(10, -5), (40.48, -5), (33.409, -12.071)]),
         ("0, 0; 100 at 90", "imperial", [(0, 0), (30.48, 0)]),
         ("-3.5, −2; 4 @ 0°", "metric", [(-3.5, -2), (-3.5, 2)]),
+        ("12 E, 3 S; 4 south, 2.5 m west", "metric", [(12, -3), (-2.5, -4)]),
         ("", "metric", []),
     ],
 )
@@ -46,6 +47,7 @@ def test_a_route_is_understood_as_it_is_said(text, units, corners):
         ("along the fence", "no_leg"),
         ("10 furlongs at 60", "no_length_unit"),
         ("1, 2, 3", "no_leg"),
+        ("12 E, 3 W", "place_one_way"),
     ],
 )
 def test_what_is_no_route_is_named_with_the_way_to_write_it(text, says):

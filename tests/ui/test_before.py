@@ -40,7 +40,7 @@ def test_the_sheet_is_answered_noise_read_and_a_hit_put_on_the_plan(page, demo_a
     expect(passive).to_contain_text("Walked both ways, 1 hit")
     passive.locator(".plan-map").click(position={"x": 60, "y": 180})
     place = passive.get_by_label("Place: tap the plan")
-    expect(place).to_have_value(re.compile(r"^-?[\d.]+, -?[\d.]+$"))
+    expect(place).to_have_value(re.compile(r"^[\d.]+ [EW], [\d.]+ [NS]$"))
     passive.get_by_role("button", name="Log the hit").click()
     expect(passive.locator("[data-explained]")).to_have_count(3)
     expect(place).to_have_value("")

@@ -218,3 +218,27 @@ def test_a_measured_stake_moves_the_forecast(page, demo_address):
     expect(page.get_by_label("Stake, ohm")).to_have_value("400")
     exported = page.request.get(demo_address + "/api/jobs/1/export").text()
     assert json.loads(exported)["job"]["lines"][0]["setups"][0]["stake_ohm"] == 400.0
+
+
+def test_back_shuts_a_dialog_and_what_is_not_saved_is_asked_about(page, demo_address):
+    page.goto(f"{demo_address}/jobs/1")
+    here = page.url
+    page.get_by_role("button", name="Add a line").click()
+    sheet = page.get_by_role("dialog")
+    expect(sheet.get_by_label("Name").first).to_be_focused()
+    page.go_back()
+    expect(sheet).to_have_count(0)  # nothing was typed
+    assert page.url == here
+    page.get_by_role("button", name="Add a line").click()
+    sheet.get_by_label("Name").first.fill("Fire main")
+    page.go_back()
+    expect(sheet.get_by_role("alert")).to_contain_text("Unsaved changes")
+    sheet.get_by_role("button", name="Cancel").click()
+    expect(sheet.get_by_label("Name").first).to_have_value("Fire main")
+    page.keyboard.press("Escape")
+    sheet.get_by_role("button", name="Close without saving").click()
+    expect(sheet).to_have_count(0)
+    assert page.url == here
+    page.get_by_role("link", name="Record").click()  # and the way on is as it was
+    page.go_back()
+    expect(page).to_have_url(here)

@@ -29,6 +29,7 @@ def test_a_site_is_drawn_by_typing_and_tapping_and_a_save_is_undone(page, demo_a
     expect(page.get_by_label("Order of work").locator("[data-visit]").first).to_be_visible()  # from what is told
     page.get_by_role("link", name="Draw the site").first.click()
     service = page.locator("[data-route='Gas service to ticket hall']")
+    service.get_by_role("button", name="Type it").click()
     typed = service.get_by_role("textbox")
     typed.fill("0, 0; 140 m at 900")
     expect(service.get_by_text("900 degrees is not a bearing.")).to_be_visible()
@@ -41,10 +42,10 @@ def test_a_site_is_drawn_by_typing_and_tapping_and_a_save_is_undone(page, demo_a
     expect(service.get_by_text("= 1 leg, 100 m")).to_be_visible()
     service.get_by_role("button", name="Tap it on the plan").click()
     tap(page, 0.8, 0.3)
-    expect(typed).to_have_value(re.compile(r"^0, 0; 100 m at 90; [-\d.]+, [-\d.]+$"))
+    expect(typed).to_have_value(re.compile(r"^0, 0; 100 m at 90; [\d.]+ [EW], [\d.]+ [NS]$"))
     tap(page, 0.9, 0.2)
     expect(service.get_by_text(re.compile("= 3 legs"))).to_be_visible()
-    service.get_by_role("button", name="Last corner back").click()
+    page.get_by_role("button", name="Undo the last change").click()
     expect(service.get_by_text(re.compile("= 2 legs"))).to_be_visible()
     page.get_by_role("button", name="Save the plan").click()
     page.get_by_role("button", name="Save the change").click()  # at the bends stations read otherwise
@@ -59,6 +60,7 @@ def test_access_points_structures_and_ground_are_entered_and_refused_by_field(pa
     page.get_by_text("Access points", exact=True).click()
     page.get_by_role("button", name="Add an access point").click()
     card = page.locator("li").filter(has=page.locator("input[name='access.5.name']"))
+    card.get_by_role("button", name="Type it").click()
     card.get_by_label("Place (east, north)").fill("70, 0.3")
     page.get_by_role("button", name="Save the plan").click()
     expect(card.get_by_text("Name is empty.")).to_be_visible()
@@ -81,7 +83,8 @@ def test_tracks_of_a_file_become_the_route_of_a_line(page, demo_address, tmp_pat
     page.get_by_role("button", name="Read again").click()
     page.get_by_label("Use it as the route of").select_option(label="Gas service to ticket hall")
     route = page.locator("[data-route='Gas service to ticket hall']")
-    expect(route.get_by_role("textbox")).to_have_value("500, 100; 560, 100; 560, 150")
+    route.get_by_role("button", name="Type it").click()
+    expect(route.get_by_role("textbox")).to_have_value("500 E, 100 N; 560 E, 100 N; 560 E, 150 N")
     expect(route.get_by_text("= 2 legs, 110 m")).to_be_visible()
 
 
@@ -148,6 +151,7 @@ def test_on_a_phone_the_plan_stays_in_sight_while_it_is_tapped(page, demo_addres
     page.goto(demo_address + f"{SITE}/draw")
     drain = page.locator("[data-route='Storm drain']")
     drain.get_by_role("button", name="Tap it on the plan").click()
+    drain.get_by_role("button", name="Type it").click()
     plan = page.locator(".plan-map")
     drain.get_by_role("textbox").scroll_into_view_if_needed()
     expect(plan).to_be_in_viewport(ratio=0.9)
@@ -156,6 +160,41 @@ def test_on_a_phone_the_plan_stays_in_sight_while_it_is_tapped(page, demo_addres
     expect(drain.get_by_role("textbox")).not_to_have_value(before)
     page.get_by_role("button", name="Undo changes").click()
     expect(drain.get_by_role("textbox")).to_have_value(before)
+
+
+def test_corners_are_dragged_added_deleted_and_undone_on_the_plan(page, demo_address):
+    page.set_viewport_size(PHONE)
+    page.goto(demo_address + f"{SITE}/draw")
+    drain = page.locator("[data-route='Storm drain']")
+    drain.get_by_role("button", name="Tap it on the plan").click()
+    tools = page.get_by_role("toolbar", name="Drawing Storm drain")
+    expect(tools).to_contain_text("110 m")  # its whole length, and beside each leg its own
+    corners = page.get_by_role("button", name=re.compile("^Corner [0-9]: drag it"))
+    expect(corners).to_have_count(2)
+    box = corners.nth(0).bounding_box()
+    x, y = box["x"] + 22, box["y"] + 22
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x + 10, y + 30, steps=3)
+    page.mouse.up()
+    expect(tools).not_to_contain_text("110 m")
+    page.get_by_role("button", name="Another corner in leg 1").click()
+    expect(corners).to_have_count(3)
+    expect(drain).to_contain_text("2 legs")
+    corners.nth(1).focus()
+    page.keyboard.press("Delete")
+    expect(corners).to_have_count(2)
+    undo = tools.get_by_role("button", name="Undo the last change")
+    for _ in range(3):
+        undo.click()
+    expect(tools).to_contain_text("110 m")
+    expect(undo).to_be_disabled()
+    corners.nth(1).focus()
+    page.keyboard.press("ArrowRight")
+    expect(undo).to_be_enabled()
+    tools.get_by_role("button", name="Done").click()
+    expect(tools).to_have_count(0)
+    expect(page.get_by_role("button", name="Save the plan")).to_be_enabled()
 
 
 def test_the_stake_is_dragged_and_the_forecast_follows(page, demo_address):
@@ -224,7 +263,9 @@ def test_a_line_nothing_was_done_on_is_not_located_on_the_record(page, demo_addr
 
 def test_a_dropped_connection_while_saving_the_plan_loses_nothing(page, demo_address):
     page.goto(demo_address + f"{SITE}/draw")
-    route = page.locator("[data-route='Hydrant branch']").get_by_role("textbox")
+    branch = page.locator("[data-route='Hydrant branch']")
+    branch.get_by_role("button", name="Type it").click()
+    route = branch.get_by_role("textbox")
     route.fill("40, -1.4; 40, -18")
     page.route("**/api/jobs/2/site", lambda r: r.abort() if r.request.method == "PUT" else r.continue_())
     page.get_by_role("button", name="Save the plan").click()

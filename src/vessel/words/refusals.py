@@ -17,7 +17,10 @@ from vessel.core.text.units import FOOT_M, Units
 _LIST = "Choose one of the list."
 _STAKE_OFF = "Never drive a stake over a line. Move it well off, and off every other line."
 _DISPLAY = "Correct it, with its unit, or keep it if the display showed that."
-_ROUTE = "Write legs as “38 m at 60, then 20 m at 150” (bearing clockwise from north), or corners as “0, 0; 38, 12”."
+_ROUTE = (
+    "Write legs as “38 m at 60, then 20 m at 150” (bearing clockwise from north), "
+    "or corners as “0 E, 0 N; 38 E, 12 N”."
+)
 _AS_ENTERED = "{as_entered}"
 """Stands for how a quantity is typed."""
 
@@ -51,7 +54,8 @@ REFUSALS: dict[str, tuple[str, str]] = {
     "no_bearing": ("“{text}” is not a bearing.", _ROUTE),
     "no_leg": ("“{text}” is not a leg or a corner.", _ROUTE),
     "no_compass_point": ("Which way from there is not chosen.", "Choose a compass point, such as NE."),
-    "no_single_place": ("“{text}” is not one place.", "Give east and north, such as 12.5, -3."),
+    "place_one_way": ("“{text}” goes the same way twice.", "Give one figure E or W and one N or S: 12.5 E, 3 S."),
+    "no_single_place": ("“{text}” is not one place.", "Give one place, such as 12.5 E, 3 S."),
     "out_of_range": ("{name} is {value:own}.", "Enter a value from {low:plain} to {high:own}."),
     # the line and what it is made of
     "no_such_preset": ("Construction “{name}” is not known.", _LIST),

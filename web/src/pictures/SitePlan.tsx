@@ -1,11 +1,19 @@
 import { type KeyboardEvent, type MouseEvent, useRef } from "react";
 import type { Schemas } from "../api/client";
 import type { Formatter } from "../api/units";
+import { DraftHandles, type Drafting, LegLengths } from "./siteplan/DraftHandles";
 import { AccessPoints, DraftCorners, DraftWay, DrawnLine, Ground, Hits } from "./siteplan/Drawn";
 import { FoundPoints, FoundStretches, SweepCircle } from "./siteplan/Found";
 import { Controls, Grid } from "./siteplan/Frame";
 import { type Name, Names } from "./siteplan/Names";
-import { type Corner, extentOf, type PlanView, useMoves, ViewContext } from "./siteplan/planView";
+import {
+  type Corner,
+  extentOf,
+  type PlanView,
+  useMoves,
+  usePlanView,
+  ViewContext,
+} from "./siteplan/planView";
 import { DraggedStake, Lead, Spot, WorkSteps, WorkStretches } from "./siteplan/Work";
 import "./siteplan.css";
 
@@ -20,6 +28,8 @@ export interface SitePlanProps {
   draft?: Corner[];
   closed?: boolean;
   onTap?: (at: Corner) => void;
+  /** What is being drawn, where its corners can be moved and deleted. */
+  drafting?: Drafting | null;
   format: Formatter;
   /** Spots for the stake, if they are shown, and what happens when the stake is dragged. */
   spots?: Schemas["SpotView"][];
@@ -53,10 +63,11 @@ export default function SitePlan(p: SitePlanProps) {
     e.preventDefault();
     act();
   };
+  const onTap = p.drafting?.onTap ?? p.onTap;
   const onClick = (e: MouseEvent<HTMLDivElement>) => {
-    if (!p.onTap || !view) return;
+    if (!onTap || !view) return;
     const { left, top } = e.currentTarget.getBoundingClientRect();
-    p.onTap(tapped(view, [e.clientX - left, e.clientY - top], p.site.access));
+    onTap(tapped(view, [e.clientX - left, e.clientY - top], placesIn(p.site)));
   };
   return (
     <div
@@ -65,7 +76,7 @@ export default function SitePlan(p: SitePlanProps) {
       aria-label="Site plan"
       // biome-ignore lint/a11y/noNoninteractiveTabindex: the arrow keys move the picture
       tabIndex={0}
-      className={`plan-map relative isolate size-full touch-none overflow-hidden rounded-lg border border-edge bg-sheet ${p.onTap ? "cursor-crosshair" : "cursor-grab"}`}
+      className={`plan-map relative isolate size-full touch-none overflow-hidden rounded-lg border border-edge bg-sheet ${onTap ? "cursor-crosshair" : "cursor-grab"}`}
       onKeyDown={onKeyDown}
       onClick={onClick}
     >
@@ -94,6 +105,12 @@ function OnGround(p: SitePlanProps) {
       {p.work ? <WorkStretches work={p.work} chosen={p.chosen ?? null} /> : null}
       {p.stake ? <Lead from={p.stake.from} to={p.stake.at} /> : null}
       {p.draft?.length ? <DraftWay corners={p.draft} closed={p.closed ?? false} /> : null}
+      {p.drafting ? (
+        <>
+          <DraftWay corners={p.drafting.corners} closed={p.drafting.closed} />
+          <LegLengths draft={p.drafting} format={p.format} />
+        </>
+      ) : null}
     </svg>
   );
 }
@@ -117,9 +134,33 @@ function Pins(p: SitePlanProps) {
       ))}
       {p.stake ? <DraggedStake at={p.stake.at} onMove={p.stake.onMove} /> : null}
       {p.draft ? <DraftCorners corners={p.draft} /> : null}
+      {p.drafting ? <Handles site={p.site} format={p.format} draft={p.drafting} /> : null}
     </>
   );
 }
+
+function Handles({ draft, site, format }: Pick<SitePlanProps, "site" | "format"> & { draft: Drafting }) {
+  const view = usePlanView();
+  const places = placesIn(site);
+  return (
+    <DraftHandles
+      draft={draft}
+      format={format}
+      snap={(at, k) => {
+        const own = draft.corners[k];
+        const others = places.filter((c) => !own || c[0] !== own[0] || c[1] !== own[1]);
+        return tapped(view, view.toPicture(at), others);
+      }}
+    />
+  );
+}
+
+/** What a corner is likely meant to be at: access points, and the corners of what is drawn. */
+const placesIn = (site: Site): Corner[] => [
+  ...site.access.map((a) => a.at),
+  ...site.lines.flatMap((l) => l.corners),
+  ...site.structures.flatMap((t) => t.corners),
+];
 
 const lineOf = (p: SitePlanProps) => p.found?.lines.find((l) => l.line_id === p.foundOf);
 
@@ -143,10 +184,10 @@ function everything(site: Site): Corner[] {
   return near.length ? near : [...site.structures, ...site.hard].flatMap((t) => t.corners);
 }
 
-/** The place of a tap; close to an access point it lands on it. */
-function tapped(view: PlanView, at: [number, number], access: Site["access"]): Corner {
-  const near = access
-    .map((a) => ({ at: a.at, off: distance(view.toPicture(a.at), at) }))
+/** The place of a tap; close to one of `places` it lands on it. */
+function tapped(view: PlanView, at: [number, number], places: Corner[]): Corner {
+  const near = places
+    .map((c) => ({ at: c, off: distance(view.toPicture(c), at) }))
     .sort((x, y) => x.off - y.off)[0];
   if (near && near.off < SNAP_PX) return near.at;
   const [east, north] = view.toGround(at);

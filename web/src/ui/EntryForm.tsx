@@ -2,6 +2,7 @@ import type { ComponentProps, ReactNode } from "react";
 import { type FieldValues, type Path, useController, useFormState } from "react-hook-form";
 import { Choice, Field, Tick } from "./Field";
 import { Refused } from "./Refused";
+import { useUnsaved } from "./unsaved";
 import type { EntryFormState } from "./useEntryForm";
 
 /** A form on the page: `send` gets its values, and what it throws shows at the field concerned. */
@@ -13,6 +14,8 @@ export function EntryForm<T extends FieldValues>({
   form: EntryFormState<T>;
   send: (values: T) => Promise<unknown>;
 } & Omit<ComponentProps<"form">, "onSubmit" | "ref" | "noValidate">) {
+  const { isDirty } = useFormState({ control: form.control });
+  useUnsaved(isDirty);
   return <form {...rest} ref={form.sheet} noValidate onSubmit={form.sending(send)} />;
 }
 

@@ -1,7 +1,8 @@
 import { X } from "lucide-react";
 import { Dialog } from "radix-ui";
-import { type ReactNode, Suspense } from "react";
+import { type ReactNode, Suspense, useEffect, useRef, useState } from "react";
 import { Button } from "./Button";
+import { UnsavedContext } from "./unsaved";
 import { Loading } from "./Wait";
 
 export interface SheetProps {
@@ -27,9 +28,45 @@ function begin(sheet: HTMLElement, since = performance.now()) {
   else if (performance.now() - since < PATIENCE_MS) requestAnimationFrame(() => begin(sheet, since));
 }
 
+/** Sheets that are open, the one on top last: Back closes that one. */
+const stack: object[] = [];
+
+/** Lets Back on a phone close the sheet and stay on the page; `close` says whether it did. */
+function useBack(close: () => boolean) {
+  const now = useRef(close);
+  now.current = close;
+  useEffect(() => {
+    const own = {};
+    stack.push(own);
+    const mark = () => history.pushState({ ...history.state, sheet: true }, "");
+    mark();
+    const back = () => {
+      if (stack.at(-1) === own && !now.current()) mark();
+    };
+    addEventListener("popstate", back);
+    return () => {
+      removeEventListener("popstate", back);
+      stack.splice(stack.indexOf(own), 1);
+      // closed by anything but Back: what it put into the history goes with it, unless the page has moved on
+      if (history.state?.sheet) history.back();
+    };
+  }, []);
+}
+
 export default function SheetDialog(p: SheetProps) {
+  const unsaved = useRef(new Set<object>());
+  const [asking, setAsking] = useState(false);
+  const close = () => {
+    if (unsaved.current.size && !asking) {
+      setAsking(true);
+      return false;
+    }
+    p.onClose();
+    return true;
+  };
+  useBack(close);
   return (
-    <Dialog.Root open={p.open} onOpenChange={(open) => !open && p.onClose()}>
+    <Dialog.Root open={p.open} onOpenChange={(open) => !open && close()}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-black/50" />
         <Dialog.Content
@@ -52,7 +89,21 @@ export default function SheetDialog(p: SheetProps) {
               </Button>
             </Dialog.Close>
           </div>
-          <Suspense fallback={<Loading />}>{p.children}</Suspense>
+          {asking ? (
+            <div
+              role="alert"
+              className="sticky top-0 z-10 mb-3 flex flex-wrap items-center gap-2 rounded-md border-2 border-care bg-care-bg p-3"
+            >
+              <p className="grow font-semibold">Unsaved changes.</p>
+              <Button look="main" autoFocus onClick={() => setAsking(false)}>
+                Cancel
+              </Button>
+              <Button onClick={p.onClose}>Close without saving</Button>
+            </div>
+          ) : null}
+          <UnsavedContext value={unsaved.current}>
+            <Suspense fallback={<Loading />}>{p.children}</Suspense>
+          </UnsavedContext>
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>

@@ -95,7 +95,7 @@ def candidates(line: Line, setup: Setup, soil: Soil, kit: Kit) -> list[Suspect]:
     if line.course is None:
         for share in (s for s in _OTHER_LENGTHS if s * length > setup.position_m + _CLEAR_M):
             other, prior = replace(line, length_m=share * length), earthed_cost + _length_cost(line, share)
-            for ohm in np.geomspace(1.0, 1000.0, 10):
+            for ohm in np.geomspace(2.0, 500.0, 7):
                 spread = _normal_cost(float(np.log(ohm / typical)) / 0.9)
                 found.append(Suspect(f["far_earthed"], float(ohm), prior + spread, other, float(ohm)))
     found += _ends_and_breaks(line, setup.position_m, open_cost)
@@ -121,7 +121,7 @@ def _ends_and_breaks(line: Line, hooked_m: float, open_cost: float) -> list[Susp
     """
     found, length = list[Suspect](), line.length_m
     guessed = line.course is None
-    for share in np.linspace(0.08, 1.6, 50) if guessed else np.linspace(0.08, 1.3, 40):
+    for share in np.linspace(0.08, 1.5, 40) if guessed else np.linspace(0.08, 1.3, 40):
         at = float(share * length)
         if at < hooked_m + _CLEAR_M:
             continue
@@ -192,7 +192,7 @@ _BOND_OHM = 0.1
 _CLEAR_M = 2.0  # nearer to the hookup than this a break looks like a bad clip
 _DRAWN, _GUESSED = 0.12, 0.25  # standard deviation of the logarithm of a length
 _A_LITTLE = 0.2  # neper of length
-_OTHER_LENGTHS = (0.62, 0.8, 1.25)  # of a guessed length, with the far end earthed
+_OTHER_LENGTHS = (0.62, 1.25)  # of a guessed length, with the far end earthed
 _SHORTEST = 0.45  # of a guessed length: a line that ends sooner is taken for broken
 _FAR_END = 0.8  # a line that seems open beyond this share of its length is open at its end
 _Key = tuple[float, float | None, tuple[LineFault, ...]]
@@ -304,15 +304,17 @@ class Loops:
         port = direct_port(site, circuit.hookup(setup))
         branches = {key: circuit.mesh.branch_at(circuit.target, at) for key, at in places_m.items()}
         site.prepare_inside(list(branches.values()))
-        loops = {}
-        for key, branch in branches.items():
+        # a line that ends somewhere and one that is broken there look the same
+        loops: dict[tuple[int, float | None], complex] = {}
+        for (_, far_ohm, _), branch, at_m in ((key, branches[key], places_m[key]) for key in places_m):
+            if (branch, far_ohm) in loops:
+                continue
             opened = [(site.inside(branch), complex(np.inf))]
-            _, far_ohm, _ = key
             if far_ohm is not None:  # it ends there, earthed
-                end = LineFault("earth_fault", places_m[key] - _PIECE / 2 * self.line.length_m, far_ohm)
+                end = LineFault("earth_fault", at_m - _PIECE / 2 * self.line.length_m, far_ohm)
                 opened.append(circuit.joined_fault(end))
-            loops[key] = complex(seen(port, opened))
-        return loops
+            loops[branch, far_ohm] = complex(seen(port, opened))
+        return {key: loops[branch, key[1]] for key, branch in branches.items()}
 
 
 def _open_at(c: Suspect, line: Line) -> float | None:

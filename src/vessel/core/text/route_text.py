@@ -19,6 +19,10 @@ _LEG = re.compile(r"(?P<length>.+?)\s*(?:\bat\b|@|\btowards?\b)\s*(?P<bearing>.+
 _PLACE = re.compile(r"(?:from\s+)?\(?\s*(?P<east>[^,()]+?)\s*,\s*(?P<north>[^,()]+?)\s*\)?", re.IGNORECASE)
 
 
+_COMPASS = re.compile(r"(?P<length>.+?)\s*\b(?P<way>east|west|north|south|e|w|n|s)", re.IGNORECASE)
+_AXES = {"e": ("east", 1.0), "w": ("east", -1.0), "n": ("north", 1.0), "s": ("north", -1.0)}
+
+
 def understand_route(text: str, *, units: Units, field: str = "route", start: Xy = (0.0, 0.0)) -> tuple[Xy, ...]:
     """Return the corners that a text describes.
 
@@ -49,12 +53,7 @@ def understand_route(text: str, *, units: Units, field: str = "route", start: Xy
             east, north = corners[-1]
             corners.append((float(east + length * np.sin(turn)), float(north + length * np.cos(turn))))
         elif place:
-            corners.append(
-                (
-                    coordinate(place["east"], units=units, field=field),
-                    coordinate(place["north"], units=units, field=field),
-                )
-            )
+            corners.append(_place(place["east"], place["north"], units=units, field=field))
         else:
             raise BadInput("no_leg", field=field, text=part)
     return tuple(corners)
@@ -100,6 +99,18 @@ def coordinate(text: str, *, units: Units, field: str) -> float:
     return -value if negative else value
 
 
+def _place(first: str, second: str, *, units: Units, field: str) -> Xy:
+    """East and north: `12.5 E, 3 S`, `3 S, 12.5 E` or `12.5, -3`."""
+    found: dict[str, float] = {}
+    for text, usual in ((first, "east"), (second, "north")):
+        said = _COMPASS.fullmatch(text.strip())
+        axis, sign = _AXES[said["way"][0].lower()] if said else (usual, 1.0)
+        found[axis] = sign * coordinate(said["length"] if said else text, units=units, field=field)
+    if len(found) < 2:
+        raise BadInput("place_one_way", field=field, text=f"{first}, {second}")
+    return found["east"], found["north"]
+
+
 def _bearing(text: str, field: str) -> float:
     clean = text.strip().lower().replace("°", "").replace("degrees", "").replace("deg", "").strip()
     if clean in _POINTS:
@@ -114,7 +125,7 @@ def _bearing(text: str, field: str) -> float:
 
 
 def show_route(corners: Sequence[Xy], *, units: Units) -> str:
-    """Return corners as text that `understand_route` reads back, to the centimetre.
+    """Return corners as text that `understand_route` reads back, to the centimetre: `12.5 E, 3 S; 0 E, 0 N`.
 
     Args:
         corners: East and north of each corner [m].
@@ -124,7 +135,12 @@ def show_route(corners: Sequence[Xy], *, units: Units) -> str:
         The text.
     """
     per = 1.0 if units == "metric" else FOOT_M
-    return "; ".join(f"{_trim(x / per)}, {_trim(y / per)}" for x, y in corners)
+    return "; ".join(f"{_way(x / per, 'E', 'W')}, {_way(y / per, 'N', 'S')}" for x, y in corners)
+
+
+def _way(value: float, ahead: str, back: str) -> str:
+    text = _trim(abs(value))
+    return f"{text} {back if value < 0 and text != '0' else ahead}"
 
 
 def _trim(value: float) -> str:

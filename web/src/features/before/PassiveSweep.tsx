@@ -182,7 +182,10 @@ function NewHit(p: {
   const site = useSite(p.job.id);
   const drawn = site.data && site.data.lines.length + site.data.access.length > 0 ? site.data : null;
   const format = formatter(p.job.units);
-  const shown = (m: number) => Number(format.toUnit(m).toFixed(2));
+  const shown = (m: number, ahead: string, back: string) => {
+    const figure = Number(format.toUnit(m).toFixed(2));
+    return `${Math.abs(figure)} ${figure < 0 ? back : ahead}`;
+  };
   const send = async (typed: typeof NEW) => {
     try {
       const taped = typed.place ? NO_TAPE : {};
@@ -196,7 +199,7 @@ function NewHit(p: {
   };
   const show = ([east, north]: [number, number]) => {
     setTapped([east, north]);
-    form.setValue("place", `${shown(east)}, ${shown(north)}`);
+    form.setValue("place", `${shown(east, "E", "W")}, ${shown(north, "N", "S")}`);
   };
   return (
     <EntryForm form={form} send={send} className="mt-3 border-t border-edge pt-3">
@@ -211,7 +214,7 @@ function NewHit(p: {
         <TextEntry
           form={form}
           name="place"
-          label={drawn ? "Place: tap the plan, or east, north" : "Place: east, north"}
+          label={drawn ? "Place: tap the plan, or type 12 E, 3 S" : "Place, such as 12 E, 3 S"}
           then={() => setTapped(null)}
         />
         {p.points.length && !place ? (

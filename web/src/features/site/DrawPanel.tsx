@@ -2,26 +2,26 @@ import { useEffect, useState } from "react";
 import { useFormState, useWatch } from "react-hook-form";
 import { api, asRefusal, type Job, Refusal, type Schemas, take } from "../../api/client";
 import { useCatalogue } from "../../api/queries";
+import type { Drafting } from "../../pictures/siteplan/DraftHandles";
 import { Button } from "../../ui/Button";
 import { EntryForm, FormError } from "../../ui/EntryForm";
 import { Meanwhile } from "../../ui/Meanwhile";
 import { useToast } from "../../ui/Toasts";
 import { useEntryForm } from "../../ui/useEntryForm";
 import { useConsequences } from "../consequences/useConsequences";
-import { type Corner, type Drawing, type PanelProps, type Target, tapping } from "./drawing";
+import { type PanelProps, type Target, tapping } from "./drawing";
 import { Bonds, Ground } from "./GroundThings";
 import { ImportTracks } from "./ImportTracks";
 import { AccessPoints, Structures } from "./PlanThings";
 import { draftOf, formOf, type PlanDraft, routed, routeField } from "./planDraft";
 import { RouteField, useRoute } from "./RouteField";
 import { useSaveSite } from "./save";
-
-const FOOT = 0.3048;
+import { useDrawn } from "./useDrawn";
 
 export function DrawPanel(p: {
   job: Job;
   site: Schemas["SiteView"];
-  onDrawing: (d: Drawing | null) => void;
+  onDrawing: (d: Drafting | null) => void;
 }) {
   const { job, site } = p;
   const ids = job.lines.map((l) => l.id);
@@ -42,21 +42,9 @@ export function DrawPanel(p: {
   const text = at ? String(form.getValues(at) ?? "") : "";
   const found = useRoute(job.id, text);
 
-  const perMetre = job.units === "metric" ? 1 : FOOT;
   const { onDrawing } = p;
-  useEffect(() => {
-    if (!target) {
-      onDrawing(null);
-      return;
-    }
-    const onTap = ([east, north]: Corner) => {
-      const corner = `${Number((east / perMetre).toFixed(2))}, ${Number((north / perMetre).toFixed(2))}`;
-      const path = target.path(form.getValues());
-      const before = String(form.getValues(path) ?? "").trim();
-      form.setValue(path, target.one || !before ? corner : `${before.replace(/;$/, "")}; ${corner}`);
-    };
-    onDrawing({ corners: found?.ok ? found.corners : [], closed: target.closed, onTap });
-  }, [target, found, onDrawing, form, perMetre]);
+  const drawn = useDrawn({ form, target, text, found, units: job.units, onDone: () => setTarget(null) });
+  useEffect(() => onDrawing(drawn), [drawn, onDrawing]);
   useEffect(() => () => onDrawing(null), [onDrawing]);
 
   const changes = useConsequences((body: Schemas["SiteForm"], signal) =>
@@ -100,14 +88,15 @@ export function DrawPanel(p: {
       <section className="card" aria-label="Lines">
         <h2>Lines</h2>
         <p className="mb-2 text-sm text-quiet">
-          Type legs, “38 m at 60, then 20 m at 150”, or corners, “0, 0; 38, 12”:{" "}
-          {job.units === "metric" ? "metres" : "feet"} east and north of any point you choose. Or tap them.
+          Tap each line on the plan, or type it: legs, “38 m at 60, then 20 m at 150”, or corners, “0 E, 0 N;
+          38 E, 12 N”, {job.units === "metric" ? "metres" : "feet"} east and north of any point you choose.
         </p>
         {job.lines.length ? null : <p>No lines yet. Add them on the job's page.</p>}
         <ul className="grid gap-3">
           {job.lines.map((l) => {
             const target: Target = {
               id: `route-${l.id}`,
+              name: l.name,
               one: false,
               closed: false,
               path: () => `routes.${l.id}`,

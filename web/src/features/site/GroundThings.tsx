@@ -25,6 +25,7 @@ export function Ground(panel: PanelProps) {
             label="Outline"
             {...tapping(panel, {
               id: `hard-${key}`,
+              name: panel.form.getValues(`hard.${i}.name`) || "Hard surface",
               one: false,
               closed: true,
               path: (d) => `hard.${d.hard.findIndex((x) => x.key === key)}.outline`,
@@ -42,6 +43,7 @@ export function Ground(panel: PanelProps) {
           hint="Empty: locate every line from end to end."
           {...tapping(panel, {
             id: "dig",
+            name: "Dig area",
             one: false,
             closed: true,
             path: () => "dig",

@@ -97,6 +97,7 @@ export function AccessPoints(panel: PanelProps) {
             label="Place (east, north)"
             {...tapping(panel, {
               id: `access-${key}`,
+              name: panel.form.getValues(`access.${i}.name`) || "Access point",
               one: true,
               closed: false,
               path: (d) => `access.${d.access.findIndex((x) => x.key === key)}.at`,
@@ -153,6 +154,7 @@ export function Structures(panel: PanelProps) {
             label="Along"
             {...tapping(panel, {
               id: `structure-${key}`,
+              name: panel.form.getValues(`structures.${i}.name`) || "Structure",
               one: false,
               closed: false,
               path: (d) => `structures.${d.structures.findIndex((x) => x.key === key)}.route`,

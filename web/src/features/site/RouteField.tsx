@@ -1,5 +1,5 @@
-import { PenLine, Undo2 } from "lucide-react";
-import { useId } from "react";
+import { Keyboard, PenLine } from "lucide-react";
+import { useEffect, useId, useRef, useState } from "react";
 import { type Path, useController } from "react-hook-form";
 import { api, type Schemas, take } from "../../api/client";
 import { useAsked } from "../../api/useAsked";
@@ -19,7 +19,7 @@ export function useRoute(job_id: number, text: string) {
   return useAsked(text.trim() ? `route on ${job_id}: ${text}` : null, ask, 120);
 }
 
-/** A route or outline: typed as legs or corners, or tapped on the plan. */
+/** A route or outline: tapped on the plan, or typed as legs or corners. */
 export function RouteField(p: {
   jobId: number;
   form: EntryFormState<PlanDraft>;
@@ -34,23 +34,34 @@ export function RouteField(p: {
   const value = String(field.value ?? "");
   const wrong = fieldState.error?.message;
   const found = useRoute(p.jobId, value);
-  const parts = value.split(/[;\n]/).filter((x) => x.trim());
+  const [typing, setTyping] = useState(false);
+  const text = useRef<HTMLTextAreaElement | null>(null);
+  // what is wrong is shown to be put right, and stays while it is
+  const amiss = Boolean(wrong) || found?.ok === false;
+  useEffect(() => {
+    if (amiss) setTyping(true);
+  }, [amiss]);
   return (
     <div className="min-w-0">
-      <label htmlFor={id} className="mb-1 block text-sm font-semibold">
+      <label htmlFor={typing ? id : undefined} className="mb-1 block text-sm font-semibold">
         {p.label}
       </label>
-      <textarea
-        id={id}
-        name={p.name}
-        rows={2}
-        className="field text-base"
-        value={value}
-        ref={field.ref}
-        aria-invalid={Boolean(wrong)}
-        aria-describedby={`${id}-note`}
-        onChange={field.onChange}
-      />
+      {typing ? (
+        <textarea
+          id={id}
+          name={p.name}
+          rows={2}
+          className="field text-base"
+          value={value}
+          ref={(node) => {
+            field.ref(node);
+            text.current = node;
+          }}
+          aria-invalid={Boolean(wrong)}
+          aria-describedby={`${id}-note`}
+          onChange={field.onChange}
+        />
+      ) : null}
       <Note id={`${id}-note`} wrong={wrong} found={found} hint={p.hint} />
       <div className="mt-1 flex flex-wrap gap-2">
         <Button
@@ -61,14 +72,16 @@ export function RouteField(p: {
         >
           <PenLine aria-hidden className="size-4" /> {p.drawing ? "Done tapping" : "Tap it on the plan"}
         </Button>
-        {p.drawing && parts.length ? (
-          <Button
-            className="px-3 text-sm"
-            onClick={() => field.onChange(parts.slice(0, -1).join(";").trim())}
-          >
-            <Undo2 aria-hidden className="size-4" /> Last corner back
-          </Button>
-        ) : null}
+        <Button
+          className="px-3 text-sm"
+          aria-expanded={typing}
+          onClick={() => {
+            setTyping(!typing);
+            if (!typing) setTimeout(() => text.current?.focus());
+          }}
+        >
+          <Keyboard aria-hidden className="size-4" /> Type it
+        </Button>
       </div>
     </div>
   );

@@ -3,12 +3,12 @@ import { Link, NavLink, useParams } from "react-router";
 import type { Job, Schemas } from "../../api/client";
 import { useJob, useSite, useWork } from "../../api/queries";
 import { formatter } from "../../api/units";
+import type { Drafting } from "../../pictures/siteplan/DraftHandles";
 import { PageTop } from "../../ui/PageTop";
 import { StageBench } from "../../ui/StageBench";
 import { Wait } from "../../ui/Wait";
 
 import { DrawPanel } from "./DrawPanel";
-import type { Drawing } from "./drawing";
 import { PlanPicture } from "./PlanPicture";
 import { WorkPanel } from "./WorkPanel";
 
@@ -29,7 +29,7 @@ export default function SitePage({ mode }: { mode: "work" | "draw" }) {
 
 function SiteView({ job, site, mode }: { job: Job; site: Schemas["SiteView"]; mode: "work" | "draw" }) {
   const [chosen, setChosen] = useState<number | null>(null);
-  const [drawing, setDrawing] = useState<Drawing | null>(null);
+  const [drawing, setDrawing] = useState<Drafting | null>(null);
   const work = useWork(job.id, mode === "work" && job.lines.length > 0);
   const drawn = site.lines.length + site.access.length + site.structures.length > 0;
   const tab = ({ isActive }: { isActive: boolean }) =>
@@ -61,9 +61,7 @@ function SiteView({ job, site, mode }: { job: Job; site: Schemas["SiteView"]; mo
                   chosen={chosen}
                   onChoose={setChosen}
                   format={formatter(job.units)}
-                  draft={drawing?.corners}
-                  closed={drawing?.closed}
-                  onTap={drawing?.onTap}
+                  drafting={drawing}
                 />
               </section>
             ) : (

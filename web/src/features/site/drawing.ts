@@ -5,15 +5,11 @@ import type { PlanDraft } from "./planDraft";
 
 export type Corner = [number, number];
 
-export interface Drawing {
-  corners: Corner[];
-  closed: boolean;
-  onTap: (at: Corner) => void;
-}
-
 /** What is being tapped: which text of the plan the corners go into, found anew if other things have moved meanwhile. */
 export interface Target {
   id: string;
+  /** What the plan calls it while it is drawn. */
+  name: string;
   one: boolean;
   closed: boolean;
   path: (plan: PlanDraft) => Path<PlanDraft>;

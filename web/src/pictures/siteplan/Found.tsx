@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
 import type { Schemas } from "../../api/client";
-import { usePlanView } from "./planView";
+import { type PlanView, usePlanView } from "./planView";
 import { Area, Pin, Way } from "./shapes";
 
 type FoundLine = Schemas["FoundView"]["lines"][number];
@@ -93,9 +93,33 @@ const FACE: Record<FoundPoint["kind"], { size: number; draw: (p: FoundPoint) => 
   mark: { size: 24, draw: () => null },
 };
 
-/** Stations, centre lines and marks where they were read. */
+/** What is shown first where there is no room for all: paint, then what most needs a look. */
+const FIRST = ["hold", "unknown", "need_more", "mark_with_care", "maybe"];
+const rank = (p: FoundPoint) => {
+  const state = FIRST.indexOf(p.state);
+  return (p.kind === "mark" ? 0 : 10) + (state < 0 ? FIRST.length : state);
+};
+const NEAR = 0.8;
+
+/** Points that do not cover each other at this zoom; closer in, the others come out. */
+function thinned(points: FoundPoint[], view: PlanView): FoundPoint[] {
+  const shown: { x: number; y: number; size: number; kind: string }[] = [];
+  return [...points]
+    .sort((a, b) => rank(a) - rank(b))
+    .filter((p) => {
+      const [x, y] = view.toPicture(p.at);
+      const { size } = FACE[p.kind];
+      const room = shown.every(
+        (s) => Math.hypot(s.x - x, s.y - y) >= NEAR * Math.max(size, s.size) || s.kind !== p.kind,
+      );
+      if (room) shown.push({ x, y, size, kind: p.kind });
+      return room;
+    });
+}
+
+/** Stations, centre lines and marks where they were read; where they would cover each other, some of them. */
 export function FoundPoints({ points }: { points: FoundPoint[] }) {
-  return points.map((p) => {
+  return thinned(points, usePlanView()).map((p) => {
     const { size, draw } = FACE[p.kind];
     return (
       <Pin

@@ -32,6 +32,10 @@ def test_a_view_fits_and_can_be_read_and_tapped(page, shown_address, view):
         show_in(page, "dark")
         assert complaints(page, CONTRAST) == []
         return
+    page.set_viewport_size({side: px // 2 for side, px in DESK.items()})  # what a desk shows at 200 %
+    assert page.evaluate("document.documentElement.scrollWidth") <= DESK["width"] // 2
+    assert complaints(page) == []
+    page.set_viewport_size(PHONE)
     page.evaluate(OPEN)
     assert page.evaluate(SMALL_TARGETS) == []
     for theme in THEMES:

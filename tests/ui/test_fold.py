@@ -60,3 +60,18 @@ def test_a_view_needs_no_scrolling_at_a_desk(page, shown_address, view):
     page.set_viewport_size(DESK)
     page.goto(shown_address + view)
     look(page, view)
+
+
+def test_an_empty_job_needs_no_scrolling_either(page, address):
+    """Its first line is one button away on every page, and nothing is taller than a screen and a half."""
+    page.set_viewport_size(DESK)
+    page.goto(address)
+    assert page.get_by_role("button", name="New job").evaluate(WHOLE)
+    body = {"name": "Apron", "technician": "R. Tallow", "soil_kind": "loam"}
+    job = page.request.post(f"{address}/api/jobs", data=body).json()["id"]
+    for part in ("", "/before", "/site", "/site/draw", "/progress", "/marking", "/record"):
+        page.goto(f"{address}/jobs/{job}{part}")
+        assert page.evaluate("document.documentElement.scrollHeight") <= 1.5 * DESK["height"], part
+        assert page.evaluate("document.documentElement.scrollWidth") <= DESK["width"], part
+        if part != "/record":  # a printed page stands alone
+            assert page.get_by_role("button", name="Add a line").last.evaluate(WHOLE), part

@@ -18,8 +18,7 @@ _LIST = "Choose one of the list."
 _STAKE_OFF = "Never drive a stake over a line. Move it well off, and off every other line."
 _DISPLAY = "Correct it, with its unit, or keep it if the display showed that."
 _ROUTE = (
-    "Write legs as “38 m at 60, then 20 m at 150” (bearing clockwise from north), "
-    "or corners as “0 E, 0 N; 38 E, 12 N”."
+    "Write legs as “38 m at 60, then 20 m at 150” (bearing clockwise from north), or corners as “0 E, 0 N; 38 E, 12 N”."
 )
 _AS_ENTERED = "{as_entered}"
 """Stands for how a quantity is typed."""

@@ -94,7 +94,7 @@ export default function SheetDialog(p: SheetProps) {
               role="alert"
               className="sticky top-0 z-10 mb-3 flex flex-wrap items-center gap-2 rounded-md border-2 border-care bg-care-bg p-3"
             >
-              <p className="grow font-semibold">Unsaved changes.</p>
+              <p className="w-full font-semibold">Unsaved changes.</p>
               <Button look="main" autoFocus onClick={() => setAsking(false)}>
                 Cancel
               </Button>

@@ -122,8 +122,8 @@ export function DraftHandles({ draft, snap, format }: { draft: Drafting; snap: S
           {whole ? format.distance(whole) : draft.one ? "Tap its place" : "Tap its corners"}
         </p>
         {at !== null && !draft.one ? (
-          <Button className="px-3 text-sm" onClick={() => remove(at)}>
-            <Trash2 aria-hidden className="size-4" /> Corner {at + 1}
+          <Button className="px-3 text-sm" aria-label={`Delete corner ${at + 1}`} onClick={() => remove(at)}>
+            <Trash2 aria-hidden className="size-4" /> <span className="max-sm:hidden">Corner</span> {at + 1}
           </Button>
         ) : null}
         <Button
@@ -132,7 +132,7 @@ export function DraftHandles({ draft, snap, format }: { draft: Drafting; snap: S
           aria-label="Undo the last change of what is drawn"
           onClick={() => draft.onUndo?.()}
         >
-          <Undo2 aria-hidden className="size-4" /> Undo
+          <Undo2 aria-hidden className="size-4" /> <span className="max-sm:hidden">Undo</span>
         </Button>
         <Button look="main" className="px-3 text-sm" onClick={draft.onDone}>
           <Check aria-hidden className="size-4" /> Done

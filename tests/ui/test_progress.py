@@ -105,6 +105,12 @@ def test_a_long_trace_is_drawn_as_stretches_and_scrolls(page, demo_address):
     page.locator("[data-crowd]").click(position={"x": 300, "y": 150})
     expect(page.locator("section[data-verdict]")).to_have_attribute("aria-label", re.compile(r"Station at \d+"))
     expect(table.locator("tr.bg-soil")).to_be_visible()
+    # the record shows the beginning on the screen, and all of it on paper
+    page.goto(demo_address + "/jobs/1/record")
+    rest = page.get_by_role("button", name="Show 287 more stations")
+    expect(rest).to_be_visible()
+    page.evaluate("dispatchEvent(new Event('beforeprint'))")
+    expect(rest).to_have_count(0)
 
 
 def test_readings_across_the_line_are_typed_and_drawn_with_what_explains_them(page, demo_address):

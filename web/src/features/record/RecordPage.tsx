@@ -15,6 +15,7 @@ import { ChangeList } from "../history/History";
 import { Struck } from "../history/Struck";
 import { MarkItem } from "../marks/MarksPage";
 import { FoundPlan } from "../site/FoundPlan";
+import { Long } from "./Long";
 
 type Record = Schemas["RecordView"];
 
@@ -232,8 +233,11 @@ function LineRecord({
                   chosen={null}
                   onChoose={() => undefined}
                 />
-                <ul className="mt-1">
-                  {trace.stations.map((s) => (
+                <Long
+                  items={trace.stations}
+                  what="stations"
+                  className="mt-1"
+                  row={(s) => (
                     <li
                       key={s.id}
                       className="flex flex-wrap items-baseline gap-x-3 border-t border-edge py-1 text-sm"
@@ -250,8 +254,8 @@ function LineRecord({
                       </span>
                       {s.verdict === "mark" ? null : <span className="w-full">{s.headline}</span>}
                     </li>
-                  ))}
-                </ul>
+                  )}
+                />
               </>
             ) : null}
             {trace ? <Struck entries={trace.struck} /> : null}
@@ -263,11 +267,12 @@ function LineRecord({
       {r.marks.length && due.length ? (
         <p className="font-bold">Still due when this was printed: {due.join(" ")}</p>
       ) : null}
-      <ul className="mt-1 grid gap-2">
-        {r.marks.map((m) => (
-          <MarkItem key={m.id} mark={m} />
-        ))}
-      </ul>
+      <Long
+        items={r.marks}
+        what="marks"
+        className="mt-1 grid gap-2"
+        row={(m) => <MarkItem key={m.id} mark={m} />}
+      />
     </section>
   );
 }

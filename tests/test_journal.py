@@ -77,6 +77,8 @@ def test_a_mark_withdrawn_a_line_changed_and_a_job_removed_are_in_it(client, job
     assert {("made", "mark", ""), ("withdrawn", "mark", "Wrong kerb."), ("changed", "line", "")} <= said
     (changed,) = [e for e in history(client, job, kind="lines") if e["action"] == "changed"]
     assert {"label": "Maximum depth", "was": "1.00 m", "now": "1.20 m"} in changed["changes"]
+    sent(client.delete(f"/api/lines/{line}?why=Outside the dig"), 204)
+    assert "Outside the dig" in {e["why"] for e in history(client, job, kind="lines")}
 
 
 def test_the_journal_can_only_be_appended_to(client, job, tmp_path):

@@ -46,7 +46,7 @@ def understood(response) -> None:
 
 @pytest.mark.parametrize("url", FORMS)
 def test_any_text_in_any_field(client, job, line, setup, url):
-    @settings(max_examples=40, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+    @settings(max_examples=25, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
     @given(field=st.sampled_from(FORMS[url]), text=TEXTS)
     def send(field, text):
         where = "/api/" + url.format(job=job, line=line, setup=setup)
@@ -82,7 +82,7 @@ def test_any_damage_to_a_job_file_is_refused_or_harmless(client, name):
 
     spots = [p for p in paths(whole) if p]
 
-    @settings(max_examples=40, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+    @settings(max_examples=25, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
     @given(spot=st.sampled_from(spots), value=JSON)
     def damage(spot, value):
         doc = json.loads(demo)
@@ -167,7 +167,7 @@ def test_any_file_of_tracks_is_read_or_refused(client, job):
     )
     texts = st.one_of(TEXTS, JSON.map(json.dumps), shapes.map(json.dumps), TEXTS.map(lambda x: f"<gpx>{x}</gpx>"))
 
-    @settings(max_examples=60, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+    @settings(max_examples=30, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
     @given(text=texts, system=st.sampled_from(["", "site", "EPSG:25832", "EPSG:0", "nowhere"]))
     def send(text, system):
         understood(client.post(f"/api/jobs/{job}/site/tracks", json={"text": text, "system": system}))

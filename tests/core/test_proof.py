@@ -129,7 +129,7 @@ SITES = {
 }
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=30, deadline=None)
 @given(**SITES)
 def test_power_in_is_power_lost_and_no_site_makes_power(
     preset, length_m, rho, depth_m, freq_hz, far_ohm, near_ohm, away_m

@@ -32,7 +32,7 @@ from vessel.words.refusals import refusal
 GRAVITY = {"mark": 0, "mark_with_care": 1, "need_more": 2, "hold": 3}
 
 
-@settings(max_examples=200, deadline=None)
+@settings(max_examples=60, deadline=None)
 @given(rule=st.sampled_from(RULES), a=st.floats(0.01, 3.0), b=st.floats(0.01, 3.0))
 def test_worse_evidence_never_makes_a_better_verdict(rule, a, b):
     if rule.id == "lift" and max(a, b) * rule.hold > 1.5:
@@ -51,7 +51,7 @@ def test_worse_evidence_never_makes_a_better_verdict(rule, a, b):
         assert GRAVITY[first.verdict] <= GRAVITY[second.verdict]
 
 
-@settings(max_examples=100, deadline=None)
+@settings(max_examples=60, deadline=None)
 @given(drop=st.sets(st.sampled_from(["currents_a", "depth_m", "depth_lifted_m", "peak_null_m", "neighbour_a"])))
 def test_leaving_evidence_out_never_proves_a_station(drop):
     less = {name: () if name == "currents_a" else None for name in drop}
@@ -64,7 +64,7 @@ def test_leaving_evidence_out_never_proves_a_station(drop):
         assert verdict == "need_more"
 
 
-@settings(max_examples=300, deadline=None)
+@settings(max_examples=150, deadline=None)
 @given(value=st.floats(0.05, 9.9), units=st.sampled_from(["metric", "imperial"]))
 def test_a_length_shown_is_understood_as_the_same_length(value, units):
     shown = show_length(value, units, fine=True)
@@ -72,7 +72,7 @@ def test_a_length_shown_is_understood_as_the_same_length(value, units):
     assert back == pytest.approx(value, abs=0.0051)
 
 
-@settings(max_examples=400, deadline=None)
+@settings(max_examples=200, deadline=None)
 @given(
     text=st.text(max_size=12), quantity=st.sampled_from(["distance", "depth", "offset", "current", "currents", "volts"])
 )
@@ -125,7 +125,7 @@ def test_every_plan_keeps_to_the_kit_and_to_the_line(line, rho):
         assert led > other
 
 
-@settings(max_examples=100, deadline=None)
+@settings(max_examples=60, deadline=None)
 @given(depth=st.floats(0.2, 5), amps=st.floats(1e-4, 1), offset=st.floats(-0.5, 0.5))
 def test_the_instrument_finds_any_long_line_below_it(depth, amps, offset):
     wire = np.array([[-8000.0, offset, -depth]]), np.array([[8000.0, offset, -depth]])

@@ -119,7 +119,7 @@ def random_site(described, rho, bonded):
     return Site(Soil(rho), lines, bonds)
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=30, deadline=None)
 @given(
     described=st.lists(SITE_LINE, min_size=2, max_size=5),
     rho=st.floats(8, 2500),

@@ -140,7 +140,7 @@ def test_no_stake_is_ever_proposed_over_a_line_or_into_a_hard_surface(plan, hard
     assert good == sorted(good, reverse=True)  # what will do comes first
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=30, deadline=None)
 @given(
     values=st.lists(st.one_of(st.none(), st.floats(0.02, 3.0)), min_size=9, max_size=9),
     repeats=st.lists(st.floats(0.0, 0.2), max_size=5),
@@ -173,7 +173,7 @@ def test_many_stations_are_judged_exactly_as_each_alone(values, repeats, loop, r
         assert {RULES[k].id for k in decided} == {first.rule.id}
 
 
-@settings(max_examples=100, deadline=None)
+@settings(max_examples=50, deadline=None)
 @given(
     corners=st.lists(st.tuples(st.floats(-5e3, 5e3), st.floats(-5e3, 5e3)), min_size=1, max_size=8),
     units=st.sampled_from(["metric", "imperial"]),
@@ -183,7 +183,7 @@ def test_a_route_that_was_shown_is_read_back(corners, units):
     assert np.array(again) == pytest.approx(np.array(corners), abs=0.006)
 
 
-@settings(max_examples=100, deadline=None)
+@settings(max_examples=50, deadline=None)
 @given(length=st.floats(0.5, 500), bearing=st.integers(0, 360), units=st.sampled_from(["metric", "imperial"]))
 def test_a_leg_goes_as_far_as_it_says_and_that_way(length, bearing, units):
     text = f"{length:.2f}"

@@ -28,7 +28,7 @@ def line(name, *corners, construction=TRACER, **rest):
     return SiteLine(name, construction, corners, **rest)
 
 
-@settings(max_examples=100, deadline=None)
+@settings(max_examples=50, deadline=None)
 @given(p=PLACE, q=PLACE, r=PLACE, s=PLACE)
 def test_the_closest_approach_is_closer_than_any_pair_of_samples(p, q, r, s):
     a, b = (tuple(np.array(x) for x in pair) for pair in ((p, q), (r, s)))

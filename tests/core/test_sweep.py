@@ -142,7 +142,7 @@ def test_nothing_met_or_nothing_that_fits_is_no_target():
     assert headline(astray, [GOOD], drawn=True) == "You logged no centre line that fits the target."
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=30, deadline=None)
 @given(st.permutations(range(4)), st.floats(0, 359))
 def test_order_and_north_do_not_matter(order, turned):
     met = [GOOD, Candidate(57.0, 0.006, 1.2), Candidate(219.0, 0.002, 1.1), Candidate(130.0, 0.009, 0.5)]

@@ -112,7 +112,7 @@ SETTLED = """() => new Promise((done) => {
   let calm = 0;
   const look = () => {
     calm = document.querySelector("main") && !document.querySelector('[aria-busy="true"]') ? calm + 1 : 0;
-    calm < 4 ? setTimeout(look, 25) : done(true);
+    calm < 3 ? setTimeout(look, 20) : done(true);
   };
   look();
 })"""

@@ -101,12 +101,14 @@ def test_a_line_without_a_hookup_leads_back_to_the_plan(page, demo_address):
 def remove_job(page, name):
     page.get_by_role("button", name=f"More for {name}").click()
     page.get_by_role("menuitem", name="Remove from the list").click()
+    page.get_by_role("button", name="Only a try").click()
 
 
 def test_removing_a_line_and_a_job_can_be_undone(page, demo_address):
     page.goto(demo_address + f"{LINE}/plan")
     edit_line(page)
     page.get_by_role("button", name="Remove this line").click()
+    page.get_by_role("button", name="Not there").click()
     expect(page.get_by_role("heading", name="No line yet")).to_be_visible()
     page.get_by_role("button", name="Undo").click()
     expect(page.get_by_role("button", name="About this line")).to_be_visible()
@@ -242,3 +244,29 @@ def test_back_shuts_a_dialog_and_what_is_not_saved_is_asked_about(page, demo_add
     page.get_by_role("link", name="Record").click()  # and the way on is as it was
     page.go_back()
     expect(page).to_have_url(here)
+
+
+SCRIPT = '"><img src=x onerror="window.hit=1"><script>window.hit=1</script>{{7*7}}'
+FREE = ("name", "dig", "address", "notice", "client", "contact", "technician", "note", "near_note", "reason", "label")
+
+
+def test_text_that_is_a_script_is_shown_as_text_everywhere(page, demo_address):
+    job = json.loads(demo_text())
+
+    def poisoned(node):
+        if isinstance(node, dict):
+            return {
+                k: SCRIPT + str(v)[:60] if k in FREE and isinstance(v, str) else poisoned(v) for k, v in node.items()
+            }
+        return [poisoned(each) for each in node] if isinstance(node, list) else node
+
+    answer = page.request.post(f"{demo_address}/api/jobs/import", data={"text": json.dumps(poisoned(job))})
+    made = answer.json()["id"]
+    (line,) = page.request.get(f"{demo_address}/api/jobs/{made}").json()["lines"]
+    steps = [f"/lines/{line['id']}/{step}" for step in ("plan", "hookup", "sweep", "trace", "mark")]
+    for part in ("", "/before", "/site", "/site/draw", "/progress", "/record", *steps):
+        page.goto(f"{demo_address}/jobs/{made}{part}")
+        assert page.evaluate("window.hit") is None, part
+    page.goto(demo_address)
+    expect(page.get_by_text("<script>window.hit=1</script>").first).to_be_visible()
+    assert page.evaluate("window.hit") is None

@@ -13,7 +13,7 @@ from vessel.api.form_reading import need
 from vessel.store.database import now
 from vessel.store.journal import because, entered_by, job_of, signed_by
 
-Why = Annotated[str, Query(max_length=500, description="why it is struck out; it stays on record with the entry")]
+Why = Annotated[str, Query(max_length=500, description="why it is struck out or removed; it stays on record")]
 
 
 class StruckView(BaseModel):

@@ -148,7 +148,7 @@ export interface paths {
         post?: never;
         /**
          * Remove Job
-         * @description Remove a job from the list; it can be restored.
+         * @description Remove a job from the list; it can be restored. The reason is in its history.
          */
         delete: operations["remove_job_api_jobs__job_id__delete"];
         options?: never;
@@ -400,7 +400,7 @@ export interface paths {
         post?: never;
         /**
          * Remove Line
-         * @description Remove a line from the job; it can be restored.
+         * @description Remove a line from the job; it can be restored. The reason is in its history.
          */
         delete: operations["remove_line_api_lines__line_id__delete"];
         options?: never;
@@ -1360,7 +1360,7 @@ export interface paths {
         post?: never;
         /**
          * Remove Kit
-         * @description Remove a kit that no job uses; it can be restored.
+         * @description Remove a kit that no job uses; it can be restored. The reason is in its history.
          */
         delete: operations["remove_kit_api_kits__kit_id__delete"];
         options?: never;
@@ -6024,7 +6024,10 @@ export interface operations {
     };
     remove_job_api_jobs__job_id__delete: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description why it is struck out or removed; it stays on record */
+                why?: string;
+            };
             header?: never;
             path: {
                 job_id: number;
@@ -7189,7 +7192,10 @@ export interface operations {
     };
     remove_line_api_lines__line_id__delete: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description why it is struck out or removed; it stays on record */
+                why?: string;
+            };
             header?: never;
             path: {
                 line_id: number;
@@ -8986,7 +8992,7 @@ export interface operations {
     strike_reading_api_readings__reading_id__delete: {
         parameters: {
             query?: {
-                /** @description why it is struck out; it stays on record with the entry */
+                /** @description why it is struck out or removed; it stays on record */
                 why?: string;
             };
             header?: never;
@@ -9531,7 +9537,7 @@ export interface operations {
     strike_candidate_api_candidates__candidate_id__delete: {
         parameters: {
             query?: {
-                /** @description why it is struck out; it stays on record with the entry */
+                /** @description why it is struck out or removed; it stays on record */
                 why?: string;
             };
             header?: never;
@@ -9918,7 +9924,7 @@ export interface operations {
     strike_evidence_api_identity__evidence_id__delete: {
         parameters: {
             query?: {
-                /** @description why it is struck out; it stays on record with the entry */
+                /** @description why it is struck out or removed; it stays on record */
                 why?: string;
             };
             header?: never;
@@ -10225,7 +10231,7 @@ export interface operations {
     strike_station_api_stations__station_id__delete: {
         parameters: {
             query?: {
-                /** @description why it is struck out; it stays on record with the entry */
+                /** @description why it is struck out or removed; it stays on record */
                 why?: string;
             };
             header?: never;
@@ -11541,7 +11547,10 @@ export interface operations {
     };
     remove_kit_api_kits__kit_id__delete: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description why it is struck out or removed; it stays on record */
+                why?: string;
+            };
             header?: never;
             path: {
                 kit_id: number;

@@ -20,6 +20,7 @@ from vessel.api.lines.present import beside_choices
 from vessel.api.lines.views import NeighbourTyped
 from vessel.api.meanwhile import require_unchanged, seen_of
 from vessel.api.requests import REFUSALS, Created, Db, Saving, get, load_job, stored
+from vessel.api.striking import Why
 from vessel.core.base.errors import BadInput
 from vessel.core.model.soil import Soil
 from vessel.core.prestart.checks_and_noise import kit_here
@@ -28,6 +29,7 @@ from vessel.formats.adapters import kit_of
 from vessel.formats.before_doc import ambients_of, before_doc
 from vessel.formats.loaded_job import LoadedJob
 from vessel.store.database import now
+from vessel.store.journal import because
 from vessel.store.tables import JobRow, KitRow
 
 router = APIRouter(prefix="/api/jobs", tags=["jobs"], responses=REFUSALS)
@@ -132,8 +134,9 @@ def consequences_of_job(job_id: int, form: JobForm, db: Db) -> Consequences:
 
 
 @router.delete("/{job_id}", status_code=204)
-def remove_job(job_id: int, db: Saving) -> None:
-    """Remove a job from the list; it can be restored."""
+def remove_job(job_id: int, db: Saving, why: Why = "") -> None:
+    """Remove a job from the list; it can be restored. The reason is in its history."""
+    because(db, why.strip())
     get(db, JobRow, job_id, "job").deleted_at = now()
 
 

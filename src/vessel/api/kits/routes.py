@@ -8,10 +8,12 @@ from sqlalchemy import func, select
 from vessel.api.kits.forms import KitForm
 from vessel.api.kits.views import KitView
 from vessel.api.requests import REFUSALS, Created, Db, Saving, get
+from vessel.api.striking import Why
 from vessel.core.base.errors import Conflict
 from vessel.formats.adapters import kit_of
 from vessel.formats.kit_doc import KitDoc
 from vessel.store.database import now
+from vessel.store.journal import because
 from vessel.store.tables import JobRow, KitRow, LineRow, SetupRow
 
 router = APIRouter(prefix="/api/kits", tags=["kits"], responses=REFUSALS)
@@ -51,8 +53,9 @@ def change_kit(kit_id: int, form: KitForm, db: Saving) -> KitView:
 
 
 @router.delete("/{kit_id}", status_code=204)
-def remove_kit(kit_id: int, db: Saving) -> None:
-    """Remove a kit that no job uses; it can be restored."""
+def remove_kit(kit_id: int, db: Saving, why: Why = "") -> None:
+    """Remove a kit that no job uses; it can be restored. The reason is in its history."""
+    because(db, why.strip())
     row = get(db, KitRow, kit_id, "kit")
     if _view(db, row).in_use:
         raise Conflict("A job uses this kit.", field="kit", fix="Give those jobs another kit first.")

@@ -13,6 +13,7 @@ from vessel.api.lines.present import line_detail
 from vessel.api.lines.views import LineDetail
 from vessel.api.meanwhile import require_unchanged, seen_of
 from vessel.api.requests import REFUSALS, Created, Db, Saving, get
+from vessel.api.striking import Why
 from vessel.core.base.errors import VesselError
 from vessel.core.hookup.transmitter_forecast import require_sound
 from vessel.core.model.line import require_access
@@ -21,6 +22,7 @@ from vessel.formats.adapters import setup_of
 from vessel.formats.loaded_job import LoadedJob
 from vessel.formats.site_plan_doc import neighbour_of, point_of, route_length_m
 from vessel.store.database import now
+from vessel.store.journal import because
 from vessel.store.tables import JobRow, LineRow
 
 router = APIRouter(prefix="/api", tags=["lines"], responses=REFUSALS)
@@ -122,8 +124,9 @@ def consequences_of_line(line_id: int, form: LineForm, db: Db) -> Consequences:
 
 
 @router.delete("/lines/{line_id}", status_code=204)
-def remove_line(line_id: int, db: Saving) -> None:
-    """Remove a line from the job; it can be restored."""
+def remove_line(line_id: int, db: Saving, why: Why = "") -> None:
+    """Remove a line from the job; it can be restored. The reason is in its history."""
+    because(db, why.strip())
     get(db, LineRow, line_id, "line").deleted_at = now()
 
 

@@ -3,47 +3,32 @@ import { Button } from "../../ui/Button";
 
 const REASONS = ["Misread", "Wrong place", "Another line", "Entered twice"];
 
-/** Strikes an entry out for a reason, one tap for the usual ones; the entry stays on record. */
-export function StrikeOut(p: {
+/** Asks why something is struck out or removed: one tap for the usual reasons, or one's own words. */
+export function AskWhy(p: {
   what: string;
-  busy: boolean;
-  className?: string;
-  onStrike: (why: string) => void;
+  verb: string;
+  says: string;
+  reasons: string[];
+  onGive: (why: string) => void;
+  onKeep: () => void;
 }) {
-  const [open, setOpen] = useState(false);
   const [own, setOwn] = useState("");
   const id = useId();
-  const strike = (why: string) => {
-    setOpen(false);
-    p.onStrike(why);
-  };
   const send = (e: FormEvent) => {
     e.preventDefault();
     e.stopPropagation();
-    if (own.trim()) strike(own.trim());
+    if (own.trim()) p.onGive(own.trim());
   };
-  if (!open)
-    return (
-      <Button
-        look="quiet"
-        className={`px-2.5 ${p.className ?? ""}`}
-        disabled={p.busy}
-        aria-label={`Strike out ${p.what}`}
-        onClick={() => setOpen(true)}
-      >
-        Strike out
-      </Button>
-    );
   return (
     <form
       onSubmit={send}
       className="w-full rounded-md border-2 border-ink p-3"
-      aria-label={`Why strike out ${p.what}`}
+      aria-label={`Why ${p.verb.toLowerCase()} ${p.what}`}
     >
-      <p className="mb-2 font-semibold">Why? It stays on record, struck through.</p>
+      <p className="mb-2 font-semibold">{p.says}</p>
       <div className="flex flex-wrap gap-2">
-        {REASONS.map((why) => (
-          <Button key={why} onClick={() => strike(why)}>
+        {p.reasons.map((why) => (
+          <Button key={why} onClick={() => p.onGive(why)}>
             {why}
           </Button>
         ))}
@@ -60,12 +45,47 @@ export function StrikeOut(p: {
           className="min-h-11 min-w-0 grow basis-40 rounded-md border border-ink bg-sheet px-3"
         />
         <Button type="submit" disabled={!own.trim()}>
-          Strike out
+          {p.verb}
         </Button>
-        <Button look="quiet" onClick={() => setOpen(false)}>
+        <Button look="quiet" onClick={p.onKeep}>
           Keep it
         </Button>
       </div>
     </form>
+  );
+}
+
+/** Strikes an entry out for a reason; the entry stays on record. */
+export function StrikeOut(p: {
+  what: string;
+  busy: boolean;
+  className?: string;
+  onStrike: (why: string) => void;
+}) {
+  const [open, setOpen] = useState(false);
+  if (!open)
+    return (
+      <Button
+        look="quiet"
+        className={`px-2.5 ${p.className ?? ""}`}
+        disabled={p.busy}
+        aria-label={`Strike out ${p.what}`}
+        onClick={() => setOpen(true)}
+      >
+        Strike out
+      </Button>
+    );
+  return (
+    <AskWhy
+      what={p.what}
+      verb="Strike out"
+      says="Why? It stays on record, struck through."
+      reasons={REASONS}
+      onGive={(why) => {
+        setOpen(false);
+        p.onStrike(why);
+      }}
+      onKeep={() => setOpen(false)}
+    />
   );
 }

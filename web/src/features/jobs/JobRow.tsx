@@ -1,4 +1,5 @@
 import { Download, Trash2 } from "lucide-react";
+import { useState } from "react";
 import { Link } from "react-router";
 import { BASE } from "../../api/base";
 import { api, type Schemas, take } from "../../api/client";
@@ -7,20 +8,26 @@ import { when } from "../../api/units";
 import { PlanSketch } from "../../pictures/PlanSketch";
 import { Menu, MenuItem } from "../../ui/Menu";
 import { useToast } from "../../ui/Toasts";
+import { AskWhy } from "../history/StrikeOut";
 
 /** A job in the list: what is drawn, where it is, when it is due and how many of its lines carry marks. */
 export function JobRow({ job }: { job: Schemas["JobListed"] }) {
   const toast = useToast();
   const path = { params: { path: { job_id: job.id } } };
   const restore = useChange("jobs", () => take(api.POST("/api/jobs/{job_id}/restore", path)));
-  const remove = useChange("jobs", () => take(api.DELETE("/api/jobs/{job_id}", path)));
-  const onRemove = () =>
-    remove.mutateAsync(undefined).then(
+  const remove = useChange("jobs", (why: string) =>
+    take(api.DELETE("/api/jobs/{job_id}", { params: { ...path.params, query: { why } } })),
+  );
+  const [asking, setAsking] = useState(false);
+  const onRemove = (why: string) =>
+    remove.mutateAsync(why).then(
       () => toast(`Removed “${job.name}”.`, () => restore.mutate(undefined)),
       (e) => toast(e.message),
     );
   return (
-    <li className="flex items-center gap-3 border-b border-edge p-2 last:border-0 sm:px-3">
+    <li
+      className={`flex items-center gap-3 border-b border-edge p-2 last:border-0 sm:px-3 ${asking ? "flex-wrap" : ""}`}
+    >
       <PlanSketch lines={job.sketch} />
       <div className="grid min-w-0 grow gap-x-4 lg:grid-cols-[minmax(0,1fr)_12rem_11rem] lg:items-center">
         <div className="min-w-0">
@@ -52,10 +59,20 @@ export function JobRow({ job }: { job: Schemas["JobListed"] }) {
         <MenuItem icon={Download} href={`${BASE}/api/jobs/${job.id}/export`}>
           Export as a file
         </MenuItem>
-        <MenuItem icon={Trash2} onChoose={onRemove}>
+        <MenuItem icon={Trash2} onChoose={() => setAsking(true)}>
           Remove from the list
         </MenuItem>
       </Menu>
+      {asking ? (
+        <AskWhy
+          what={`the job ${job.name}`}
+          verb="Remove"
+          says="Why? It can be restored, and its history stays."
+          reasons={["Cancelled", "Entered twice", "Only a try"]}
+          onGive={onRemove}
+          onKeep={() => setAsking(false)}
+        />
+      ) : null}
     </li>
   );
 }

@@ -8,6 +8,7 @@ import { Sheet } from "../../ui/Sheet";
 import { useToast } from "../../ui/Toasts";
 import { useTitle } from "../../ui/useTitle";
 import { Wait } from "../../ui/Wait";
+import { AskWhy } from "../history/StrikeOut";
 import { KitForm } from "./KitForm";
 
 type Kit = Schemas["KitView"];
@@ -67,7 +68,10 @@ function KitItem({ kit: k, onEdit, onCopy }: { kit: Kit; onEdit: () => void; onC
   const [refused, setRefused] = useState<Refusal | null>(null);
   const path = { params: { path: { kit_id: k.id } } };
   const restore = useChange("kit", () => take(api.POST("/api/kits/{kit_id}/restore", path)));
-  const remove = useChange("kit", () => take(api.DELETE("/api/kits/{kit_id}", path)));
+  const remove = useChange("kit", (why: string) =>
+    take(api.DELETE("/api/kits/{kit_id}", { params: { ...path.params, query: { why } } })),
+  );
+  const [asking, setAsking] = useState(false);
   const d = k.kit;
   return (
     <li className="card">
@@ -81,19 +85,26 @@ function KitItem({ kit: k, onEdit, onCopy }: { kit: Kit; onEdit: () => void; onC
           <Plus aria-hidden className="size-5" /> Copy
         </Button>
         {k.in_use ? null : (
-          <Button
-            look="quiet"
-            onClick={() =>
-              remove.mutateAsync(undefined).then(
-                () => toast(`Removed “${d.name}”.`, () => restore.mutate(undefined)),
-                (e) => setRefused(asRefusal(e)),
-              )
-            }
-          >
+          <Button look="quiet" onClick={() => setAsking(true)}>
             Remove
           </Button>
         )}
       </div>
+      {asking ? (
+        <AskWhy
+          what={`the kit ${d.name}`}
+          verb="Remove"
+          says="Why? It can be restored."
+          reasons={["No longer used", "Entered twice", "Lost or broken"]}
+          onGive={(why) =>
+            remove.mutateAsync(why).then(
+              () => toast(`Removed “${d.name}”.`, () => restore.mutate(undefined)),
+              (e) => setRefused(asRefusal(e)),
+            )
+          }
+          onKeep={() => setAsking(false)}
+        />
+      ) : null}
       {refused ? <p className="text-hold">{refused.text}</p> : null}
       <p className="mt-1">
         Up to {d.volts_max} V, steps {d.outputs_a.map((a) => Number((a * 1e3).toPrecision(4))).join(", ")} mA,

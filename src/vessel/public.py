@@ -11,7 +11,7 @@ from dataclasses import asdict, dataclass
 from typing import Any
 
 from vessel.core.base.errors import BadInput
-from vessel.core.diagnose.ranking import Diagnosis
+from vessel.core.diagnose.diagnosis import Diagnosis
 from vessel.core.diagnose.ranking import diagnose as _diagnose
 from vessel.core.hookup.hookup_state import hookup_state
 from vessel.core.hookup.judge_trace import judge_stations

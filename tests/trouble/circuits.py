@@ -10,7 +10,8 @@ import numpy as np
 
 from tests.trouble.grounds import TARGET, along, wire_of
 from tests.trouble.network import Ground, Net
-from vessel.core.diagnose.ranking import Diagnosis, diagnose
+from vessel.core.diagnose.diagnosis import Diagnosis
+from vessel.core.diagnose.ranking import diagnose
 from vessel.core.model.construction import PRESETS
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.line import Line

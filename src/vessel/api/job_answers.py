@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from vessel.api.on_the_plan import passive_m
 from vessel.core.base.cached import remembered
 from vessel.core.hookup.across_forecast import Across, across
 from vessel.core.hookup.continuity import Continuity, continuity
@@ -26,19 +27,15 @@ from vessel.core.model.landmarks import landmarks
 from vessel.core.model.line import Line
 from vessel.core.model.readings import StationReading, TransmitterReading, last_at
 from vessel.core.model.setup import Setup
-from vessel.core.model.site_plan import Drawn
 from vessel.core.model.soil import Soil
-from vessel.core.model.station_place import painted_at
 from vessel.core.model.vicinity import share_one
 from vessel.core.plan.options import Plan
 from vessel.core.plan.plan_site import plan_lines
 from vessel.core.plan.work_order import Order, in_sequence
-from vessel.core.prestart.checks_and_noise import Met, against_plan, unexplained_m
 from vessel.core.remedies.moving_remedies import MovingRemedies, moving_remedies
 from vessel.core.remedies.remedy_search import Remedies, remedies
 from vessel.core.signal.receiver.return_undone import Undoing, undoing
 from vessel.core.simulate.crossings import Crossing, crossings, with_depths
-from vessel.formats.before_doc import passive_of
 from vessel.formats.loaded_job import LoadedJob, LoadedLine, LoadedSetup, LoadedStation, asked_once
 from vessel.store.tables import MarkRow
 
@@ -204,31 +201,8 @@ def judged_of(s: LoadedSetup) -> Judged:
         s.evidence,
         measured=s.job.measured,
         tolerance_m=s.job.marking.tolerance_m,
-        passive_m=_passive_m(s),
+        passive_m=passive_m(s),
     )
-
-
-def where_stands(s: LoadedStation, d: Drawn, *, painted_off_m: float = 0.0) -> tuple[float, float]:
-    """Return where a station is drawn, or paint so far left of it [m]: as taped, else on the line at its distance."""
-    taped = None if s.row.place is None or s.row.place["by"] == "device" else tuple(s.row.place["at"][:2])
-    return painted_at(d, s.row.distance_m, taped, painted_off_m)
-
-
-@asked_once
-def hits_of(job: LoadedJob) -> tuple[Met, ...]:
-    """Return the passive hits of a stored job against its plan."""
-    drawn = () if job.site is None else job.site.drawn[: len(job.drawn)]
-    live = [d.name for line, d in zip(job.drawn, drawn, strict=True) if line.utility.carries_mains]
-    return against_plan(passive_of(job.pre_start), job.site, live=live)
-
-
-def _passive_m(s: LoadedSetup) -> tuple[float, ...] | None:
-    """How near each station's zone a passive hit lies that nothing explains [m]; None where none is on the plan."""
-    own, met = s.line.own, hits_of(s.job)
-    if own is None or s.job.site is None or not any(m.near is None and m.hit.at is not None for m in met):
-        return None
-    places = [where_stands(x, s.job.site.drawn[own]) for x in s.stations]
-    return unexplained_m(met, places, tolerance_m=s.job.marking.tolerance_m)
 
 
 @asked_once

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from vessel.core.diagnose.ranking import Diagnosis, Hypothesis
+from vessel.core.diagnose.diagnosis import Diagnosis, Hypothesis
 from vessel.core.model.readings import Beside, Change
 from vessel.core.text.figures import show_hz, show_length
 from vessel.core.text.units import Units

@@ -29,8 +29,8 @@ from vessel.api.job_answers import (
     state_with,
 )
 from vessel.api.striking import struck
+from vessel.core.diagnose.diagnosis import Diagnosis
 from vessel.core.diagnose.impossible_readings import doubt
-from vessel.core.diagnose.ranking import Diagnosis
 from vessel.core.hookup.loop_verdict import judge_loop
 from vessel.core.hookup.proof_ahead import ahead
 from vessel.core.hookup.safe_order import checklist, stake_on
@@ -132,25 +132,8 @@ def hookup_view(loaded: LoadedSetup) -> HookupView:
         position_text=_where(setup, units),
         technician=s.technician,
         created_at=s.created_at,
-        steps=[
-            StepView(
-                id=x.id,
-                text=step_text(x, line, setup, units),
-                protects=x.protects,
-                part=x.part,
-                done=x.id in s.steps_done,
-            )
-            for x in checklist(line, setup)
-        ],
-        forecasts=[
-            LoopView(
-                title=CASE_LABEL[f.far_case],
-                text=transmitter_text(f.output),
-                limit_text=limit_text(f.output),
-                shares=shares_view(f.shares),
-            )
-            for f in loops_of(loaded)
-        ],
+        steps=_steps(loaded),
+        forecasts=_forecasts(loaded),
         readings=_readings(loaded),
         struck=struck(s.readings, lambda r: f"{r.volts:g} V, {show_ma(r.amps)} at {show_hz(r.freq_hz)}"),
         state=loop.state,
@@ -160,20 +143,50 @@ def hookup_view(loaded: LoadedSetup) -> HookupView:
         asks_beside=asked is not None and asked.next_reading.beside,
         continuity=_continuity_view(loaded),
         explained=_explained(state.diagnosis, loaded) if state.diagnosis else None,
-        hypotheses=[
-            HypothesisView(
-                cause=h.family.id,
-                mended=h.mended,
-                title=cause_title(h),
-                sentence=explain(h, line_m=line.length_m, units=units),
-                remedy=cause_remedy(h),
-                share=h.probability,
-                share_text=f"{100 * h.probability:.0f} %",
-            )
-            for h in (state.diagnosis.hypotheses if state.diagnosis else ())
-            if h.probability >= 0.01
-        ],
+        hypotheses=_hypotheses(asked, line.length_m, units),
     )
+
+
+def _steps(loaded: LoadedSetup) -> list[StepView]:
+    line, setup, units = loaded.line.line, loaded.setup, loaded.job.units
+    return [
+        StepView(
+            id=x.id,
+            text=step_text(x, line, setup, units),
+            protects=x.protects,
+            part=x.part,
+            done=x.id in loaded.row.steps_done,
+        )
+        for x in checklist(line, setup)
+    ]
+
+
+def _forecasts(loaded: LoadedSetup) -> list[LoopView]:
+    return [
+        LoopView(
+            title=CASE_LABEL[f.far_case],
+            text=transmitter_text(f.output),
+            limit_text=limit_text(f.output),
+            shares=shares_view(f.shares),
+        )
+        for f in loops_of(loaded)
+    ]
+
+
+def _hypotheses(d: Diagnosis | None, line_m: float, units: Units) -> list[HypothesisView]:
+    return [
+        HypothesisView(
+            cause=h.family.id,
+            mended=h.mended,
+            title=cause_title(h),
+            sentence=explain(h, line_m=line_m, units=units),
+            remedy=cause_remedy(h),
+            share=h.probability,
+            share_text=f"{100 * h.probability:.0f} %",
+        )
+        for h in (d.hypotheses if d is not None else ())
+        if h.probability >= 0.01
+    ]
 
 
 def _explained(d: Diagnosis, s: LoadedSetup) -> LoopView | None:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from vessel.api.choices import ChoiceView
-from vessel.api.job_answers import hits_of
+from vessel.api.on_the_plan import hits_of
 from vessel.api.prestart.views import BeforeView, CheckGroupView, CheckView, HitLine, HitView, NoiseView, PassiveView
 from vessel.api.retyped_text import length_typed
 from vessel.core.prestart.checks_and_noise import (

@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import Any, cast
 
-from vessel.api.job_answers import coverage_of, judged_stations, marked_depth_m, where_stands
+from vessel.api.job_answers import coverage_of, judged_stations, marked_depth_m
+from vessel.api.on_the_plan import where_stands
 from vessel.api.site.plan_findings import zone_of
 from vessel.core.judge.station.verdict import Verdict
 from vessel.core.judge.trace.coverage import CoverState

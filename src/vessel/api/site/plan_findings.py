@@ -13,8 +13,8 @@ from vessel.api.job_answers import (
     coverage_of,
     judged_stations,
     sweep_of,
-    where_stands,
 )
+from vessel.api.on_the_plan import where_stands
 from vessel.api.site.findings_views import FoundLine, FoundPoint, FoundStretch, FoundView
 from vessel.api.sweep.present import candidate_role
 from vessel.core.model.site_plan import Drawn

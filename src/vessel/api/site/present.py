@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from vessel.api.choices import ChoiceView
-from vessel.api.job_answers import hits_of
+from vessel.api.on_the_plan import hits_of
 from vessel.api.site.forms import AccessForm, AreaForm, BondForm, RouteForm, SiteForm, StructureForm
 from vessel.api.site.views import (
     AccessView,

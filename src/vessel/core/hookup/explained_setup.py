@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
+from vessel.core.diagnose.diagnosis import Hypothesis
 from vessel.core.diagnose.hypotheses import after
-from vessel.core.diagnose.ranking import Hypothesis
 from vessel.core.model.line import Line
 from vessel.core.model.readings import Change
 from vessel.core.model.setup import Setup

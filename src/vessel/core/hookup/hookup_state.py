@@ -9,8 +9,9 @@ import numpy as np
 
 from vessel.core.base.arrays import Floats
 from vessel.core.base.cached import lazy
+from vessel.core.diagnose.diagnosis import Diagnosis, Hypothesis
 from vessel.core.diagnose.hypotheses import FAMILIES, Cause
-from vessel.core.diagnose.ranking import Diagnosis, Hypothesis, diagnose
+from vessel.core.diagnose.ranking import diagnose
 from vessel.core.diagnose.site_learning import CurrentFamily
 from vessel.core.hookup.explained_setup import Explained, explained
 from vessel.core.hookup.taught import Possible, families

@@ -129,21 +129,11 @@ def judge_stations(
         return Judged((), None, rivals)
     at_m = np.array([r.distance_m for r in readings])
     batch = _batch(line, soil, kit, setup, state, readings, rx_freq_hz)
-    at_most = np.maximum(_supplied(setup, transmitter), batch.forecast_a[1])
-    batch = replace(
-        batch,
-        # what a loose forecast leaves open is weighed with the rivals
-        rules=tuple(rule for rule in batch.rules if rule.id != "told"),
-        wrong=rivals.wrong_chance,
-        aside=rivals.aside_chance,
-        unshown=0.0 if any(e.answer == "for" for e in evidence) else 1.0,
-        # a line near resonance may carry more than is put in: then the forecast says so
-        surplus=batch.amps / at_most,
-        lift_left=rivals.left.lift,
-        lift_along=rivals.left.lift_along,
-        gap_left_m=rivals.left.gap_m,
-        passive_m=np.nan if passive_m is None else np.asarray(passive_m, dtype=float),
+    batch = _weighed_with(
+        batch, rivals, at_most_a=_supplied(setup, transmitter), shown=any(e.answer == "for" for e in evidence)
     )
+    if passive_m is not None:
+        batch = replace(batch, passive_m=np.asarray(passive_m, dtype=float))
     batch = _each_after_a_proved_one(batch, at_m)
     checked = carried(batch, at_m)
     codes, _ = judge_codes(batch, carried=checked)
@@ -153,6 +143,24 @@ def judge_stations(
         batch = replace(batch, narrowed_a=_within(state.band.along(at_m), taught.before_a))
         checked = carried(batch, at_m)
     return Judged(tuple(judgements(batch, carried=checked)), taught, rivals)
+
+
+def _weighed_with(batch: Batch, rivals: Weighed, *, at_most_a: float, shown: bool) -> Batch:
+    """The stations with what the rivals leave of them; `shown`: something speaks for this line."""
+    at_most = np.maximum(at_most_a, batch.forecast_a[1])
+    return replace(
+        batch,
+        # what a loose forecast leaves open is weighed with the rivals
+        rules=tuple(rule for rule in batch.rules if rule.id != "told"),
+        wrong=rivals.wrong_chance,
+        aside=rivals.aside_chance,
+        unshown=0.0 if shown else 1.0,
+        # a line near resonance may carry more than is put in: then the forecast says so
+        surplus=batch.amps / at_most,
+        lift_left=rivals.left.lift,
+        lift_along=rivals.left.lift_along,
+        gap_left_m=rivals.left.gap_m,
+    )
 
 
 def _supplied(setup: Setup, transmitter: Sequence[TransmitterReading]) -> float:

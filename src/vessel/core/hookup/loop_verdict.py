@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-from vessel.core.diagnose.ranking import Diagnosis
+from vessel.core.diagnose.diagnosis import Diagnosis
 from vessel.core.hookup.hookup_state import HookupState
 from vessel.core.judge.station.crew_bounds import rule_of
 from vessel.core.model.kit import Kit

@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from vessel.core.base.errors import BadInput
-from vessel.core.diagnose.ranking import Hypothesis
+from vessel.core.diagnose.diagnosis import Hypothesis
 from vessel.core.hookup.explained_setup import explained
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line

@@ -9,8 +9,8 @@ from typing import Literal
 
 import numpy as np
 
+from vessel.core.diagnose.fitting import USUALLY_LEFT
 from vessel.core.diagnose.hypotheses import Cause
-from vessel.core.diagnose.ranking import USUALLY_LEFT
 from vessel.core.hookup.explained_setup import Explained
 from vessel.core.model.kit import Frequency, Kit
 from vessel.core.model.line import Line

@@ -1,7 +1,6 @@
 import { Check, Trash2, Undo2 } from "lucide-react";
-import { type KeyboardEvent, type PointerEvent, useRef, useState } from "react";
+import { type ButtonHTMLAttributes, type KeyboardEvent, type PointerEvent, useRef, useState } from "react";
 import type { Formatter } from "../../api/units";
-import { Button } from "../../ui/Button";
 import { type Corner, usePlanView } from "./planView";
 
 /** What is being drawn, and what a thumb or the keys can do to it. */
@@ -122,23 +121,33 @@ export function DraftHandles({ draft, snap, format }: { draft: Drafting; snap: S
           {whole ? format.distance(whole) : draft.one ? "Tap its place" : "Tap its corners"}
         </p>
         {at !== null && !draft.one ? (
-          <Button className="px-3 text-sm" aria-label={`Delete corner ${at + 1}`} onClick={() => remove(at)}>
+          <Tool aria-label={`Delete corner ${at + 1}`} onClick={() => remove(at)}>
             <Trash2 aria-hidden className="size-4" /> <span className="max-sm:hidden">Corner</span> {at + 1}
-          </Button>
+          </Tool>
         ) : null}
-        <Button
-          className="px-3 text-sm"
+        <Tool
           disabled={!draft.onUndo}
           aria-label="Undo the last change of what is drawn"
           onClick={() => draft.onUndo?.()}
         >
           <Undo2 aria-hidden className="size-4" /> <span className="max-sm:hidden">Undo</span>
-        </Button>
-        <Button look="main" className="px-3 text-sm" onClick={draft.onDone}>
+        </Tool>
+        <Tool main onClick={draft.onDone}>
           <Check aria-hidden className="size-4" /> Done
-        </Button>
+        </Tool>
       </div>
     </>
+  );
+}
+
+function Tool({ main, ...rest }: { main?: boolean } & ButtonHTMLAttributes<HTMLButtonElement>) {
+  const look = main ? "border-deep bg-deep text-on-deep" : "border-quiet bg-sheet";
+  return (
+    <button
+      type="button"
+      className={`inline-flex min-h-11 items-center gap-2 rounded-md border px-3 text-sm font-semibold disabled:opacity-50 ${look}`}
+      {...rest}
+    />
   );
 }
 

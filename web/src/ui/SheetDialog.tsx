@@ -28,27 +28,44 @@ function begin(sheet: HTMLElement, since = performance.now()) {
   else if (performance.now() - since < PATIENCE_MS) requestAnimationFrame(() => begin(sheet, since));
 }
 
-/** Sheets that are open, the one on top last: Back closes that one. */
-const stack: object[] = [];
+/** Closes the sheets that are open, the one on top last; each says whether it did. */
+const stack: (() => boolean)[] = [];
+/** How often the page itself goes back, so that nobody's thumb did. */
+let own = 0;
+let listening = false;
 
-/** Lets Back on a phone close the sheet and stay on the page; `close` says whether it did. */
+/** One entry of the history stands for all open sheets: Back takes it, and the sheet on top closes. */
+const mark = () => history.pushState({ ...history.state, sheet: true }, "");
+
+function listen() {
+  if (listening) return;
+  listening = true;
+  addEventListener("popstate", () => {
+    if (own > 0) {
+      own -= 1;
+      return;
+    }
+    const open = stack.length;
+    const closed = stack.at(-1)?.();
+    if (open > 1 || closed === false) mark();
+  });
+}
+
+/** Lets Back on a phone close the sheet and stay on the page. */
 function useBack(close: () => boolean) {
   const now = useRef(close);
   now.current = close;
   useEffect(() => {
-    const own = {};
-    stack.push(own);
-    const mark = () => history.pushState({ ...history.state, sheet: true }, "");
-    mark();
-    const back = () => {
-      if (stack.at(-1) === own && !now.current()) mark();
-    };
-    addEventListener("popstate", back);
+    listen();
+    const shut = () => now.current();
+    if (stack.push(shut) === 1) mark();
     return () => {
-      removeEventListener("popstate", back);
-      stack.splice(stack.indexOf(own), 1);
-      // closed by anything but Back: what it put into the history goes with it, unless the page has moved on
-      if (history.state?.sheet) history.back();
+      stack.splice(stack.indexOf(shut), 1);
+      // closed by anything but Back: its entry goes with it, unless the page has moved on
+      if (!stack.length && history.state?.sheet) {
+        own += 1;
+        history.back();
+      }
     };
   }, []);
 }

@@ -7,6 +7,7 @@ import pytest
 from tests.conftest import SERVICE, sent
 from tests.played import Buried, far_volts, hooked, kept, on_the_command_line, one_story, read, station
 from tests.test_stories import columns
+from tests.trouble.grounds import TARGET
 
 FREQS = (8960.0, 560.0)
 
@@ -321,3 +322,30 @@ def test_a_transmitter_is_laid_against_a_lamp_column(client, job):
     made = sent(client.post(f"/api/lines/{line}/setups", json=body))["id"]
     (place,) = [s for s in sent(client.get(f"/api/setups/{made}"))["steps"] if s["id"] == "place"]
     assert "Column 2" in place["text"]
+
+
+def test_an_earth_on_the_way_is_told_from_one_at_the_far_end_by_a_look(client, job, line, run):
+    touching = Buried(earths=[(TARGET, 70.0, 12.0)])
+    path = hooked(client, line, freq="8.96k", rx_freq="8.96k")
+    for freq in FREQS:
+        now = read(client, path, touching.shown(freq), freq=f"{freq}Hz")
+    assert {h["cause"] for h in now["hypotheses"][:2]} == {"far_earthed", "earth_fault"}
+    assert now["asks_far"]
+    told_cli = run("diagnose", client.get(f"/api/jobs/{job}/export").text)["hookups"][0]["read_next"]
+    assert told_cli["look_far"]
+    sent(client.patch(f"/api/lines/{line}", json={"far_kind": "open"}), 204)
+    seen = sent(client.get(path))
+    assert (seen["hypotheses"][0]["cause"], seen["asks_far"]) == ("earth_fault", False)
+    assert one_story(client, job, path, run) == ("earth_fault", False)
+
+
+def test_noise_and_kit_say_what_they_would_change_before_they_are_saved(client, job, setup):
+    station(client, f"/api/setups/{setup}", 20, 25.9)
+    loud = {"rows": [{"freq_hz": 35840, "here": "60dB", "quiet": "0dB"}]}
+    would = sent(client.post(f"/api/jobs/{job}/before/noise/consequences", json=loud))
+    assert [s["now"] for s in would["stations"]] == ["hold"]
+    (kit,) = [k for k in sent(client.get("/api/kits")) if k["in_use"]]
+    worse = {**kit["kit"], "frequencies": [{**f, "noise_t": 900 * f["noise_t"]} for f in kit["kit"]["frequencies"]]}
+    would = sent(client.post(f"/api/kits/{kit['id']}/consequences", json={"kit": worse}))
+    assert [s["now"] for s in would["stations"]] == ["hold"]
+    assert sent(client.get(f"/api/setups/{setup}/trace"))["stations"][0]["verdict"] != "hold"

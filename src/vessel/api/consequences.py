@@ -6,6 +6,7 @@ from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 
 from pydantic import BaseModel
+from sqlalchemy import exists, select
 from sqlalchemy.orm import Session
 
 from vessel.api.job_answers import judged_stations
@@ -13,7 +14,7 @@ from vessel.api.requests import load_job
 from vessel.core.judge.station.verdict import PROVED, VERDICTS, Verdict
 from vessel.core.text.figures import show_station
 from vessel.formats.loaded_job import LoadedJob, LoadedStation
-from vessel.store.tables import JobRow
+from vessel.store.tables import JobRow, LineRow, SetupRow, StationRow
 from vessel.words.consequence_sentences import (
     changed_text,
     marks_text,
@@ -90,6 +91,15 @@ def consequences(db: Session, job_ids: Sequence[int], change: Callable[[JobRow],
         marks_text=marks_text(sum(x.marked for x in found), worse),
         stations=found,
     )
+
+
+def jobs_read_with(db: Session, kit_id: int) -> Sequence[int]:
+    """Return the jobs that use a kit and have stations."""
+    taken = exists().where(
+        LineRow.job_id == JobRow.id, SetupRow.line_id == LineRow.id, StationRow.setup_id == SetupRow.id
+    )
+    using = select(JobRow.id).where(JobRow.kit_id == kit_id, JobRow.deleted_at.is_(None), taken)
+    return db.scalars(using).all()
 
 
 def _unproved(x: _Judged, now: Verdict) -> Unproved | None:

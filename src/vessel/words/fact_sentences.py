@@ -21,7 +21,9 @@ def facts(option: Option, line: Line, soil: Soil, kit: Kit, units: Units) -> lis
     s, found = option.setup, []
     care = option.usable_m - option.proved_m
     reach = f"{show_length(option.proved_m, units)} markable"
-    if care >= 0.5:
+    if option.proved_m == 0 and care > 0:
+        reach = f"{show_length(care, units)} markable, with care only"
+    elif care >= 0.5:
         reach += f", {show_length(care, units)} more with care"
     found.append(("Reach", reach))
     if option.in_soils_m is not None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from vessel.core.judge.station.verdict import PROVED
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
 from vessel.core.plan.options import Option, Proves
@@ -35,18 +36,21 @@ PROVES: dict[Proves, str] = {
 
 def reason(option: Option, line: Line, units: Units) -> str:
     """Return the one-sentence reason for a ranked option."""
-    lengths = [(f, f.length_m("mark")) for f in option.forecasts]
+    # where no station would be a plain Mark, what may be marked with care
+    with_care = not any(f.length_m("mark") for f in option.forecasts)
+    lengths = [(f, f.length_m(*PROVED) if with_care else f.length_m("mark")) for f in option.forecasts]
+    markable = "markable, with care only" if with_care else "markable"
     wanted_m = sum(b - a for a, b in line.wanted_m)
     whole = show_length(wanted_m, units) + (" in the dig area" if wanted_m < 0.999 * line.length_m else "")
     worst, best = min(lengths, key=lambda p: p[1]), max(lengths, key=lambda p: p[1])
     if len(lengths) > 1 and best[1] - worst[1] > 0.05 * wanted_m:
         span = (
-            f"{show_length(worst[1], units)} of {whole} markable if the far end is {worst[0].far_case}, "
+            f"{show_length(worst[1], units)} of {whole} {markable} if the far end is {worst[0].far_case}, "
             f"{show_length(best[1], units)} if it is {best[0].far_case}"
         )
     else:
         either = ", with the far end open or earthed" if len(lengths) > 1 else ""
-        span = f"{show_length(worst[1], units)} of {whole} markable{either}"
+        span = f"{show_length(worst[1], units)} of {whole} {markable}{either}"
     case = f"with it {worst[0].far_case}, " if len(lengths) > 1 else ""
     return f"{span}; {case}{_drive_text(worst[0])}"
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from fastapi import APIRouter
 from sqlalchemy import func, select
 
+from vessel.api.consequences import Consequences, consequences, jobs_read_with
 from vessel.api.kits.forms import KitForm
 from vessel.api.kits.views import KitView
 from vessel.api.requests import REFUSALS, Created, Db, Saving, get
@@ -44,12 +45,25 @@ def create_kit(form: KitForm, db: Saving) -> Created:
 def change_kit(kit_id: int, form: KitForm, db: Saving) -> KitView:
     """Change a kit; frequencies that hookups on record use must stay."""
     row = get(db, KitRow, kit_id, "kit")
+    _require_used(db, kit_id, form)
+    row.name, row.data = form.kit.name, form.kit.model_dump()
+    return _view(db, row)
+
+
+@router.post("/{kit_id}/consequences")
+def consequences_of_kit(kit_id: int, form: KitForm, db: Db) -> Consequences:
+    """Return which verdicts other figures of a kit would alter, in every job that uses it; nothing is stored."""
+    get(db, KitRow, kit_id, "kit")
+    _require_used(db, kit_id, form)
+    return consequences(db, jobs_read_with(db, kit_id), lambda job: setattr(job.kit, "data", form.kit.model_dump()))
+
+
+def _require_used(db: Db, kit_id: int, form: KitForm) -> None:
+    """Refuse a kit without a frequency that hookups on record use."""
     kit = kit_of(form.kit)
     used = select(SetupRow.hookup, SetupRow.freq_hz).join(LineRow).join(JobRow).where(JobRow.kit_id == kit_id)
     for hookup, freq in db.execute(used.distinct()):
         kit.require(hookup, freq, at="frequencies")
-    row.name, row.data = form.kit.name, form.kit.model_dump()
-    return _view(db, row)
 
 
 @router.delete("/{kit_id}", status_code=204)

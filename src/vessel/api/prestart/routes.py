@@ -50,6 +50,17 @@ def answer(job_id: int, check_id: str, form: CheckForm, db: Saving) -> BeforeVie
 def noise(job_id: int, form: NoiseForm, db: Saving) -> BeforeView:
     """Save the noise check as a whole; nothing is stored if a row is refused."""
     job = get(db, JobRow, job_id, "job")
+    return _saved(job, _measured(job, form), db)
+
+
+@router.post("/noise/consequences")
+def consequences_of_noise(job_id: int, form: NoiseForm, db: Db) -> Consequences:
+    """Return which verdicts the noise check would alter; nothing is stored."""
+    get(db, JobRow, job_id, "job")
+    return consequences(db, [job_id], lambda job: setattr(job, "before", _measured(job, form).model_dump(mode="json")))
+
+
+def _measured(job: JobRow, form: NoiseForm) -> BeforeDoc:
     doc, kit = before_doc(job), kit_of(job.kit.data)
     read = []
     for k, row in enumerate(form.rows):
@@ -67,7 +78,7 @@ def noise(job_id: int, form: NoiseForm, db: Saving) -> BeforeView:
     # what was read with another kit stays on record
     mine = {f.freq_hz for f in kit.frequencies}
     doc.noise = [*(a for a in doc.noise if a.freq_hz not in mine), *read]
-    return _saved(job, doc, db)
+    return doc
 
 
 @router.put("/passive")

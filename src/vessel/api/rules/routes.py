@@ -6,9 +6,8 @@ from typing import Annotated
 
 from fastapi import APIRouter
 from pydantic import Field
-from sqlalchemy import exists, select
 
-from vessel.api.consequences import Consequences, consequences
+from vessel.api.consequences import Consequences, consequences, jobs_read_with
 from vessel.api.form_reading import need
 from vessel.api.requests import REFUSALS, Db, Saving, get
 from vessel.api.rules.forms import BoundForm
@@ -21,7 +20,7 @@ from vessel.formats.adapters import kit_of
 from vessel.formats.kit_doc import BoundDoc, KitDoc
 from vessel.store.database import now
 from vessel.store.journal import signed_by
-from vessel.store.tables import JobRow, KitRow, LineRow, SetupRow, StationRow
+from vessel.store.tables import KitRow
 from vessel.words.finding_sentences import understand_bound
 
 router = APIRouter(prefix="/api", tags=["rules"], responses=REFUSALS)
@@ -46,11 +45,7 @@ def consequences_of_bounds(kit_id: int, rule_id: str, form: BoundForm, db: Db) -
     """Return which verdicts other bounds would alter, in every job that uses the kit; nothing is stored."""
     get(db, KitRow, kit_id, "kit")
     bound = _bound(db, rule_id, form)
-    taken = exists().where(
-        LineRow.job_id == JobRow.id, SetupRow.line_id == LineRow.id, StationRow.setup_id == SetupRow.id
-    )
-    using = select(JobRow.id).where(JobRow.kit_id == kit_id, JobRow.deleted_at.is_(None), taken)
-    return consequences(db, db.scalars(using).all(), lambda job: _store(job.kit, rule_id, bound))
+    return consequences(db, jobs_read_with(db, kit_id), lambda job: _store(job.kit, rule_id, bound))
 
 
 def _bound(db: Db, rule_id: str, form: BoundForm) -> BoundDoc:

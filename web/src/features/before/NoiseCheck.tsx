@@ -6,6 +6,7 @@ import type { Kept } from "../../ui/draft";
 import { EntryForm, FormError } from "../../ui/EntryForm";
 import { useToast } from "../../ui/Toasts";
 import { useEntryForm } from "../../ui/useEntryForm";
+import { useConsequences } from "../consequences/useConsequences";
 
 const TONE = {
   quiet: "text-mark",
@@ -42,21 +43,22 @@ export function NoiseCheck({ job, before }: { job: Job; before: Before }) {
   const typed = useWatch({ control: form.control });
   const { errors } = useFormState({ control: form.control });
   const toast = useToast();
+  const params = { path: { job_id: job.id } };
+  const bodyOf = (values: Rows) => ({
+    rows: rows.map((r, i) => ({ freq_hz: r.freq_hz, here: "", quiet: "", ...values.rows[i] })),
+  });
   const save = useChange(
     "noise",
-    (values: Rows) =>
-      take(
-        api.PUT("/api/jobs/{job_id}/before/noise", {
-          params: { path: { job_id: job.id } },
-          body: {
-            rows: rows.map((r, i) => ({ freq_hz: r.freq_hz, here: "", quiet: "", ...values.rows[i] })),
-          },
-        }),
-      ),
+    (values: Rows) => take(api.PUT("/api/jobs/{job_id}/before/noise", { params, body: bodyOf(values) })),
     { scope: `before-${job.id}` },
   );
+  const changes = useConsequences((values: Rows, signal) =>
+    take(api.POST("/api/jobs/{job_id}/before/noise/consequences", { params, body: bodyOf(values), signal })),
+  );
   const send = async (values: Rows) => {
+    if (!(await changes.allowed(values))) return;
     await save.mutateAsync(values);
+    await changes.settle();
     form.begin(values);
     toast("Noise saved. The plan follows.", () => save.mutateAsync(known).then(() => form.begin(known)));
   };
@@ -112,6 +114,7 @@ export function NoiseCheck({ job, before }: { job: Job; before: Before }) {
           ))}
         </ul>
         <FormError form={form} />
+        {changes.shown}
         <Button
           type="submit"
           look="main"

@@ -6,6 +6,7 @@ import { Button } from "../../ui/Button";
 import { EntryForm, FormError, TextEntry, TickEntry } from "../../ui/EntryForm";
 import { Fold } from "../../ui/Fold";
 import { type EntryFormState, useEntryForm } from "../../ui/useEntryForm";
+import { useConsequences } from "../consequences/useConsequences";
 import { FIGURES, fromEarlier, type Kit, type KitFormState, type Row, toForm, toKit } from "./kitForm";
 
 const BLANK: Row = { freq_hz: "", watts: "1", noise_t: "20", depth: true, direction: false };
@@ -41,10 +42,22 @@ export function KitForm({
     else
       await take(api.PUT("/api/kits/{kit_id}", { params: { path: { kit_id: kitId } }, body: { kit: body } }));
   });
+  const changes = useConsequences((body: Kit, signal) =>
+    take(
+      api.POST("/api/kits/{kit_id}/consequences", {
+        params: { path: { kit_id: kitId ?? 0 } },
+        body: { kit: body },
+        signal,
+      }),
+    ),
+  );
   const send = async (typed: KitFormState) => {
-    await save.mutateAsync(toKit(typed)).catch((e) => {
+    const named = (e: unknown) => {
       throw ofPart(e);
-    });
+    };
+    if (kitId !== null && !(await changes.allowed(toKit(typed)).catch(named))) return;
+    await save.mutateAsync(toKit(typed)).catch(named);
+    await changes.settle();
     form.begin(typed);
     onDone();
   };
@@ -97,7 +110,8 @@ export function KitForm({
       </Fold>
       <div className="sm:col-span-2">
         <FormError form={form} />
-        <Button type="submit" look="main" disabled={save.isPending}>
+        {changes.shown}
+        <Button type="submit" look="main" disabled={save.isPending || changes.checking}>
           Save kit
         </Button>
       </div>

@@ -333,6 +333,10 @@ def test_an_earth_on_the_way_is_told_from_one_at_the_far_end_by_a_look(client, j
     assert now["asks_far"]
     told_cli = run("diagnose", client.get(f"/api/jobs/{job}/export").text)["hookups"][0]["read_next"]
     assert told_cli["look_far"]
+    station(client, path, 20, touching.milliamps(20))
+    would = sent(client.post(f"/api/lines/{line}/far-end/consequences", json={"far_kind": "open"}))
+    assert would["text"]
+    assert sent(client.get(path))["asks_far"]  # nothing of it was stored
     sent(client.patch(f"/api/lines/{line}", json={"far_kind": "open"}), 204)
     seen = sent(client.get(path))
     assert (seen["hypotheses"][0]["cause"], seen["asks_far"]) == ("earth_fault", False)

@@ -38,3 +38,12 @@ export const when = (iso: string): string => {
     ? iso
     : d.toLocaleString(undefined, { dateStyle: "medium", timeStyle: "short" });
 };
+
+/** A place as it is typed: `12.5 E, 3 S`, in the user's unit. */
+export function placeText([east, north]: [number, number], units: Units): string {
+  const way = (m: number, ahead: string, back: string) => {
+    const figure = Number(formatter(units).toUnit(m).toFixed(2));
+    return `${Math.abs(figure)} ${figure < 0 ? back : ahead}`;
+  };
+  return `${way(east, "E", "W")}, ${way(north, "N", "S")}`;
+}

@@ -106,6 +106,16 @@ def enter_far_end(line_id: int, form: LinePatch, db: Saving) -> None:
     get(db, LineRow, line_id, "line").far_kind = form.far_kind
 
 
+@router.post("/lines/{line_id}/far-end/consequences")
+def consequences_of_far_end(line_id: int, form: LinePatch, db: Db) -> Consequences:
+    """Return which verdicts it would alter to enter what was seen at the far end; nothing is stored."""
+
+    def change(job: JobRow) -> None:
+        next(x for x in job.lines if x.id == line_id).far_kind = form.far_kind
+
+    return consequences(db, [get(db, LineRow, line_id, "line").job_id], change)
+
+
 def _change(row: LineRow, form: LineForm) -> None:
     _checked(row, form, row.job)
     for setup in row.setups:

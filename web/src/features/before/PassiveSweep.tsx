@@ -4,7 +4,7 @@ import { useWatch } from "react-hook-form";
 import { useNavigate } from "react-router";
 import { api, asRefusal, type Job, Refusal, type Schemas, take } from "../../api/client";
 import { useChange, useSite } from "../../api/queries";
-import { formatter } from "../../api/units";
+import { formatter, placeText } from "../../api/units";
 import { Button } from "../../ui/Button";
 import { ChoiceEntry, EntryForm, FormError, TextEntry } from "../../ui/EntryForm";
 import { Tick } from "../../ui/Field";
@@ -182,10 +182,6 @@ function NewHit(p: {
   const site = useSite(p.job.id);
   const drawn = site.data && site.data.lines.length + site.data.access.length > 0 ? site.data : null;
   const format = formatter(p.job.units);
-  const shown = (m: number, ahead: string, back: string) => {
-    const figure = Number(format.toUnit(m).toFixed(2));
-    return `${Math.abs(figure)} ${figure < 0 ? back : ahead}`;
-  };
   const send = async (typed: typeof NEW) => {
     try {
       const taped = typed.place ? NO_TAPE : {};
@@ -197,9 +193,9 @@ function NewHit(p: {
     }
     form.begin(NEW);
   };
-  const show = ([east, north]: [number, number]) => {
-    setTapped([east, north]);
-    form.setValue("place", `${shown(east, "E", "W")}, ${shown(north, "N", "S")}`);
+  const show = (at: [number, number]) => {
+    setTapped(at);
+    form.setValue("place", placeText(at, p.job.units));
   };
   return (
     <EntryForm form={form} send={send} className="mt-3 border-t border-edge pt-3">

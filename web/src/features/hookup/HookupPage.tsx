@@ -9,6 +9,7 @@ import { useToast } from "../../ui/Toasts";
 import { Views } from "../../ui/Views";
 import { Wait } from "../../ui/Wait";
 
+import { useConsequences } from "../consequences/useConsequences";
 import { useIdentityView } from "../identity/IdentityCard";
 import { Checklist, useSafeOrder } from "./Checklist";
 import { ReadingForm } from "./ReadingForm";
@@ -203,17 +204,40 @@ function FarEnd({ lineId }: { lineId: number }) {
   const enter = useChange("line", (far_kind: Schemas["LinePatch"]["far_kind"]) =>
     take(api.PATCH("/api/lines/{line_id}", { params: { path: { line_id: lineId } }, body: { far_kind } })),
   );
-  const say = (kind: "earthed" | "open", said: string) =>
-    enter.mutateAsync(kind).then(
-      () => toast(said, () => enter.mutate("unknown")),
-      (e) => toast(asRefusal(e).text),
-    );
+  const changes = useConsequences(
+    (far_kind: Schemas["LinePatch"]["far_kind"], signal) =>
+      take(
+        api.POST("/api/lines/{line_id}/far-end/consequences", {
+          params: { path: { line_id: lineId } },
+          body: { far_kind },
+          signal,
+        }),
+      ),
+    { onlyWorse: true },
+  );
+  const say = async (kind: "earthed" | "open", said: string) => {
+    try {
+      if (!(await changes.allowed(kind))) return;
+      await enter.mutateAsync(kind);
+      await changes.settle();
+      toast(`${said} ${changes.said.current}`.trim(), () => enter.mutate("unknown"));
+    } catch (e) {
+      toast(asRefusal(e).text);
+    }
+  };
   return (
     <div className="mt-2 grid grid-cols-2 gap-2">
-      <Button disabled={enter.isPending} onClick={() => say("earthed", "Entered: far end earthed.")}>
+      {changes.shown}
+      <Button
+        disabled={enter.isPending || changes.checking}
+        onClick={() => say("earthed", "Entered: far end earthed.")}
+      >
         It is earthed
       </Button>
-      <Button disabled={enter.isPending} onClick={() => say("open", "Entered: far end open.")}>
+      <Button
+        disabled={enter.isPending || changes.checking}
+        onClick={() => say("open", "Entered: far end open.")}
+      >
         It is open
       </Button>
     </div>

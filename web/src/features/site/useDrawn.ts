@@ -1,12 +1,11 @@
 import { useEffect, useMemo, useRef, useState } from "react";
 import type { Units } from "../../api/client";
+import { placeText } from "../../api/units";
 import type { Drafting } from "../../pictures/siteplan/DraftHandles";
 import type { EntryFormState } from "../../ui/useEntryForm";
 import type { Corner, Target } from "./drawing";
 import type { PlanDraft } from "./planDraft";
 import type { Understood } from "./RouteField";
-
-const FOOT = 0.3048;
 
 interface Props {
   form: EntryFormState<PlanDraft>;
@@ -43,12 +42,7 @@ export function useDrawn({ form, target, text, found, units, onDone }: Props): D
   done.current = onDone;
   return useMemo(() => {
     if (!target) return null;
-    const perMetre = units === "metric" ? 1 : FOOT;
-    const shown = (m: number, ahead: string, back: string) => {
-      const figure = Number((m / perMetre).toFixed(2));
-      return `${Math.abs(figure)} ${figure < 0 ? back : ahead}`;
-    };
-    const said = ([east, north]: Corner) => `${shown(east, "E", "W")}, ${shown(north, "N", "S")}`;
+    const said = (at: Corner) => placeText(at, units);
     const path = target.path(form.getValues());
     const write = (next: string) => {
       setBefore((list) => [...list, text]);

@@ -131,6 +131,8 @@ class LineForm(Form):
             "depth_max_m": reader.must("depth_max_m", "depth", "Greatest depth"),
             "near": {
                 **{k: getattr(self, k) for k in ACCESS_TICKS},
+                # another construction has no such tick in sight
+                "core_only": self.core_only and preset(self.preset).shielded,
                 "earth_ohm": reader.read("near_earth_ohm", "ohms"),
             },
             "near_note": self.near_note,

@@ -39,6 +39,7 @@ from vessel.api.record.routes import router as record_router
 from vessel.api.rules.routes import router as rules_router
 from vessel.api.security import LOOPBACK, BodyLimit, LocalGuard, SafeHeaders
 from vessel.api.site.routes import router as site_router
+from vessel.api.sonde.routes import router as sonde_router
 from vessel.api.stations.pasted_columns import router as columns_router
 from vessel.api.stations.places import router as places_router
 from vessel.api.stations.routes import router as stations_router
@@ -73,6 +74,7 @@ ROUTERS = (
     stations_router,
     places_router,
     columns_router,
+    sonde_router,
     marks_router,
     record_router,
     kits_router,

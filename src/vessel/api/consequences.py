@@ -6,15 +6,16 @@ from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 
 from pydantic import BaseModel
-from sqlalchemy import exists, select
+from sqlalchemy import exists, or_, select
 from sqlalchemy.orm import Session
 
-from vessel.api.job_answers import judged_stations
+from vessel.api.job_answers import judged_stations, judged_stops
 from vessel.api.requests import load_job
 from vessel.core.judge.station.verdict import PROVED, VERDICTS, Verdict
 from vessel.core.text.figures import show_station
 from vessel.formats.loaded_job import LoadedJob, LoadedStation
-from vessel.store.tables import JobRow, LineRow, SetupRow, StationRow
+from vessel.formats.loaded_sonde import LoadedStop
+from vessel.store.tables import JobRow, LineRow, SetupRow, SondeRunRow, StationRow, StopRow
 from vessel.words.consequence_sentences import (
     changed_text,
     marks_text,
@@ -33,12 +34,13 @@ class Unproved(BaseModel):
 
 
 class ChangedStation(BaseModel):
-    """A station whose verdict would be another, `worse` or better.
+    """A station, or a stop of a sonde run, whose verdict would be another, `worse` or better.
 
     `marked`: a mark stands on it, `unproved` by the change.
     """
 
     id: int
+    at_stop: bool
     line: str
     distance_text: str
     was: Verdict
@@ -64,15 +66,21 @@ class Consequences(BaseModel):
 @dataclass(frozen=True)
 class _Judged:
     line: str
-    station: LoadedStation
+    station: LoadedStation | LoadedStop
     verdict: Verdict
 
 
-def _judged(job: LoadedJob) -> Iterator[tuple[int, _Judged]]:
+_Key = tuple[str, int]
+
+
+def _judged(job: LoadedJob) -> Iterator[tuple[_Key, _Judged]]:
     for line in job.lines:
         for setup in line.setups if line.has_metal else ():
             for station, judgement in judged_stations(setup):
-                yield station.row.id, _Judged(line.row.name, station, judgement.verdict)
+                yield ("station", station.row.id), _Judged(line.row.name, station, judgement.verdict)
+        for run in line.runs:
+            for stop, judgement in judged_stops(run):
+                yield ("stop", stop.row.id), _Judged(line.row.name, stop, judgement.verdict)
 
 
 def consequences(db: Session, job_ids: Sequence[int], change: Callable[[JobRow], None]) -> Consequences:
@@ -95,10 +103,10 @@ def consequences(db: Session, job_ids: Sequence[int], change: Callable[[JobRow],
 
 def jobs_read_with(db: Session, kit_id: int) -> Sequence[int]:
     """Return the jobs that use a kit and have stations."""
-    taken = exists().where(
-        LineRow.job_id == JobRow.id, SetupRow.line_id == LineRow.id, StationRow.setup_id == SetupRow.id
-    )
-    using = select(JobRow.id).where(JobRow.kit_id == kit_id, JobRow.deleted_at.is_(None), taken)
+    own = LineRow.job_id == JobRow.id
+    stations = exists().where(own, SetupRow.line_id == LineRow.id, StationRow.setup_id == SetupRow.id)
+    stops = exists().where(own, SondeRunRow.line_id == LineRow.id, StopRow.run_id == SondeRunRow.id)
+    using = select(JobRow.id).where(JobRow.kit_id == kit_id, JobRow.deleted_at.is_(None), or_(stations, stops))
     return db.scalars(using).all()
 
 
@@ -123,7 +131,8 @@ def _of_job(
         after = {k: x.verdict for k, x in _judged(LoadedJob(job.row))} if before else {}
         found = [
             ChangedStation(
-                id=k,
+                id=k[1],
+                at_stop=k[0] == "stop",
                 line=f"{x.line}{of}",
                 distance_text=show_station(x.station.row.distance_m, units),
                 was=x.verdict,

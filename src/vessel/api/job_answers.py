@@ -8,6 +8,7 @@ from vessel.core.hookup.across_forecast import Across, across
 from vessel.core.hookup.continuity import Continuity, continuity
 from vessel.core.hookup.expected_sweep import Circle, sweep_circle
 from vessel.core.hookup.hookup_state import HookupState, hookup_state
+from vessel.core.hookup.judge_sonde import JudgedRun, judge_run
 from vessel.core.hookup.judge_trace import Judged, events_along, judge_stations
 from vessel.core.hookup.rivals_of_hookup import weighed_estimate
 from vessel.core.hookup.transmitter_forecast import LoopForecast, loop_forecasts
@@ -16,6 +17,7 @@ from vessel.core.judge.across.cross_section import AcrossFit, placed_across
 from vessel.core.judge.rivals.chances import Alive
 from vessel.core.judge.rivals.identity_finding import Identity, identity_of
 from vessel.core.judge.rivals.next_ask import Ask, next_ask
+from vessel.core.judge.sonde.sonde_fit import SondeFit
 from vessel.core.judge.station.verdict import PROVED, Judgement
 from vessel.core.judge.sweep_verdict import SweepVerdict, judge_sweep
 from vessel.core.judge.trace.coverage import Coverage, Placed, coverage
@@ -37,6 +39,7 @@ from vessel.core.remedies.remedy_search import Remedies, remedies
 from vessel.core.signal.receiver.return_undone import Undoing, undoing
 from vessel.core.simulate.crossings import Crossing, crossings, with_depths
 from vessel.formats.loaded_job import LoadedJob, LoadedLine, LoadedSetup, LoadedStation, asked_once
+from vessel.formats.loaded_sonde import LoadedRun, LoadedStop
 from vessel.store.tables import MarkRow
 
 _plans = remembered(64)(plan_lines)
@@ -271,21 +274,52 @@ def undoing_of(s: LoadedSetup) -> Undoing:
 
 
 @asked_once
+def judged_run(run: LoadedRun) -> JudgedRun:
+    """Return the judgements of the stops of a sonde run, by distance, and what they show together."""
+    line = run.line.row
+    return judge_run(
+        [s.reading for s in run.stops],
+        run.run,
+        run.job.kit,
+        depth_range_m=(line.depth_min_m, line.depth_max_m),
+        pipe=run.line.pipe,
+    )
+
+
+def judged_stops(run: LoadedRun) -> list[tuple[LoadedStop, Judgement]]:
+    """Return the stops of a sonde run with their judgements, by distance."""
+    return list(zip(run.stops, judged_run(run).judgements, strict=True))
+
+
+def stop_judgement(stop: LoadedStop) -> Judgement:
+    """Return the judgement of one stop."""
+    return next(j for s, j in judged_stops(stop.run) if s is stop)
+
+
+def fit_of(stop: LoadedStop) -> SondeFit | None:
+    """Return where the head lies under a stop, None where nothing tells."""
+    judged = judged_run(stop.run)
+    return next(f for s, f in zip(stop.run.stops, judged.fits, strict=True) if s is stop)
+
+
+@asked_once
 def coverage_of(line: LoadedLine) -> Coverage:
-    """Return how much of a line is marked; stations without a mark count under the hookup in use."""
+    """Return how much of a line is marked; without a mark, stations count under what is in use."""
+    stations: list[tuple[LoadedStation | LoadedStop, bool]] = [
+        (s, setup is line.in_use) for setup in line.setups for s in setup.stations
+    ]
+    stations += [(s, run is line.run_in_use) for run in line.runs for s in run.stops]
     placed = [
         Placed(
-            s.row.distance_m,
+            s.row.distance_m if mark is None else mark.snapshot["station"]["distance_m"],
             mark is None or mark.verdict in PROVED,
             mark is not None,
             None if mark is None else marked_depth_m(mark),
         )
-        for setup in line.setups
-        for s in setup.stations
-        if (mark := s.mark) is not None or setup is line.in_use
+        for s, in_use in stations
+        if (mark := s.mark) is not None or in_use
     ]
-    wanted = line.line.wanted_m if line.has_metal else ((0.0, line.row.length_m),)
-    return coverage(placed, length_m=line.row.length_m, wanted=wanted)
+    return coverage(placed, length_m=line.row.length_m, wanted=line.wanted_m)
 
 
 def marked_depth_m(mark: MarkRow) -> float | None:
@@ -299,8 +333,9 @@ def marked_depth_m(mark: MarkRow) -> float | None:
 def due_of(line: LoadedLine) -> tuple[Due, ...]:
     """Return the marks that a line still lacks; events along it are those of the hookup in use."""
     marks = [s.row.distance_m for setup in line.setups for s in setup.stations if s.mark is not None]
+    marks += [s.row.distance_m for run in line.runs for s in run.stops if s.mark is not None]
     if not line.has_metal:
-        return marks_due(marks, Places(line.row.length_m, ((0.0, line.row.length_m),)))
+        return marks_due(marks, Places(line.row.length_m, line.wanted_m))
     stands = landmarks(line.line)
     places = Places(
         line.line.length_m,

@@ -7,12 +7,18 @@ from vessel.core.model.station_place import painted_at
 from vessel.core.prestart.checks_and_noise import Met, against_plan, unexplained_m
 from vessel.formats.before_doc import passive_of
 from vessel.formats.loaded_job import LoadedJob, LoadedSetup, LoadedStation, asked_once
+from vessel.formats.loaded_sonde import LoadedStop
 
 
 def where_stands(s: LoadedStation, d: Drawn, *, painted_off_m: float = 0.0) -> tuple[float, float]:
     """Return where a station is drawn, or paint so far left of it [m]: as taped, else on the line at its distance."""
     taped = None if s.row.place is None or s.row.place["by"] == "device" else tuple(s.row.place["at"][:2])
     return painted_at(d, s.row.distance_m, taped, painted_off_m)
+
+
+def where_stopped(s: LoadedStop, d: Drawn, at_m: float, *, painted_off_m: float = 0.0) -> tuple[float, float]:
+    """Return where a stop of a sonde run is drawn `at_m` along the line [m], or paint so far left of it [m]."""
+    return painted_at(d, at_m, None, s.reading.left_m + painted_off_m)
 
 
 @asked_once

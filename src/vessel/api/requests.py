@@ -18,10 +18,11 @@ from vessel.api.refused import ErrorBody
 from vessel.api.waiting import KEY as CLIENT
 from vessel.core.base.errors import Conflict, NotFound, VesselError
 from vessel.formats.loaded_job import LoadedJob, LoadedLine, LoadedSetup, LoadedStation
+from vessel.formats.loaded_sonde import LoadedRun, LoadedStop
 from vessel.store.database import as_stored, begin_writing, now
 from vessel.store.journal import sign
 from vessel.store.reading import read_below, read_children
-from vessel.store.tables import Base, JobRow, LineRow, PostRow, SetupRow, StationRow
+from vessel.store.tables import Base, JobRow, LineRow, PostRow, SetupRow, SondeRunRow, StationRow, StopRow
 
 REFUSALS: dict[int | str, dict[str, Any]] = {
     code: {"model": ErrorBody, "description": text}
@@ -170,6 +171,19 @@ def load_station(db: Session, key: int, *, removed: bool = False) -> LoadedStati
     """Return a station under its hookup; raise `NotFound` when it is missing, or removed unless `removed`."""
     row = get(db, StationRow, key, "station", removed=removed)
     return LoadedJob(_line_on_its_job(db, row.setup.line_id, removed=True).job).setup(row.setup).station(row)
+
+
+def load_run(db: Session, key: int) -> LoadedRun:
+    """Return a sonde run on its line and job; raise `NotFound` when it is missing."""
+    row = get(db, SondeRunRow, key, "sonde run")
+    line = _line_on_its_job(db, row.line_id, removed=True)
+    return LoadedJob(line.job).line(line).run(row)
+
+
+def load_stop(db: Session, key: int, *, removed: bool = False) -> LoadedStop:
+    """Return a stop under its run; raise `NotFound` when it is missing, or removed unless `removed`."""
+    row = get(db, StopRow, key, "stop", removed=removed)
+    return load_run(db, row.run_id).stop(row)
 
 
 def _line_on_its_job(db: Session, key: int, *, removed: bool = False) -> LineRow:

@@ -3,18 +3,30 @@
 from __future__ import annotations
 
 import argparse
+from dataclasses import asdict
 from typing import Any
 
-from vessel.api.job_answers import ask_of, estimate_of, identity_finding, judged_stations, order_of, rivals_left
+from vessel.api.job_answers import (
+    ask_of,
+    estimate_of,
+    identity_finding,
+    judged_run,
+    judged_stations,
+    judged_stops,
+    order_of,
+    rivals_left,
+)
 from vessel.cli.files import line_named, read_job
 from vessel.core.base.errors import BadInput
 from vessel.core.diagnose.ranking import diagnose
+from vessel.core.judge.station.verdict import Judgement
 from vessel.core.model.readings import TransmitterReading
 from vessel.core.plan.options import Option, Plan
 from vessel.core.plan.plan_site import plan_lines
 from vessel.core.plan.work_order import Order
 from vessel.core.text.units import Units
 from vessel.formats.loaded_job import LoadedJob, LoadedSetup, LoadedStation
+from vessel.formats.loaded_sonde import LoadedRun
 from vessel.words.diagnosis_sentences import advice, cause_title
 from vessel.words.diagnosis_sentences import explain as explain_cause
 from vessel.words.finding_sentences import explain, headline, next_step
@@ -27,6 +39,7 @@ from vessel.words.identity_sentences import (
 )
 from vessel.words.labels import VERDICT_LABEL
 from vessel.words.option_sentences import cautions, reason, rejection
+from vessel.words.sonde_sentences import fall_text
 from vessel.words.work_sentences import if_earthed_text, moving_text, rule_out_text
 
 _AS_TYPED = "Write 7.9,30 or 40,4.3,560."
@@ -226,9 +239,9 @@ def _readings(text: str, freq_hz: float) -> list[TransmitterReading]:
 
 
 def judge_command(args: argparse.Namespace) -> dict[str, Any]:
-    """`vessel judge JOB.json`: the verdict on every station."""
+    """`vessel judge JOB.json`: the verdict on every station, and on every stop of a sonde run."""
     job = read_job(args.job)
-    found, hookups = [], []
+    found, hookups, runs = [], [], []
     for line in job.lines:
         for setup in line.setups:
             hookups.append(_identity(setup))
@@ -239,26 +252,47 @@ def judge_command(args: argparse.Namespace) -> dict[str, Any]:
                         "hookup": setup.setup.method,
                         "freq_hz": setup.setup.freq_hz,
                         "distance_m": s.row.distance_m,
-                        "verdict": j.verdict,
-                        "label": VERDICT_LABEL[j.verdict],
-                        "criteria_version": j.criteria_version,
-                        "deciding": [f.rule.id for f in j.deciding],
+                        **_judged(j, job.units),
                         "estimate": _estimate(s),
                         "wrong_chance": next((f.value for f in j.findings if f.rule.id == "identity"), None),
-                        "headline": headline(j, job.units),
-                        "next_step": next_step(j),
-                        "findings": [
-                            {
-                                "rule": f.rule.id,
-                                "outcome": f.outcome,
-                                "value": f.value,
-                                "sentence": explain(f, job.units),
-                            }
-                            for f in j.findings
-                        ],
                     }
                 )
-    return {"job": job.row.name, "stations": found, "hookups": hookups}
+        runs += [_sonde(run) for run in line.runs]
+    return {"job": job.row.name, "stations": found, "hookups": hookups, "sonde_runs": runs}
+
+
+def _judged(j: Judgement, units: Units) -> dict[str, Any]:
+    return {
+        "verdict": j.verdict,
+        "label": VERDICT_LABEL[j.verdict],
+        "criteria_version": j.criteria_version,
+        "deciding": [f.rule.id for f in j.deciding],
+        "headline": headline(j, units),
+        "next_step": next_step(j),
+        "findings": [
+            {"rule": f.rule.id, "outcome": f.outcome, "value": f.value, "sentence": explain(f, units)}
+            for f in j.findings
+        ],
+    }
+
+
+def _sonde(run: LoadedRun) -> dict[str, Any]:
+    """One sonde run: its stops with verdict and fitted head, corners and fall."""
+    judged, units = judged_run(run), run.job.units
+    stops = []
+    for (s, j), fit in zip(judged_stops(run), judged.fits, strict=True):
+        head = None if fit is None else asdict(fit)
+        stops.append({"distance_m": s.row.distance_m, "rod_m": s.row.rod_m, **_judged(j, units), "head": head})
+    return {
+        "line": run.line.row.name,
+        "freq_hz": run.run.freq_hz,
+        "start_m": run.run.start_m,
+        "way": run.run.way,
+        "stops": stops,
+        "corners": [asdict(c) for c in judged.corners],
+        "fall": None if judged.fall is None else asdict(judged.fall),
+        "fall_text": fall_text(judged.fall, run.run, units),
+    }
 
 
 def _identity(s: LoadedSetup) -> dict[str, Any]:

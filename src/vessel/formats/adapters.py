@@ -10,7 +10,7 @@ from typing import Any, cast
 from vessel.core.base.errors import BadInput
 from vessel.core.diagnose.impossible_readings import doubt
 from vessel.core.judge.station.crew_bounds import rules_of
-from vessel.core.model.entry_fields import CANDIDATE_FIELDS, STATION_FIELDS
+from vessel.core.model.entry_fields import CANDIDATE_FIELDS, STATION_FIELDS, STOP_FIELDS
 from vessel.core.model.first_sweep import Candidate
 from vessel.core.model.identity import Evidence
 from vessel.core.model.kit import Bound, Clamp, Coil, Frequency, Kit, Receiver
@@ -19,6 +19,7 @@ from vessel.core.model.line_ends import FarEnd
 from vessel.core.model.readings import Change, NeighbourReading, StationReading, TransmitterReading
 from vessel.core.model.setup import Setup, Stake
 from vessel.core.model.site_plan import Course, SitePlan
+from vessel.core.model.sonde import SondeRun, SondeStop
 from vessel.core.model.utility import utility
 from vessel.formats.job_file import NearDoc
 from vessel.formats.kit_doc import KitDoc
@@ -147,3 +148,13 @@ def candidate_of(c: Any) -> Candidate:
 def evidence_of(e: Any) -> Evidence:
     """Return a piece of evidence of identity, of a document or row."""
     return Evidence(e.kind, e.answer, e.at_m)
+
+
+def sonde_run_of(r: Any) -> SondeRun:
+    """Return a sonde run, of a document or row."""
+    return SondeRun(r.freq_hz, r.start_m, r.way, r.check_m, r.check_signal, r.fall)
+
+
+def stop_of(s: Any) -> SondeStop:
+    """Return what was read at a stop of a sonde run, of a document or row."""
+    return SondeStop(**{f.column: getattr(s, f.column) for f in STOP_FIELDS})

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING, Annotated, Any, Final, Literal, TypeAlias
 
 from pydantic import BaseModel, ConfigDict, Field, WithJsonSchema
 
-from vessel.core.model.entry_fields import CANDIDATE_FIELDS, READING_FIELDS, STATION_FIELDS
+from vessel.core.model.entry_fields import CANDIDATE_FIELDS, READING_FIELDS, STATION_FIELDS, STOP_FIELDS
 from vessel.core.model.identity import EVIDENCE
 from vessel.core.model.methods import Method
 from vessel.formats.before_doc import BeforeDoc
@@ -23,11 +23,13 @@ _IDENTITY_SINCE = 1
 _MOVING_SINCE = 3
 _ADDRESS_SINCE = 4
 _CORE_ONLY_SINCE = 5
+_SONDE_SINCE = 6
 MINOR: Final = max(
     _IDENTITY_SINCE,
     _MOVING_SINCE,
     _ADDRESS_SINCE,
     _CORE_ONLY_SINCE,
+    _SONDE_SINCE,
     *(f.since for f in (*STATION_FIELDS, *READING_FIELDS, *CANDIDATE_FIELDS)),
 )
 """The newest field's: docs/formats/versions.md."""
@@ -167,14 +169,33 @@ class _CandidateBase(Doc):
     struck_why: Text | None = None
 
 
+class _StopBase(Doc):
+    """What was read at one stop of a sonde run.
+
+    Main peak and nulls are distances along the line [m], `rod_m` the rod out since the mouth of the pipe; signals at
+    one gain. `off_m` [m] to `side`: the peak beside the line as drawn.
+    """
+
+    note: Text
+    typed: dict[str, str]
+    technician: Text
+    taken_at: Text
+    deleted_at: Text | None
+    struck_by: Text | None = None
+    struck_why: Text | None = None
+    marks: list[MarkDoc]
+
+
 if TYPE_CHECKING:
     StationDoc: TypeAlias = _StationBase
     ReadingDoc: TypeAlias = _ReadingBase
     CandidateDoc: TypeAlias = _CandidateBase
+    StopDoc: TypeAlias = _StopBase
 else:
     StationDoc = with_fields(_StationBase, STATION_FIELDS, "StationDoc")
     ReadingDoc = with_fields(_ReadingBase, READING_FIELDS, "ReadingDoc")
     CandidateDoc = with_fields(_CandidateBase, CANDIDATE_FIELDS, "CandidateDoc")
+    StopDoc = with_fields(_StopBase, STOP_FIELDS, "StopDoc")
 
 
 class EvidenceDoc(Doc):
@@ -219,8 +240,27 @@ class SetupDoc(Doc):
     stations: list[StationDoc]
 
 
+class SondeRunDoc(Doc):
+    """One run of a sonde put into the line at `start_m` [m] and pushed on or back along it, with its stops.
+
+    `check_m`, `check_signal`: the function check out of the ground. `fall`: the fall the pipe should have [m/m].
+    """
+
+    freq_hz: Number
+    start_m: Number
+    way: Literal["on", "back"]
+    check_m: Number | None
+    check_signal: Number | None
+    fall: Number | None
+    steps_done: list[str]
+    typed: dict[str, str]
+    technician: Text
+    created_at: Text
+    stops: list[StopDoc]
+
+
 class LineDoc(Doc):
-    """One line with its setups."""
+    """One line with its setups and its sonde runs (since 1.6)."""
 
     name: Name
     utility: str
@@ -240,6 +280,7 @@ class LineDoc(Doc):
     created_at: Text
     deleted_at: Text | None
     setups: list[SetupDoc]
+    sonde_runs: list[SondeRunDoc] = Field(default_factory=list)
 
 
 class JournalDoc(Doc):

@@ -11,7 +11,7 @@ from functools import cached_property, wraps
 from typing import Any, Concatenate, ParamSpec, Protocol, TypeVar, cast
 
 from vessel.core.hookup.transmitter_forecast import require_sound
-from vessel.core.model.construction import preset
+from vessel.core.model.construction import Construction, preset
 from vessel.core.model.entry_fields import STATION_FIELDS
 from vessel.core.model.first_sweep import Candidate
 from vessel.core.model.identity import Evidence
@@ -20,7 +20,7 @@ from vessel.core.model.line import Line, require_access
 from vessel.core.model.marking import Marking
 from vessel.core.model.readings import StationReading, TransmitterReading
 from vessel.core.model.setup import Setup
-from vessel.core.model.site_plan import SitePlan
+from vessel.core.model.site_plan import Drawn, SitePlan
 from vessel.core.model.soil import Soil
 from vessel.core.model.utility import Utility, utility
 from vessel.core.prestart.checks_and_noise import kit_here
@@ -36,9 +36,10 @@ from vessel.formats.adapters import (
     station_of,
 )
 from vessel.formats.before_doc import BeforeDoc, ambients_of, before_doc, checks_of, passive_of
+from vessel.formats.loaded_sonde import LoadedRun
 from vessel.formats.marking_doc import marking_of
 from vessel.formats.plan_doc import SitePlanDoc
-from vessel.formats.site_plan_doc import drawn_lines, plan_doc, points_of, site_plan_of
+from vessel.formats.site_plan_doc import drawn_lines, metal_of, plan_doc, points_of, site_plan_of
 
 
 class _Answering(Protocol):
@@ -148,6 +149,7 @@ class LoadedLine:
         self.job, self.row = job, row
         self.answers: dict[Any, Any] = {}
         self._setups: dict[int, LoadedSetup] = {}
+        self._runs: dict[int, LoadedRun] = {}
 
     @property
     def has_metal(self) -> bool:
@@ -163,6 +165,20 @@ class LoadedLine:
     def own(self) -> int | None:
         """Which of the site plan's lines it is, None where it is not drawn."""
         return self.job.drawn.index(self) if self in self.job.drawn else None
+
+    @property
+    def drawn_as(self) -> Drawn | None:
+        """Its route on the site plan, None where it is not drawn."""
+        return None if self.own is None or self.job.site is None else self.job.site.drawn[self.own]
+
+    @property
+    def wanted_m(self) -> tuple[tuple[float, float], ...]:
+        """The stretches (from, to) [m] to be located: those in the dig area; the whole line without one."""
+        drawn, length_m = self.drawn_as, self.row.length_m
+        area = None if self.job.site is None else self.job.site.dig
+        if drawn is None or area is None:
+            return ((0.0, length_m),)
+        return tuple((a, min(b, length_m)) for a, b in drawn.inside(area) if a < length_m)
 
     @cached_property
     def utility(self) -> Utility:
@@ -185,8 +201,29 @@ class LoadedLine:
             self._setups[id(row)] = LoadedSetup(self, row)
         return self._setups[id(row)]
 
+    @property
+    def runs(self) -> tuple[LoadedRun, ...]:
+        """Its sonde runs, the oldest first."""
+        return tuple(self.run(row) for row in self.row.sonde_runs)
+
+    @property
+    def run_in_use(self) -> LoadedRun | None:
+        """The sonde run in use: the newest one."""
+        return self.run(self.row.sonde_runs[-1]) if self.row.sonde_runs else None
+
+    @cached_property
+    def pipe(self) -> Construction | None:
+        """What it is made of, None without metal."""
+        return metal_of(self.row)
+
+    def run(self, row: Any) -> LoadedRun:
+        """Return one of its sonde runs."""
+        if id(row) not in self._runs:
+            self._runs[id(row)] = LoadedRun(self, row)
+        return self._runs[id(row)]
+
     def check(self) -> None:
-        """Refuse what cannot be, on the line and under each of its hookups."""
+        """Refuse what cannot be, on the line, under each of its hookups and in each of its sonde runs."""
         if self.has_metal:
             require_sound(self.line, self.job.soil)
         utility(self.row.utility)
@@ -197,6 +234,8 @@ class LoadedLine:
             require_access(access)
         for setup in self.setups:
             setup.check()
+        for run in self.runs:
+            run.check()
 
 
 class LoadedSetup:

@@ -23,11 +23,25 @@ from vessel.store.tables import (
     MarkRow,
     ReadingRow,
     SetupRow,
+    SondeRunRow,
     StationRow,
+    StopRow,
 )
 
 Action = Literal["made", "changed", "struck", "restored", "withdrawn", "imported"]
-KEPT = (KitRow, JobRow, LineRow, SetupRow, ReadingRow, CandidateRow, EvidenceRow, StationRow, MarkRow)
+KEPT = (
+    KitRow,
+    JobRow,
+    LineRow,
+    SetupRow,
+    ReadingRow,
+    CandidateRow,
+    EvidenceRow,
+    StationRow,
+    SondeRunRow,
+    StopRow,
+    MarkRow,
+)
 """The tables whose rows have a history."""
 _OF_ACTION = ("deleted_at", "struck_by", "struck_why")
 
@@ -125,11 +139,18 @@ def job_of(row: Any) -> JobRow | None:
     if isinstance(row, JobRow) or row is None:
         return row
     for key, above in _ABOVE.items():
-        if hasattr(type(row), key):
+        if getattr(row, key, None) is not None:
             db = object_session(row)
             # by its key: a row that is just being made may not know its relations yet
             return None if db is None else job_of(db.get(above, getattr(row, key)))
     return None
 
 
-_ABOVE: dict[str, Any] = {"job_id": JobRow, "line_id": LineRow, "setup_id": SetupRow, "station_id": StationRow}
+_ABOVE: dict[str, Any] = {
+    "job_id": JobRow,
+    "line_id": LineRow,
+    "setup_id": SetupRow,
+    "run_id": SondeRunRow,
+    "station_id": StationRow,
+    "stop_id": StopRow,
+}

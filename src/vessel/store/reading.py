@@ -10,13 +10,15 @@ from sqlalchemy import Select, inspect, select
 from sqlalchemy.orm import QueryableAttribute, RelationshipProperty, Session, lazyload
 from sqlalchemy.orm.attributes import set_committed_value
 
-from vessel.store.tables import Base, JobRow, LineRow, SetupRow, StationRow
+from vessel.store.tables import Base, JobRow, LineRow, SetupRow, SondeRunRow, StationRow, StopRow
 
 _BELOW: dict[type[Base], tuple[QueryableAttribute[Any], ...]] = {
     JobRow: (JobRow.lines,),
-    LineRow: (LineRow.setups,),
+    LineRow: (LineRow.setups, LineRow.sonde_runs),
     SetupRow: (SetupRow.readings, SetupRow.candidates, SetupRow.evidence, SetupRow.stations),
     StationRow: (StationRow.marks,),
+    SondeRunRow: (SondeRunRow.stops,),
+    StopRow: (StopRow.marks,),
 }
 
 

@@ -7,7 +7,13 @@ from typing import Any
 from sqlalchemy import JSON, Boolean, Double, ForeignKey, Index, Integer, MetaData, String, text
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
 
-from vessel.core.model.entry_fields import CANDIDATE_FIELDS, READING_FIELDS, STATION_FIELDS, EntryField
+from vessel.core.model.entry_fields import (
+    CANDIDATE_FIELDS,
+    READING_FIELDS,
+    STATION_FIELDS,
+    STOP_FIELDS,
+    EntryField,
+)
 
 Json = dict[str, Any]
 
@@ -89,6 +95,7 @@ class LineRow(Base):
     deleted_at: Mapped[str | None]
     job: Mapped[JobRow] = relationship(back_populates="lines")
     setups: Mapped[list[SetupRow]] = relationship(back_populates="line", order_by="SetupRow.id")
+    sonde_runs: Mapped[list[SondeRunRow]] = relationship(back_populates="line", order_by="SondeRunRow.id")
 
 
 class SetupRow(Base):
@@ -191,13 +198,61 @@ class StationRow(Base):
     marks: Mapped[list[MarkRow]] = relationship(back_populates="station", order_by="MarkRow.id", lazy="selectin")
 
 
+class SondeRunRow(Base):
+    """One run of a sonde through a line; a change of sonde or entry is a new row, so the history stays."""
+
+    __tablename__ = "sonde_runs"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    line_id: Mapped[int] = mapped_column(ForeignKey("lines.id"), index=True)
+    freq_hz: Mapped[float]
+    start_m: Mapped[float]
+    way: Mapped[str]
+    check_m: Mapped[float | None]
+    check_signal: Mapped[float | None]
+    fall: Mapped[float | None]
+    steps_done: Mapped[list[str]]
+    typed: Mapped[Json]
+    technician: Mapped[str]
+    created_at: Mapped[str]
+    line: Mapped[LineRow] = relationship(back_populates="sonde_runs")
+    stops: Mapped[list[StopRow]] = relationship(back_populates="run", order_by="StopRow.distance_m")
+
+
+class StopRow(Base):
+    """What was read at one stop of a sonde run, as typed; the columns of `STOP_FIELDS` are added below."""
+
+    __tablename__ = "sonde_stops"
+    __table_args__ = (
+        Index("uq_sonde_stops_place", "run_id", "distance_m", unique=True, sqlite_where=text("deleted_at IS NULL")),
+    )
+    id: Mapped[int] = mapped_column(primary_key=True)
+    run_id: Mapped[int] = mapped_column(ForeignKey("sonde_runs.id"), index=True)
+    distance_m: Mapped[float]
+    note: Mapped[str]
+    typed: Mapped[Json]
+    technician: Mapped[str]
+    taken_at: Mapped[str]
+    deleted_at: Mapped[str | None]
+    struck_by: Mapped[str | None]
+    struck_why: Mapped[str | None]
+    run: Mapped[SondeRunRow] = relationship(back_populates="stops")
+    marks: Mapped[list[MarkRow]] = relationship(back_populates="stop", order_by="MarkRow.id", lazy="selectin")
+
+
 class MarkRow(Base):
-    """A mark on the ground. `snapshot` keeps setup, readings, verdict and criteria version; it never changes."""
+    """A mark on the ground, at a station or at a stop of a sonde run.
+
+    `snapshot` keeps setup, readings, verdict and criteria version; it never changes.
+    """
 
     __tablename__ = "marks"
-    __table_args__ = (Index("uq_marks_standing", "station_id", unique=True, sqlite_where=text("withdrawn_at IS NULL")),)
+    __table_args__ = (
+        Index("uq_marks_standing", "station_id", unique=True, sqlite_where=text("withdrawn_at IS NULL")),
+        Index("uq_marks_standing_at_stop", "stop_id", unique=True, sqlite_where=text("withdrawn_at IS NULL")),
+    )
     id: Mapped[int] = mapped_column(primary_key=True)
-    station_id: Mapped[int] = mapped_column(ForeignKey("stations.id"), index=True)
+    station_id: Mapped[int | None] = mapped_column(ForeignKey("stations.id"), index=True)
+    stop_id: Mapped[int | None] = mapped_column(ForeignKey("sonde_stops.id"), index=True)
     label: Mapped[str]
     colour: Mapped[str]
     verdict: Mapped[str]
@@ -210,7 +265,16 @@ class MarkRow(Base):
     withdrawn_at: Mapped[str | None]
     withdrawn_by: Mapped[str | None]
     withdrawn_reason: Mapped[str | None]
-    station: Mapped[StationRow] = relationship(back_populates="marks")
+    station: Mapped[StationRow | None] = relationship(back_populates="marks")
+    stop: Mapped[StopRow | None] = relationship(back_populates="marks")
+
+    @property
+    def line(self) -> LineRow:
+        """The line that it marks."""
+        if self.station is not None:
+            return self.station.setup.line
+        assert self.stop is not None
+        return self.stop.run.line
 
 
 class JournalRow(Base):
@@ -280,7 +344,13 @@ def _column(f: EntryField) -> Any:
     return mapped_column(kind, nullable=f.shape == "number" and not f.required, default=default)
 
 
-for _row, _fields in ((StationRow, STATION_FIELDS), (ReadingRow, READING_FIELDS), (CandidateRow, CANDIDATE_FIELDS)):
+_TABLES = (
+    (StationRow, STATION_FIELDS),
+    (ReadingRow, READING_FIELDS),
+    (CandidateRow, CANDIDATE_FIELDS),
+    (StopRow, STOP_FIELDS),
+)
+for _row, _fields in _TABLES:
     for _field in _fields:
         if not hasattr(_row, _field.column):
             setattr(_row, _field.column, _column(_field))

@@ -18,6 +18,15 @@ _LABELS: dict[str, str] = {
     "signal": "Signal here, gain locked",
     "neighbours": "Neighbours: way aside, mA, signal at the same gain",
     "profile": "Readings across the line: offset and signal of each, at one gain",
+    "rod_m": "Rod out",
+    "null_before_m": "Null before, at",
+    "null_after_m": "Null after, at",
+    "mode": "Receiver's mode",
+    "ghost_before": "Ghost peak before",
+    "ghost_after": "Ghost peak after",
+    "signal_turned": "Signal, turned a quarter",
+    "off_m": "Peak beside the line as drawn",
+    "side": "To which side",
 }
 _HINTS: dict[str, tuple[str, str]] = {
     "distance_m": ("metres", "feet"),
@@ -25,14 +34,26 @@ _HINTS: dict[str, tuple[str, str]] = {
     "depth_m": ("0.74 or 74", "3'4 or 40"),
     "peak_null_m": ("0.02 or 2cm", "1 (inches)"),
     "neighbour_a": ("0 if none found", "0 if none found"),
-    "signal": ("as at the stations before", "as at the stations before"),
+    "signal": ("at the gain used before", "at the gain used before"),
+    "rod_m": ("on the counter", "on the counter"),
+    "null_before_m": ("distance along", "distance along"),
+    "null_after_m": ("distance along", "distance along"),
+    "ghost_before": ("at the same gain", "at the same gain"),
+    "ghost_after": ("at the same gain", "at the same gain"),
+    "signal_turned": ("at the same gain", "at the same gain"),
     "neighbours": ("L1.2 9.5 62; R2.0 4.1", "L48 9.5 62; R80 4.1 (inches)"),
     "profile": (
         "L1.0 38; L0.5 62; 0 88; R0.5 60; R1.0 36: five or more, from one side to the other",
         "L40 38; L20 62; 0 88; R20 60; R40 36 (inches): five or more, from one side to the other",
     ),
 }
-_CHOICES: dict[str, str] = {"": "not read", "away": "away from the hookup", "towards": "back towards it"}
+_CHOICES: dict[str, str] = {
+    "": "not read",
+    "away": "away from the hookup",
+    "towards": "back towards it",
+    "sonde": "sonde mode",
+    "line": "line mode",
+}
 
 
 def label_of(field: EntryField) -> str:

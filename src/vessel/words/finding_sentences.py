@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 from vessel.core.base.errors import BadInput
 from vessel.core.judge.rivals.chances import Alive
-from vessel.core.judge.station.rule import Rule
+from vessel.core.judge.rule import Rule
 from vessel.core.judge.station.verdict import Finding, Judgement
 from vessel.core.text.entry import understand
 from vessel.core.text.figures import show_length

@@ -8,7 +8,7 @@ from collections.abc import Sequence
 from statistics import median
 from typing import Any
 
-from vessel.core.model.entry_fields import CANDIDATE_FIELDS, READING_FIELDS, STATION_FIELDS
+from vessel.core.model.entry_fields import CANDIDATE_FIELDS, READING_FIELDS, STATION_FIELDS, STOP_FIELDS
 from vessel.core.text.figures import show_hz, show_length, show_ma
 from vessel.core.text.units import Units
 from vessel.words.entry_labels import label_of
@@ -22,6 +22,8 @@ _KIND = {
     "candidates": "centre line",
     "identity_evidence": "evidence",
     "stations": "station",
+    "sonde_runs": "sonde run",
+    "sonde_stops": "sonde stop",
     "marks": "mark",
 }
 _DONE = {
@@ -33,7 +35,7 @@ _DONE = {
     "imported": "Imported",
 }
 _LABELS = {
-    **{f.column: label_of(f) for f in (*CANDIDATE_FIELDS, *READING_FIELDS, *STATION_FIELDS)},
+    **{f.column: label_of(f) for f in (*CANDIDATE_FIELDS, *READING_FIELDS, *STATION_FIELDS, *STOP_FIELDS)},
     "site": "Site plan",
     "near": "Access point",
     "near_note": "Where it is",
@@ -44,6 +46,9 @@ _LABELS = {
     "before": "Checks before the work",
     "marking": "Marking rule",
     "steps_done": "Steps done",
+    "start_m": "Put in at",
+    "check_m": "Function check, distance",
+    "check_signal": "Function check, signal",
     "rx_freq_hz": "Receiver's frequency",
     "soil_resistivity_ohm_m": "Soil resistivity",
     "far_earth_ohm": "Far-end earth",

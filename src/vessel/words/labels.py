@@ -83,6 +83,7 @@ NEXT_LABEL = {
     "hookup": "Read the transmitter",
     "sweep": "Sweep round the hookup",
     "trace": "Take stations",
+    "sonde": "Push the sonde",
     "mark": "Mark what passed",
 }
 

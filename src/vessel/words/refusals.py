@@ -30,6 +30,7 @@ HOW_TO_TYPE = {
     "ohms": "Type ohms, such as 110.",
     "resistivity": "Type ohm metres, such as 60.",
     "bearing": "Type degrees, such as 40.",
+    "fall": "Type per cent, such as 1.5, or a ratio, such as 1:80.",
     "signal": "Type the figure on the display, or decibels as 62dB.",
     "profile": "Give offset and signal of each, such as L0.5 62; 0 88; R0.5 60.",
     "neighbours": "Give how far aside, its current and, gain locked, its signal, such as L1.2 9.5 62; R2.0 4.1.",
@@ -241,6 +242,25 @@ REFUSALS: dict[str, tuple[str, str]] = {
         "{amps:ma}, while the stations before read about {usual_a:ma}. Is that the right unit?",
         _DISPLAY,
     ),
+    "null_not_before": (
+        "The null before is at {null_m:station}, but the peak is at {peak_m:station}. Is that right?",
+        "Correct one of them. You may have taken a ghost peak for the main one.",
+    ),
+    "null_not_after": (
+        "The null after is at {null_m:station}, but the peak is at {peak_m:station}. Is that right?",
+        "Correct one of them. You may have taken a ghost peak for the main one.",
+    ),
+    "ghost_over_peak": (
+        "The ghost peak reads {ghost:.4g}, the main peak {peak:.4g}. Are the two swapped?",
+        "The main peak is the loudest. Correct them, or keep them if the display showed that.",
+    ),
+    "rod_short": (
+        "{rod_m:station} of rod went in, but the peak moved {ground_m:station}. The rod is shorter than the walk.",
+        "Correct rod or distance, or keep them if both are right.",
+    ),
+    # sonde runs
+    "no_such_way": ("“{name}” is not a way to push.", "Choose on or back."),
+    "half_a_check": ("The function check has only one of its two figures.", "Enter the distance and the signal there."),
     # marking and pass limits
     "no_colour_name": ("The colour has no name.", "Type what is on the can, such as Yellow."),
     "no_such_colour": ("“{text}” is not a colour.", "Pick one, or type it like #f2c200."),

@@ -33,11 +33,6 @@ def total_text(setups: int, proved_m: float, wanted_m: float, walked_m: float, u
     return f"{total} You walk {show_length(walked_m, units)} between them." if walked_m else total
 
 
-def no_metal_text(name: str) -> str:
-    """Return what to do about a line without metal."""
-    return f"{name} has no metal, so it carries no signal. {OTHERWISE}"
-
-
 def nothing_text(line: Line, name: str) -> str:
     """Return what to do where no setup that stands still would prove a stretch worth walking."""
     c = line.construction

@@ -17,6 +17,8 @@ Kind = Literal[
     "candidates",
     "identity_evidence",
     "stations",
+    "sonde_runs",
+    "sonde_stops",
     "marks",
 ]
 

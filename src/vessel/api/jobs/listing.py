@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 
 from vessel.api.jobs.views import JobListed, JobsView, SketchedLine
 from vessel.formats.marking_doc import marking_of
-from vessel.store.tables import JobRow, LineRow, MarkRow, SetupRow, StationRow
+from vessel.store.tables import JobRow, LineRow, MarkRow, SetupRow, SondeRunRow, StationRow, StopRow
 
 Standing = Literal["all", "unmarked", "marked", "overdue"]
 _SEARCHED = (JobRow.name, JobRow.dig, JobRow.address, JobRow.notice, JobRow.client, JobRow.technician, JobRow.due_at)
@@ -61,12 +61,22 @@ _LIVE = LineRow.job_id == JobRow.id, LineRow.deleted_at.is_(None)
 
 
 def _standing_marks(what: ColumnElement[Any]) -> Select[Any]:
-    joined = select(func.count(distinct(what))).select_from(MarkRow).join(StationRow).join(SetupRow).join(LineRow)
-    return joined.where(*_LIVE, StationRow.deleted_at.is_(None), MarkRow.withdrawn_at.is_(None))
+    """How many there are with a standing mark, at a station or at a stop of a sonde run."""
+    joined = (
+        select(func.count(distinct(what)))
+        .select_from(MarkRow)
+        .outerjoin(StationRow, StationRow.id == MarkRow.station_id)
+        .outerjoin(SetupRow, SetupRow.id == StationRow.setup_id)
+        .outerjoin(StopRow, StopRow.id == MarkRow.stop_id)
+        .outerjoin(SondeRunRow, SondeRunRow.id == StopRow.run_id)
+        .join(LineRow, LineRow.id == func.coalesce(SetupRow.line_id, SondeRunRow.line_id))
+    )
+    alive = StationRow.deleted_at.is_(None), StopRow.deleted_at.is_(None)
+    return joined.where(*_LIVE, *alive, MarkRow.withdrawn_at.is_(None))
 
 
 _COUNTS = (
-    _standing_marks(StationRow.id.expression),
+    _standing_marks(MarkRow.id.expression),
     _standing_marks(LineRow.id.expression),
     select(func.count()).select_from(LineRow).where(*_LIVE),
 )

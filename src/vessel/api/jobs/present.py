@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from vessel.api.job_answers import crossings_of, due_of, judged_stations
+from vessel.api.job_answers import crossings_of, due_of, judged_stations, judged_stops
 from vessel.api.jobs.views import JobView, LineStanding, StandingView
 from vessel.api.lines.present import line_state
 from vessel.api.marking.present import utility_view
@@ -12,7 +12,7 @@ from vessel.core.judge.trace.coverage import MARK_EVERY_M
 from vessel.core.model.soil import SOIL_KINDS
 from vessel.core.model.utility import UTILITIES
 from vessel.core.text.figures import show_length
-from vessel.formats.loaded_job import LoadedJob
+from vessel.formats.loaded_job import LoadedJob, LoadedLine
 from vessel.formats.site_plan_doc import plan_doc
 from vessel.words.event_sentences import contradiction_text, due_text
 
@@ -55,12 +55,19 @@ def standing_view(loaded: LoadedJob) -> StandingView:
         lines=[
             LineStanding(
                 id=line.row.id,
-                held=sum(1 for _, j in judged_stations(line.in_use) if j.verdict not in PROVED) if line.in_use else 0,
+                held=_held(line),
                 due=[due_text(d, loaded.units) for d in due_of(line)],
             )
             for line in loaded.lines
         ],
     )
+
+
+def _held(line: LoadedLine) -> int:
+    """How many stations, and stops of a sonde, are not proved under what is in use."""
+    judged = [j for _, j in judged_stations(line.in_use)] if line.in_use and line.has_metal else []
+    judged += [j for _, j in judged_stops(line.run_in_use)] if line.run_in_use else []
+    return sum(j.verdict not in PROVED for j in judged)
 
 
 def crossing_texts(job: LoadedJob) -> list[str]:

@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session, object_session
 from vessel.api.history.present import name_of
 from vessel.core.text.units import Units
 from vessel.formats.document import Doc
-from vessel.formats.job_file import JobDoc, JobFile
+from vessel.formats.job_file import JobDoc, JobFile, SondeRunDoc
 from vessel.formats.kit_doc import KitDoc
 from vessel.formats.loaded_job import checked
 from vessel.store.database import now
@@ -25,7 +25,9 @@ from vessel.store.tables import (
     MarkRow,
     ReadingRow,
     SetupRow,
+    SondeRunRow,
     StationRow,
+    StopRow,
 )
 
 
@@ -56,7 +58,7 @@ def import_job(db: Session, file: JobFile) -> JobRow:
     sign(db, who=said.get("who", ""), device=said.get("device", ""), imported=True)
     row = JobRow(**_plain(doc, "kit", "lines", "journal"), deleted_at=None, kit=_kit(db, doc.kit))
     for line_doc in doc.lines:
-        line = LineRow(**_plain(line_doc, "setups"))
+        line = LineRow(**_plain(line_doc, "setups", "sonde_runs"))
         row.lines.append(line)
         for setup_doc in line_doc.setups:
             setup = SetupRow(**_plain(setup_doc, "readings", "candidates", "evidence", "stations"))
@@ -69,6 +71,7 @@ def import_job(db: Session, file: JobFile) -> JobRow:
                 station.marks += [MarkRow(**_plain(m)) for m in station_doc.marks]
                 setup.stations.append(station)
             _once(setup)
+        line.sonde_runs += [_run(doc) for doc in line_doc.sonde_runs]
     db.add(row)
     db.flush()
     before = [JournalRow(**_plain(j), job_id=row.id, entry_id=None) for j in doc.journal]
@@ -76,6 +79,15 @@ def import_job(db: Session, file: JobFile) -> JobRow:
     db.flush()
     imported_now(db, row)
     return row
+
+
+def _run(doc: SondeRunDoc) -> SondeRunRow:
+    run = SondeRunRow(**_plain(doc, "stops"))
+    for stop_doc in doc.stops:
+        stop = StopRow(**_plain(stop_doc, "marks"))
+        stop.marks += [MarkRow(**_plain(m)) for m in stop_doc.marks]
+        run.stops.append(stop)
+    return run
 
 
 _TWICE = "Stored twice at the same moment."

@@ -18,7 +18,7 @@ from vessel.core.text.entry import Quantity
 from vessel.core.text.figures import show_length
 from vessel.core.text.units import Units
 from vessel.formats.job_file import NearDoc
-from vessel.formats.loaded_job import LoadedJob, LoadedLine, LoadedSetup
+from vessel.formats.loaded_job import LoadedJob, LoadedLine
 from vessel.store.tables import LineRow
 from vessel.words.access_sentences import access_text
 from vessel.words.labels import NEXT_LABEL
@@ -26,7 +26,18 @@ from vessel.words.mark_sentences import depths_text
 from vessel.words.work_sentences import setup_text
 
 
-def _step(setup: LoadedSetup | None, *, marked: int, stations: int) -> StepName:
+def _steps(line: LoadedLine) -> list[StepName]:
+    """The way of a line: a signal on its metal, a sonde through it, or both."""
+    if not line.has_metal:
+        return ["plan", "sonde", "mark"]
+    by_metal: list[StepName] = ["plan", "hookup", "sweep", "trace"]
+    return [*by_metal, *(["sonde"] if line.runs else []), "mark"]  # type: ignore[list-item]
+
+
+def _step(line: LoadedLine, *, marked: int, stations: int) -> StepName:
+    setup, run = line.in_use, line.run_in_use
+    if run is not None and (setup is None or run.row.created_at >= setup.row.created_at):
+        return "mark" if any(s.mark for s in run.stops) else "sonde"
     if setup is None:
         return "plan"
     if not setup.readings and not setup.setup.by.through_air and not stations:
@@ -124,8 +135,9 @@ def line_state(loaded: LoadedLine) -> LineState:
     """Return a line with where it stands; counts are over every hookup."""
     line, setup, units = loaded.row, loaded.in_use, loaded.job.units
     stations = [s for x in loaded.setups for s in x.stations]
-    marks = sum(1 for s in stations if s.mark)
-    step = _step(setup, marked=marks, stations=len(stations))
+    stops = [s for x in loaded.runs for s in x.stops]
+    marks = sum(s.mark is not None for s in stations) + sum(s.mark is not None for s in stops)
+    step = _step(loaded, marked=marks, stations=len(stations))
     low, high = (show_length(d, units, fine=True) for d in (line.depth_min_m, line.depth_max_m))
     far = {"open": "open", "unknown": "unknown", "earthed": f"earthed, {line.far_earth_ohm:g} ohm"}[line.far_kind]
     return LineState(
@@ -144,7 +156,9 @@ def line_state(loaded: LoadedLine) -> LineState:
         step=step,
         setup_id=setup.row.id if setup else None,
         setup_text=setup_text(setup.setup, setup.job.units) if setup else None,
-        stations=len(stations),
+        stations=len(stations) + len(stops),
+        steps=_steps(loaded),
+        hollow=preset(line.preset).hollow,
         marks=marks,
         cover=cover_view(loaded),
         next_text=NEXT_LABEL[step],

@@ -40,7 +40,10 @@ class CoverView(BaseModel):
 
 
 class LineState(BaseModel):
-    """A line on the job's list: what it is, where it stands, what to do next."""
+    """A line on the job's list: what it is, where it stands, what to do next.
+
+    `steps`: its way from plan to mark; `hollow`: a sonde can be pushed through it.
+    """
 
     id: int
     name: str
@@ -55,6 +58,8 @@ class LineState(BaseModel):
     beside_text: str
     points_text: str
     step: StepName
+    steps: list[StepName]
+    hollow: bool
     setup_id: int | None
     setup_text: str | None
     stations: int

@@ -6,6 +6,7 @@ from dataclasses import asdict
 from typing import Any, cast
 
 from vessel.api.job_answers import estimate_of, identity_finding
+from vessel.api.marks.making import findings_kept
 from vessel.api.marks.views import MarkView
 from vessel.api.stations.present import readings_text
 from vessel.api.sweep.present import sweep_headline
@@ -72,15 +73,7 @@ def snapshot(station: LoadedStation, j: Judgement) -> dict[str, Any]:
             **{k: getattr(s, k) for k in ("place", "note", "taken_at")},
         },
         "estimate": None if (best := estimate_of(station)) is None else asdict(best),
-        "findings": [
-            {
-                "rule": f.rule.id,
-                "outcome": f.outcome,
-                "carried_m": f.carried_m,
-                "value": None if f.value is None or f.value != f.value or f.value == float("inf") else f.value,
-            }
-            for f in j.findings
-        ],
+        "findings": findings_kept(j),
         "identity": {
             **asdict(identity_finding(loaded)),
             "evidence": [{k: getattr(e, k) for k in _EVIDENCE_KEPT} for e in loaded.live_evidence],
@@ -98,7 +91,6 @@ def mark_view(m: MarkRow, line: LoadedLine) -> MarkView:
     verdict = cast(Verdict, m.verdict)
     return MarkView(
         id=m.id,
-        station_id=m.station_id,
         distance_m=at,
         distance_text=show_station(at, units),
         label=m.label,
@@ -123,5 +115,6 @@ def mark_view(m: MarkRow, line: LoadedLine) -> MarkView:
 
 def marks_of(line: LoadedLine) -> list[MarkView]:
     """Return all marks of a line, by distance."""
-    rows = [m for setup in line.row.setups for s in setup.stations for m in s.marks]
+    at_stations = [m for setup in line.row.setups for s in setup.stations for m in s.marks]
+    rows = at_stations + [m for run in line.row.sonde_runs for s in run.stops for m in s.marks]
     return sorted((mark_view(m, line) for m in rows), key=lambda v: (v.distance_m, v.marked_at))

@@ -8,16 +8,15 @@ from vessel.api.form_reading import need
 from vessel.api.job_answers import judgement_of
 from vessel.api.mark_labels import label_of
 from vessel.api.marks.forms import MarkForm, WithdrawForm
+from vessel.api.marks.making import require_reason
 from vessel.api.marks.present import mark_view, marks_of, snapshot
 from vessel.api.marks.views import MarkView
 from vessel.api.requests import REFUSALS, Db, Saving, get, load_line, load_station, stored
-from vessel.core.base.errors import BadInput, Conflict
-from vessel.core.judge.station.verdict import PROVED
+from vessel.core.base.errors import Conflict
 from vessel.formats.loaded_job import LoadedJob
 from vessel.store.database import now
 from vessel.store.journal import entered_by
 from vessel.store.tables import MarkRow
-from vessel.words.labels import VERDICT_LABEL
 
 router = APIRouter(prefix="/api", tags=["marks"], responses=REFUSALS)
 
@@ -30,12 +29,7 @@ def mark(station_id: int, form: MarkForm, db: Saving) -> MarkView:
     if station.mark:
         raise Conflict("This station is marked already.", field="station", fix="Withdraw that mark first.")
     j = judgement_of(station)
-    if j.verdict not in PROVED and len(form.reason) < 10:
-        raise BadInput(
-            f"The verdict here is {VERDICT_LABEL[j.verdict]}: a mark needs a written reason.",
-            field="reason",
-            fix="Say in a sentence why you mark it anyway.",
-        )
+    require_reason(j, form)
     u, painted = line.utility, form.painted_off_m(line.job.units)
     made = MarkRow(
         label=label_of(station, j, painted),
@@ -60,9 +54,9 @@ def withdraw(mark_id: int, form: WithdrawForm, db: Saving) -> MarkView:
     if row.withdrawn_at is not None:
         raise Conflict("This mark was withdrawn already.", field="mark")
     row.withdrawn_reason = need(form.reason, field="reason", name="The reason")
-    row.withdrawn_by = entered_by(db, form.technician, row.station.setup.line.job)
+    row.withdrawn_by = entered_by(db, form.technician, row.line.job)
     row.withdrawn_at = now()
-    line = row.station.setup.line
+    line = row.line
     return mark_view(row, LoadedJob(line.job).line(line))
 
 

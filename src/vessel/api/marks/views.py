@@ -11,7 +11,6 @@ class MarkView(BaseModel):
     """A mark on the ground."""
 
     id: int
-    station_id: int
     distance_m: float
     distance_text: str
     label: str

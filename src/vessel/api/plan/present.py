@@ -31,11 +31,11 @@ from vessel.words.criterion_words import CRITERION_WORDS
 from vessel.words.fact_sentences import against_best, facts, for_other_soil
 from vessel.words.labels import CASE_LABEL, EVERY_CHECK_PASSES, METHOD_LABEL
 from vessel.words.option_sentences import PROVES, bleed_off_text, cautions, reason, rejection
+from vessel.words.sonde_sentences import NO_METAL_FOR_SONDE
 from vessel.words.transmitter_sentences import transmitter_text
 from vessel.words.work_sentences import (
     if_earthed_text,
     moving_text,
-    no_metal_text,
     nothing_text,
     place_text,
     setup_text,
@@ -128,7 +128,7 @@ def plan_view(loaded: LoadedLine) -> PlanView:
             rejected_count=0,
             if_earthed=None,
             moving=None,
-            no_signal=no_metal_text(row.name),
+            no_signal=NO_METAL_FOR_SONDE.format(name=row.name),
             nothing_text="",
         )
     line, plan = loaded.line, plan_of(loaded)

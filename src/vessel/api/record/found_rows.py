@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import Any, cast
 
-from vessel.api.job_answers import coverage_of, judged_stations, marked_depth_m
-from vessel.api.on_the_plan import where_stands
+from vessel.api.job_answers import coverage_of, judged_run, judged_stations, judged_stops, marked_depth_m
+from vessel.api.on_the_plan import where_stands, where_stopped
 from vessel.api.site.plan_findings import zone_of
 from vessel.core.judge.station.verdict import Verdict
 from vessel.core.judge.trace.coverage import CoverState
@@ -62,6 +62,7 @@ def _of_line(line: LoadedLine, d: Drawn | None) -> Iterator[FoundRow]:
                 note=s.row.note,
                 places=() if d is None else (where_stands(s, d),),
             )
+    yield from _of_stops(line, d)
     for stretch in coverage_of(line).stretches:
         low, high = stretch.depths_m or (None, None)
         corners: tuple[Xy, ...] = ()
@@ -72,3 +73,29 @@ def _of_line(line: LoadedLine, d: Drawn | None) -> Iterator[FoundRow]:
         if corners and stretch.state == "marked":
             outline = tuple(zone_of(corners, line.job.marking.tolerance_m))
             yield FoundRow(**told, kind="tolerance_zone", places=outline)
+
+
+def _of_stops(line: LoadedLine, d: Drawn | None) -> Iterator[FoundRow]:
+    """Marks at stops of sonde runs, and the stops without one of the run in use."""
+    for run in line.runs:
+        fits = judged_run(run).fits
+        for (s, j), fit in zip(judged_stops(run), fits, strict=True):
+            mark = s.mark
+            if mark is None and run is not line.run_in_use:
+                continue
+            at_m = s.row.distance_m if mark is None else mark.snapshot["station"]["distance_m"]
+            off_m = 0.0 if mark is None else mark.painted_off_m or 0.0
+            yield FoundRow(
+                line=line.row.name,
+                utility=line.utility.label,
+                from_m=at_m,
+                to_m=at_m,
+                kind="station" if mark is None else "mark",
+                depth_m=(None if fit is None else fit.depth_m) if mark is None else marked_depth_m(mark),
+                label="" if mark is None else mark.label,
+                verdict=VERDICT_LABEL[j.verdict if mark is None else cast(Verdict, mark.verdict)],
+                technician=s.row.technician if mark is None else mark.technician,
+                time=s.row.taken_at if mark is None else mark.marked_at,
+                note=s.row.note if mark is None else mark.reason,
+                places=() if d is None else (where_stopped(s, d, at_m, painted_off_m=off_m),),
+            )

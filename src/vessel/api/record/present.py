@@ -9,6 +9,7 @@ from vessel.api.lines.present import line_state
 from vessel.api.marks.present import marks_of
 from vessel.api.prestart.present import before_view
 from vessel.api.record.views import LineRecord, RecordView
+from vessel.api.sonde.present import sonde_record
 from vessel.api.stations.present import trace_view
 from vessel.formats.loaded_job import LoadedJob
 from vessel.store.database import now
@@ -26,6 +27,7 @@ def record_view(job: LoadedJob, changes: list[HistoryEntry]) -> RecordView:
                 line=line_state(line),
                 hookups=[hookup_view(s) for s in line.setups],
                 traces=[trace_view(s) for s in line.setups],
+                sonde=[sonde_record(r) for r in line.runs],
                 marks=marks_of(line),
             )
             for line in job.lines

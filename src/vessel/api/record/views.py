@@ -10,6 +10,7 @@ from vessel.api.jobs.views import JobView, StandingView
 from vessel.api.lines.views import LineState
 from vessel.api.marks.views import MarkView
 from vessel.api.prestart.views import BeforeView
+from vessel.api.sonde.views import SondeRecord
 from vessel.api.stations.views import TraceView
 
 
@@ -19,6 +20,7 @@ class LineRecord(BaseModel):
     line: LineState
     hookups: list[HookupView]
     traces: list[TraceView]
+    sonde: list[SondeRecord]
     marks: list[MarkView]
 
 

@@ -6,9 +6,9 @@ from typing import Literal
 
 from vessel.api.rules.views import PriorView, RulesView, RuleView
 from vessel.core.judge.rivals.rival_kinds import RIVALS
+from vessel.core.judge.rule import Rule
 from vessel.core.judge.station.crew_bounds import looser, rules_of, version_of
 from vessel.core.judge.station.criteria import BY_ID, RULES
-from vessel.core.judge.station.rule import Rule
 from vessel.core.model.kit import Bound
 from vessel.core.text.units import Units
 from vessel.formats.adapters import kit_of

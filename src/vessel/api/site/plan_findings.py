@@ -12,9 +12,10 @@ from vessel.api.job_answers import (
     circle_of,
     coverage_of,
     judged_stations,
+    judged_stops,
     sweep_of,
 )
-from vessel.api.on_the_plan import where_stands
+from vessel.api.on_the_plan import where_stands, where_stopped
 from vessel.api.site.findings_views import FoundLine, FoundPoint, FoundStretch, FoundView
 from vessel.api.sweep.present import candidate_role
 from vessel.core.model.site_plan import Drawn
@@ -22,6 +23,7 @@ from vessel.core.signal.receiver.sweep_circle import on_circle
 from vessel.core.text.figures import show_length, show_station
 from vessel.core.text.units import Units
 from vessel.formats.loaded_job import LoadedJob, LoadedLine, LoadedSetup
+from vessel.formats.loaded_sonde import LoadedRun
 from vessel.words.labels import VERDICT_LABEL
 from vessel.words.mark_sentences import zone_text
 from vessel.words.sweep_sentences import centre_line_text
@@ -66,6 +68,24 @@ def _stations(setup: LoadedSetup, d: Drawn, units: Units, *, in_use: bool) -> li
     return found
 
 
+def _stops(run: LoadedRun, d: Drawn, units: Units, *, in_use: bool) -> list[FoundPoint]:
+    """Stops of the sonde run in use; of earlier ones only what was marked."""
+    found: list[FoundPoint] = []
+    for s, j in judged_stops(run):
+        mark, name = s.mark, run.line.row.name
+        if mark is not None:
+            at_m = mark.snapshot["station"]["distance_m"]
+            text = f"Mark {mark.label} at {show_station(at_m, units)} along {name}"
+            at = where_stopped(s, d, at_m, painted_off_m=mark.painted_off_m or 0.0)
+            found.append(FoundPoint(kind="mark", at=at, state=mark.verdict, label=mark.label, text=text))
+        elif in_use:
+            at_m = s.row.distance_m
+            text = f"Sonde at {show_station(at_m, units)} along {name}: {VERDICT_LABEL[j.verdict]}"
+            at = where_stopped(s, d, at_m)
+            found.append(FoundPoint(kind="station", at=at, state=j.verdict, label="", text=text))
+    return found
+
+
 def _centre_lines(setup: LoadedSetup) -> list[FoundPoint]:
     rows = setup.live_candidates
     if not rows:
@@ -91,6 +111,8 @@ def _line(line: LoadedLine, d: Drawn, units: Units) -> FoundLine:
             points += _centre_lines(line.in_use)
             circle = circle_of(line.in_use)
             centre, radius = (float(circle.centre_m[0]), float(circle.centre_m[1])), circle.radius_m
+    for run in line.runs:
+        points += _stops(run, d, units, in_use=run is line.run_in_use)
     return FoundLine(
         line_id=line.row.id, stretches=_stretches(line, d, units), points=points, centre=centre, radius_m=radius
     )

@@ -14,9 +14,9 @@ from vessel.core.text.figures import show_length
 from vessel.formats.loaded_job import LoadedJob, LoadedLine
 from vessel.words.labels import SCHOOL_LABEL
 from vessel.words.option_sentences import cautions, reason
+from vessel.words.sonde_sentences import NO_METAL_FOR_SONDE
 from vessel.words.transmitter_sentences import transmitter_text
 from vessel.words.work_sentences import (
-    no_metal_text,
     place_text,
     remaining_text,
     rule_out_text,
@@ -90,11 +90,8 @@ def _line(row: LoadedLine, k: int, order: Order) -> LineWorkView:
 
 
 def _without_metal(row: LoadedLine) -> LineWorkView:
-    plan, units = row.job.site, row.job.units
-    own = None if plan is None or row.own is None else plan.drawn[row.own]
-    wanted = row.row.length_m
-    if own is not None and plan is not None and plan.dig is not None:
-        wanted = sum(b - a for a, b in own.inside(plan.dig))
+    units = row.job.units
+    wanted = sum(b - a for a, b in row.wanted_m)
     u, whole = row.utility, show_length(wanted, units)
     return LineWorkView(
         line_id=row.row.id,
@@ -106,7 +103,7 @@ def _without_metal(row: LoadedLine) -> LineWorkView:
         proved_text=f"{show_length(0.0, units)} of {whole}",
         none_proves_it=True,
         schools=[],
-        remaining=no_metal_text("It"),
+        remaining=NO_METAL_FOR_SONDE.format(name="It"),
         missing=[PieceView(corners=[(x, y) for x, y in row.row.route])] if row.row.route else [],
     )
 

@@ -89,12 +89,13 @@ IRON_S_M = 1.5e6
 class Preset:
     """A named construction; None where there is no metal. What it stands for is in `words.preset_notes`.
 
-    `shielded`: it has a centre conductor inside what carries the signal.
+    `shielded`: it has a centre conductor inside what carries the signal. `hollow`: a sonde can be pushed through it.
     """
 
     label: str
     construction: Construction | None
     shielded: bool = False
+    hollow: bool = False
 
 
 PRESETS: dict[str, Preset] = {
@@ -127,6 +128,7 @@ PRESETS: dict[str, Preset] = {
             insulation_eps_r=2.5,
             coating_s_m2=1.0e-4,
         ),
+        hollow=True,
     ),
     "bare_steel_service": Preset(
         "Bare steel service",
@@ -148,6 +150,7 @@ PRESETS: dict[str, Preset] = {
             joint_ohm=1.0,
             joint_f=1.0e-9,
         ),
+        hollow=True,
     ),
     "armoured_cable": Preset(
         "Armoured or shielded cable",
@@ -165,6 +168,7 @@ PRESETS: dict[str, Preset] = {
     "rodded_drain": Preset(
         "Drain with a metal rod in it",
         Construction("solid", 2.0e-3, STEEL_S_M, rel_permeability=50.0, insulation_m=2.5e-3, insulation_eps_r=3.0),
+        hollow=True,
     ),
 }
 
@@ -192,6 +196,7 @@ WITHOUT_METAL: dict[str, Preset] = {
     "no_metal": Preset(
         "No metal: plastic, clay or concrete",
         None,
+        hollow=True,
     ),
 }
 

@@ -28,6 +28,7 @@ Quantity = Literal[
     "signal",
     "profile",
     "neighbours",
+    "fall",
 ]
 
 
@@ -100,7 +101,21 @@ def understand(text: str, *, quantity: Quantity, units: Units = "metric", field:
         value = _length(clean, quantity, units, field)
         shown = show_station(value, units) if quantity == "distance" else show_length(value, units, fine=True)
         return Understood((value,), shown)
-    return _suffixed(clean, quantity, field)
+    return _fall(clean, field) if quantity == "fall" else _suffixed(clean, quantity, field)
+
+
+def _fall(clean: str, field: str) -> Understood:
+    """A fall in per cent, or as `1:80` [m/m]."""
+    as_ratio = re.fullmatch(rf"1\s*(?::|in)\s*{_NUMBER}", clean)
+    if as_ratio is not None:
+        run = float(as_ratio.group(1))
+        value = 1 / run if run else 0.0
+    else:
+        number, rest = _number(clean, field, "fall")
+        if rest not in ("", "%"):
+            raise BadInput("no_such_unit", field=field, text=rest, quantity="fall")
+        value = number / 100
+    return Understood((value,), f"{100 * value:.3g} %")
 
 
 def _number(clean: str, field: str, quantity: str) -> tuple[float, str]:

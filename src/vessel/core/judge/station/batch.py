@@ -11,7 +11,7 @@ import numpy as np
 from vessel.core.base.arrays import Floats, Index
 from vessel.core.judge.across.cross_section import placed_across
 from vessel.core.judge.across.symmetry import asymmetry
-from vessel.core.judge.station.rule import Rule
+from vessel.core.judge.rule import Rule
 from vessel.core.model.kit import Receiver
 from vessel.core.model.readings import StationReading
 
@@ -103,6 +103,22 @@ class Batch:
     lift_along: Any = float("nan")
     gap_left_m: Any = float("nan")
     passive_m: Any = float("nan")
+
+    @property
+    def count(self) -> int:
+        """How many stations there are."""
+        return len(self.amps)
+
+    def silent(self, rule_id: str) -> bool:
+        """Return whether a rule does not apply to how the signal is put on.
+
+        Args:
+            rule_id: Id of the rule.
+
+        Returns:
+            True if it does not apply.
+        """
+        return rule_id == "loop" and self.loop_silent
 
     @classmethod
     def of(

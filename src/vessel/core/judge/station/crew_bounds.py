@@ -7,8 +7,8 @@ from dataclasses import replace
 from functools import lru_cache
 
 from vessel.core.base.errors import BadInput
+from vessel.core.judge.rule import Rule
 from vessel.core.judge.station.criteria import BY_ID, CRITERIA_VERSION, RULES
-from vessel.core.judge.station.rule import Rule
 from vessel.core.model.kit import Bound, Kit
 
 _FURTHEST = 3.0  # times Vessel's own limit: beyond that a rule would say nothing any more
@@ -27,13 +27,14 @@ def version_of(rules: Sequence[Rule]) -> str:
 
 
 @lru_cache(maxsize=64)
-def rules_of(bounds: tuple[Bound, ...]) -> tuple[Rule, ...]:
+def rules_of(bounds: tuple[Bound, ...], table: tuple[Rule, ...] = RULES) -> tuple[Rule, ...]:
     """Return the table of criteria with a crew's own limits.
 
     A limit may be moved. A rule cannot gain a zone it does not have, or lose one.
 
     Args:
         bounds: The crew's own limits.
+        table: The criteria as they stand: those of stations, or of a sonde's stops.
 
     Returns:
         The criteria in their order.
@@ -45,7 +46,7 @@ def rules_of(bounds: tuple[Bound, ...]) -> tuple[Rule, ...]:
     for name, b in own.items():
         _check_bound(name, b)
     return tuple(
-        replace(rule, care=own[rule.id].care, hold=own[rule.id].hold) if rule.id in own else rule for rule in RULES
+        replace(rule, care=own[rule.id].care, hold=own[rule.id].hold) if rule.id in own else rule for rule in table
     )
 
 

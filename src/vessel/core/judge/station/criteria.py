@@ -1,6 +1,7 @@
 """The judge's criteria as data: measure, limits and what missing evidence means.
 
-The judge runs this table; the Rules screen and docs/judge.md show it with the words of `words.criterion_words`.
+The judge runs these tables, one for stations and one for the stops of a sonde run.
+The Rules screen and docs/judge.md show it with the words of `words.criterion_words`.
 """
 
 from __future__ import annotations
@@ -9,10 +10,11 @@ from operator import attrgetter
 
 from vessel.core.judge.across.cross_section import NOT_EXPLAINED
 from vessel.core.judge.rivals.next_ask import PLAIN
+from vessel.core.judge.rule import Rule
+from vessel.core.judge.sonde import sonde_measures as sm
 from vessel.core.judge.station import measures as m
-from vessel.core.judge.station.rule import Rule
 
-CRITERIA_VERSION = "8"
+CRITERIA_VERSION = "9"
 """Raised whenever a rule, a limit or a measure changes; kept with every saved verdict."""
 
 # one criterion a row: what it measures, then its limits
@@ -77,6 +79,38 @@ RULES: tuple[Rule, ...] = (
     Rule(id="gain", measure=m.gain_drift,
          unit="ratio", sense="above", care=0.25, hold=None, missing="skip"),
 )
+
+_DEPTH = next(rule for rule in RULES if rule.id == "depth")
+SONDE_RULES: tuple[Rule, ...] = (
+    Rule(id="sonde_mode", measure=sm.in_line_mode,
+         unit="ratio", sense="above", care=0.1, hold=0.5, missing="need"),
+    Rule(id="nulls", measure=sm.off_middle,
+         unit="depths", sense="above", care=0.12, hold=0.4, missing="need"),
+    Rule(id="two_depths", measure=sm.depths_apart,
+         unit="ratio", sense="above", care=0.1, hold=0.25, missing="need"),
+    Rule(id="sonde_fit", measure=sm.misfit,
+         unit="times", sense="above", care=2.0, hold=4.0, missing="skip"),
+    Rule(id="sonde_range", measure=sm.too_wide,
+         unit="times", sense="above", care=1.0, hold=4.0, missing="skip"),
+    Rule(id="ghosts", measure=sm.ghosts_apart,
+         unit="times", sense="above", care=2.5, hold=8.0, missing="skip"),
+    Rule(id="tilt", measure=sm.tilted,
+         unit="ratio", sense="above", care=0.27, hold=0.7, missing="skip"),
+    Rule(id="level", measure=sm.level,
+         unit="ratio", sense="below", care=0.75, hold=0.2, missing="care"),
+    Rule(id="shield", measure=sm.let_through,
+         unit="ratio", sense="below", care=0.7, hold=None, missing="skip"),
+    Rule(id="turned", measure=sm.turned,
+         unit="ratio", sense="above", care=0.3, hold=0.6, missing="skip"),
+    Rule(id="rod_short", measure=sm.rod_short,
+         unit="ratio", sense="above", care=0.05, hold=0.15, missing="skip"),
+    Rule(id="rod_spare", measure=sm.rod_spare,
+         unit="ratio", sense="above", care=0.08, hold=None, missing="skip"),
+    Rule(id="fall_between", measure=sm.fall_between,
+         unit="ratio", sense="above", care=0.15, hold=0.5, missing="skip"),
+    _DEPTH,
+)
+"""What a stop of a sonde run is judged by."""
 # fmt: on
 
-BY_ID: dict[str, Rule] = {rule.id: rule for rule in RULES}
+BY_ID: dict[str, Rule] = {rule.id: rule for rule in (*RULES, *SONDE_RULES)}

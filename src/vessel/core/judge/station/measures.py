@@ -2,7 +2,7 @@
 
 Values that need no forming are named in the table by their place in the batch.
 
-A measure is NaN where what it needs was not taken; what does not apply is said by `not_applicable`.
+A measure is NaN where what it needs was not taken.
 """
 
 from __future__ import annotations
@@ -206,19 +206,6 @@ def gain_drift(b: Batch) -> Any:
     with np.errstate(divide="ignore", invalid="ignore"):
         off = np.abs(np.log(b.signal / b.before_signal * before / now))
     return np.where(np.isfinite(off), off, np.nan)
-
-
-def not_applicable(rule_id: str, b: Batch) -> bool:
-    """Return whether a rule does not apply to how the signal is put on.
-
-    Args:
-        rule_id: Id of the rule.
-        b: Stations of one trace.
-
-    Returns:
-        True if it does not apply.
-    """
-    return rule_id == "loop" and b.loop_silent
 
 
 def _share(part: Any, of: Any) -> Any:

@@ -10,11 +10,10 @@ from typing import Any, Literal
 import numpy as np
 
 from vessel.core.base.arrays import Codes, Floats, Index, Mask
+from vessel.core.judge.rule import Judgeable, Rule
 from vessel.core.judge.station.batch import Batch, StationContext
 from vessel.core.judge.station.crew_bounds import version_of
 from vessel.core.judge.station.criteria import CRITERIA_VERSION, RULES
-from vessel.core.judge.station.measures import not_applicable
-from vessel.core.judge.station.rule import Rule
 from vessel.core.model.readings import StationReading
 
 Outcome = Literal["pass", "care", "hold", "need", "skip"]
@@ -125,7 +124,7 @@ Carried = Mapping[str, Any]
 """By rule id: from where [m] it is carried to each station (n,), NaN where it is not."""
 
 
-def judge_codes(batch: Batch, *, carried: Carried = MappingProxyType({})) -> tuple[Codes, Index]:
+def judge_codes(batch: Judgeable, *, carried: Carried = MappingProxyType({})) -> tuple[Codes, Index]:
     """Judge a batch of stations as arrays.
 
     Args:
@@ -169,14 +168,14 @@ def also_judged(
     return np.maximum(codes, own), np.where(earlier, k, decided_by)
 
 
-def _measured(rule: Rule, batch: Batch) -> Any:
+def _measured(rule: Rule, batch: Judgeable) -> Any:
     return np.asarray(rule.measure(batch))
 
 
-def _outcomes(rule: Rule, batch: Batch, values: Any, carried: Carried) -> Codes:
+def _outcomes(rule: Rule, batch: Judgeable, values: Any, carried: Carried) -> Codes:
     # a plan has much of what a crew may read nowhere: that need not be looked at place by place
     nowhere = rule.missing == "skip" and not values.shape and np.isnan(values)
-    if nowhere or not_applicable(rule.id, batch):
+    if nowhere or batch.silent(rule.id):
         return np.zeros(1, dtype=np.int8)
     codes = _codes(rule, values)
     if rule.id in carried:
@@ -200,17 +199,17 @@ def judge(reading: StationReading, context: StationContext, *, rules: Sequence[R
     return judgements(Batch.of([reading], [context], rules=rules))[0]
 
 
-def judgements(batch: Batch, *, carried: Carried = MappingProxyType({})) -> list[Judgement]:
-    """Judge a batch of stations.
+def judgements(batch: Judgeable, *, carried: Carried = MappingProxyType({})) -> list[Judgement]:
+    """Judge a batch of stations, or of a sonde's stops.
 
     Args:
-        batch: Stations of one trace, made of readings.
+        batch: Stations of one trace or stops of one run, made of readings.
         carried: By rule: where evidence comes from, as `carried_evidence.carried` gives it.
 
     Returns:
         One judgement for each station.
     """
-    count = len(batch.amps)
+    count = batch.count
     rows = [_findings(rule, batch, carried, count) for rule in batch.rules]
     worst, _ = judge_codes(batch, carried=carried)
     codes = np.broadcast_to(worst, (count,))
@@ -218,9 +217,9 @@ def judgements(batch: Batch, *, carried: Carried = MappingProxyType({})) -> list
     return [Judgement(VERDICTS[codes[k]], tuple(row[k] for row in rows), version) for k in range(count)]
 
 
-def _findings(rule: Rule, batch: Batch, carried: Carried, count: int) -> list[Finding]:
+def _findings(rule: Rule, batch: Judgeable, carried: Carried, count: int) -> list[Finding]:
     """What one rule found at each station."""
-    silent = not_applicable(rule.id, batch)
+    silent = batch.silent(rule.id)
     values = np.broadcast_to(_measured(rule, batch), (count,))
     codes = np.broadcast_to(_outcomes(rule, batch, values, carried), (count,))
     came_from = np.broadcast_to(carried.get(rule.id, np.nan), (count,))

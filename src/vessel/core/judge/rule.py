@@ -1,10 +1,10 @@
-"""One check of the judge as a record."""
+"""One check of the judge as a record, and what can be judged by a table of them."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Any, Literal
+from typing import Any, Literal, Protocol
 
 Sense = Literal["above", "below"]
 Missing = Literal["need", "care", "skip"]
@@ -37,3 +37,25 @@ class Rule:
     missing: Missing
     worth: float = 1.0
     fixed: bool = False
+
+
+class Judgeable(Protocol):
+    """What a table of rules is run on: stations of a trace, or the stops of a sonde run."""
+
+    @property
+    def rules(self) -> tuple[Rule, ...]:
+        """The table they are judged by."""
+
+    @property
+    def count(self) -> int:
+        """How many there are."""
+
+    def silent(self, rule_id: str) -> bool:
+        """Return whether a rule does not apply to how the signal was put on.
+
+        Args:
+            rule_id: Id of the rule.
+
+        Returns:
+            True if it does not apply.
+        """

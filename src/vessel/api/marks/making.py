@@ -1,0 +1,72 @@
+"""What making a mark needs wherever it stands, and what is kept with one at a stop of a sonde run."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+from typing import Any
+
+from vessel.api.job_answers import fit_of
+from vessel.api.marks.forms import MarkForm
+from vessel.core.base.errors import BadInput
+from vessel.core.judge.station.verdict import PROVED, Judgement
+from vessel.core.model.entry_fields import STOP_FIELDS
+from vessel.formats.loaded_sonde import LoadedStop
+from vessel.words.finding_sentences import headline
+from vessel.words.labels import VERDICT_LABEL
+from vessel.words.sonde_sentences import head_text, run_text, stop_text
+
+_LEAST_REASON = 10
+
+
+def require_reason(j: Judgement, form: MarkForm) -> None:
+    """Refuse a mark without a written reason where the verdict does not allow it."""
+    if j.verdict not in PROVED and len(form.reason) < _LEAST_REASON:
+        raise BadInput(
+            f"The verdict here is {VERDICT_LABEL[j.verdict]}: a mark needs a written reason.",
+            field="reason",
+            fix="Say in a sentence why you mark it anyway.",
+        )
+
+
+def findings_kept(j: Judgement) -> list[dict[str, Any]]:
+    """Return the findings of a judgement as a snapshot keeps them; what is no figure is left out."""
+    return [
+        {
+            "rule": f.rule.id,
+            "outcome": f.outcome,
+            "carried_m": f.carried_m,
+            "value": None if f.value is None or f.value != f.value or f.value == float("inf") else f.value,
+        }
+        for f in j.findings
+    ]
+
+
+def stop_snapshot(stop: LoadedStop, j: Judgement) -> dict[str, Any]:
+    """Return what led to a mark at a stop, in SI, to be kept with it unchanged.
+
+    The mark stands over the fitted head where that was proved, else over the peak.
+    """
+    run, line, fit, units = stop.run, stop.run.line, fit_of(stop), stop.run.job.units
+    proved = fit is not None and j.verdict in PROVED
+    read = {f.column: getattr(stop.row, f.column) for f in STOP_FIELDS}
+    at_m = round(fit.x_m, 2) if fit is not None and proved else stop.row.distance_m
+    head = head_text(stop.reading, fit, units).rstrip(".") if proved else ""
+    return {
+        "method": "sonde",
+        "setup": {k: getattr(run.row, k) for k in ("freq_hz", "start_m", "way", "check_m", "check_signal", "fall")},
+        "kit": line.job.row.kit.data,
+        "hex": line.utility.hex,
+        "line": {k: getattr(line.row, k) for k in ("length_m", "depth_min_m", "depth_max_m", "construction")},
+        "station": {
+            **read,
+            "peak_m": stop.row.distance_m,
+            "distance_m": at_m,
+            "note": stop.row.note,
+            "taken_at": stop.row.taken_at,
+        },
+        "estimate": None if fit is None else asdict(fit),
+        "findings": findings_kept(j),
+        "headline": headline(j, units),
+        "readings_text": stop_text(stop.reading, units) + (f". {head}" if head else ""),
+        "setup_text": run_text(run.run, units),
+    }

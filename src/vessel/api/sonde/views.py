@@ -1,0 +1,124 @@
+"""A sonde run as the interface gets it."""
+
+from __future__ import annotations
+
+from pydantic import BaseModel
+
+from vessel.api.entry_views import EntryFieldView
+from vessel.api.stations.views import FindingView
+from vessel.api.striking import StruckView
+from vessel.core.judge.station.verdict import Verdict
+from vessel.core.model.sonde import Way
+from vessel.core.text.units import Units
+
+
+class SondeStepView(BaseModel):
+    """A step before the rod goes in."""
+
+    id: str
+    text: str
+    done: bool
+
+
+class RunView(BaseModel):
+    """A run: what was set, as it was typed, and the steps before it."""
+
+    id: int
+    title: str
+    freq: str
+    start: str
+    way: Way
+    check_at: str
+    check_signal: str
+    fall: str
+    start_m: float
+    steps: list[SondeStepView]
+    technician: str
+    created_at: str
+
+
+class StopView(BaseModel):
+    """A stop with its verdict; `x_m` and `head_m`: where the head lies along the line and how deep, with ranges."""
+
+    id: int
+    distance_m: float
+    distance_text: str
+    rod_text: str
+    depth_text: str
+    x_m: float | None
+    head_m: float | None
+    head_pm_m: float | None
+    tilt_deg: float
+    verdict: Verdict
+    proved: bool
+    headline: str
+    technician: str
+    taken_at: str
+    mark_id: int | None
+
+
+class OverView(BaseModel):
+    """The signal along the ground over the fitted head, as a share of its greatest; what was read, as places."""
+
+    at_m: list[float]
+    level: list[float]
+    head_at_m: float
+    head_m: float
+    tilt_deg: float
+    peak_m: float
+    nulls_m: list[float]
+
+
+class StopDetail(StopView):
+    """One stop whole: every finding, what to do next, the texts for its form, and what a mark here would say."""
+
+    typed: dict[str, str]
+    note: str
+    next_step: str
+    mark_label: str
+    head_text: str
+    read_text: str
+    findings: list[FindingView]
+    over: OverView | None
+    seen: int
+
+
+class StopRecord(StopView):
+    """A stop as the record prints it: what was read, and where the head lies by that."""
+
+    read_text: str
+    head_text: str
+    next_step: str
+    note: str
+
+
+class SondeRecord(BaseModel):
+    """One sonde run as the record prints it."""
+
+    run: RunView
+    stops: list[StopRecord]
+    corners: list[str]
+    fall_text: str
+    struck: list[StruckView]
+
+
+class SondeView(BaseModel):
+    """The sonde run of a line that is in use, None before the first. `fields`: what its stops are asked for."""
+
+    line_id: int
+    units: Units
+    length_m: float
+    depth_min_m: float
+    depth_max_m: float
+    run: RunView | None
+    forecast_text: str
+    shield_text: str
+    fields: list[EntryFieldView]
+    stops: list[StopView]
+    corners: list[str]
+    corner_step: str
+    fall_text: str
+    fall: float | None
+    next_text: str
+    struck: list[StruckView]
+    seen: int

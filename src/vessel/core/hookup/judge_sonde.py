@@ -1,0 +1,127 @@
+"""A sonde run judged: every stop by the table, then what they show together."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from vessel.core.base.arrays import Floats
+from vessel.core.judge.sonde.sonde_events import Corner, Fall, corners, fall_of
+from vessel.core.judge.sonde.sonde_fit import SondeFit
+from vessel.core.judge.sonde.sonde_measures import SondeBatch
+from vessel.core.judge.station.crew_bounds import rules_of
+from vessel.core.judge.station.criteria import SONDE_RULES
+from vessel.core.judge.station.verdict import PROVED, Judgement, judgements
+from vessel.core.model.construction import Construction
+from vessel.core.model.kit import Kit
+from vessel.core.model.sonde import SondeRun, SondeStop
+from vessel.core.signal.physics.dipole_field import along_field, through_pipe
+
+_MUCH_LOST, _ALL_LOST = 0.5, 0.03
+
+
+@dataclass(frozen=True)
+class JudgedRun:
+    """The stops of a run with their fits and judgements, in the order they were given, and what they show together."""
+
+    fits: tuple[SondeFit | None, ...]
+    judgements: tuple[Judgement, ...]
+    corners: tuple[Corner, ...]
+    fall: Fall | None
+
+
+def judge_run(
+    stops: Sequence[SondeStop],
+    run: SondeRun,
+    kit: Kit,
+    *,
+    depth_range_m: tuple[float, float],
+    pipe: Construction | None,
+) -> JudgedRun:
+    """Judge the stops of a sonde run.
+
+    Args:
+        stops: What was read, in any order.
+        run: The run.
+        kit: The receiver, and the limits its crew judges by.
+        depth_range_m: Expected depth of the pipe [m].
+        pipe: What it is made of; None without metal.
+
+    Returns:
+        Fits and judgements in the order of `stops`.
+    """
+    passed = sorted(range(len(stops)), key=lambda k: run.forward * stops[k].distance_m)
+    batch = SondeBatch.of(
+        [stops[k] for k in passed],
+        run,
+        kit.receiver,
+        depth_range_m=depth_range_m,
+        pipe=pipe,
+        rules=rules_of(kit.bounds, SONDE_RULES),
+    )
+    judged = judgements(batch) if stops else []
+    own = np.argsort(passed)
+    return JudgedRun(
+        tuple(batch.fits[k] for k in own),
+        tuple(judged[k] for k in own),
+        corners(batch),
+        fall_of(batch, [j.verdict in PROVED for j in judged]),
+    )
+
+
+@dataclass(frozen=True)
+class Over:
+    """The signal along the ground over a fitted sonde: `at_m` (n,) along the line [m], `level` (n,) of its greatest."""
+
+    at_m: Floats
+    level: Floats
+
+
+def signal_over(fit: SondeFit, low_m: float, *, count: int = 161) -> Over:
+    """Return the signal along the pipe over a fitted sonde, ghost peaks and nulls included.
+
+    Args:
+        fit: Where the sonde lies.
+        low_m: Height of the receiver's lower coil [m].
+        count: Number of places.
+
+    Returns:
+        The signal, to two and a half depths on either side.
+    """
+    u = np.linspace(-2.5, 2.5, count)
+    level = np.abs(along_field(u, fit.tilt_rad))
+    return Over(fit.x_m + u * (fit.depth_m + low_m), level / level.max())
+
+
+@dataclass(frozen=True)
+class SondeForecast:
+    """What to expect of a run: `nulls_m`: least and greatest distance between the nulls [m]; `through`: share of the
+    signal that comes out of the pipe."""
+
+    nulls_m: tuple[float, float]
+    through: float
+
+    @property
+    def shielded(self) -> str:
+        """How much the pipe takes: "" for next to nothing, "much", or "all"."""
+        return "all" if self.through < _ALL_LOST else "much" if self.through < _MUCH_LOST else ""
+
+
+def sonde_forecast(
+    run: SondeRun, low_m: float, *, depth_range_m: tuple[float, float], pipe: Construction | None
+) -> SondeForecast:
+    """Return what to expect of a run before it begins.
+
+    Args:
+        run: The run.
+        low_m: Height of the receiver's lower coil [m].
+        depth_range_m: Expected depth of the pipe [m].
+        pipe: What it is made of; None without metal.
+
+    Returns:
+        The forecast.
+    """
+    apart = [float(np.sqrt(2)) * (d + low_m) for d in depth_range_m]
+    return SondeForecast((apart[0], apart[1]), float(through_pipe(pipe, run.freq_hz)))

@@ -1,0 +1,1 @@
+"""What a sonde run is worth."""

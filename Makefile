@@ -76,6 +76,7 @@ validation: $(VENV)/installed ## Measure the signal model against closed forms; 
 	$(BIN)/python -m tools.validation
 	$(BIN)/python -m tools.trouble
 	$(BIN)/python -m tools.circuits
+	$(BIN)/python -m tools.sonde
 
 soak: $(VENV)/installed ## Kill, race and crowd the store for hours; write docs/reliability.md
 	$(BIN)/python -m tools.soak

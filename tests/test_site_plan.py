@@ -243,7 +243,7 @@ def test_a_line_without_metal_is_said_to_be_not_located(client, job):
     plan = sent(client.get(f"/api/lines/{made}/plan"))
     assert (plan["options"], "no metal" in plan["no_signal"]) == ([], True)
     work = sent(client.get(f"/api/jobs/{job}/site/work"))
-    assert "rod or sonde" in work["lines"][0]["remaining"]
+    assert "Push a sonde" in work["lines"][0]["remaining"]
     answer = client.post(f"/api/lines/{made}/setups", json={"hookup": "direct", "freq": "8.96k", "output": "30"})
     assert (answer.status_code, "no metal" in answer.json()["message"]) == (422, True)
     assert sent(client.get(f"/api/lines/{made}"))["preset"] == "no_metal"

@@ -65,7 +65,7 @@ def test_a_drain_is_marked_by_sonde_from_the_plan_to_the_record(client, drain):
         view = stop(client, run, **heard(at, depth))
     assert [s["verdict"] for s in view["stops"]] == ["mark"] * 4
     assert all(abs(s["head_m"] - d) < 0.03 for s, d in zip(view["stops"], (1.10, 1.14, 1.18, 1.22), strict=True))
-    assert "falls 10 mm per metre" in view["fall_text"]
+    assert "falls 10 ± 5 mm per metre" in view["fall_text"]
     assert "as it should" in view["fall_text"]
     for s in view["stops"]:
         detail = sent(client.get(f"/api/stops/{s['id']}"))

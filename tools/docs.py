@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from pathlib import Path
 
-from vessel.core.judge.station.criteria import CRITERIA_VERSION, RULES
+from vessel.core.judge.rule import Rule
+from vessel.core.judge.station.criteria import CRITERIA_VERSION, RULES, SONDE_RULES
 from vessel.formats import job_file, site_file
 from vessel.words.criterion_words import CRITERION_WORDS
 from vessel.words.finding_sentences import bounds_text
@@ -15,10 +17,7 @@ _MISSING = {"need": "Need more", "care": "care", "skip": "left out"}
 
 def judge_text() -> str:
     """Return docs/judge.md."""
-    rows = [
-        f"| {w.title} | {w.measures} | {bounds_text(r, 'metric')} | {_MISSING[r.missing]} | {w.why} | {w.next_step} |"
-        for r, w in ((r, CRITERION_WORDS[r.id]) for r in RULES)
-    ]
+    stations, sonde = _rows(RULES), _rows(r for r in SONDE_RULES if r not in RULES)
     head = [
         "# The judge",
         "",
@@ -28,10 +27,20 @@ def judge_text() -> str:
         "Any hold means **Hold**. Otherwise missing evidence means **Need more**. Otherwise any care means **Mark with",
         "care**. Only then **Mark**. No verdict is permission to dig.",
         "",
-        "| check | what it measures | limits | when missing | why | what to do |",
-        "|---|---|---|---|---|---|",
+        *_HEAD,
     ]
-    return "\n".join([*head, *rows]) + "\n"
+    runs = ["", "## Stops of a sonde run", "", "Judged by these, and by the expected depth above.", "", *_HEAD]
+    return "\n".join([*head, *stations, *runs, *sonde]) + "\n"
+
+
+_HEAD = ("| check | what it measures | limits | when missing | why | what to do |", "|---|---|---|---|---|---|")
+
+
+def _rows(rules: Iterable[Rule]) -> list[str]:
+    return [
+        f"| {w.title} | {w.measures} | {bounds_text(r, 'metric')} | {_MISSING[r.missing]} | {w.why} | {w.next_step} |"
+        for r, w in ((r, CRITERION_WORDS[r.id]) for r in rules)
+    ]
 
 
 GENERATED = {

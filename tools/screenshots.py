@@ -27,7 +27,7 @@ DESK = {
     "rules": "/rules",
     "site": "/jobs/2/site",
     "draw": "/jobs/2/site/draw",
-    "what-if": "/jobs/2/lines/2/plan",
+    "sonde": "/jobs/2/lines/9/sonde",
 }
 PHONE = {
     "plan-phone": f"{LINE}/plan",
@@ -37,7 +37,7 @@ PHONE = {
     "site-phone": "/jobs/2/site",
 }
 
-SHOWN = {"site": ["[data-visit='1'] button"], "what-if": ["[data-change]"], "walk": ["text='Walking mode'"]}
+SHOWN = {"site": ["[data-visit='1'] button"], "sonde": ["[data-stop] >> nth=3"], "walk": ["text='Walking mode'"]}
 """What is opened before the picture is taken."""
 
 
@@ -55,8 +55,6 @@ def main() -> None:
                 for name, path in views.items():
                     page.goto(address + path)
                     page.wait_for_load_state("networkidle")
-                    if name == "what-if":  # it is worked out once it is opened
-                        page.get_by_role("tab", name="What if").click(timeout=60_000)
                     for selector in SHOWN.get(name.removesuffix("-phone"), ()):
                         page.locator(selector).first.click(timeout=60_000)
                     page.wait_for_timeout(800)

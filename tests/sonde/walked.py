@@ -4,14 +4,14 @@ from collections import Counter
 from dataclasses import dataclass, field
 
 from tests.sonde.pipes import LOW, run_of
-from vessel.core.hookup.judge_sonde import judge_run
+from vessel.core.hookup.judge_sonde import judge_run, writes_depth
 from vessel.core.model.construction import PRESETS
 from vessel.core.model.kit import SAMPLE_KIT
 
 
 @dataclass
 class Tally:
-    """Verdicts; marks with place within 0.1 h and depth within 5 %; stops read in line mode, and those caught."""
+    """Verdicts; marks with place within 0.1 h and, where it is written, depth within 5 %; stops read in line mode, and those caught."""
 
     verdicts: Counter = field(default_factory=Counter)
     marks: int = 0
@@ -53,7 +53,8 @@ def _count(t, r):
         if f is None:
             continue
         h = s.depth + LOW
-        good = abs(f.x_m - s.x) < 0.1 * h and abs(f.depth_m - s.depth) < 0.05 * h
+        depth_right = abs(f.depth_m - s.depth) < 0.05 * h or not writes_depth(j)
+        good = abs(f.x_m - s.x) < 0.1 * h and depth_right
         t.ranges += 2
         t.in_range += int(abs(f.x_m - s.x) < f.x_pm_m) + int(abs(f.depth_m - s.depth) < f.depth_pm_m)
         if j.verdict == "mark":

@@ -29,6 +29,7 @@ PAGES = {
     "/jobs/2/site": [".plan-map", "[data-visit]"],
     "/jobs/2/site/draw": [".plan-map", "[data-route]", "form [type=submit]"],
     "/jobs/2/progress": [".plan-map", "[data-progress]"],
+    "/jobs/2/lines/9/sonde": ["[data-stop]", "section[data-verdict]", "input[name=distance]", "button[type=submit]"],
     "/kit": ["main li h2", "text='Edit'"],
     "/rules": ["main select", "[data-rule]"],
 }

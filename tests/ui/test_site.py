@@ -132,8 +132,8 @@ def test_a_what_if_follows_the_stake_the_soil_and_the_far_end(page, demo_address
 def test_a_line_without_metal_says_what_to_do_instead(page, demo_address):
     page.goto(demo_address + SITE)
     page.get_by_label("Each line").get_by_role("link", name="Storm drain").click(timeout=60_000)
-    expect(page.get_by_role("heading", name="No signal can be put on this line")).to_be_visible()
-    expect(page.get_by_text("rod or sonde")).to_be_visible()
+    expect(page.get_by_role("heading", name="Find this line by sonde")).to_be_visible()
+    expect(page.get_by_role("link", name="Push a sonde through it")).to_be_visible()
 
 
 def test_what_earthing_an_open_end_is_worth_stands_beside_the_setup(page, demo_address):
@@ -255,10 +255,11 @@ def test_why_not_is_said_of_every_other_option(page, demo_address):
 
 def test_a_line_nothing_was_done_on_is_not_located_on_the_record(page, demo_address):
     page.goto(demo_address + "/jobs/2/record")
+    expect(page.get_by_label("Hydrant branch")).to_contain_text("No hookup: not located.")
     drain = page.get_by_label("Storm drain")
     expect(drain).to_contain_text("No metal: plastic, clay or concrete")
-    expect(drain).to_contain_text("No hookup: not located.")
-    assert page.get_by_text("None: not located.").count() == 7
+    expect(drain).to_contain_text("The pipe falls 10 ± 4 mm per metre")
+    assert page.get_by_text("None: not located.").count() == 6
 
 
 def test_a_dropped_connection_while_saving_the_plan_loses_nothing(page, demo_address):

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
+from types import MappingProxyType
 
 from pydantic import BaseModel
 
@@ -27,12 +28,14 @@ class EntryFieldView(BaseModel):
     more: bool
 
 
-def field_views(fields: Sequence[EntryField], units: Units) -> list[EntryFieldView]:
-    """Return the fields of a form, labelled, with examples in the user's units."""
+def field_views(
+    fields: Sequence[EntryField], units: Units, *, labels: Mapping[str, str] = MappingProxyType({})
+) -> list[EntryFieldView]:
+    """Return the fields of a form, labelled, with examples in the user's units; `labels`: its own, by column."""
     return [
         EntryFieldView(
             id=f.id,
-            label=label_of(f),
+            label=label_of(f, labels),
             hint=hint_of(f, units),
             shape=f.shape,
             quantity=f.quantity,

@@ -302,6 +302,13 @@ def fit_of(stop: LoadedStop) -> SondeFit | None:
     return next(f for s, f in zip(stop.run.stops, judged.fits, strict=True) if s is stop)
 
 
+def painted_at_m(stop: LoadedStop) -> float:
+    """Return where a mark of a stop goes along its line [m]: over the fitted head if proved, else over the peak."""
+    fit = fit_of(stop)
+    proved = fit is not None and stop_judgement(stop).verdict in PROVED
+    return round(fit.x_m, 2) if fit is not None and proved else float(stop.row.distance_m)
+
+
 @asked_once
 def coverage_of(line: LoadedLine) -> Coverage:
     """Return how much of a line is marked; without a mark, stations count under what is in use."""

@@ -253,7 +253,7 @@ CRITERION_WORDS: dict[str, CriterionWords] = {
     "sonde_mode": CriterionWords(
         title="Depth read in sonde mode",
         measures="chance that the receiver was in line mode when it read depth: nulls and lift against the depth shown",
-        found="The chance that depth was read in line mode is {value}",
+        found="Depth was read in line mode: the chance of that is {value}",
         why="In line mode a sonde 1 m down reads about 0.2 m. Nulls and lift give it away.",
         next_step="Set the receiver to sonde mode and read depth again. Do not use this depth.",
         ask="Look whether the receiver is in sonde mode, and enter that.",
@@ -282,7 +282,7 @@ CRITERION_WORDS: dict[str, CriterionWords] = {
         found="The readings miss the best sonde by {value} what a steady hand does",
         why="One head in clean ground explains everything read over it. Iron or mesh near by does not let it.",
         next_step="Do not mark here. Look for iron, mesh or a cover near by. Push on a metre and read again.",
-        care_step="Read the peak and both nulls again before you paint.",
+        care_step="Read the peak and both nulls again. Paint the position and write no depth.",
     ),
     "sonde_range": CriterionWords(
         title="Place and depth are tight enough",
@@ -290,7 +290,7 @@ CRITERION_WORDS: dict[str, CriterionWords] = {
         found="Place or depth is open by {value} what a mark may be off",
         why="A mark needs readings that pin the head down.",
         next_step="Read both nulls and depth again, and enter the ghost peaks.",
-        care_step="Enter the ghost peaks: they tell how the head is tilted.",
+        care_step="Enter the ghost peaks: they tell how the head is tilted. Until then, write no depth.",
     ),
     "ghosts": CriterionWords(
         title="Ghost peaks alike",
@@ -315,7 +315,7 @@ CRITERION_WORDS: dict[str, CriterionWords] = {
         why="A sonde weakens with the cube of its depth. Much less means iron round it; much more, another source.",
         next_step="Check the gain. If the signal stays off, iron or another source is near: do not mark.",
         ask="Enter the function check of this run, and the signal here at the same gain.",
-        care_step="Check the gain. If it was right, iron round the pipe may make the head look deeper.",
+        care_step="Check the gain. If it was right, suspect iron round the pipe: paint the position, write no depth.",
     ),
     "shield": CriterionWords(
         title="Pipe lets the signal out",

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+from types import MappingProxyType
+
 from vessel.core.model.entry_fields import EntryField
 from vessel.core.text.units import Units
 
@@ -56,9 +59,13 @@ _CHOICES: dict[str, str] = {
 }
 
 
-def label_of(field: EntryField) -> str:
-    """Return the label of a field in forms and lists."""
-    return _LABELS.get(field.column, field.name)
+STOP_LABELS = {"distance_m": "Peak at", "depth_m": "Depth shown", "signal": "Signal at the peak"}
+"""Labels of a sonde's stop that differ from those of a station."""
+
+
+def label_of(field: EntryField, own: Mapping[str, str] = MappingProxyType({})) -> str:
+    """Return the label of a field in forms and lists; `own`: labels of this form, by column."""
+    return own.get(field.column) or _LABELS.get(field.column, field.name)
 
 
 def hint_of(field: EntryField, units: Units) -> str:

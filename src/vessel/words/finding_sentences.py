@@ -24,7 +24,7 @@ def show_measure(rule: Rule, value: float, units: Units) -> str:
     if rule.unit == "times":
         return f"{value:.3g} times"
     if rule.unit == "depths":
-        return f"{value:.1f} depths"
+        return f"{value:.1f} depths" if value >= 1 else f"{value:.2g} depths"
     return show_length(value, units, fine=True)
 
 
@@ -107,8 +107,15 @@ def headline(judgement: Judgement, units: Units, alive: Sequence[Alive] = ()) ->
         where = f" Some checks carry over from {show_length(carried[0], units)}." if carried else ""
         return f"Every check passed.{where} The mark shows where the line was found, not that digging is safe."
     first = explain(deciding[0], units)
+    if judgement.verdict == "need_more":  # the next step says what to read
+        first = f"Not checked yet: {_within(CRITERION_WORDS[deciding[0].rule.id].title)}."
     more = len(deciding) - 1
     return first if not more else f"{first} {more} more {'check' if more == 1 else 'checks'} did not pass."
+
+
+def _within(title: str) -> str:
+    """A title within a sentence."""
+    return title[0].lower() + title[1:]
 
 
 def next_step(judgement: Judgement) -> str:

@@ -14,7 +14,7 @@ from vessel.core.text.units import FOOT_M, Units
 SONDE_STEP_TEXT: dict[str, str] = {
     "agreed": (
         "A pipe in use can hold gas, pressure or sewage. The owner agrees to the run and opens the pipe. "
-        "Nobody climbs into a manhole for it."
+        "Never climb into a manhole for it."
     ),
     "clear": "The pipe is clear and wide enough for the head. Mark the rod every metre, or use the counter.",
     "checked": "Hold the sonde at arm's length: depth must read that distance. Enter distance and signal.",
@@ -22,6 +22,7 @@ SONDE_STEP_TEXT: dict[str, str] = {
     "mode": "Set the receiver to sonde mode at {frequency}, turned in line with the pipe, not across it.",
 }
 _MODE_TEXT: dict[SondeMode, str] = {"": "mode not read", "sonde": "sonde mode", "line": "line mode"}
+SONDE_MARKED = "Paint the mark over the head, then push on."
 TO_THE_HEAD = "Depth is to the middle of the head. The top of the pipe lies higher."
 NO_METAL_FOR_SONDE = "{name} has no metal, so it carries no signal. Push a sonde through it and follow that."
 _TILT_DEG = 3.0  # less is no tilt worth saying
@@ -112,20 +113,19 @@ def fall_text(f: Fall | None, run: SondeRun, units: Units) -> str:
     """Return how the pipe falls against what it should; empty where the stops do not tell."""
     if f is None:
         return ""
-    way = "falls" if f.fall >= 0 else "rises"
-    found = (
-        f"The pipe {way} {_per_length(abs(f.fall), units)} ± {_per_length(f.pm, units)}, by {counted(f.count, 'stop')}"
-    )
+    way, level = "falls" if f.fall >= 0 else "rises", "The ground is taken as level."
+    found = f"The pipe {way} {_per_length(abs(f.fall), units, pm=f.pm)}, by {counted(f.count, 'stop')}"
     if run.fall is None:
-        return f"{found}, if the ground is level."
-    wanted = _per_length(run.fall, units)
+        return f"{found}. {level}"
     agrees = "as it should" if abs(f.fall - run.fall) <= f.pm else "not as it should"
-    return f"{found}, if the ground is level: {agrees} ({wanted})."
+    return f"{found}: {agrees} ({_per_length(run.fall, units)}). {level}"
 
 
-def _per_length(fall: float, units: Units) -> str:
-    """A fall as the trade says it: millimetres a metre, inches a foot."""
-    return f"{1000 * fall:.0f} mm per metre" if units == "metric" else f"{12 * fall:.2g} inches per foot"
+def _per_length(fall: float, units: Units, *, pm: float | None = None) -> str:
+    """A fall with its range as the trade says it: millimetres a metre, inches a foot."""
+    times, unit, form = (1000, "mm per metre", ".0f") if units == "metric" else (12, "inches per foot", ".2g")
+    range_text = "" if pm is None else f" ± {times * pm:{form}}"
+    return f"{times * fall:{form}}{range_text} {unit}"
 
 
 def fall_typed(fall: float | None) -> str:

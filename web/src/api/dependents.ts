@@ -10,7 +10,7 @@ const SETUP = [
   "setup.identity",
   "station",
 ];
-const LINE = ["line", "line.plan", "line.marks"];
+const LINE = ["line", "line.plan", "line.marks", "line.sonde", "stop"];
 const SHOWN = ["job", "job.record", "job.found", "job.standing"];
 
 const DEPENDENTS = {
@@ -30,6 +30,8 @@ const DEPENDENTS = {
   ],
   marking: [
     ...SHOWN,
+    "line.sonde",
+    "stop",
     "job.marking",
     "job.site",
     "job.work",
@@ -43,11 +45,12 @@ const DEPENDENTS = {
   setup: [...SHOWN, ...SETUP],
   reading: [...SHOWN, ...SETUP],
   candidate: [...SHOWN, "setup.sweep", "setup.trace"],
+  stop: [...SHOWN, "line.sonde", "stop"],
   station: [...SHOWN, "setup.trace", "setup.remedies", "setup.identity", "station"],
   identity: [...SHOWN, "setup.trace", "setup.remedies", "setup.identity", "station"],
-  mark: ["jobs", ...SHOWN, "line.marks", "setup.trace", "station"],
-  kit: ["kits", "rules", ...SHOWN, "job.before", "job.work", "line.plan", ...SETUP],
-  rules: ["kits", "rules", ...SHOWN, "job.work", "line.plan", ...SETUP],
+  mark: ["jobs", ...SHOWN, "line.marks", "line.sonde", "setup.trace", "station", "stop"],
+  kit: ["kits", "rules", ...SHOWN, "job.before", "job.work", "line.plan", "line.sonde", "stop", ...SETUP],
+  rules: ["kits", "rules", ...SHOWN, "job.work", "line.plan", "line.sonde", "stop", ...SETUP],
 } satisfies Record<string, string[]>;
 
 /** What was changed. */

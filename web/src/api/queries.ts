@@ -163,6 +163,22 @@ export const useStation = (station_id: number | null) =>
       ) as Promise<Schemas["StationDetail"]>,
   });
 
+export const sondeKey = (line_id: number) => ["line", line_id, "sonde"] as const;
+
+export const useSonde = (line_id: number, enabled = true) =>
+  useQuery({
+    queryKey: sondeKey(line_id),
+    enabled,
+    queryFn: () => take(api.GET("/api/lines/{line_id}/sonde", { params: { path: { line_id } } })),
+  });
+
+export const useStop = (stop_id: number | null) =>
+  useQuery({
+    queryKey: ["stop", stop_id],
+    enabled: stop_id !== null,
+    queryFn: () => take(api.GET("/api/stops/{stop_id}", { params: { path: { stop_id: stop_id ?? 0 } } })),
+  });
+
 export const useSweep = (setup_id: number | null) =>
   useQuery({
     queryKey: ["setup", setup_id, "sweep"],

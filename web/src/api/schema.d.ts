@@ -1240,6 +1240,178 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lines/{line_id}/sonde": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sonde
+         * @description Return the sonde run of a line, or what to expect of one.
+         */
+        get: operations["sonde_api_lines__line_id__sonde_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lines/{line_id}/sonde-runs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Start Run
+         * @description Start a sonde run; earlier ones stay on record with their stops.
+         */
+        post: operations["start_run_api_lines__line_id__sonde_runs_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sonde-runs/{run_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Run
+         * @description Correct what was set for a run, or enter its function check.
+         */
+        put: operations["change_run_api_sonde_runs__run_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Tick Steps
+         * @description Tick the steps before the rod goes in; nothing comes before the first, which protects.
+         */
+        patch: operations["tick_steps_api_sonde_runs__run_id__patch"];
+        trace?: never;
+    };
+    "/api/sonde-runs/{run_id}/consequences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Consequences Of Run
+         * @description Return which verdicts a correction of a run would alter; nothing is stored.
+         */
+        post: operations["consequences_of_run_api_sonde_runs__run_id__consequences_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sonde-runs/{run_id}/stops": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Stop
+         * @description Add a stop; its verdict comes back with the run.
+         */
+        post: operations["add_stop_api_sonde_runs__run_id__stops_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stops/{stop_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Stop
+         * @description Return one stop with every finding.
+         */
+        get: operations["stop_api_stops__stop_id__get"];
+        /**
+         * Change Stop
+         * @description Correct a stop in place.
+         */
+        put: operations["change_stop_api_stops__stop_id__put"];
+        post?: never;
+        /**
+         * Strike Stop
+         * @description Strike a stop out: it counts no more, stays on record with the reason, and can be restored.
+         */
+        delete: operations["strike_stop_api_stops__stop_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stops/{stop_id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restore Stop
+         * @description Let a stop that was struck out count again.
+         */
+        post: operations["restore_stop_api_stops__stop_id__restore_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stops/{stop_id}/marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Mark Stop
+         * @description Mark a stop. One that did not pass needs a written reason, kept and shown with the mark.
+         */
+        post: operations["mark_stop_api_stops__stop_id__marks_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/stations/{station_id}/marks": {
         parameters: {
             query?: never;
@@ -2116,13 +2288,15 @@ export interface components {
         };
         /**
          * ChangedStation
-         * @description A station whose verdict would be another, `worse` or better.
+         * @description A station, or a stop of a sonde run, whose verdict would be another, `worse` or better.
          *
          *     `marked`: a mark stands on it, `unproved` by the change.
          */
         ChangedStation: {
             /** Id */
             id: number;
+            /** At Stop */
+            at_stop: boolean;
             /** Line */
             line: string;
             /** Distance Text */
@@ -2511,7 +2685,7 @@ export interface components {
              */
             shape: "number" | "numbers" | "pairs" | "beside" | "choice" | "tick";
             /** Quantity */
-            quantity: ("distance" | "depth" | "offset" | "current" | "currents" | "frequency" | "volts" | "ohms" | "resistivity" | "bearing" | "signal" | "profile" | "neighbours") | null;
+            quantity: ("distance" | "depth" | "offset" | "current" | "currents" | "frequency" | "volts" | "ohms" | "resistivity" | "bearing" | "signal" | "profile" | "neighbours" | "fall") | null;
             /** Choices */
             choices: components["schemas"]["ChoiceView"][];
             /** Required */
@@ -3409,6 +3583,8 @@ export interface components {
             hookups: components["schemas"]["HookupView"][];
             /** Traces */
             traces: components["schemas"]["TraceView"][];
+            /** Sonde */
+            sonde: components["schemas"]["SondeRecord"][];
             /** Marks */
             marks: components["schemas"]["MarkView"][];
         };
@@ -3427,6 +3603,8 @@ export interface components {
         /**
          * LineState
          * @description A line on the job's list: what it is, where it stands, what to do next.
+         *
+         *     `steps`: its way from plan to mark; `hollow`: a sonde can be pushed through it.
          */
         LineState: {
             /** Id */
@@ -3456,7 +3634,11 @@ export interface components {
              * Step
              * @enum {string}
              */
-            step: "plan" | "hookup" | "sweep" | "trace" | "mark";
+            step: "plan" | "hookup" | "sweep" | "trace" | "sonde" | "mark";
+            /** Steps */
+            steps: ("plan" | "hookup" | "sweep" | "trace" | "sonde" | "mark")[];
+            /** Hollow */
+            hollow: boolean;
             /** Setup Id */
             setup_id: number | null;
             /** Setup Text */
@@ -3570,13 +3752,15 @@ export interface components {
         };
         /**
          * MarkView
-         * @description A mark on the ground.
+         * @description A mark on the ground, at a station or at a stop of a sonde run.
          */
         MarkView: {
             /** Id */
             id: number;
             /** Station Id */
-            station_id: number;
+            station_id: number | null;
+            /** Stop Id */
+            stop_id: number | null;
             /** Distance M */
             distance_m: number;
             /** Distance Text */
@@ -3847,6 +4031,26 @@ export interface components {
             best_of_kind: boolean;
             /** Rejected */
             rejected: string | null;
+        };
+        /**
+         * OverView
+         * @description The signal along the ground over a head, as a share of its greatest; what was read, as places along the line.
+         */
+        OverView: {
+            /** At M */
+            at_m: number[];
+            /** Level */
+            level: number[];
+            /** Head At M */
+            head_at_m: number;
+            /** Head M */
+            head_m: number;
+            /** Tilt Deg */
+            tilt_deg: number;
+            /** Peak M */
+            peak_m: number;
+            /** Nulls M */
+            nulls_m: number[];
         };
         /**
          * PassiveForm
@@ -4530,6 +4734,8 @@ export interface components {
         /**
          * RulesView
          * @description The judge's table as the crew of a kit uses it (Vessel's own without one), its version, the priors of rivals.
+         *
+         *     `sonde`: what the stops of a sonde run are judged by beside what stations are.
          */
         RulesView: {
             /** Kit Id */
@@ -4538,8 +4744,87 @@ export interface components {
             criteria_version: string;
             /** Rules */
             rules: components["schemas"]["RuleView"][];
+            /** Sonde */
+            sonde: components["schemas"]["RuleView"][];
             /** Priors */
             priors: components["schemas"]["PriorView"][];
+        };
+        /**
+         * RunForm
+         * @description A sonde run: its frequency, where it goes in, which way; the function check and the fall where they are known.
+         */
+        RunForm: {
+            /** Freq */
+            freq: string;
+            /**
+             * Start
+             * @default
+             */
+            start?: string;
+            /**
+             * Way
+             * @default on
+             * @enum {string}
+             */
+            way?: "on" | "back";
+            /**
+             * Check At
+             * @default
+             */
+            check_at?: string;
+            /**
+             * Check Signal
+             * @default
+             */
+            check_signal?: string;
+            /**
+             * Fall
+             * @default
+             */
+            fall?: string;
+            /**
+             * Technician
+             * @default
+             */
+            technician?: string;
+            /**
+             * Seen
+             * @description `seen` of what the form was filled from; None: overwrite what others changed since
+             */
+            seen?: number | null;
+        };
+        /**
+         * RunView
+         * @description A run: what was set, as it was typed, and the steps before it.
+         */
+        RunView: {
+            /** Id */
+            id: number;
+            /** Title */
+            title: string;
+            /** Freq */
+            freq: string;
+            /** Start */
+            start: string;
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "on" | "back";
+            /** Check At */
+            check_at: string;
+            /** Check Signal */
+            check_signal: string;
+            /** Fall */
+            fall: string;
+            /** Start M */
+            start_m: number;
+            /** Steps */
+            steps: components["schemas"]["SondeStepView"][];
+            /** Technician */
+            technician: string;
+            /** Created At */
+            created_at: string;
         };
         /**
          * SchoolPickView
@@ -4735,6 +5020,86 @@ export interface components {
             resistivity_ohm_m: number;
         };
         /**
+         * SondeRecord
+         * @description One sonde run as the record prints it.
+         */
+        SondeRecord: {
+            run: components["schemas"]["RunView"];
+            /** Depth Min M */
+            depth_min_m: number;
+            /** Depth Max M */
+            depth_max_m: number;
+            /** Stops */
+            stops: components["schemas"]["StopRecord"][];
+            /** Corners */
+            corners: string[];
+            /** Fall Text */
+            fall_text: string;
+            /** Fall */
+            fall: number | null;
+            /** Struck */
+            struck: components["schemas"]["StruckView"][];
+        };
+        /**
+         * SondeStepView
+         * @description A step before the rod goes in; `protects` a person: nothing comes before it.
+         */
+        SondeStepView: {
+            /** Id */
+            id: string;
+            /** Text */
+            text: string;
+            /** Protects */
+            protects: boolean;
+            /** Done */
+            done: boolean;
+        };
+        /**
+         * SondeView
+         * @description The sonde run of a line that is in use, None before the first. `fields`: what its stops are asked for.
+         *
+         *     `expected`: the signal over a level head in the middle of the expected depths, places from the head.
+         */
+        SondeView: {
+            /** Line Id */
+            line_id: number;
+            /**
+             * Units
+             * @enum {string}
+             */
+            units: "metric" | "imperial";
+            /** Length M */
+            length_m: number;
+            /** Depth Min M */
+            depth_min_m: number;
+            /** Depth Max M */
+            depth_max_m: number;
+            run: components["schemas"]["RunView"] | null;
+            /** Forecast Text */
+            forecast_text: string;
+            /** Shield Text */
+            shield_text: string;
+            expected: components["schemas"]["OverView"];
+            /** Fields */
+            fields: components["schemas"]["EntryFieldView"][];
+            /** Stops */
+            stops: components["schemas"]["StopView"][];
+            /** Corners */
+            corners: string[];
+            /** Corner Step */
+            corner_step: string;
+            /** Fall Text */
+            fall_text: string;
+            /** Fall */
+            fall: number | null;
+            /** Next Text */
+            next_text: string;
+            /** Struck */
+            struck: components["schemas"]["StruckView"][];
+            /** Seen */
+            seen: number;
+        };
+        /**
          * SpotView
          * @description A place the stake lead reaches: whether it will do, and why.
          */
@@ -4922,6 +5287,265 @@ export interface components {
             part: string;
             /** Done */
             done: boolean;
+        };
+        /**
+         * StepsForm
+         * @description The steps before the rod goes in that are done.
+         */
+        StepsForm: {
+            /** Steps Done */
+            steps_done: string[];
+        };
+        /**
+         * StopDetail
+         * @description One stop whole: every finding, what to do next, the texts for its form, and what a mark here would say.
+         */
+        StopDetail: {
+            /** Id */
+            id: number;
+            /** Distance M */
+            distance_m: number;
+            /** Distance Text */
+            distance_text: string;
+            /** Rod Text */
+            rod_text: string;
+            /** Depth Text */
+            depth_text: string;
+            /** X M */
+            x_m: number | null;
+            /** Head M */
+            head_m: number | null;
+            /** Head Pm M */
+            head_pm_m: number | null;
+            /** Tilt Deg */
+            tilt_deg: number;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "mark" | "mark_with_care" | "hold" | "need_more";
+            /** Proved */
+            proved: boolean;
+            /** Headline */
+            headline: string;
+            /** Technician */
+            technician: string;
+            /** Taken At */
+            taken_at: string;
+            /** Mark Id */
+            mark_id: number | null;
+            /** Paint Text */
+            paint_text: string;
+            /** Mark Label */
+            mark_label: string;
+            /** Typed */
+            typed: {
+                [key: string]: string;
+            };
+            /** Note */
+            note: string;
+            /** Next Step */
+            next_step: string;
+            /** Head Text */
+            head_text: string;
+            /** Read Text */
+            read_text: string;
+            /** Findings */
+            findings: components["schemas"]["FindingView"][];
+            over: components["schemas"]["OverView"] | null;
+            /** Seen */
+            seen: number;
+        };
+        /**
+         * StopForm
+         * @description A stop of a sonde run; `insist`: keep readings that look like a slip.
+         */
+        StopForm: {
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * Technician
+             * @default
+             */
+            technician?: string;
+            /** Distance */
+            distance: string;
+            /**
+             * Rod
+             * @default
+             */
+            rod?: string;
+            /**
+             * Null Before
+             * @default
+             */
+            null_before?: string;
+            /**
+             * Null After
+             * @default
+             */
+            null_after?: string;
+            /**
+             * Depth
+             * @default
+             */
+            depth?: string;
+            /**
+             * Mode
+             * @default
+             * @enum {string}
+             */
+            mode?: "" | "sonde" | "line";
+            /**
+             * Signal
+             * @default
+             */
+            signal?: string;
+            /**
+             * Lift Height
+             * @default
+             */
+            lift_height?: string;
+            /**
+             * Depth Lifted
+             * @default
+             */
+            depth_lifted?: string;
+            /**
+             * Ghost Before
+             * @default
+             */
+            ghost_before?: string;
+            /**
+             * Ghost After
+             * @default
+             */
+            ghost_after?: string;
+            /**
+             * Signal Turned
+             * @default
+             */
+            signal_turned?: string;
+            /**
+             * Off
+             * @default
+             */
+            off?: string;
+            /**
+             * Side
+             * @default left
+             * @enum {string}
+             */
+            side?: "left" | "right";
+            /**
+             * Insist
+             * @default false
+             */
+            insist?: boolean;
+            /**
+             * Seen
+             * @description `seen` of what the form was filled from; None: overwrite what others changed since
+             */
+            seen?: number | null;
+        };
+        /**
+         * StopRecord
+         * @description A stop as the record prints it: what was read, and where the head lies by that.
+         */
+        StopRecord: {
+            /** Id */
+            id: number;
+            /** Distance M */
+            distance_m: number;
+            /** Distance Text */
+            distance_text: string;
+            /** Rod Text */
+            rod_text: string;
+            /** Depth Text */
+            depth_text: string;
+            /** X M */
+            x_m: number | null;
+            /** Head M */
+            head_m: number | null;
+            /** Head Pm M */
+            head_pm_m: number | null;
+            /** Tilt Deg */
+            tilt_deg: number;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "mark" | "mark_with_care" | "hold" | "need_more";
+            /** Proved */
+            proved: boolean;
+            /** Headline */
+            headline: string;
+            /** Technician */
+            technician: string;
+            /** Taken At */
+            taken_at: string;
+            /** Mark Id */
+            mark_id: number | null;
+            /** Paint Text */
+            paint_text: string;
+            /** Mark Label */
+            mark_label: string;
+            /** Read Text */
+            read_text: string;
+            /** Head Text */
+            head_text: string;
+            /** Next Step */
+            next_step: string;
+            /** Note */
+            note: string;
+        };
+        /**
+         * StopView
+         * @description A stop with its verdict; `x_m` and `head_m`: where the head lies along the line and how deep, with ranges.
+         *
+         *     `paint_text`: where a mark goes, over the head where that is proved; `mark_label`: what to paint there.
+         */
+        StopView: {
+            /** Id */
+            id: number;
+            /** Distance M */
+            distance_m: number;
+            /** Distance Text */
+            distance_text: string;
+            /** Rod Text */
+            rod_text: string;
+            /** Depth Text */
+            depth_text: string;
+            /** X M */
+            x_m: number | null;
+            /** Head M */
+            head_m: number | null;
+            /** Head Pm M */
+            head_pm_m: number | null;
+            /** Tilt Deg */
+            tilt_deg: number;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "mark" | "mark_with_care" | "hold" | "need_more";
+            /** Proved */
+            proved: boolean;
+            /** Headline */
+            headline: string;
+            /** Technician */
+            technician: string;
+            /** Taken At */
+            taken_at: string;
+            /** Mark Id */
+            mark_id: number | null;
+            /** Paint Text */
+            paint_text: string;
+            /** Mark Label */
+            mark_label: string;
         };
         /**
          * StruckView
@@ -5465,7 +6089,7 @@ export interface operations {
         parameters: {
             query: {
                 text: string;
-                quantity: "distance" | "depth" | "offset" | "current" | "currents" | "frequency" | "volts" | "ohms" | "resistivity" | "bearing" | "signal" | "profile" | "neighbours";
+                quantity: "distance" | "depth" | "offset" | "current" | "currents" | "frequency" | "volts" | "ohms" | "resistivity" | "bearing" | "signal" | "profile" | "neighbours" | "fall";
                 units?: "metric" | "imperial";
             };
             header?: never;
@@ -11073,6 +11697,869 @@ export interface operations {
             };
         };
     };
+    sonde_api_lines__line_id__sonde_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SondeView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    start_run_api_lines__line_id__sonde_runs_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RunForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Created"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    change_run_api_sonde_runs__run_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RunForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SondeView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    tick_steps_api_sonde_runs__run_id__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StepsForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SondeView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    consequences_of_run_api_sonde_runs__run_id__consequences_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RunForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Consequences"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    add_stop_api_sonde_runs__run_id__stops_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StopForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SondeView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    stop_api_stops__stop_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                stop_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StopDetail"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    change_stop_api_stops__stop_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                stop_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StopForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SondeView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    strike_stop_api_stops__stop_id__delete: {
+        parameters: {
+            query?: {
+                /** @description why it is struck out or removed; it stays on record */
+                why?: string;
+            };
+            header?: never;
+            path: {
+                stop_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    restore_stop_api_stops__stop_id__restore_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                stop_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    mark_stop_api_stops__stop_id__marks_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                stop_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MarkForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MarkView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     mark_api_stations__station_id__marks_post: {
         parameters: {
             query?: never;
@@ -12466,7 +13953,7 @@ export interface operations {
         parameters: {
             query?: {
                 /** @description only of entries of this table */
-                kind?: ("kits" | "jobs" | "lines" | "setups" | "transmitter_readings" | "candidates" | "identity_evidence" | "stations" | "marks") | null;
+                kind?: ("kits" | "jobs" | "lines" | "setups" | "transmitter_readings" | "candidates" | "identity_evidence" | "stations" | "sonde_runs" | "sonde_stops" | "marks") | null;
                 /** @description only of the entry of this id */
                 entry?: number | null;
                 /** @description only changes older than this one */

@@ -2,7 +2,7 @@ import { lazy, Suspense, useState } from "react";
 import { Navigate, useNavigate, useOutletContext, useParams } from "react-router";
 import type { Job, LineState } from "../api/client";
 import { LineName } from "../features/line/LineName";
-import { STEPS, StepBar } from "../features/line/StepBar";
+import { STEPS, StepBar, stepsOf } from "../features/line/StepBar";
 import { Button } from "../ui/Button";
 import { useKeys } from "../ui/keys";
 import { Sheet } from "../ui/Sheet";
@@ -14,6 +14,7 @@ const LineForm = lazy(() => import("../features/line/LineForm"));
 const HookupPage = lazy(() => import("../features/hookup/HookupPage"));
 const MarksPage = lazy(() => import("../features/marks/MarksPage"));
 const PlanPage = lazy(() => import("../features/plan/PlanPage"));
+const SondePage = lazy(() => import("../features/sonde/SondePage"));
 const SweepPage = lazy(() => import("../features/sweep/SweepPage"));
 const TracePage = lazy(() => import("../features/trace/TracePage"));
 
@@ -26,7 +27,8 @@ export default function JobPage() {
   const line = job.lines.find((l) => l.id === Number(lineId));
   const to = (l: LineState, s: string) => `/jobs/${job.id}/lines/${l.id}/${s}`;
   useTitle(STEPS.find((s) => s.id === step)?.label ?? "", line?.name ?? "", job.name);
-  useKeys(Object.fromEntries(STEPS.map((s, i) => [String(i + 1), () => line && go(to(line, s.id))])));
+  const steps = line ? stepsOf(line) : [];
+  useKeys(Object.fromEntries(steps.map((s, i) => [String(i + 1), () => line && go(to(line, s.id))])));
   const first = job.lines[0];
   if (!line && first) return <Navigate replace to={to(first, first.step)} />;
   if (!line) return <NoLine onNewLine={onNewLine} />;
@@ -80,6 +82,8 @@ function Work({ job, line, step }: { job: Job; line: LineState; step: string }) 
       return <SweepPage job={job} line={line} />;
     case "trace":
       return <TracePage job={job} line={line} />;
+    case "sonde":
+      return <SondePage job={job} line={line} />;
     case "mark":
       return <MarksPage job={job} line={line} />;
     default:

@@ -15,7 +15,8 @@ type Quantity =
   | "bearing"
   | "signal"
   | "profile"
-  | "neighbours";
+  | "neighbours"
+  | "fall";
 
 interface FieldProps {
   name: string;

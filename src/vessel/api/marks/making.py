@@ -5,9 +5,10 @@ from __future__ import annotations
 from dataclasses import asdict
 from typing import Any
 
-from vessel.api.job_answers import fit_of
+from vessel.api.job_answers import fit_of, painted_at_m
 from vessel.api.marks.forms import MarkForm
 from vessel.core.base.errors import BadInput
+from vessel.core.hookup.judge_sonde import writes_depth
 from vessel.core.judge.station.verdict import PROVED, Judgement
 from vessel.core.model.entry_fields import STOP_FIELDS
 from vessel.formats.loaded_sonde import LoadedStop
@@ -49,7 +50,6 @@ def stop_snapshot(stop: LoadedStop, j: Judgement) -> dict[str, Any]:
     run, line, fit, units = stop.run, stop.run.line, fit_of(stop), stop.run.job.units
     proved = fit is not None and j.verdict in PROVED
     read = {f.column: getattr(stop.row, f.column) for f in STOP_FIELDS}
-    at_m = round(fit.x_m, 2) if fit is not None and proved else stop.row.distance_m
     head = head_text(stop.reading, fit, units).rstrip(".") if proved else ""
     return {
         "method": "sonde",
@@ -60,11 +60,11 @@ def stop_snapshot(stop: LoadedStop, j: Judgement) -> dict[str, Any]:
         "station": {
             **read,
             "peak_m": stop.row.distance_m,
-            "distance_m": at_m,
+            "distance_m": painted_at_m(stop),
             "note": stop.row.note,
             "taken_at": stop.row.taken_at,
         },
-        "estimate": None if fit is None else asdict(fit),
+        "estimate": None if fit is None else asdict(fit) | ({} if writes_depth(j) else {"depth_m": None}),
         "findings": findings_kept(j),
         "headline": headline(j, units),
         "readings_text": stop_text(stop.reading, units) + (f". {head}" if head else ""),

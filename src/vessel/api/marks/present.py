@@ -91,6 +91,8 @@ def mark_view(m: MarkRow, line: LoadedLine) -> MarkView:
     verdict = cast(Verdict, m.verdict)
     return MarkView(
         id=m.id,
+        station_id=m.station_id,
+        stop_id=m.stop_id,
         distance_m=at,
         distance_text=show_station(at, units),
         label=m.label,

@@ -8,9 +8,11 @@ from vessel.core.judge.station.verdict import Verdict
 
 
 class MarkView(BaseModel):
-    """A mark on the ground."""
+    """A mark on the ground, at a station or at a stop of a sonde run."""
 
     id: int
+    station_id: int | None
+    stop_id: int | None
     distance_m: float
     distance_text: str
     label: str

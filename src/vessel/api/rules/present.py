@@ -8,7 +8,7 @@ from vessel.api.rules.views import PriorView, RulesView, RuleView
 from vessel.core.judge.rivals.rival_kinds import RIVALS
 from vessel.core.judge.rule import Rule
 from vessel.core.judge.station.crew_bounds import looser, rules_of, version_of
-from vessel.core.judge.station.criteria import BY_ID, RULES
+from vessel.core.judge.station.criteria import BY_ID, SONDE_RULES
 from vessel.core.model.kit import Bound
 from vessel.core.text.units import Units
 from vessel.formats.adapters import kit_of
@@ -46,11 +46,13 @@ def _rule(r: Rule, own: Bound | None, units: Units) -> RuleView:
 def rules_view(row: KitRow | None, units: Units) -> RulesView:
     """Return the table as the crew of a stored kit uses it, Vessel's own without one."""
     bounds = () if row is None else kit_of(row.data).bounds
-    table, own = rules_of(bounds) if bounds else RULES, {b.rule: b for b in bounds}
+    table, own = rules_of(bounds), {b.rule: b for b in bounds}
+    sonde = [r for r in rules_of(bounds, SONDE_RULES) if r.id not in {x.id for x in table}]
     return RulesView(
         kit_id=None if row is None else row.id,
-        criteria_version=version_of(table),
+        criteria_version=version_of((*table, *sonde)),
         rules=[_rule(r, own.get(r.id), units) for r in table],
+        sonde=[_rule(r, own.get(r.id), units) for r in sonde],
         priors=[
             PriorView(
                 kind=k.id,

@@ -41,9 +41,13 @@ class PriorView(BaseModel):
 
 
 class RulesView(BaseModel):
-    """The judge's table as the crew of a kit uses it (Vessel's own without one), its version, the priors of rivals."""
+    """The judge's table as the crew of a kit uses it (Vessel's own without one), its version, the priors of rivals.
+
+    `sonde`: what the stops of a sonde run are judged by beside what stations are.
+    """
 
     kit_id: int | None
     criteria_version: str
     rules: list[RuleView]
+    sonde: list[RuleView]
     priors: list[PriorView]

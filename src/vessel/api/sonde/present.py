@@ -7,7 +7,7 @@ from typing import Any
 import numpy as np
 
 from vessel.api.entry_views import field_views
-from vessel.api.job_answers import fit_of, judged_run, stop_judgement
+from vessel.api.job_answers import fit_of, judged_run, painted_at_m, stop_judgement
 from vessel.api.mark_labels import way_back_label
 from vessel.api.retyped_text import entry_typed, length_typed
 from vessel.api.sonde.views import (
@@ -22,16 +22,18 @@ from vessel.api.sonde.views import (
 )
 from vessel.api.stations.present import findings_view
 from vessel.api.striking import StruckView, struck
-from vessel.core.hookup.judge_sonde import signal_over, sonde_forecast
+from vessel.core.hookup.judge_sonde import Head, signal_over, sonde_forecast, writes_depth
 from vessel.core.judge.station.verdict import PROVED
 from vessel.core.model.entry_fields import STOP_FIELDS
 from vessel.core.model.sonde import SONDE_STEPS, SondeRun
 from vessel.core.text.figures import show_hz, show_length, show_station
-from vessel.formats.loaded_job import LoadedLine
+from vessel.formats.loaded_job import LoadedJob, LoadedLine
 from vessel.formats.loaded_sonde import LoadedRun, LoadedStop
+from vessel.words.entry_labels import STOP_LABELS
 from vessel.words.finding_sentences import headline, next_step
 from vessel.words.sonde_sentences import (
     CORNER_STEP,
+    SONDE_MARKED,
     TO_THE_HEAD,
     corner_text,
     fall_text,
@@ -51,16 +53,16 @@ USUAL_HZ = 560.0
 def stop_label(stop: LoadedStop, painted_off_m: float | None = None) -> str:
     """Return what to paint: letter, depth of the head, the rod that was out, where the line is if the paint is off it,
     and doubt."""
-    fit, units = fit_of(stop), stop.run.job.units
+    fit, units, j = fit_of(stop), stop.run.job.units, stop_judgement(stop)
     parts = [stop.run.line.utility.letter]
-    if fit is not None:
+    if fit is not None and (writes_depth(j) or j.verdict not in PROVED):
         parts.append(show_length(fit.depth_m, units, fine=True))
     if stop.row.rod_m is not None:
         parts.append(f"ROD {show_length(stop.row.rod_m, units)}")
     if painted_off_m is not None:
         off, at_m = show_length(abs(painted_off_m), units, fine=True), stop.row.distance_m
         parts.append(f"LINE {off} {way_back_label(stop.run.line, at_m, painted_off_m)}")
-    if stop_judgement(stop).verdict not in PROVED:
+    if j.verdict not in PROVED:
         parts.append("NOT PROVED")
     return " ".join(parts)
 
@@ -83,6 +85,8 @@ def _stop(stop: LoadedStop) -> dict[str, Any]:
         "technician": row.technician,
         "taken_at": row.taken_at,
         "mark_id": stop.mark.id if stop.mark else None,
+        "paint_text": show_station(painted_at_m(stop), units),
+        "mark_label": stop_label(stop),
     }
 
 
@@ -94,8 +98,7 @@ def stop_detail(stop: LoadedStop, *, seen: int) -> StopDetail:
         **_stop(stop),
         typed=entry_typed(stop.row, STOP_FIELDS, units),
         note=stop.row.note,
-        next_step=next_step(j),
-        mark_label=stop_label(stop),
+        next_step=SONDE_MARKED if j.verdict == "mark" else next_step(j),
         head_text=f"{head_text(stop.reading, fit, units)} {TO_THE_HEAD}" if fit else "",
         read_text=stop_text(stop.reading, units),
         findings=findings_view(j, units),
@@ -108,16 +111,27 @@ def _over(stop: LoadedStop) -> OverView | None:
     fit, read = fit_of(stop), stop.reading
     if fit is None:
         return None
-    over = signal_over(fit, stop.run.job.kit.receiver.low_m)
+    nulls = [v for v in (read.null_before_m, read.null_after_m) if v is not None]
+    return _signal(Head(fit.x_m, fit.depth_m, fit.tilt_rad), stop.run.job, peak_m=read.distance_m, nulls_m=nulls)
+
+
+def _signal(head: Head, job: LoadedJob, *, peak_m: float, nulls_m: list[float]) -> OverView:
+    over = signal_over(head, job.kit.receiver.low_m)
     return OverView(
         at_m=over.at_m.tolist(),
         level=over.level.tolist(),
-        head_at_m=fit.x_m,
-        head_m=fit.depth_m,
-        tilt_deg=float(np.degrees(fit.tilt_rad)),
-        peak_m=read.distance_m,
-        nulls_m=[v for v in (read.null_before_m, read.null_after_m) if v is not None],
+        head_at_m=head.x_m,
+        head_m=head.depth_m,
+        tilt_deg=float(np.degrees(head.tilt_rad)),
+        peak_m=peak_m,
+        nulls_m=nulls_m,
     )
+
+
+def _expected(line: LoadedLine) -> OverView:
+    depth_m = 0.5 * (line.row.depth_min_m + line.row.depth_max_m)
+    half_m = (depth_m + line.job.kit.receiver.low_m) / 2**0.5
+    return _signal(Head(0.0, depth_m, 0.0), line.job, peak_m=0.0, nulls_m=[-half_m, half_m])
 
 
 def _run(run: LoadedRun) -> RunView:
@@ -135,7 +149,12 @@ def _run(run: LoadedRun) -> RunView:
         check_signal="" if row.check_signal is None else f"{row.check_signal:g}",
         fall=fall_typed(row.fall),
         start_m=row.start_m,
-        steps=[SondeStepView(id=s, text=sonde_step_text(s, run.run), done=s in row.steps_done) for s in SONDE_STEPS],
+        steps=[
+            SondeStepView(
+                id=s, text=sonde_step_text(s, run.run), protects=s == SONDE_STEPS[0], done=s in row.steps_done
+            )
+            for s in SONDE_STEPS
+        ],
         technician=row.technician,
         created_at=row.created_at,
     )
@@ -146,6 +165,8 @@ def sonde_record(run: LoadedRun) -> SondeRecord:
     judged, units = judged_run(run), run.job.units
     return SondeRecord(
         run=_run(run),
+        depth_min_m=run.line.row.depth_min_m,
+        depth_max_m=run.line.row.depth_max_m,
         stops=[
             StopRecord(
                 **_stop(s),
@@ -158,6 +179,7 @@ def sonde_record(run: LoadedRun) -> SondeRecord:
         ],
         corners=[corner_text(c, units) for c in judged.corners],
         fall_text=fall_text(judged.fall, run.run, units),
+        fall=None if judged.fall is None else judged.fall.fall,
         struck=_struck(run),
     )
 
@@ -184,7 +206,8 @@ def sonde_view(line: LoadedLine, *, seen: int) -> SondeView:
         run=None if run is None else _run(run),
         forecast_text=forecast_text(expect, units),
         shield_text=shield_text(expect),
-        fields=field_views(STOP_FIELDS, units),
+        expected=_expected(line),
+        fields=field_views(STOP_FIELDS, units, labels=STOP_LABELS),
         stops=[StopView(**_stop(s)) for s in stops],
         corners=[] if judged is None else [corner_text(c, units) for c in judged.corners],
         corner_step=CORNER_STEP,

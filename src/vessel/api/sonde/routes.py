@@ -100,9 +100,9 @@ def consequences_of_run(run_id: int, form: RunForm, db: Db) -> Consequences:
 
 @router.patch("/sonde-runs/{run_id}")
 def tick_steps(run_id: int, form: StepsForm, db: Saving) -> SondeView:
-    """Tick the steps before the rod goes in; each follows the one before it."""
+    """Tick the steps before the rod goes in; nothing comes before the first, which protects."""
     run = load_run(db, run_id)
-    if list(SONDE_STEPS[: len(form.steps_done)]) != form.steps_done:
+    if not set(form.steps_done) <= set(SONDE_STEPS) or (form.steps_done and SONDE_STEPS[0] not in form.steps_done):
         raise BadInput("The steps are out of order.", field="steps_done", fix="Tick them from the first.")
     run.row.steps_done = form.steps_done
     stored(db)

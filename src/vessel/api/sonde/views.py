@@ -13,10 +13,11 @@ from vessel.core.text.units import Units
 
 
 class SondeStepView(BaseModel):
-    """A step before the rod goes in."""
+    """A step before the rod goes in; `protects` a person: nothing comes before it."""
 
     id: str
     text: str
+    protects: bool
     done: bool
 
 
@@ -38,7 +39,10 @@ class RunView(BaseModel):
 
 
 class StopView(BaseModel):
-    """A stop with its verdict; `x_m` and `head_m`: where the head lies along the line and how deep, with ranges."""
+    """A stop with its verdict; `x_m` and `head_m`: where the head lies along the line and how deep, with ranges.
+
+    `paint_text`: where a mark goes, over the head where that is proved; `mark_label`: what to paint there.
+    """
 
     id: int
     distance_m: float
@@ -55,10 +59,12 @@ class StopView(BaseModel):
     technician: str
     taken_at: str
     mark_id: int | None
+    paint_text: str
+    mark_label: str
 
 
 class OverView(BaseModel):
-    """The signal along the ground over the fitted head, as a share of its greatest; what was read, as places."""
+    """The signal along the ground over a head, as a share of its greatest; what was read, as places along the line."""
 
     at_m: list[float]
     level: list[float]
@@ -75,7 +81,6 @@ class StopDetail(StopView):
     typed: dict[str, str]
     note: str
     next_step: str
-    mark_label: str
     head_text: str
     read_text: str
     findings: list[FindingView]
@@ -96,14 +101,20 @@ class SondeRecord(BaseModel):
     """One sonde run as the record prints it."""
 
     run: RunView
+    depth_min_m: float
+    depth_max_m: float
     stops: list[StopRecord]
     corners: list[str]
     fall_text: str
+    fall: float | None
     struck: list[StruckView]
 
 
 class SondeView(BaseModel):
-    """The sonde run of a line that is in use, None before the first. `fields`: what its stops are asked for."""
+    """The sonde run of a line that is in use, None before the first. `fields`: what its stops are asked for.
+
+    `expected`: the signal over a level head in the middle of the expected depths, places from the head.
+    """
 
     line_id: int
     units: Units
@@ -113,6 +124,7 @@ class SondeView(BaseModel):
     run: RunView | None
     forecast_text: str
     shield_text: str
+    expected: OverView
     fields: list[EntryFieldView]
     stops: list[StopView]
     corners: list[str]

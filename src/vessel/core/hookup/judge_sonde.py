@@ -71,19 +71,45 @@ def judge_run(
     )
 
 
+_DEPTH_DOUBTED = ("level", "shield", "two_depths", "sonde_fit", "sonde_range")
+
+
+def writes_depth(j: Judgement) -> bool:
+    """Return whether a mark may say the depth: not where iron is suspected, or readings do not pin it down.
+
+    Args:
+        j: Judgement of a stop.
+
+    Returns:
+        True if it may.
+    """
+    return j.verdict in PROVED and not any(
+        f.rule.id in _DEPTH_DOUBTED and f.outcome == "care" and f.value is not None for f in j.findings
+    )
+
+
 @dataclass(frozen=True)
 class Over:
-    """The signal along the ground over a fitted sonde: `at_m` (n,) along the line [m], `level` (n,) of its greatest."""
+    """The signal along the ground over a head: `at_m` (n,) along the line [m], `level` (n,) of its greatest."""
 
     at_m: Floats
     level: Floats
 
 
-def signal_over(fit: SondeFit, low_m: float, *, count: int = 161) -> Over:
-    """Return the signal along the pipe over a fitted sonde, ghost peaks and nulls included.
+@dataclass(frozen=True)
+class Head:
+    """A head `x_m` along the line, `depth_m` below the ground [m], its end away from the near end `tilt_rad` up."""
+
+    x_m: float
+    depth_m: float
+    tilt_rad: float
+
+
+def signal_over(head: Head, low_m: float, *, count: int = 161) -> Over:
+    """Return the signal along the pipe over a head, ghost peaks and nulls included.
 
     Args:
-        fit: Where the sonde lies.
+        head: Where it lies.
         low_m: Height of the receiver's lower coil [m].
         count: Number of places.
 
@@ -91,8 +117,8 @@ def signal_over(fit: SondeFit, low_m: float, *, count: int = 161) -> Over:
         The signal, to two and a half depths on either side.
     """
     u = np.linspace(-2.5, 2.5, count)
-    level = np.abs(along_field(u, fit.tilt_rad))
-    return Over(fit.x_m + u * (fit.depth_m + low_m), level / level.max())
+    level = np.abs(along_field(u, head.tilt_rad))
+    return Over(head.x_m + u * (head.depth_m + low_m), level / level.max())
 
 
 @dataclass(frozen=True)

@@ -4,18 +4,18 @@ import { useChange, useHookup } from "../../api/queries";
 import { HookupPicture } from "../../pictures/HookupPicture";
 import { VoltsLoop } from "../../pictures/VoltsLoop";
 import { Button, buttonClass } from "../../ui/Button";
+import { Checklist } from "../../ui/Checklist";
 import { StageBench } from "../../ui/StageBench";
 import { useToast } from "../../ui/Toasts";
 import { Views } from "../../ui/Views";
 import { Wait } from "../../ui/Wait";
-
 import { useConsequences } from "../consequences/useConsequences";
 import { useIdentityView } from "../identity/IdentityCard";
-import { Checklist, useSafeOrder } from "./Checklist";
 import { ReadingForm } from "./ReadingForm";
 import { Readings } from "./Readings";
 import { Remedies } from "./Remedies";
 import { SetupDetails } from "./SetupDetails";
+import { useSafeOrder } from "./useSafeOrder";
 
 export default function HookupPage({ job, line }: { job: Job; line: LineState }) {
   const hookup = useHookup(line.setup_id);
@@ -48,7 +48,10 @@ function HookupView({ hookup: h, job, line }: { hookup: Hookup; job: Job; line: 
           <section aria-label="Setup">
             <p className="text-lg leading-tight font-bold">{h.title}</p>
           </section>
-          <Checklist order={order} />
+          <Checklist
+            order={order}
+            finished="Every step is done. Disconnect in the reverse order, transmitter off first."
+          />
           <section
             className={`card lg:p-3 ${order.step && !h.readings.length ? "max-lg:hidden" : ""}`}
             aria-label="Transmitter"

@@ -1,4 +1,4 @@
-import { Cable, Flag, Footprints, Map as MapIcon, RotateCw } from "lucide-react";
+import { Cable, Flag, Footprints, Map as MapIcon, RotateCw, Waypoints } from "lucide-react";
 import { NavLink } from "react-router";
 import type { LineState } from "../../api/client";
 
@@ -7,18 +7,27 @@ export const STEPS = [
   { id: "hookup", label: "Hook up", icon: Cable },
   { id: "sweep", label: "Sweep", icon: RotateCw },
   { id: "trace", label: "Trace", icon: Footprints },
+  { id: "sonde", label: "Sonde", icon: Waypoints },
   { id: "mark", label: "Mark", icon: Flag },
 ] as const;
 
+/** The steps of one line: a signal on its metal, a sonde through it, or both. */
+export const stepsOf = (line: LineState) => STEPS.filter((s) => line.steps.includes(s.id));
+
+/** Columns of the bar by how many steps there are. */
+const COLUMNS: Record<number, string> = { 3: "grid-cols-3", 5: "grid-cols-5", 6: "grid-cols-6" };
+
 /** The way of a line. At the thumb on a phone, above the work on a desk; the line's own place is named. */
 export function StepBar(p: { line: LineState; current: string; to: (step: string) => string }) {
-  const here = STEPS.findIndex((s) => s.id === p.line.step);
+  // the first look at a sonde comes before its first run
+  const steps = STEPS.filter((s) => p.line.steps.includes(s.id) || s.id === p.current);
+  const here = steps.findIndex((s) => s.id === p.line.step);
   return (
     <nav
       aria-label="Steps of this line"
-      className="no-print fixed inset-x-0 bottom-0 z-30 grid grid-cols-5 border-t-2 border-edge bg-sheet lg:static lg:grow lg:overflow-hidden lg:rounded-lg lg:border-2"
+      className={`no-print fixed inset-x-0 bottom-0 z-30 grid ${COLUMNS[steps.length]} border-t-2 border-edge bg-sheet lg:static lg:grow lg:overflow-hidden lg:rounded-lg lg:border-2`}
     >
-      {STEPS.map((s, i) => {
+      {steps.map((s, i) => {
         const Icon = s.icon;
         return (
           <NavLink

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { Link } from "react-router";
 import { api, type Job, type LineState, type Schemas, take } from "../../api/client";
-import { useChange, useMarks, useStanding, useTrace } from "../../api/queries";
+import { useChange, useMarks, useSonde, useStanding, useTrace } from "../../api/queries";
 import { when } from "../../api/units";
 import { CoverCard } from "../../pictures/CoverStrip";
 import { VerdictBadge } from "../../pictures/Verdict";
@@ -11,6 +11,7 @@ import { StageBench } from "../../ui/StageBench";
 import { useEntryForm } from "../../ui/useEntryForm";
 import { Wait } from "../../ui/Wait";
 
+import { ofStation, ofStop } from "./MarkForm";
 import { ToMark } from "./ToMark";
 
 type Mark = Schemas["MarkView"];
@@ -18,17 +19,27 @@ type Mark = Schemas["MarkView"];
 export default function MarksPage({ job, line }: { job: Job; line: LineState }) {
   const marks = useMarks(line.id);
   const trace = useTrace(line.setup_id);
+  const bySonde = line.steps.includes("sonde");
+  const sonde = useSonde(line.id, bySonde);
   const standing = useStanding(job.id);
   return (
     <StageBench
       bench={
         <>
-          <ToMark job={job} stations={trace.data?.stations ?? []} />
+          <ToMark
+            job={job}
+            stations={[
+              ...(trace.data?.stations ?? []).map(ofStation),
+              ...(sonde.data?.stops ?? []).map(ofStop),
+            ]}
+            more={bySonde ? "Take more stops with the sonde." : "Take more stations on the trace."}
+          />
           <Wait query={standing} doing="Judging the trace">
             {({ lines }) => (
               <MarksDue
                 due={lines.find((l) => l.id === line.id)?.due ?? []}
-                to={`/jobs/${job.id}/lines/${line.id}/trace`}
+                sonde={!line.steps.includes("trace")}
+                to={`/jobs/${job.id}/lines/${line.id}/${line.steps.includes("trace") ? "trace" : "sonde"}`}
               />
             )}
           </Wait>
@@ -45,7 +56,7 @@ export default function MarksPage({ job, line }: { job: Job; line: LineState }) 
             <Wait query={marks} doing="Reading the marks">
               {(list) =>
                 list.length === 0 ? (
-                  <p>No mark yet. Marks come from stations that passed.</p>
+                  <p>No mark yet. Marks come from what passed.</p>
                 ) : (
                   <ul className="grid gap-2">
                     {list.map((m) => (
@@ -70,7 +81,7 @@ export default function MarksPage({ job, line }: { job: Job; line: LineState }) 
 }
 
 /** Marks every few metres, and at every bend, tee, end and depth change: what is still lacking. */
-function MarksDue({ due, to }: { due: string[]; to: string }) {
+function MarksDue({ due, to, sonde }: { due: string[]; to: string; sonde: boolean }) {
   return (
     <section className="card lg:p-3" aria-label="Marks still due">
       <h2>Marks still due{due.length ? ` (${due.length})` : ""}</h2>
@@ -84,7 +95,7 @@ function MarksDue({ due, to }: { due: string[]; to: string }) {
             ))}
           </ul>
           <Link className="inline-flex min-h-11 items-center font-semibold underline" to={to}>
-            Take a station there
+            {sonde ? "Take a stop there" : "Take a station there"}
           </Link>
         </>
       ) : (

@@ -1,20 +1,18 @@
 import { Paintbrush } from "lucide-react";
 import { useState } from "react";
-import { api, asRefusal, type Job, type Schemas, take } from "../../api/client";
+import { api, asRefusal, type Job, take } from "../../api/client";
 import { useChange, useStation } from "../../api/queries";
 import { VerdictBadge } from "../../pictures/Verdict";
 import { Button } from "../../ui/Button";
 import { Refused } from "../../ui/Refused";
 import { useToast } from "../../ui/Toasts";
-import { MarkForm } from "./MarkForm";
-
-type Station = Schemas["StationView"];
+import { type Markable, MarkForm, markAt } from "./MarkForm";
 
 /** Stations shown at once: a trace may have thousands. */
 const AT_ONCE = 40;
 
 /** What to paint: the next station that passed is one tap; those not proved stand apart and ask for a reason. */
-export function ToMark({ job, stations }: { job: Job; stations: Station[] }) {
+export function ToMark({ job, stations, more }: { job: Job; stations: Markable[]; more: string }) {
   const open = stations.filter((s) => s.mark_id === null);
   const passed = open.filter((s) => s.proved);
   const held = open.filter((s) => !s.proved);
@@ -25,11 +23,17 @@ export function ToMark({ job, stations }: { job: Job; stations: Station[] }) {
     <section className="card lg:p-3" aria-label="Stations to mark">
       {refused ? <Refused text={refused} /> : null}
       {next ? (
-        <Next key={next.id} station={next} job={job} busy={busy} onPainted={() => painted([next])} />
+        <Next
+          key={`${next.at}-${next.id}`}
+          station={next}
+          job={job}
+          busy={busy}
+          onPainted={() => painted([next])}
+        />
       ) : (
         <>
           <h2>Nothing to paint</h2>
-          <p>{open.length ? "No station without a mark has passed." : "Take more stations on the trace."}</p>
+          <p>{open.length ? "Nothing without a mark has passed." : more}</p>
         </>
       )}
       {rest.length ? (
@@ -55,14 +59,7 @@ export function ToMark({ job, stations }: { job: Job; stations: Station[] }) {
 function usePainting() {
   const toast = useToast();
   const [refused, setRefused] = useState("");
-  const mark = useChange("mark", (id: number) =>
-    take(
-      api.POST("/api/stations/{station_id}/marks", {
-        params: { path: { station_id: id } },
-        body: { reason: "", offset: "", side: "left" },
-      }),
-    ),
-  );
+  const mark = useChange("mark", (m: Markable) => markAt(m, { reason: "", offset: "", side: "left" }));
   const back = useChange("mark", (ids: number[]) =>
     Promise.all(
       ids.map((mark_id) =>
@@ -75,11 +72,11 @@ function usePainting() {
       ),
     ),
   );
-  const painted = async (stations: Station[]) => {
+  const painted = async (stations: Markable[]) => {
     const made: number[] = [];
     setRefused("");
     try {
-      for (const s of stations) made.push((await mark.mutateAsync(s.id)).id);
+      for (const s of stations) made.push((await mark.mutateAsync(s)).id);
     } catch (e) {
       setRefused(asRefusal(e).text);
     }
@@ -93,8 +90,9 @@ function usePainting() {
 }
 
 /** The next station to paint, with what to write there. */
-function Next(p: { station: Station; job: Job; busy: boolean; onPainted: () => void }) {
-  const detail = useStation(p.station.id).data;
+function Next(p: { station: Markable; job: Job; busy: boolean; onPainted: () => void }) {
+  const detail = useStation(p.station.at === "station" ? p.station.id : null).data;
+  const label = p.station.mark_label ?? detail?.mark_label;
   const [noting, setNoting] = useState(false);
   const s = p.station;
   return (
@@ -103,9 +101,9 @@ function Next(p: { station: Station; job: Job; busy: boolean; onPainted: () => v
         <h2>Paint next: {s.distance_text}</h2>
         <VerdictBadge verdict={s.verdict} />
       </div>
-      {detail ? (
+      {label ? (
         <p className="my-2 flex items-center gap-2 text-2xl font-bold">
-          <Paintbrush aria-hidden className="size-6 shrink-0" /> {detail.mark_label}
+          <Paintbrush aria-hidden className="size-6 shrink-0" /> {label}
         </p>
       ) : null}
       {s.verdict === "mark" ? null : <p className="mb-2 text-sm">{s.headline}</p>}
@@ -125,14 +123,14 @@ function Next(p: { station: Station; job: Job; busy: boolean; onPainted: () => v
   );
 }
 
-function Rows(p: { stations: Station[]; job: Job; busy: boolean; onPainted?: (s: Station) => void }) {
+function Rows(p: { stations: Markable[]; job: Job; busy: boolean; onPainted?: (s: Markable) => void }) {
   const [most, setMost] = useState(AT_ONCE);
   const left = p.stations.length - most;
   return (
     <>
       <ul>
         {p.stations.slice(0, most).map((s) => (
-          <Row key={s.id} station={s} job={p.job} busy={p.busy} onPainted={p.onPainted} />
+          <Row key={`${s.at}-${s.id}`} station={s} job={p.job} busy={p.busy} onPainted={p.onPainted} />
         ))}
       </ul>
       {left > 0 ? (
@@ -144,7 +142,7 @@ function Rows(p: { stations: Station[]; job: Job; busy: boolean; onPainted?: (s:
   );
 }
 
-function Row(p: { station: Station; job: Job; busy: boolean; onPainted?: (s: Station) => void }) {
+function Row(p: { station: Markable; job: Job; busy: boolean; onPainted?: (s: Markable) => void }) {
   const { station: s, onPainted } = p;
   const [marking, setMarking] = useState(false);
   return (

@@ -1,13 +1,14 @@
 import { useState } from "react";
+import { Link } from "react-router";
 import type { Job, LineState, Schemas } from "../../api/client";
-import { usePlan, usePlanRest } from "../../api/queries";
+import { usePlan, usePlanRest, useSonde } from "../../api/queries";
 import { formatter } from "../../api/units";
+import { ExpectedOverHead } from "../../pictures/ExpectedOverHead";
 import { ReachBoard } from "../../pictures/ReachBoard";
-import { Button } from "../../ui/Button";
+import { Button, buttonClass } from "../../ui/Button";
 import { StageBench } from "../../ui/StageBench";
 import { Views } from "../../ui/Views";
 import { Wait } from "../../ui/Wait";
-
 import { IfEarthed } from "./IfEarthed";
 import { MovingCard } from "./MovingCard";
 import { OptionCard } from "./OptionCard";
@@ -58,9 +59,11 @@ function PlanView({ plan, job, line }: { plan: Plan; job: Job; line: LineState }
           ) : (
             <>
               <NothingWorks why={plan.no_signal} then={plan.nothing_text} />
+              {plan.no_signal ? <ToSonde job={job} line={line} main /> : null}
               {ifEarthed}
             </>
           )}
+          {option && line.hollow ? <ToSonde job={job} line={line} /> : null}
           {plan.moving ? (
             <MovingCard
               moving={plan.moving}
@@ -71,75 +74,91 @@ function PlanView({ plan, job, line }: { plan: Plan; job: Job; line: LineState }
         </>
       }
       stage={
-        <Views
-          label="Of this plan"
-          views={[
-            plan.options.length
-              ? {
-                  id: "board",
-                  label: "Reach board",
-                  show: (
-                    <section aria-label="Reach board">
-                      <div className="flex flex-wrap items-start justify-between gap-x-4">
-                        <p className="min-w-0 grow basis-72 text-sm text-quiet">
-                          Each bar is a simulated trace, judged by the same rules as real stations: at the
-                          greatest depth, with {plan.noise_margin} times the kit's noise.{" "}
-                          {plan.options[0]?.forecasts[0]?.bleed_off.length ? (
-                            <>It knows only the lines entered here.</>
-                          ) : (
-                            <strong>No neighbours entered, so no bleed-off forecast. Edit this line.</strong>
-                          )}
-                        </p>
-                        <Button
-                          look="quiet"
-                          className="px-0"
-                          onClick={() => setAll(!all)}
-                          aria-expanded={all}
-                        >
-                          {all ? "Best output of each only" : `All ${plan.ranked_count} setups`}
-                        </Button>
-                      </div>
-                      <ReachBoard
-                        options={shown}
-                        lengthM={plan.length_m}
-                        landmarks={plan.landmarks}
-                        format={formatter(job.units)}
-                        chosen={option?.key ?? null}
-                        onChoose={setChosen}
+        plan.no_signal ? (
+          <SondeAhead job={job} line={line} />
+        ) : (
+          <Views
+            label="Of this plan"
+            views={[
+              plan.options.length
+                ? {
+                    id: "board",
+                    label: "Reach board",
+                    show: (
+                      <section aria-label="Reach board">
+                        <div className="flex flex-wrap items-start justify-between gap-x-4">
+                          <p className="min-w-0 grow basis-72 text-sm text-quiet">
+                            Each bar is a simulated trace, judged by the same rules as real stations: at the
+                            greatest depth, with {plan.noise_margin} times the kit's noise.{" "}
+                            {plan.options[0]?.forecasts[0]?.bleed_off.length ? (
+                              <>It knows only the lines entered here.</>
+                            ) : (
+                              <strong>
+                                No neighbours entered, so no bleed-off forecast. Edit this line.
+                              </strong>
+                            )}
+                          </p>
+                          <Button
+                            look="quiet"
+                            className="px-0"
+                            onClick={() => setAll(!all)}
+                            aria-expanded={all}
+                          >
+                            {all ? "Best output of each only" : `All ${plan.ranked_count} setups`}
+                          </Button>
+                        </div>
+                        <ReachBoard
+                          options={shown}
+                          lengthM={plan.length_m}
+                          landmarks={plan.landmarks}
+                          format={formatter(job.units)}
+                          chosen={option?.key ?? null}
+                          onChoose={setChosen}
+                        />
+                      </section>
+                    ),
+                  }
+                : null,
+              option
+                ? {
+                    id: "what-if",
+                    label: "What if",
+                    show: (
+                      <WhatIf
+                        key={option.key}
+                        job={job}
+                        line={line}
+                        option={option}
+                        elsewhere={elsewhere(plan.options, option)}
+                        plan={plan}
+                        onUse={onStart}
                       />
-                    </section>
-                  ),
-                }
-              : null,
-            option
-              ? {
-                  id: "what-if",
-                  label: "What if",
-                  show: (
-                    <WhatIf
-                      key={option.key}
-                      job={job}
-                      line={line}
-                      option={option}
-                      elsewhere={elsewhere(plan.options, option)}
-                      plan={plan}
-                      onUse={onStart}
-                    />
-                  ),
-                }
-              : null,
-            plan.rejected_count
-              ? {
-                  id: "rejected",
-                  label: "Rejected",
-                  note: String(plan.rejected_count),
-                  show: <Rejected lineId={line.id} />,
-                }
-              : null,
-          ]}
-        />
+                    ),
+                  }
+                : null,
+              plan.rejected_count
+                ? {
+                    id: "rejected",
+                    label: "Rejected",
+                    note: String(plan.rejected_count),
+                    show: <Rejected lineId={line.id} />,
+                  }
+                : null,
+            ]}
+          />
+        )
       }
     />
+  );
+}
+
+/** What a sonde would show in a pipe that carries no signal. */
+function SondeAhead({ job, line }: { job: Job; line: LineState }) {
+  const sonde = useSonde(line.id);
+  return (
+    <Wait query={sonde} doing="Working out what a sonde would show">
+      {(s) => <ExpectedOverHead sonde={s} job={job} />}
+    </Wait>
   );
 }
 
@@ -153,11 +172,25 @@ function elsewhere(options: Schemas["OptionView"][], chosen: Schemas["OptionView
   });
 }
 
+/** Leads to the sonde, for a pipe that one can be pushed through. */
+function ToSonde({ job, line, main = false }: { job: Job; line: LineState; main?: boolean }) {
+  return (
+    <Link
+      to={`/jobs/${job.id}/lines/${line.id}/sonde`}
+      className={
+        main ? `${buttonClass("main")} w-full text-lg` : "inline-flex min-h-11 items-center underline"
+      }
+    >
+      {main ? "Push a sonde through it" : "Or push a sonde through it"}
+    </Link>
+  );
+}
+
 function NothingWorks({ why, then }: { why: string | null; then: string }) {
   if (why)
     return (
-      <div className="card border-2 border-hold" role="status">
-        <h2>No signal can be put on this line</h2>
+      <div className="card border-2 border-edge" role="status">
+        <h2>Find this line by sonde</h2>
         <p>{why}</p>
       </div>
     );

@@ -16,6 +16,7 @@ import { Struck } from "../history/Struck";
 import { MarkItem } from "../marks/MarksPage";
 import { FoundPlan } from "../site/FoundPlan";
 import { Long } from "./Long";
+import { SondeRecord } from "./SondeRecord";
 
 type Record = Schemas["RecordView"];
 
@@ -196,7 +197,11 @@ function LineRecord({
         {l.preset_label}, about {l.length_text}, expected {l.depth_text}. Near end: {l.near_text}. Far end:{" "}
         {l.far_text}. Beside it: {l.beside_text}.
       </p>
-      {r.hookups.length === 0 ? <p className="mt-2 font-bold">No hookup: not located.</p> : null}
+      {r.hookups.length === 0 && r.sonde.length === 0 ? (
+        <p className="mt-2 font-bold">
+          {l.hollow && !l.steps.includes("trace") ? "No sonde run" : "No hookup"}: not located.
+        </p>
+      ) : null}
       {r.hookups.map((h, i) => {
         const trace = r.traces[i];
         return (
@@ -262,6 +267,9 @@ function LineRecord({
           </div>
         );
       })}
+      {r.sonde.map((run) => (
+        <SondeRecord key={run.run.id} record={run} line={l} job={job} />
+      ))}
       <h3 className="mt-4">Marks</h3>
       {r.marks.length === 0 ? <p className="font-bold">None: not located.</p> : null}
       {r.marks.length && due.length ? (

@@ -2,8 +2,8 @@ import { useState } from "react";
 import type { Schemas, Units } from "../../api/client";
 import { useKits, useRules } from "../../api/queries";
 import { Choice } from "../../ui/Field";
-import { Fold } from "../../ui/Fold";
 import { useTitle } from "../../ui/useTitle";
+import { Views } from "../../ui/Views";
 import { Wait } from "../../ui/Wait";
 import { RuleCard } from "./RuleCard";
 
@@ -16,8 +16,9 @@ export default function RulesPage() {
     <div className="mx-auto w-full max-w-7xl p-3 sm:p-5">
       <h1 className="mb-3">Pass limits</h1>
       <p className="mb-2">
-        One table judges every station: planned, entered or simulated. Any hold means Hold. Then missing
-        evidence means Need more, then any care means Mark with care. Otherwise it is Mark.
+        One table judges every station: planned, entered or simulated. A second one judges the stops of a
+        sonde run. Any hold means Hold. Then missing evidence means Need more, then any care means Mark with
+        care. Otherwise it is Mark.
       </p>
       <Wait query={kits} doing="Reading the kits">
         {(list) => {
@@ -61,12 +62,22 @@ function Table({ units, kitId }: { units: Units; kitId: number | null }) {
     <Wait query={rules} doing="Reading the rules">
       {(r) => (
         <>
-          <ul className="card items-start gap-x-6 py-1 lg:grid lg:grid-cols-2">
-            {r.rules.map((x) => (
-              <RuleCard key={`${kitId}-${x.id}`} rule={x} kitId={kitId} units={units} />
-            ))}
-          </ul>
-          <Priors priors={r.priors} />
+          <Views
+            label="Pass limits of"
+            views={[
+              {
+                id: "stations",
+                label: "Stations",
+                show: <Limits rules={r.rules} kitId={kitId} units={units} />,
+              },
+              {
+                id: "sonde",
+                label: "Sonde runs",
+                show: <Limits rules={r.sonde} kitId={kitId} units={units} />,
+              },
+              { id: "rivals", label: "What else it could be", show: <Priors priors={r.priors} /> },
+            ]}
+          />
           <p className="mt-4 text-sm text-quiet">
             Criteria version {r.criteria_version}. Every mark keeps the limits it was made by.
           </p>
@@ -76,10 +87,20 @@ function Table({ units, kitId }: { units: Units; kitId: number | null }) {
   );
 }
 
+function Limits(p: { rules: Schemas["RuleView"][]; kitId: number | null; units: Units }) {
+  return (
+    <ul className="card items-start gap-x-6 py-1 lg:grid lg:grid-cols-2">
+      {p.rules.map((x) => (
+        <RuleCard key={`${p.kitId}-${x.id}`} rule={x} kitId={p.kitId} units={p.units} />
+      ))}
+    </ul>
+  );
+}
+
 /** How likely each rival is before anything is read: what evidence has to overcome. */
 function Priors({ priors }: { priors: Schemas["PriorView"][] }) {
   return (
-    <Fold className="card mt-3 py-1" summary="What else it could be: how likely before anything is read">
+    <section className="card" aria-label="What else it could be">
       <p className="mb-2">
         How likely Vessel takes each of these to be. Readings and evidence then raise or lower it.
       </p>
@@ -99,6 +120,6 @@ function Priors({ priors }: { priors: Schemas["PriorView"][] }) {
           </li>
         ))}
       </ul>
-    </Fold>
+    </section>
   );
 }

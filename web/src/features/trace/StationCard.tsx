@@ -1,13 +1,4 @@
-import {
-  ArrowRight,
-  Check,
-  ChevronLeft,
-  ChevronRight,
-  CircleHelp,
-  Minus,
-  OctagonX,
-  TriangleAlert,
-} from "lucide-react";
+import { ArrowRight, type Check, ChevronLeft, ChevronRight } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import { api, asRefusal, type Job, type Refusal, type Station, take } from "../../api/client";
 import { useChange } from "../../api/queries";
@@ -17,15 +8,8 @@ import { useToast } from "../../ui/Toasts";
 
 import { HistoryButton } from "../history/History";
 import { StrikeOut } from "../history/StrikeOut";
-import { MarkForm } from "../marks/MarkForm";
-
-const OUTCOME = {
-  pass: { icon: Check, word: "passed", tone: "text-mark" },
-  care: { icon: TriangleAlert, word: "care", tone: "text-care" },
-  hold: { icon: OctagonX, word: "hold", tone: "text-hold" },
-  need: { icon: CircleHelp, word: "missing", tone: "text-need" },
-  skip: { icon: Minus, word: "not checked", tone: "text-quiet" },
-} as const;
+import { MarkForm, ofStation } from "../marks/MarkForm";
+import { Findings } from "./Findings";
 
 /** What leads to the place of the next step. */
 const GO: Record<Station["next_at"], string> = {
@@ -125,7 +109,7 @@ export function StationCard(p: {
         </p>
       ) : null}
       {marking ? (
-        <MarkForm station={s} job={p.job} onDone={() => setMarking(false)} />
+        <MarkForm station={ofStation(s)} job={p.job} onDone={() => setMarking(false)} />
       ) : (
         <div className="mt-3 flex flex-wrap gap-x-1 gap-y-2">
           {s.mark_id === null ? (
@@ -182,41 +166,5 @@ function Step({ label, onGo, icon: Icon }: { label: string; onGo?: () => void; i
     >
       <Icon aria-hidden className="size-6" />
     </button>
-  );
-}
-
-function Findings({ station: s }: { station: Station }) {
-  const passed = s.findings.filter((f) => f.outcome === "pass").length;
-  const skipped = s.findings.filter((f) => f.outcome === "skip").length;
-  return (
-    <details className="mt-1">
-      <summary className="min-h-11 cursor-pointer py-2 font-semibold">
-        All checks: {passed} of {s.findings.length - skipped} passed
-      </summary>
-      {skipped ? <p className="mb-1 text-sm text-quiet">{skipped} had nothing to check here.</p> : null}
-      <ul className="grid gap-2">
-        {s.findings.map((f) => {
-          const o = OUTCOME[f.outcome];
-          const Icon = o.icon;
-          return (
-            <li
-              key={f.rule_id}
-              data-outcome={f.outcome}
-              className="grid grid-cols-[7.5rem_1fr] gap-2 border-t border-edge pt-2"
-            >
-              <span className={`flex items-start gap-1.5 font-bold ${o.tone}`}>
-                <Icon aria-hidden className="mt-0.5 size-5 shrink-0" /> {o.word}
-              </span>
-              <span>
-                {f.sentence} <span className="text-quiet">{f.outcome === "pass" ? "" : f.why}</span>
-              </span>
-            </li>
-          );
-        })}
-      </ul>
-      <p className="mt-2 text-sm text-quiet">
-        {s.technician}. {s.note}
-      </p>
-    </details>
   );
 }

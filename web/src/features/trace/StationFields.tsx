@@ -11,6 +11,11 @@ export function StationFields(p: {
   form: EntryFormState<StationFormState>;
   units: Units;
   tapping: boolean;
+  /** What further evidence is called, and what is said above it. */
+  more: string;
+  moreNote: string;
+  /** What follows from another distance. */
+  onDistance?: () => void;
   children: ReactNode;
 }) {
   const { form } = p;
@@ -35,8 +40,7 @@ export function StationFields(p: {
         required={f.required}
         hint={f.hint}
         multiline={f.shape === "pairs" || f.shape === "beside"}
-        // another distance is another place
-        then={f.id === "distance" ? () => form.setValue("place", null) : undefined}
+        then={f.id === "distance" ? p.onDistance : undefined}
       />
     );
   };
@@ -49,11 +53,11 @@ export function StationFields(p: {
       <TextEntry {...common} name="note" label="Note" />
       {of((f) => !f.more && f.shape === "tick")}
       <Fold
-        needs={further.some((f) => Boolean(form.getValues(f.id)))}
+        needs={further.some((f) => f.shape !== "choice" && Boolean(form.getValues(f.id)))}
         className="col-span-full mb-1"
-        summary="More evidence: gain locked, neighbours one by one, readings across"
+        summary={p.more}
       >
-        <p className="mb-2 text-sm text-quiet">Left and right: looking along the line from its near end.</p>
+        <p className="mb-2 text-sm text-quiet">{p.moreNote}</p>
         <div className="grid gap-x-3">{further.map(one)}</div>
       </Fold>
     </>

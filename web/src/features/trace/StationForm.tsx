@@ -74,7 +74,16 @@ export function StationForm(p: Props) {
         }}
         className="grid grid-cols-2 gap-x-3 sm:grid-cols-4 lg:grid-cols-2"
       >
-        <StationFields fields={t.fields} form={form} units={t.units} tapping={tapping}>
+        <StationFields
+          fields={t.fields}
+          form={form}
+          units={t.units}
+          tapping={tapping}
+          more="More evidence: gain locked, neighbours one by one, readings across"
+          moreNote="Left and right: looking along the line from its near end."
+          // another distance is another place
+          onDistance={() => form.setValue("place", null)}
+        >
           {tapping ? <TapPad form={form} fields={tapped} at={at} onGoTo={goTo} /> : null}
         </StationFields>
         <div className="col-span-full flex flex-wrap items-center gap-2 bg-sheet lg:sticky lg:-bottom-3 lg:pb-3">

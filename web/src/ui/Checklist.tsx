@@ -1,28 +1,38 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { ArrowLeft, Check, ShieldCheck } from "lucide-react";
 import { useEffect, useState } from "react";
-import { api, asRefusal, type Hookup, take } from "../../api/client";
-import { changingHere } from "../../api/queries";
-import { Button } from "../../ui/Button";
-import { Tick } from "../../ui/Field";
+import { asRefusal } from "../api/client";
+import { changingHere } from "../api/queries";
+import { Button } from "./Button";
+import { Tick } from "./Field";
+
+interface Step {
+  id: string;
+  text: string;
+  /** It protects a person: nothing after it comes before it. */
+  protects: boolean;
+  done: boolean;
+}
 
 /**
- * The safe order of a hookup and what is done of it. A step that protects a person must be done before anything after
- * it. A tick shows at once and is sent in turn, so that quick taps never overtake each other.
+ * Steps in their order and what is done of them. A step that protects a person must be done before anything after it.
+ * A tick shows at once and is sent in turn, so that quick taps never overtake each other.
  */
-export function useSafeOrder(h: Hookup) {
+export function useSteps(h: {
+  /** Names whose steps they are, and what is read again once they are kept. */
+  key: readonly (string | number)[];
+  steps: Step[];
+  keep: (steps_done: string[]) => Promise<unknown>;
+}) {
   const client = useQueryClient();
   const [done, setDone] = useState(() => h.steps.filter((s) => s.done).map((s) => s.id));
   const send = useMutation({
-    scope: { id: `steps-${h.id}` },
+    scope: { id: `steps-${h.key.join("-")}` },
     onMutate: changingHere,
-    mutationFn: (steps_done: string[]) =>
-      take(
-        api.PATCH("/api/setups/{setup_id}", { params: { path: { setup_id: h.id } }, body: { steps_done } }),
-      ),
+    mutationFn: h.keep,
     onSuccess: async () => {
-      await client.cancelQueries({ queryKey: ["setup", h.id] });
-      await client.invalidateQueries({ queryKey: ["setup", h.id] });
+      await client.cancelQueries({ queryKey: h.key });
+      await client.invalidateQueries({ queryKey: h.key });
     },
   });
   const put = (next: string[]) => {
@@ -44,8 +54,8 @@ export function useSafeOrder(h: Hookup) {
   return { steps: h.steps, done, at, step: h.steps[at], last, guard, tick, refused };
 }
 
-/** The safe order, one step at a time; every step is one tap away. */
-export function Checklist({ order }: { order: ReturnType<typeof useSafeOrder> }) {
+/** The safe order, one step at a time; every step is one tap away. `finished`: what is said once all are done. */
+export function Checklist({ order, finished }: { order: ReturnType<typeof useSteps>; finished: string }) {
   const { steps, done, at, step, last, guard, tick, refused } = order;
   const [open, setOpen] = useState(step !== undefined);
   const all = step === undefined;
@@ -84,9 +94,7 @@ export function Checklist({ order }: { order: ReturnType<typeof useSafeOrder> })
             <p className="my-2 text-xl leading-snug font-bold">{step.text}</p>
           </>
         ) : (
-          <p className="my-2 text-lg leading-snug font-bold">
-            Every step is done. Disconnect in the reverse order, transmitter off first.
-          </p>
+          <p className="my-2 text-lg leading-snug font-bold">{finished}</p>
         )}
         <div
           className={`mt-3 flex gap-2 ${step ? "max-lg:fixed max-lg:inset-x-0 max-lg:bottom-15 max-lg:z-20 max-lg:border-t-2 max-lg:border-edge max-lg:bg-sheet max-lg:p-2" : ""}`}

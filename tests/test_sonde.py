@@ -8,7 +8,7 @@ from tests.conftest import SERVICE, sent
 from tests.sonde.pipes import field  # the dipole by its vector formula, not core's
 from vessel.cli.job import judge_command
 
-DRAIN = {**SERVICE, "name": "Storm drain", "utility": "sewer", "preset": "no_metal", "length": "40", "depth_max": "1.6"}
+DRAIN = {**SERVICE, "name": "Storm drain", "utility": "sewer", "preset": "no_metal", "length": "40", "depth_max": "1.7"}
 RUN = {"freq": "560", "start": "0", "way": "on", "check_at": "1", "check_signal": "1000", "fall": "1:100"}
 
 
@@ -179,7 +179,7 @@ def test_a_run_travels_with_the_job_file_and_the_command_line_judges_it(client, 
     file.write_text(text)
     told = judge_command(type("Args", (), {"job": str(file)}))
     assert told["sonde_runs"][0]["stops"][0]["verdict"] == "mark"
-    assert json.loads(text)["version"] == "1.6"
+    assert json.loads(text)["version"] == "1.7"
 
 
 def test_iron_round_the_pipe_is_reckoned_and_never_a_plain_mark(client, drain):

@@ -6,7 +6,7 @@ from collections.abc import Iterable
 from pathlib import Path
 
 from vessel.core.judge.rule import Rule
-from vessel.core.judge.station.criteria import CRITERIA_VERSION, RULES, SONDE_RULES
+from vessel.core.judge.station.criteria import CRITERIA_VERSION, FAULT_RULES, RULES, SONDE_RULES
 from vessel.formats import job_file, site_file
 from vessel.words.criterion_words import CRITERION_WORDS
 from vessel.words.finding_sentences import bounds_text
@@ -30,7 +30,14 @@ def judge_text() -> str:
         *_HEAD,
     ]
     runs = ["", "## Stops of a sonde run", "", "Judged by these, and by the expected depth above.", "", *_HEAD]
-    return "\n".join([*head, *stations, *runs, *sonde]) + "\n"
+    faults = [
+        "",
+        "## Ground faults",
+        "",
+        "**Fault found** where every check passes, **Not proved** on a hold, else **Narrow it**.",
+        "",
+    ]
+    return "\n".join([*head, *stations, *runs, *sonde, *faults, *_HEAD, *_rows(FAULT_RULES)]) + "\n"
 
 
 _HEAD = ("| check | what it measures | limits | when missing | why | what to do |", "|---|---|---|---|---|---|")

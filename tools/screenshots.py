@@ -28,16 +28,16 @@ DESK = {
     "site": "/jobs/2/site",
     "draw": "/jobs/2/site/draw",
     "sonde": "/jobs/2/lines/9/sonde",
+    "fault": "/jobs/2/lines/7/fault",
 }
 PHONE = {
     "plan-phone": f"{LINE}/plan",
     "walk-phone": f"{LINE}/trace",
-    "trace-phone": f"{LINE}/trace",
     "mark-phone": f"{DRAWN}/mark",
     "site-phone": "/jobs/2/site",
 }
 
-SHOWN = {"site": ["[data-visit='1'] button"], "sonde": ["[data-stop] >> nth=3"], "walk": ["text='Walking mode'"]}
+SHOWN = {"site": ["[data-visit='1'] button"], "sonde": ["[data-stop] >> nth=3"], "fault": ["[data-fault] >> nth=1"], "walk": ["text='Walking mode'"]}
 """What is opened before the picture is taken."""
 
 

@@ -24,6 +24,7 @@ from vessel.api.access.routes import router as access_router
 from vessel.api.answering import HashedFiles, RequestLog, Tagged
 from vessel.api.backups.routes import router as backups_router
 from vessel.api.catalogue.routes import router as catalogue_router
+from vessel.api.fault.routes import router as fault_router
 from vessel.api.history.routes import router as history_router
 from vessel.api.history.stream import router as stream_router
 from vessel.api.hookup.routes import router as hookup_router
@@ -75,6 +76,7 @@ ROUTERS = (
     places_router,
     columns_router,
     sonde_router,
+    fault_router,
     marks_router,
     record_router,
     kits_router,

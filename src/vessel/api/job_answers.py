@@ -8,6 +8,7 @@ from vessel.core.hookup.across_forecast import Across, across
 from vessel.core.hookup.continuity import Continuity, continuity
 from vessel.core.hookup.expected_sweep import Circle, sweep_circle
 from vessel.core.hookup.hookup_state import HookupState, hookup_state
+from vessel.core.hookup.judge_fault import FaultForecast, JudgedWalk, earths_of, fault_forecast, judge_walk
 from vessel.core.hookup.judge_sonde import JudgedRun, judge_run
 from vessel.core.hookup.judge_trace import Judged, events_along, judge_stations
 from vessel.core.hookup.rivals_of_hookup import weighed_estimate
@@ -23,6 +24,7 @@ from vessel.core.judge.sweep_verdict import SweepVerdict, judge_sweep
 from vessel.core.judge.trace.coverage import Coverage, Placed, coverage
 from vessel.core.judge.trace.events import Event
 from vessel.core.judge.trace.marks_due import Due, Places, marks_due
+from vessel.core.model.fault_walk import FaultWalk
 from vessel.core.model.identity import Evidence
 from vessel.core.model.kit import Kit
 from vessel.core.model.landmarks import landmarks
@@ -40,6 +42,7 @@ from vessel.core.signal.receiver.return_undone import Undoing, undoing
 from vessel.core.simulate.crossings import Crossing, crossings, with_depths
 from vessel.formats.loaded_job import LoadedJob, LoadedLine, LoadedSetup, LoadedStation, asked_once
 from vessel.formats.loaded_sonde import LoadedRun, LoadedStop
+from vessel.formats.loaded_walk import LoadedWalk
 from vessel.store.tables import MarkRow
 
 _plans = remembered(64)(plan_lines)
@@ -300,6 +303,29 @@ def fit_of(stop: LoadedStop) -> SondeFit | None:
     """Return where the head lies under a stop, None where nothing tells."""
     judged = judged_run(stop.run)
     return next(f for s, f in zip(stop.run.stops, judged.fits, strict=True) if s is stop)
+
+
+@asked_once
+def judged_walk(w: LoadedWalk) -> JudgedWalk:
+    """Return the ground faults of a walk with the frame and their judgements, by distance."""
+    line = w.line.row
+    return judge_walk(
+        w.readings,
+        w.walk,
+        w.job.kit,
+        length_m=line.length_m,
+        depth_range_m=(line.depth_min_m, line.depth_max_m),
+        earths_m=earths_of(w.line.line) if w.line.has_metal else (),
+    )
+
+
+_fault_forecast = remembered(64)(fault_forecast)
+
+
+def fault_forecast_of(line: LoadedLine, walk: FaultWalk) -> FaultForecast:
+    """Return what a usual fault would take on a line, and what it leaks by itself."""
+    asked = FaultWalk(walk.freq_hz, walk.start_m)
+    return _fault_forecast(line.line, line.job.soil, line.job.kit.bare, asked)
 
 
 def painted_at_m(stop: LoadedStop) -> float:

@@ -4,4 +4,4 @@ from __future__ import annotations
 
 from typing import Literal
 
-StepName = Literal["plan", "hookup", "sweep", "trace", "sonde", "mark"]
+StepName = Literal["plan", "hookup", "sweep", "trace", "sonde", "fault", "mark"]

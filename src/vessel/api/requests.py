@@ -19,10 +19,11 @@ from vessel.api.waiting import KEY as CLIENT
 from vessel.core.base.errors import Conflict, NotFound, VesselError
 from vessel.formats.loaded_job import LoadedJob, LoadedLine, LoadedSetup, LoadedStation
 from vessel.formats.loaded_sonde import LoadedRun, LoadedStop
+from vessel.formats.loaded_walk import LoadedWalk
 from vessel.store.database import as_stored, begin_writing, now
 from vessel.store.journal import sign
 from vessel.store.reading import read_below, read_children
-from vessel.store.tables import Base, JobRow, LineRow, PostRow, SetupRow, SondeRunRow, StationRow, StopRow
+from vessel.store.tables import Base, FaultWalkRow, JobRow, LineRow, PostRow, SetupRow, SondeRunRow, StationRow, StopRow
 
 REFUSALS: dict[int | str, dict[str, Any]] = {
     code: {"model": ErrorBody, "description": text}
@@ -184,6 +185,13 @@ def load_stop(db: Session, key: int, *, removed: bool = False) -> LoadedStop:
     """Return a stop under its run; raise `NotFound` when it is missing, or removed unless `removed`."""
     row = get(db, StopRow, key, "stop", removed=removed)
     return load_run(db, row.run_id).stop(row)
+
+
+def load_walk(db: Session, key: int) -> LoadedWalk:
+    """Return a walk with the frame on its line and job; raise `NotFound` when it is missing."""
+    row = get(db, FaultWalkRow, key, "walk")
+    line = _line_on_its_job(db, row.line_id, removed=True)
+    return LoadedJob(line.job).line(line).walk(row)
 
 
 def _line_on_its_job(db: Session, key: int, *, removed: bool = False) -> LineRow:

@@ -13,12 +13,14 @@ from vessel.api.job_answers import (
     judged_run,
     judged_stations,
     judged_stops,
+    judged_walk,
     order_of,
     rivals_left,
 )
 from vessel.cli.files import line_named, read_job
 from vessel.core.base.errors import BadInput
 from vessel.core.diagnose.ranking import diagnose
+from vessel.core.hookup.judge_fault import fault_verdict
 from vessel.core.judge.station.verdict import Judgement
 from vessel.core.model.readings import TransmitterReading
 from vessel.core.plan.options import Option, Plan
@@ -27,8 +29,10 @@ from vessel.core.plan.work_order import Order
 from vessel.core.text.units import Units
 from vessel.formats.loaded_job import LoadedJob, LoadedSetup, LoadedStation
 from vessel.formats.loaded_sonde import LoadedRun
+from vessel.formats.loaded_walk import LoadedWalk
 from vessel.words.diagnosis_sentences import advice, cause_title
 from vessel.words.diagnosis_sentences import explain as explain_cause
+from vessel.words.fault_sentences import FAULT_LABEL, walk_next_text
 from vessel.words.finding_sentences import explain, headline, next_step
 from vessel.words.identity_sentences import (
     EVIDENCE_WORDS,
@@ -241,7 +245,7 @@ def _readings(text: str, freq_hz: float) -> list[TransmitterReading]:
 def judge_command(args: argparse.Namespace) -> dict[str, Any]:
     """`vessel judge JOB.json`: the verdict on every station, and on every stop of a sonde run."""
     job = read_job(args.job)
-    found, hookups, runs = [], [], []
+    found, hookups, runs, walks = [], [], [], []
     for line in job.lines:
         for setup in line.setups:
             hookups.append(_identity(setup))
@@ -258,7 +262,8 @@ def judge_command(args: argparse.Namespace) -> dict[str, Any]:
                     }
                 )
         runs += [_sonde(run) for run in line.runs]
-    return {"job": job.row.name, "stations": found, "hookups": hookups, "sonde_runs": runs}
+        walks += [_faults(walk) for walk in line.walks]
+    return {"job": job.row.name, "stations": found, "hookups": hookups, "sonde_runs": runs, "fault_walks": walks}
 
 
 def _judged(j: Judgement, units: Units) -> dict[str, Any]:
@@ -273,6 +278,24 @@ def _judged(j: Judgement, units: Units) -> dict[str, Any]:
             {"rule": f.rule.id, "outcome": f.outcome, "value": f.value, "sentence": explain(f, units)}
             for f in j.findings
         ],
+    }
+
+
+def _faults(walk: LoadedWalk) -> dict[str, Any]:
+    """One walk with the frame: the faults that explain it, each with its verdict."""
+    judged, units = judged_walk(walk), walk.job.units
+    fit = judged.fit
+    return {
+        "line": walk.line.row.name,
+        "freq_hz": walk.walk.freq_hz,
+        "ohms": walk.walk.ohms,
+        "leak": None if fit is None else fit.leak,
+        "misfit": None if fit is None else fit.misfit,
+        "faults": [
+            {**asdict(f), "said": fault_verdict(j), **_judged(j, units), "label": FAULT_LABEL[fault_verdict(j)]}
+            for f, j in zip(() if fit is None else fit.faults, judged.judgements, strict=True)
+        ],
+        "next_step": walk_next_text(judged, walk.walk, walk.readings, units),
     }
 
 

@@ -10,7 +10,8 @@ from typing import Any, cast
 from vessel.core.base.errors import BadInput
 from vessel.core.diagnose.impossible_readings import doubt
 from vessel.core.judge.station.crew_bounds import rules_of
-from vessel.core.model.entry_fields import CANDIDATE_FIELDS, STATION_FIELDS, STOP_FIELDS
+from vessel.core.model.entry_fields import CANDIDATE_FIELDS, FRAME_FIELDS, STATION_FIELDS, STOP_FIELDS
+from vessel.core.model.fault_walk import FaultWalk, FrameReading
 from vessel.core.model.first_sweep import Candidate
 from vessel.core.model.identity import Evidence
 from vessel.core.model.kit import Bound, Clamp, Coil, Frequency, Kit, Receiver
@@ -158,3 +159,14 @@ def sonde_run_of(r: Any) -> SondeRun:
 def stop_of(s: Any) -> SondeStop:
     """Return what was read at a stop of a sonde run, of a document or row."""
     return SondeStop(**{f.column: getattr(s, f.column) for f in STOP_FIELDS})
+
+
+def fault_walk_of(w: Any) -> FaultWalk:
+    """Return a walk with the frame, of a document or row."""
+    told = ("freq_hz", "start_m", "volts", "amps", "frame_m", "stake_along_m", "stake_away_m", "reference")
+    return FaultWalk(**{k: getattr(w, k) for k in told}, done=tuple(w.steps_done))
+
+
+def frame_reading_of(r: Any) -> FrameReading:
+    """Return what the frame showed at a place, of a document or row."""
+    return FrameReading(**{f.column: getattr(r, f.column) for f in FRAME_FIELDS})

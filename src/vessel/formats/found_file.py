@@ -19,7 +19,7 @@ from vessel.core.base.errors import BadInput
 from vessel.core.model.site_plan import Xy
 from vessel.formats.projection import LatLon, on_earth
 
-Kind = Literal["mark", "station", "marked", "doubtful", "not_located", "tolerance_zone"]
+Kind = Literal["mark", "station", "fault", "marked", "doubtful", "not_located", "tolerance_zone"]
 _FORMULA = ("=", "+", "-", "@", "\t", "\r")
 _DIGITS = 7  # of a degree: about a centimetre
 

@@ -7,7 +7,13 @@ from typing import TYPE_CHECKING, Annotated, Any, Final, Literal, TypeAlias
 
 from pydantic import BaseModel, ConfigDict, Field, WithJsonSchema
 
-from vessel.core.model.entry_fields import CANDIDATE_FIELDS, READING_FIELDS, STATION_FIELDS, STOP_FIELDS
+from vessel.core.model.entry_fields import (
+    CANDIDATE_FIELDS,
+    FRAME_FIELDS,
+    READING_FIELDS,
+    STATION_FIELDS,
+    STOP_FIELDS,
+)
 from vessel.core.model.identity import EVIDENCE
 from vessel.core.model.methods import Method
 from vessel.formats.before_doc import BeforeDoc
@@ -24,12 +30,14 @@ _MOVING_SINCE = 3
 _ADDRESS_SINCE = 4
 _CORE_ONLY_SINCE = 5
 _SONDE_SINCE = 6
+_FAULT_SINCE = 7
 MINOR: Final = max(
     _IDENTITY_SINCE,
     _MOVING_SINCE,
     _ADDRESS_SINCE,
     _CORE_ONLY_SINCE,
     _SONDE_SINCE,
+    _FAULT_SINCE,
     *(f.since for f in (*STATION_FIELDS, *READING_FIELDS, *CANDIDATE_FIELDS)),
 )
 """The newest field's: docs/formats/versions.md."""
@@ -186,16 +194,30 @@ class _StopBase(Doc):
     marks: list[MarkDoc]
 
 
+class _FrameBase(Doc):
+    """What the frame showed at a place: which way it pointed in line with the route, and turned across it."""
+
+    note: Text
+    typed: dict[str, str]
+    technician: Text
+    taken_at: Text
+    deleted_at: Text | None
+    struck_by: Text | None = None
+    struck_why: Text | None = None
+
+
 if TYPE_CHECKING:
     StationDoc: TypeAlias = _StationBase
     ReadingDoc: TypeAlias = _ReadingBase
     CandidateDoc: TypeAlias = _CandidateBase
     StopDoc: TypeAlias = _StopBase
+    FrameDoc: TypeAlias = _FrameBase
 else:
     StationDoc = with_fields(_StationBase, STATION_FIELDS, "StationDoc")
     ReadingDoc = with_fields(_ReadingBase, READING_FIELDS, "ReadingDoc")
     CandidateDoc = with_fields(_CandidateBase, CANDIDATE_FIELDS, "CandidateDoc")
     StopDoc = with_fields(_StopBase, STOP_FIELDS, "StopDoc")
+    FrameDoc = with_fields(_FrameBase, FRAME_FIELDS, "FrameDoc")
 
 
 class EvidenceDoc(Doc):
@@ -259,8 +281,30 @@ class SondeRunDoc(Doc):
     stops: list[StopDoc]
 
 
+class FaultWalkDoc(Doc):
+    """One walk with a two-spike frame: signal put on at `start_m` [m], the loop, the stake and the level there.
+
+    `stake_along_m` along the line, below zero beyond its near end; `marks` stand at the faults found.
+    """
+
+    freq_hz: Number
+    start_m: Number
+    volts: Number | None
+    amps: Number | None
+    frame_m: Number
+    stake_along_m: Number
+    stake_away_m: Number
+    reference: Number | None
+    steps_done: list[str]
+    typed: dict[str, str]
+    technician: Text
+    created_at: Text
+    readings: list[FrameDoc]
+    marks: list[MarkDoc]
+
+
 class LineDoc(Doc):
-    """One line with its setups and its sonde runs (since 1.6)."""
+    """One line with its setups, its sonde runs (since 1.6) and its walks with the frame (since 1.7)."""
 
     name: Name
     utility: str
@@ -281,6 +325,7 @@ class LineDoc(Doc):
     deleted_at: Text | None
     setups: list[SetupDoc]
     sonde_runs: list[SondeRunDoc] = Field(default_factory=list)
+    fault_walks: list[FaultWalkDoc] = Field(default_factory=list)
 
 
 class JournalDoc(Doc):

@@ -37,6 +37,7 @@ from vessel.formats.adapters import (
 )
 from vessel.formats.before_doc import BeforeDoc, ambients_of, before_doc, checks_of, passive_of
 from vessel.formats.loaded_sonde import LoadedRun
+from vessel.formats.loaded_walk import LoadedWalk
 from vessel.formats.marking_doc import marking_of
 from vessel.formats.plan_doc import SitePlanDoc
 from vessel.formats.site_plan_doc import drawn_lines, metal_of, plan_doc, points_of, site_plan_of
@@ -150,6 +151,7 @@ class LoadedLine:
         self.answers: dict[Any, Any] = {}
         self._setups: dict[int, LoadedSetup] = {}
         self._runs: dict[int, LoadedRun] = {}
+        self._walks: dict[int, LoadedWalk] = {}
 
     @property
     def has_metal(self) -> bool:
@@ -211,6 +213,22 @@ class LoadedLine:
         """The sonde run in use: the newest one."""
         return self.run(self.row.sonde_runs[-1]) if self.row.sonde_runs else None
 
+    @property
+    def walks(self) -> tuple[LoadedWalk, ...]:
+        """Its walks with the frame, the oldest first."""
+        return tuple(self.walk(row) for row in self.row.fault_walks)
+
+    @property
+    def walk_in_use(self) -> LoadedWalk | None:
+        """The walk with the frame in use: the newest one."""
+        return self.walk(self.row.fault_walks[-1]) if self.row.fault_walks else None
+
+    def walk(self, row: Any) -> LoadedWalk:
+        """Return one of its walks with the frame."""
+        if id(row) not in self._walks:
+            self._walks[id(row)] = LoadedWalk(self, row)
+        return self._walks[id(row)]
+
     @cached_property
     def pipe(self) -> Construction | None:
         """What it is made of, None without metal."""
@@ -236,6 +254,8 @@ class LoadedLine:
             setup.check()
         for run in self.runs:
             run.check()
+        for walk in self.walks:
+            walk.check()
 
 
 class LoadedSetup:

@@ -16,6 +16,8 @@ from vessel.store.database import now
 from vessel.store.tables import (
     CandidateRow,
     EvidenceRow,
+    FaultWalkRow,
+    FrameReadingRow,
     JobRow,
     JournalRow,
     KitRow,
@@ -40,6 +42,8 @@ KEPT = (
     StationRow,
     SondeRunRow,
     StopRow,
+    FaultWalkRow,
+    FrameReadingRow,
     MarkRow,
 )
 """The tables whose rows have a history."""
@@ -151,6 +155,7 @@ _ABOVE: dict[str, Any] = {
     "line_id": LineRow,
     "setup_id": SetupRow,
     "run_id": SondeRunRow,
+    "walk_id": FaultWalkRow,
     "station_id": StationRow,
     "stop_id": StopRow,
 }

@@ -10,15 +10,16 @@ from sqlalchemy import Select, inspect, select
 from sqlalchemy.orm import QueryableAttribute, RelationshipProperty, Session, lazyload
 from sqlalchemy.orm.attributes import set_committed_value
 
-from vessel.store.tables import Base, JobRow, LineRow, SetupRow, SondeRunRow, StationRow, StopRow
+from vessel.store.tables import Base, FaultWalkRow, JobRow, LineRow, SetupRow, SondeRunRow, StationRow, StopRow
 
 _BELOW: dict[type[Base], tuple[QueryableAttribute[Any], ...]] = {
     JobRow: (JobRow.lines,),
-    LineRow: (LineRow.setups, LineRow.sonde_runs),
+    LineRow: (LineRow.setups, LineRow.sonde_runs, LineRow.fault_walks),
     SetupRow: (SetupRow.readings, SetupRow.candidates, SetupRow.evidence, SetupRow.stations),
     StationRow: (StationRow.marks,),
     SondeRunRow: (SondeRunRow.stops,),
     StopRow: (StopRow.marks,),
+    FaultWalkRow: (FaultWalkRow.readings, FaultWalkRow.marks),
 }
 
 

@@ -9,6 +9,7 @@ from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
 
 from vessel.core.model.entry_fields import (
     CANDIDATE_FIELDS,
+    FRAME_FIELDS,
     READING_FIELDS,
     STATION_FIELDS,
     STOP_FIELDS,
@@ -96,6 +97,7 @@ class LineRow(Base):
     job: Mapped[JobRow] = relationship(back_populates="lines")
     setups: Mapped[list[SetupRow]] = relationship(back_populates="line", order_by="SetupRow.id")
     sonde_runs: Mapped[list[SondeRunRow]] = relationship(back_populates="line", order_by="SondeRunRow.id")
+    fault_walks: Mapped[list[FaultWalkRow]] = relationship(back_populates="line", order_by="FaultWalkRow.id")
 
 
 class SetupRow(Base):
@@ -239,8 +241,48 @@ class StopRow(Base):
     marks: Mapped[list[MarkRow]] = relationship(back_populates="stop", order_by="MarkRow.id", lazy="selectin")
 
 
+class FaultWalkRow(Base):
+    """One walk with the frame along a line; a walk made anew is a new row, so the history stays."""
+
+    __tablename__ = "fault_walks"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    line_id: Mapped[int] = mapped_column(ForeignKey("lines.id"), index=True)
+    freq_hz: Mapped[float]
+    start_m: Mapped[float]
+    volts: Mapped[float | None]
+    amps: Mapped[float | None]
+    frame_m: Mapped[float]
+    stake_along_m: Mapped[float]
+    stake_away_m: Mapped[float]
+    reference: Mapped[float | None]
+    steps_done: Mapped[list[str]]
+    typed: Mapped[Json]
+    technician: Mapped[str]
+    created_at: Mapped[str]
+    line: Mapped[LineRow] = relationship(back_populates="fault_walks")
+    readings: Mapped[list[FrameReadingRow]] = relationship(back_populates="walk", order_by="FrameReadingRow.distance_m")
+    marks: Mapped[list[MarkRow]] = relationship(back_populates="walk", order_by="MarkRow.id")
+
+
+class FrameReadingRow(Base):
+    """What the frame showed at a place, as typed; the columns of `FRAME_FIELDS` are added below."""
+
+    __tablename__ = "frame_readings"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    walk_id: Mapped[int] = mapped_column(ForeignKey("fault_walks.id"), index=True)
+    distance_m: Mapped[float]
+    note: Mapped[str]
+    typed: Mapped[Json]
+    technician: Mapped[str]
+    taken_at: Mapped[str]
+    deleted_at: Mapped[str | None]
+    struck_by: Mapped[str | None]
+    struck_why: Mapped[str | None]
+    walk: Mapped[FaultWalkRow] = relationship(back_populates="readings")
+
+
 class MarkRow(Base):
-    """A mark on the ground, at a station or at a stop of a sonde run.
+    """A mark on the ground, at a station, at a stop of a sonde run, or at a ground fault.
 
     `snapshot` keeps setup, readings, verdict and criteria version; it never changes.
     """
@@ -253,6 +295,7 @@ class MarkRow(Base):
     id: Mapped[int] = mapped_column(primary_key=True)
     station_id: Mapped[int | None] = mapped_column(ForeignKey("stations.id"), index=True)
     stop_id: Mapped[int | None] = mapped_column(ForeignKey("sonde_stops.id"), index=True)
+    walk_id: Mapped[int | None] = mapped_column(ForeignKey("fault_walks.id"), index=True)
     label: Mapped[str]
     colour: Mapped[str]
     verdict: Mapped[str]
@@ -267,14 +310,17 @@ class MarkRow(Base):
     withdrawn_reason: Mapped[str | None]
     station: Mapped[StationRow | None] = relationship(back_populates="marks")
     stop: Mapped[StopRow | None] = relationship(back_populates="marks")
+    walk: Mapped[FaultWalkRow | None] = relationship(back_populates="marks")
 
     @property
     def line(self) -> LineRow:
         """The line that it marks."""
         if self.station is not None:
             return self.station.setup.line
-        assert self.stop is not None
-        return self.stop.run.line
+        if self.stop is not None:
+            return self.stop.run.line
+        assert self.walk is not None
+        return self.walk.line
 
 
 class JournalRow(Base):
@@ -349,6 +395,7 @@ _TABLES = (
     (ReadingRow, READING_FIELDS),
     (CandidateRow, CANDIDATE_FIELDS),
     (StopRow, STOP_FIELDS),
+    (FrameReadingRow, FRAME_FIELDS),
 )
 for _row, _fields in _TABLES:
     for _field in _fields:

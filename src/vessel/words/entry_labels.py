@@ -21,6 +21,9 @@ _LABELS: dict[str, str] = {
     "signal": "Signal here, gain locked",
     "neighbours": "Neighbours: way aside, mA, signal at the same gain",
     "profile": "Readings across the line: offset and signal of each, at one gain",
+    "arrow": "Frame points",
+    "level": "Level",
+    "across": "Turned across",
     "rod_m": "Rod out",
     "null_before_m": "Null before, at",
     "null_after_m": "Null after, at",
@@ -55,6 +58,9 @@ _CHOICES: dict[str, str] = {
     "away": "away from the hookup",
     "towards": "back towards it",
     "sonde": "sonde mode",
+    "on": "on, to the far end",
+    "back": "back, to the near end",
+    "null": "it nulls",
     "line": "line mode",
 }
 

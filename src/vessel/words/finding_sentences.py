@@ -9,7 +9,7 @@ from vessel.core.judge.rivals.chances import Alive
 from vessel.core.judge.rule import Rule
 from vessel.core.judge.station.verdict import Finding, Judgement
 from vessel.core.text.entry import understand
-from vessel.core.text.figures import show_length
+from vessel.core.text.figures import show_length, show_ohms
 from vessel.core.text.units import Units
 from vessel.words.criterion_words import CRITERION_WORDS
 from vessel.words.identity_sentences import rival_text
@@ -23,6 +23,8 @@ def show_measure(rule: Rule, value: float, units: Units) -> str:
         return f"{100 * value:.2g} %" if value < 0.1 else f"{100 * value:.0f} %"
     if rule.unit == "times":
         return f"{value:.3g} times"
+    if rule.unit == "ohm":
+        return show_ohms(value)
     if rule.unit == "depths":
         return f"{value:.1f} depths" if value >= 1 else f"{value:.2g} depths"
     return show_length(value, units, fine=True)
@@ -35,7 +37,7 @@ def bounds_text(rule: Rule, units: Units) -> str:
 
 
 _IN_PER_CENT = ("current_low", "current_high")
-_BOUND_UNIT = {"ratio": "%", "times": "times", "length": "", "depths": "depths"}
+_BOUND_UNIT = {"ratio": "%", "times": "times", "length": "", "depths": "depths", "ohm": "ohm"}
 
 
 def bound_typed(rule: Rule, value: float | None) -> str:
@@ -108,13 +110,13 @@ def headline(judgement: Judgement, units: Units, alive: Sequence[Alive] = ()) ->
         return f"Every check passed.{where} The mark shows where the line was found, not that digging is safe."
     first = explain(deciding[0], units)
     if judgement.verdict == "need_more":  # the next step says what to read
-        first = f"Not checked yet: {_within(CRITERION_WORDS[deciding[0].rule.id].title)}."
+        first = f"Not checked yet: {within(CRITERION_WORDS[deciding[0].rule.id].title)}."
     more = len(deciding) - 1
     return first if not more else f"{first} {more} more {'check' if more == 1 else 'checks'} did not pass."
 
 
-def _within(title: str) -> str:
-    """A title within a sentence."""
+def within(title: str) -> str:
+    """Return a title as it stands within a sentence."""
     return title[0].lower() + title[1:]
 
 

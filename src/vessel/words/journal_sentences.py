@@ -8,7 +8,7 @@ from collections.abc import Sequence
 from statistics import median
 from typing import Any
 
-from vessel.core.model.entry_fields import CANDIDATE_FIELDS, READING_FIELDS, STATION_FIELDS, STOP_FIELDS
+from vessel.core.model.entry_fields import CANDIDATE_FIELDS, FRAME_FIELDS, READING_FIELDS, STATION_FIELDS, STOP_FIELDS
 from vessel.core.text.figures import show_hz, show_length, show_ma
 from vessel.core.text.units import Units
 from vessel.words.entry_labels import label_of
@@ -24,6 +24,8 @@ _KIND = {
     "stations": "station",
     "sonde_runs": "sonde run",
     "sonde_stops": "sonde stop",
+    "fault_walks": "walk with the frame",
+    "frame_readings": "frame reading",
     "marks": "mark",
 }
 _DONE = {
@@ -35,7 +37,10 @@ _DONE = {
     "imported": "Imported",
 }
 _LABELS = {
-    **{f.column: label_of(f) for f in (*CANDIDATE_FIELDS, *READING_FIELDS, *STATION_FIELDS, *STOP_FIELDS)},
+    **{
+        f.column: label_of(f)
+        for f in (*CANDIDATE_FIELDS, *READING_FIELDS, *STATION_FIELDS, *STOP_FIELDS, *FRAME_FIELDS)
+    },
     "site": "Site plan",
     "near": "Access point",
     "near_note": "Where it is",

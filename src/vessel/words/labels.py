@@ -84,9 +84,16 @@ NEXT_LABEL = {
     "sweep": "Sweep round the hookup",
     "trace": "Take stations",
     "sonde": "Push the sonde",
+    "fault": "Find the fault",
     "mark": "Mark what passed",
 }
 
 
 MISSING_LABEL = {"need": "Need more", "care": "Mark with care", "skip": "not used"}
-MEASURE_UNIT_LABEL = {"ratio": "in percent", "times": "times", "length": "", "depths": "in depths of the line"}
+MEASURE_UNIT_LABEL = {
+    "ratio": "in percent",
+    "times": "times",
+    "length": "",
+    "depths": "in depths of the line",
+    "ohm": "in ohms",
+}

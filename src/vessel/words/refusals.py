@@ -258,6 +258,20 @@ REFUSALS: dict[str, tuple[str, str]] = {
         "{rod_m:station} of rod went in, but the peak moved {ground_m:station}. The rod is shorter than the walk.",
         "Correct rod or distance, or keep them if both are right.",
     ),
+    "flips_twice": (
+        "The frame turns round twice between {start_m:station} and {end_m:station}. Is that right?",
+        "Correct it, or keep it if you read it twice. Two faults are hardly ever that close.",
+    ),
+    "null_with_level": (
+        "The frame nulls, yet shows a level of {level:.4g}. Is that right?",
+        "Enter which way it points, or leave the level out.",
+    ),
+    "louder_alone": (
+        "Level {level:.4g} is more than twice the most so far ({most:.4g}), with no reading near it. Is that right?",
+        "Correct it, or keep it and take readings close to it on both sides.",
+    ),
+    # walks with the frame
+    "half_a_loop": ("Only one of volts and milliamps is entered.", "Enter both, as the transmitter shows them."),
     # sonde runs
     "no_such_way": ("“{name}” is not a way to push.", "Choose on or back."),
     "half_a_check": ("The function check has only one of its two figures.", "Enter the distance and the signal there."),

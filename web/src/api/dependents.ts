@@ -10,7 +10,7 @@ const SETUP = [
   "setup.identity",
   "station",
 ];
-const LINE = ["line", "line.plan", "line.marks", "line.sonde", "stop"];
+const LINE = ["line", "line.plan", "line.marks", "line.sonde", "line.fault", "stop"];
 const SHOWN = ["job", "job.record", "job.found", "job.standing"];
 
 const DEPENDENTS = {
@@ -45,12 +45,24 @@ const DEPENDENTS = {
   setup: [...SHOWN, ...SETUP],
   reading: [...SHOWN, ...SETUP],
   candidate: [...SHOWN, "setup.sweep", "setup.trace"],
+  frame: [...SHOWN, "line.fault"],
   stop: [...SHOWN, "line.sonde", "stop"],
   station: [...SHOWN, "setup.trace", "setup.remedies", "setup.identity", "station"],
   identity: [...SHOWN, "setup.trace", "setup.remedies", "setup.identity", "station"],
-  mark: ["jobs", ...SHOWN, "line.marks", "line.sonde", "setup.trace", "station", "stop"],
-  kit: ["kits", "rules", ...SHOWN, "job.before", "job.work", "line.plan", "line.sonde", "stop", ...SETUP],
-  rules: ["kits", "rules", ...SHOWN, "job.work", "line.plan", "line.sonde", "stop", ...SETUP],
+  mark: ["jobs", ...SHOWN, "line.marks", "line.sonde", "line.fault", "setup.trace", "station", "stop"],
+  kit: [
+    "kits",
+    "rules",
+    ...SHOWN,
+    "job.before",
+    "job.work",
+    "line.plan",
+    "line.sonde",
+    "line.fault",
+    "stop",
+    ...SETUP,
+  ],
+  rules: ["kits", "rules", ...SHOWN, "job.work", "line.plan", "line.sonde", "line.fault", "stop", ...SETUP],
 } satisfies Record<string, string[]>;
 
 /** What was changed. */

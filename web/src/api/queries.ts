@@ -172,6 +172,14 @@ export const useSonde = (line_id: number, enabled = true) =>
     queryFn: () => take(api.GET("/api/lines/{line_id}/sonde", { params: { path: { line_id } } })),
   });
 
+export const faultKey = (line_id: number) => ["line", line_id, "fault"] as const;
+
+export const useFault = (line_id: number) =>
+  useQuery({
+    queryKey: faultKey(line_id),
+    queryFn: () => take(api.GET("/api/lines/{line_id}/fault", { params: { path: { line_id } } })),
+  });
+
 export const useStop = (stop_id: number | null) =>
   useQuery({
     queryKey: ["stop", stop_id],

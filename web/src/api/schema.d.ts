@@ -1412,6 +1412,154 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lines/{line_id}/fault": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Fault
+         * @description Return the walk with the frame of a line, or what to expect of one.
+         */
+        get: operations["fault_api_lines__line_id__fault_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lines/{line_id}/fault-walks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Start Walk
+         * @description Start a walk with the frame; earlier ones stay on record with their readings.
+         */
+        post: operations["start_walk_api_lines__line_id__fault_walks_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fault-walks/{walk_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Walk
+         * @description Correct what was set for a walk, or enter the loop and the level at the stake.
+         */
+        put: operations["change_walk_api_fault_walks__walk_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Tick Fault Steps
+         * @description Tick the steps before the walk; nothing comes before the first, which protects.
+         */
+        patch: operations["tick_fault_steps_api_fault_walks__walk_id__patch"];
+        trace?: never;
+    };
+    "/api/fault-walks/{walk_id}/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Frame Reading
+         * @description Add what the frame showed at a place; the faults come back with the walk.
+         */
+        post: operations["add_frame_reading_api_fault_walks__walk_id__readings_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/frame-readings/{reading_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Frame Reading
+         * @description Correct what the frame showed at a place.
+         */
+        put: operations["change_frame_reading_api_frame_readings__reading_id__put"];
+        post?: never;
+        /**
+         * Strike Frame Reading
+         * @description Strike a reading out: it counts no more, stays on record with the reason, and can be restored.
+         */
+        delete: operations["strike_frame_reading_api_frame_readings__reading_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/frame-readings/{reading_id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restore Frame Reading
+         * @description Let a reading that was struck out count again.
+         */
+        post: operations["restore_frame_reading_api_frame_readings__reading_id__restore_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fault-walks/{walk_id}/marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Mark Fault
+         * @description Mark a ground fault. One that is not found for sure needs a written reason, kept and shown with the mark.
+         */
+        post: operations["mark_fault_api_fault_walks__walk_id__marks_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/stations/{station_id}/marks": {
         parameters: {
             query?: never;
@@ -2830,6 +2978,127 @@ export interface components {
             text: string;
         };
         /**
+         * FaultFound
+         * @description A ground fault that explains the readings, with the verdict on it and what to do about it.
+         */
+        FaultFound: {
+            /** At M */
+            at_m: number;
+            /** Pm M */
+            pm_m: number;
+            /** At Text */
+            at_text: string;
+            /** Text */
+            text: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "mark" | "mark_with_care" | "hold" | "need_more";
+            /**
+             * Said
+             * @enum {string}
+             */
+            said: "found" | "narrow" | "not_proved";
+            /** Label */
+            label: string;
+            /** Headline */
+            headline: string;
+            /** Next Step */
+            next_step: string;
+            /** Findings */
+            findings: components["schemas"]["FindingView"][];
+            /** Mark Label */
+            mark_label: string;
+            /** Mark Id */
+            mark_id: number | null;
+        };
+        /**
+         * FaultMarkForm
+         * @description Mark the fault `at_m` along the line [m]; a reason is needed where it is not found for sure.
+         */
+        FaultMarkForm: {
+            /** At M */
+            at_m: number;
+            /**
+             * Reason
+             * @default
+             */
+            reason?: string;
+            /**
+             * Technician
+             * @default
+             */
+            technician?: string;
+        };
+        /**
+         * FaultRecord
+         * @description One walk with its readings and faults, as page and record show it.
+         */
+        FaultRecord: {
+            walk: components["schemas"]["WalkView"];
+            /** Readings */
+            readings: components["schemas"]["FrameReadingView"][];
+            /** Faults */
+            faults: components["schemas"]["FaultFound"][];
+            fitted: components["schemas"]["LevelView"] | null;
+            /** Next Text */
+            next_text: string;
+            /** Struck */
+            struck: components["schemas"]["StruckView"][];
+        };
+        /**
+         * FaultStepView
+         * @description A step before the walk; `protects` a person: nothing comes before it.
+         */
+        FaultStepView: {
+            /** Id */
+            id: string;
+            /** Text */
+            text: string;
+            /** Protects */
+            protects: boolean;
+            /** Done */
+            done: boolean;
+        };
+        /**
+         * FaultStepsForm
+         * @description The steps before the walk that are done.
+         */
+        FaultStepsForm: {
+            /** Steps Done */
+            steps_done: string[];
+        };
+        /**
+         * FaultView
+         * @description The walk with the frame of a line that is in use, None before the first. `refused`: why no fault can be found.
+         *
+         *     `expected`: the level over one fault, places from it and levels as shares of the greatest.
+         */
+        FaultView: {
+            /** Line Id */
+            line_id: number;
+            /**
+             * Units
+             * @enum {string}
+             */
+            units: "metric" | "imperial";
+            /** Length M */
+            length_m: number;
+            /** Refused */
+            refused: string;
+            /** Forecast Text */
+            forecast_text: string;
+            /** Usual */
+            usual: string;
+            expected: components["schemas"]["LevelView"];
+            /** Fields */
+            fields: components["schemas"]["EntryFieldView"][];
+            shown: components["schemas"]["FaultRecord"] | null;
+            /** Seen */
+            seen: number;
+        };
+        /**
          * FindingView
          * @description What one rule found.
          */
@@ -2941,6 +3210,87 @@ export interface components {
             lines: components["schemas"]["FoundLine"][];
             /** Zone Text */
             zone_text: string;
+        };
+        /**
+         * FrameForm
+         * @description What the frame showed at a place; `insist`: keep a reading that looks like a slip.
+         */
+        FrameForm: {
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * Technician
+             * @default
+             */
+            technician?: string;
+            /** Distance */
+            distance: string;
+            /**
+             * Arrow
+             * @default on
+             * @enum {string}
+             */
+            arrow?: "on" | "back" | "null";
+            /**
+             * Level
+             * @default
+             */
+            level?: string;
+            /**
+             * Across
+             * @default
+             * @enum {string}
+             */
+            across?: "" | "null" | "left" | "right";
+            /**
+             * Insist
+             * @default false
+             */
+            insist?: boolean;
+            /**
+             * Seen
+             * @description `seen` of what the form was filled from; None: overwrite what others changed since
+             */
+            seen?: number | null;
+        };
+        /**
+         * FrameReadingView
+         * @description What the frame showed at a place; `level` below zero where it points back, None where it was not read.
+         */
+        FrameReadingView: {
+            /** Id */
+            id: number;
+            /** Distance M */
+            distance_m: number;
+            /** Distance Text */
+            distance_text: string;
+            /**
+             * Arrow
+             * @enum {string}
+             */
+            arrow: "on" | "back" | "null";
+            /**
+             * Across
+             * @enum {string}
+             */
+            across: "" | "null" | "left" | "right";
+            /** Level */
+            level: number | null;
+            /** Text */
+            text: string;
+            /** Note */
+            note: string;
+            /** Technician */
+            technician: string;
+            /** Taken At */
+            taken_at: string;
+            /** Typed */
+            typed: {
+                [key: string]: string;
+            };
         };
         /**
          * FrequencyDoc
@@ -3436,6 +3786,16 @@ export interface components {
             text: string;
         };
         /**
+         * LevelView
+         * @description The level along the walk that the faults make, below zero where the frame points back.
+         */
+        LevelView: {
+            /** At M */
+            at_m: number[];
+            /** Level */
+            level: number[];
+        };
+        /**
          * LineDetail
          * @description A line as typed, for its form.
          */
@@ -3585,6 +3945,8 @@ export interface components {
             traces: components["schemas"]["TraceView"][];
             /** Sonde */
             sonde: components["schemas"]["SondeRecord"][];
+            /** Faults */
+            faults: components["schemas"]["FaultRecord"][];
             /** Marks */
             marks: components["schemas"]["MarkView"][];
         };
@@ -3634,9 +3996,9 @@ export interface components {
              * Step
              * @enum {string}
              */
-            step: "plan" | "hookup" | "sweep" | "trace" | "sonde" | "mark";
+            step: "plan" | "hookup" | "sweep" | "trace" | "sonde" | "fault" | "mark";
             /** Steps */
-            steps: ("plan" | "hookup" | "sweep" | "trace" | "sonde" | "mark")[];
+            steps: ("plan" | "hookup" | "sweep" | "trace" | "sonde" | "fault" | "mark")[];
             /** Hollow */
             hollow: boolean;
             /** Setup Id */
@@ -3752,7 +4114,7 @@ export interface components {
         };
         /**
          * MarkView
-         * @description A mark on the ground, at a station or at a stop of a sonde run.
+         * @description A mark on the ground, at a station, at a stop of a sonde run, or at a ground fault.
          */
         MarkView: {
             /** Id */
@@ -3761,6 +4123,8 @@ export interface components {
             station_id: number | null;
             /** Stop Id */
             stop_id: number | null;
+            /** Walk Id */
+            walk_id: number | null;
             /** Distance M */
             distance_m: number;
             /** Distance Text */
@@ -4735,7 +5099,7 @@ export interface components {
          * RulesView
          * @description The judge's table as the crew of a kit uses it (Vessel's own without one), its version, the priors of rivals.
          *
-         *     `sonde`: what the stops of a sonde run are judged by beside what stations are.
+         *     `sonde`: what the stops of a sonde run are judged by beside what stations are; `faults`: what ground faults are.
          */
         RulesView: {
             /** Kit Id */
@@ -4746,6 +5110,8 @@ export interface components {
             rules: components["schemas"]["RuleView"][];
             /** Sonde */
             sonde: components["schemas"]["RuleView"][];
+            /** Faults */
+            faults: components["schemas"]["RuleView"][];
             /** Priors */
             priors: components["schemas"]["PriorView"][];
         };
@@ -5875,6 +6241,95 @@ export interface components {
             output_a: number;
             /** Position M */
             position_m: number;
+        };
+        /**
+         * WalkForm
+         * @description A walk with the frame: how the signal is put on, the loop, the frame, the stake and the level there.
+         *
+         *     `stake_back`: how far beyond the near end the stake stands, along the line.
+         */
+        WalkForm: {
+            /** Freq */
+            freq: string;
+            /**
+             * Start
+             * @default
+             */
+            start?: string;
+            /**
+             * Volts
+             * @default
+             */
+            volts?: string;
+            /**
+             * Milliamps
+             * @default
+             */
+            milliamps?: string;
+            /**
+             * Frame
+             * @default
+             */
+            frame?: string;
+            /**
+             * Stake Back
+             * @default
+             */
+            stake_back?: string;
+            /**
+             * Stake Away
+             * @default
+             */
+            stake_away?: string;
+            /**
+             * Reference
+             * @default
+             */
+            reference?: string;
+            /**
+             * Technician
+             * @default
+             */
+            technician?: string;
+            /**
+             * Seen
+             * @description `seen` of what the form was filled from; None: overwrite what others changed since
+             */
+            seen?: number | null;
+        };
+        /**
+         * WalkView
+         * @description A walk: what was set, as it was typed, and the steps before it.
+         */
+        WalkView: {
+            /** Id */
+            id: number;
+            /** Title */
+            title: string;
+            /** Freq */
+            freq: string;
+            /** Start */
+            start: string;
+            /** Volts */
+            volts: string;
+            /** Milliamps */
+            milliamps: string;
+            /** Ohms Text */
+            ohms_text: string;
+            /** Frame */
+            frame: string;
+            /** Stake Back */
+            stake_back: string;
+            /** Stake Away */
+            stake_away: string;
+            /** Reference */
+            reference: string;
+            /** Steps */
+            steps: components["schemas"]["FaultStepView"][];
+            /** Technician */
+            technician: string;
+            /** Created At */
+            created_at: string;
         };
         /**
          * WhatIfForm
@@ -12560,6 +13015,713 @@ export interface operations {
             };
         };
     };
+    fault_api_lines__line_id__fault_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    start_walk_api_lines__line_id__fault_walks_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WalkForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Created"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    change_walk_api_fault_walks__walk_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                walk_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WalkForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    tick_fault_steps_api_fault_walks__walk_id__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                walk_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FaultStepsForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    add_frame_reading_api_fault_walks__walk_id__readings_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                walk_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FrameForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    change_frame_reading_api_frame_readings__reading_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                reading_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FrameForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    strike_frame_reading_api_frame_readings__reading_id__delete: {
+        parameters: {
+            query?: {
+                /** @description why it is struck out or removed; it stays on record */
+                why?: string;
+            };
+            header?: never;
+            path: {
+                reading_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    restore_frame_reading_api_frame_readings__reading_id__restore_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                reading_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    mark_fault_api_fault_walks__walk_id__marks_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                walk_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FaultMarkForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MarkView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     mark_api_stations__station_id__marks_post: {
         parameters: {
             query?: never;
@@ -13953,7 +15115,7 @@ export interface operations {
         parameters: {
             query?: {
                 /** @description only of entries of this table */
-                kind?: ("kits" | "jobs" | "lines" | "setups" | "transmitter_readings" | "candidates" | "identity_evidence" | "stations" | "sonde_runs" | "sonde_stops" | "marks") | null;
+                kind?: ("kits" | "jobs" | "lines" | "setups" | "transmitter_readings" | "candidates" | "identity_evidence" | "stations" | "sonde_runs" | "sonde_stops" | "fault_walks" | "frame_readings" | "marks") | null;
                 /** @description only of the entry of this id */
                 entry?: number | null;
                 /** @description only changes older than this one */

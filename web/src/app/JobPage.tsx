@@ -11,6 +11,7 @@ import { Loading } from "../ui/Wait";
 import type { Frame } from "./JobFrame";
 
 const LineForm = lazy(() => import("../features/line/LineForm"));
+const FaultPage = lazy(() => import("../features/fault/FaultPage"));
 const HookupPage = lazy(() => import("../features/hookup/HookupPage"));
 const MarksPage = lazy(() => import("../features/marks/MarksPage"));
 const PlanPage = lazy(() => import("../features/plan/PlanPage"));
@@ -84,6 +85,8 @@ function Work({ job, line, step }: { job: Job; line: LineState; step: string }) 
       return <TracePage job={job} line={line} />;
     case "sonde":
       return <SondePage job={job} line={line} />;
+    case "fault":
+      return <FaultPage job={job} line={line} />;
     case "mark":
       return <MarksPage job={job} line={line} />;
     default:

@@ -46,7 +46,16 @@ const BACK: Record<string, string> = {
 };
 
 /** Word, icon, colour and pattern together; the pattern sits in the strip, never behind the word. */
-export function VerdictBadge({ verdict, large = false }: { verdict: Verdict; large?: boolean }) {
+export function VerdictBadge({
+  verdict,
+  large = false,
+  label,
+}: {
+  verdict: Verdict;
+  large?: boolean;
+  /** What it is called instead, such as the verdict on a fault. */
+  label?: string;
+}) {
   const v = VERDICTS[verdict];
   const Icon = v.icon;
   return (
@@ -64,7 +73,7 @@ export function VerdictBadge({ verdict, large = false }: { verdict: Verdict; lar
       />
       <span className={`inline-flex items-center gap-1.5 ${large ? "px-3 py-2" : "px-2 py-0.5"}`}>
         <Icon aria-hidden className={large ? "size-6" : "size-4"} strokeWidth={2.5} />
-        {v.label}
+        {label ?? v.label}
       </span>
     </span>
   );

@@ -19,7 +19,8 @@ _TABLES: dict[str, type[Base]] = {t.__tablename__: t for t in KEPT}
 _PLACE: dict[str, Callable[[Any, Units], str]] = {
     "stations": lambda row, units: show_station(row.distance_m, units),
     "sonde_stops": lambda row, units: show_station(row.distance_m, units),
-    "marks": lambda row, units: show_station((row.station or row.stop).distance_m, units),
+    "frame_readings": lambda row, units: show_station(row.distance_m, units),
+    "marks": lambda row, units: show_station(row.snapshot["station"]["distance_m"], units),
     "candidates": lambda row, _: f"{row.bearing_deg:.0f} degrees",
 }
 
@@ -81,7 +82,7 @@ def name_of(db: Session, of: tuple[str, int | None], units: Units) -> str:
 
 def _line(row: Any) -> str:
     """The line an entry belongs to; a job's or a kit's own name."""
-    for above in ("line", "setup", "station", "run"):
+    for above in ("line", "setup", "station", "run", "walk"):
         if row is not None and hasattr(type(row), above):
             return _line(getattr(row, above))
     return "" if row is None else str(getattr(row, "name", ""))

@@ -19,6 +19,8 @@ Kind = Literal[
     "stations",
     "sonde_runs",
     "sonde_stops",
+    "fault_walks",
+    "frame_readings",
     "marks",
 ]
 

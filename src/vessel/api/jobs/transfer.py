@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session, object_session
 from vessel.api.history.present import name_of
 from vessel.core.text.units import Units
 from vessel.formats.document import Doc
-from vessel.formats.job_file import JobDoc, JobFile, SondeRunDoc
+from vessel.formats.job_file import FaultWalkDoc, JobDoc, JobFile, SondeRunDoc
 from vessel.formats.kit_doc import KitDoc
 from vessel.formats.loaded_job import checked
 from vessel.store.database import now
@@ -18,6 +18,8 @@ from vessel.store.journal import imported_now, sign
 from vessel.store.tables import (
     CandidateRow,
     EvidenceRow,
+    FaultWalkRow,
+    FrameReadingRow,
     JobRow,
     JournalRow,
     KitRow,
@@ -58,7 +60,7 @@ def import_job(db: Session, file: JobFile) -> JobRow:
     sign(db, who=said.get("who", ""), device=said.get("device", ""), imported=True)
     row = JobRow(**_plain(doc, "kit", "lines", "journal"), deleted_at=None, kit=_kit(db, doc.kit))
     for line_doc in doc.lines:
-        line = LineRow(**_plain(line_doc, "setups", "sonde_runs"))
+        line = LineRow(**_plain(line_doc, "setups", "sonde_runs", "fault_walks"))
         row.lines.append(line)
         for setup_doc in line_doc.setups:
             setup = SetupRow(**_plain(setup_doc, "readings", "candidates", "evidence", "stations"))
@@ -72,6 +74,7 @@ def import_job(db: Session, file: JobFile) -> JobRow:
                 setup.stations.append(station)
             _once(setup)
         line.sonde_runs += [_run(doc) for doc in line_doc.sonde_runs]
+        line.fault_walks += [_walk(doc) for doc in line_doc.fault_walks]
     db.add(row)
     db.flush()
     before = [JournalRow(**_plain(j), job_id=row.id, entry_id=None) for j in doc.journal]
@@ -88,6 +91,13 @@ def _run(doc: SondeRunDoc) -> SondeRunRow:
         stop.marks += [MarkRow(**_plain(m)) for m in stop_doc.marks]
         run.stops.append(stop)
     return run
+
+
+def _walk(doc: FaultWalkDoc) -> FaultWalkRow:
+    walk = FaultWalkRow(**_plain(doc, "readings", "marks"))
+    walk.readings += [FrameReadingRow(**_plain(r)) for r in doc.readings]
+    walk.marks += [MarkRow(**_plain(m)) for m in doc.marks]
+    return walk
 
 
 _TWICE = "Stored twice at the same moment."

@@ -31,7 +31,7 @@ def _steps(line: LoadedLine) -> list[StepName]:
     if not line.has_metal:
         return ["plan", "sonde", "mark"]
     by_metal: list[StepName] = ["plan", "hookup", "sweep", "trace"]
-    return [*by_metal, *(["sonde"] if line.runs else []), "mark"]  # type: ignore[list-item]
+    return [*by_metal, *(["sonde"] if line.runs else []), *(["fault"] if line.walks else []), "mark"]  # type: ignore[list-item]
 
 
 def _step(line: LoadedLine, *, marked: int, stations: int) -> StepName:

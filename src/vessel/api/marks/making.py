@@ -6,12 +6,15 @@ from dataclasses import asdict
 from typing import Any
 
 from vessel.api.job_answers import fit_of, painted_at_m
-from vessel.api.marks.forms import MarkForm
 from vessel.core.base.errors import BadInput
 from vessel.core.hookup.judge_sonde import writes_depth
+from vessel.core.judge.fault.fault_fit import Fault
 from vessel.core.judge.station.verdict import PROVED, Judgement
 from vessel.core.model.entry_fields import STOP_FIELDS
+from vessel.core.text.figures import show_station
 from vessel.formats.loaded_sonde import LoadedStop
+from vessel.formats.loaded_walk import LoadedWalk
+from vessel.words.fault_sentences import fault_headline, fault_text, walk_text
 from vessel.words.finding_sentences import headline
 from vessel.words.labels import VERDICT_LABEL
 from vessel.words.sonde_sentences import head_text, run_text, stop_text
@@ -19,9 +22,9 @@ from vessel.words.sonde_sentences import head_text, run_text, stop_text
 _LEAST_REASON = 10
 
 
-def require_reason(j: Judgement, form: MarkForm) -> None:
+def require_reason(j: Judgement, reason: str) -> None:
     """Refuse a mark without a written reason where the verdict does not allow it."""
-    if j.verdict not in PROVED and len(form.reason) < _LEAST_REASON:
+    if j.verdict not in PROVED and len(reason) < _LEAST_REASON:
         raise BadInput(
             f"The verdict here is {VERDICT_LABEL[j.verdict]}: a mark needs a written reason.",
             field="reason",
@@ -69,4 +72,34 @@ def stop_snapshot(stop: LoadedStop, j: Judgement) -> dict[str, Any]:
         "headline": headline(j, units),
         "readings_text": stop_text(stop.reading, units) + (f". {head}" if head else ""),
         "setup_text": run_text(run.run, units),
+    }
+
+
+def fault_snapshot(walk: LoadedWalk, fault: Fault, j: Judgement) -> dict[str, Any]:
+    """Return what led to a mark at a ground fault, in SI, to be kept with it unchanged."""
+    line, units = walk.line, walk.job.units
+    told = (
+        "freq_hz",
+        "start_m",
+        "volts",
+        "amps",
+        "frame_m",
+        "stake_along_m",
+        "stake_away_m",
+        "reference",
+        "steps_done",
+    )
+    return {
+        "method": "fault",
+        "setup": {k: getattr(walk.row, k) for k in told},
+        "kit": line.job.row.kit.data,
+        "hex": line.utility.hex,
+        "line": {k: getattr(line.row, k) for k in ("length_m", "depth_min_m", "depth_max_m", "construction")},
+        "station": {"distance_m": round(fault.at_m, 2)},
+        "readings": [asdict(r) for r in walk.readings],
+        "estimate": asdict(fault),
+        "findings": findings_kept(j),
+        "headline": fault_headline(j, units),
+        "readings_text": f"{show_station(round(fault.at_m, 2), units)} {fault_text(fault, units)}".rstrip("."),
+        "setup_text": walk_text(walk.walk, units),
     }

@@ -10,11 +10,13 @@ from vessel.api.marks.making import findings_kept
 from vessel.api.marks.views import MarkView
 from vessel.api.stations.present import readings_text
 from vessel.api.sweep.present import sweep_headline
+from vessel.core.hookup.judge_fault import FAULT_VERDICT
 from vessel.core.judge.station.verdict import PROVED, Judgement, Verdict
 from vessel.core.model.entry_fields import STATION_FIELDS
 from vessel.core.text.figures import show_station
 from vessel.formats.loaded_job import LoadedLine, LoadedStation
 from vessel.store.tables import MarkRow
+from vessel.words.fault_sentences import FAULT_LABEL
 from vessel.words.finding_sentences import headline
 from vessel.words.labels import VERDICT_LABEL
 from vessel.words.mark_sentences import painted_text
@@ -93,6 +95,7 @@ def mark_view(m: MarkRow, line: LoadedLine) -> MarkView:
         id=m.id,
         station_id=m.station_id,
         stop_id=m.stop_id,
+        walk_id=m.walk_id,
         distance_m=at,
         distance_text=show_station(at, units),
         label=m.label,
@@ -100,7 +103,7 @@ def mark_view(m: MarkRow, line: LoadedLine) -> MarkView:
         colour=m.colour,
         hex=m.snapshot.get("hex") or line.utility.hex,
         verdict=verdict,
-        verdict_label=VERDICT_LABEL[verdict],
+        verdict_label=VERDICT_LABEL[verdict] if m.walk_id is None else FAULT_LABEL[FAULT_VERDICT[verdict]],
         proved=verdict in PROVED,
         criteria_version=m.criteria_version,
         headline=m.snapshot["headline"],
@@ -119,4 +122,5 @@ def marks_of(line: LoadedLine) -> list[MarkView]:
     """Return all marks of a line, by distance."""
     at_stations = [m for setup in line.row.setups for s in setup.stations for m in s.marks]
     rows = at_stations + [m for run in line.row.sonde_runs for s in run.stops for m in s.marks]
+    rows += [m for walk in line.row.fault_walks for m in walk.marks]
     return sorted((mark_view(m, line) for m in rows), key=lambda v: (v.distance_m, v.marked_at))

@@ -29,7 +29,7 @@ def mark(station_id: int, form: MarkForm, db: Saving) -> MarkView:
     if station.mark:
         raise Conflict("This station is marked already.", field="station", fix="Withdraw that mark first.")
     j = judgement_of(station)
-    require_reason(j, form)
+    require_reason(j, form.reason)
     u, painted = line.utility, form.painted_off_m(line.job.units)
     made = MarkRow(
         label=label_of(station, j, painted),

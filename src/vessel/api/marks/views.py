@@ -8,11 +8,12 @@ from vessel.core.judge.station.verdict import Verdict
 
 
 class MarkView(BaseModel):
-    """A mark on the ground, at a station or at a stop of a sonde run."""
+    """A mark on the ground, at a station, at a stop of a sonde run, or at a ground fault."""
 
     id: int
     station_id: int | None
     stop_id: int | None
+    walk_id: int | None
     distance_m: float
     distance_text: str
     label: str

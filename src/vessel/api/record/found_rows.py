@@ -8,12 +8,15 @@ from typing import Any, cast
 from vessel.api.job_answers import coverage_of, judged_run, judged_stations, judged_stops, marked_depth_m
 from vessel.api.on_the_plan import where_stands, where_stopped
 from vessel.api.site.plan_findings import zone_of
+from vessel.core.hookup.judge_fault import FAULT_VERDICT
 from vessel.core.judge.station.verdict import Verdict
 from vessel.core.judge.trace.coverage import CoverState
 from vessel.core.model.site_plan import Drawn, Xy
+from vessel.core.model.station_place import painted_at
 from vessel.formats.found_file import FoundRow, Kind
 from vessel.formats.loaded_job import LoadedJob, LoadedLine
 from vessel.formats.site_plan_doc import plan_doc
+from vessel.words.fault_sentences import FAULT_LABEL
 from vessel.words.labels import VERDICT_LABEL
 
 _KIND: dict[CoverState, Kind] = {"marked": "marked", "doubtful": "doubtful", "missing": "not_located"}
@@ -63,6 +66,7 @@ def _of_line(line: LoadedLine, d: Drawn | None) -> Iterator[FoundRow]:
                 places=() if d is None else (where_stands(s, d),),
             )
     yield from _of_stops(line, d)
+    yield from _of_faults(line, d)
     for stretch in coverage_of(line).stretches:
         low, high = stretch.depths_m or (None, None)
         corners: tuple[Xy, ...] = ()
@@ -99,3 +103,22 @@ def _of_stops(line: LoadedLine, d: Drawn | None) -> Iterator[FoundRow]:
                 note=s.row.note if mark is None else mark.reason,
                 places=() if d is None else (where_stopped(s, d, at_m, painted_off_m=off_m),),
             )
+
+
+def _of_faults(line: LoadedLine, d: Drawn | None) -> Iterator[FoundRow]:
+    """Marks at ground faults."""
+    for mark in (m for walk in line.walks for m in walk.marks):
+        at_m = mark.snapshot["station"]["distance_m"]
+        yield FoundRow(
+            line=line.row.name,
+            utility=line.utility.label,
+            from_m=at_m,
+            to_m=at_m,
+            kind="fault",
+            label=mark.label,
+            verdict=FAULT_LABEL[FAULT_VERDICT[cast(Verdict, mark.verdict)]],
+            technician=mark.technician,
+            time=mark.marked_at,
+            note=mark.reason,
+            places=() if d is None else (painted_at(d, at_m, None, 0.0),),
+        )

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from vessel.api.fault.present import fault_record
 from vessel.api.history.views import HistoryEntry
 from vessel.api.hookup.present import hookup_view
 from vessel.api.jobs.present import job_view, standing_view
@@ -28,6 +29,7 @@ def record_view(job: LoadedJob, changes: list[HistoryEntry]) -> RecordView:
                 hookups=[hookup_view(s) for s in line.setups],
                 traces=[trace_view(s) for s in line.setups],
                 sonde=[sonde_record(r) for r in line.runs],
+                faults=[fault_record(w) for w in line.walks],
                 marks=marks_of(line),
             )
             for line in job.lines

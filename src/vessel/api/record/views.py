@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from pydantic import BaseModel
 
+from vessel.api.fault.views import FaultRecord
 from vessel.api.history.views import HistoryEntry
 from vessel.api.hookup.views import HookupView
 from vessel.api.jobs.views import JobView, StandingView
@@ -21,6 +22,7 @@ class LineRecord(BaseModel):
     hookups: list[HookupView]
     traces: list[TraceView]
     sonde: list[SondeRecord]
+    faults: list[FaultRecord]
     marks: list[MarkView]
 
 

@@ -8,7 +8,7 @@ from vessel.api.rules.views import PriorView, RulesView, RuleView
 from vessel.core.judge.rivals.rival_kinds import RIVALS
 from vessel.core.judge.rule import Rule
 from vessel.core.judge.station.crew_bounds import looser, rules_of, version_of
-from vessel.core.judge.station.criteria import BY_ID, SONDE_RULES
+from vessel.core.judge.station.criteria import BY_ID, FAULT_RULES, SONDE_RULES
 from vessel.core.model.kit import Bound
 from vessel.core.text.units import Units
 from vessel.formats.adapters import kit_of
@@ -48,10 +48,12 @@ def rules_view(row: KitRow | None, units: Units) -> RulesView:
     bounds = () if row is None else kit_of(row.data).bounds
     table, own = rules_of(bounds), {b.rule: b for b in bounds}
     sonde = [r for r in rules_of(bounds, SONDE_RULES) if r.id not in {x.id for x in table}]
+    faults = rules_of(bounds, FAULT_RULES)
     return RulesView(
         kit_id=None if row is None else row.id,
-        criteria_version=version_of((*table, *sonde)),
+        criteria_version=version_of((*table, *sonde, *faults)),
         rules=[_rule(r, own.get(r.id), units) for r in table],
+        faults=[_rule(r, own.get(r.id), units) for r in faults],
         sonde=[_rule(r, own.get(r.id), units) for r in sonde],
         priors=[
             PriorView(

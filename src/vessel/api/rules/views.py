@@ -43,11 +43,12 @@ class PriorView(BaseModel):
 class RulesView(BaseModel):
     """The judge's table as the crew of a kit uses it (Vessel's own without one), its version, the priors of rivals.
 
-    `sonde`: what the stops of a sonde run are judged by beside what stations are.
+    `sonde`: what the stops of a sonde run are judged by beside what stations are; `faults`: what ground faults are.
     """
 
     kit_id: int | None
     criteria_version: str
     rules: list[RuleView]
     sonde: list[RuleView]
+    faults: list[RuleView]
     priors: list[PriorView]

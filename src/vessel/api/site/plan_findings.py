@@ -13,22 +13,30 @@ from vessel.api.job_answers import (
     coverage_of,
     judged_stations,
     judged_stops,
+    judged_walk,
     sweep_of,
 )
 from vessel.api.on_the_plan import where_stands, where_stopped
 from vessel.api.site.findings_views import FoundLine, FoundPoint, FoundStretch, FoundView
 from vessel.api.sweep.present import candidate_role
+from vessel.core.hookup.judge_fault import fault_verdict
 from vessel.core.model.site_plan import Drawn
+from vessel.core.model.station_place import painted_at
 from vessel.core.signal.receiver.sweep_circle import on_circle
 from vessel.core.text.figures import show_length, show_station
 from vessel.core.text.units import Units
 from vessel.formats.loaded_job import LoadedJob, LoadedLine, LoadedSetup
 from vessel.formats.loaded_sonde import LoadedRun
+from vessel.formats.loaded_walk import LoadedWalk
+from vessel.words.fault_sentences import FAULT_LABEL
 from vessel.words.labels import VERDICT_LABEL
 from vessel.words.mark_sentences import zone_text
 from vessel.words.sweep_sentences import centre_line_text
 
 _STATE_TEXT = {"marked": "marked", "doubtful": "doubtful", "missing": "NOT LOCATED"}
+
+
+_SAME_FAULT_M = 0.5
 
 
 def zone_of(corners: Sequence[tuple[float, float]], tolerance_m: float) -> list[tuple[float, float]]:
@@ -86,6 +94,27 @@ def _stops(run: LoadedRun, d: Drawn, units: Units, *, in_use: bool) -> list[Foun
     return found
 
 
+def _faults(walk: LoadedWalk, d: Drawn, units: Units, *, in_use: bool) -> list[FoundPoint]:
+    """Marks at ground faults, and the faults without one that the walk in use shows."""
+    found: list[FoundPoint] = []
+    for mark in walk.marks:
+        at_m = mark.snapshot["station"]["distance_m"]
+        text = f"{mark.label} along {walk.line.row.name}"
+        at = painted_at(d, at_m, None, 0.0)
+        found.append(FoundPoint(kind="mark", at=at, state=mark.verdict, label=mark.label, text=text))
+    judged = judged_walk(walk) if in_use else None
+    for fault, j in (
+        () if judged is None or judged.fit is None else zip(judged.fit.faults, judged.judgements, strict=True)
+    ):
+        if any(abs(m.snapshot["station"]["distance_m"] - fault.at_m) < _SAME_FAULT_M for m in walk.marks):
+            continue
+        where = show_station(round(fault.at_m, 2), units)
+        text = f"Ground fault at {where} along {walk.line.row.name}: {FAULT_LABEL[fault_verdict(j)]}"
+        at = painted_at(d, min(fault.at_m, d.length_m), None, 0.0)
+        found.append(FoundPoint(kind="station", at=at, state=j.verdict, label="", text=text))
+    return found
+
+
 def _centre_lines(setup: LoadedSetup) -> list[FoundPoint]:
     rows = setup.live_candidates
     if not rows:
@@ -113,6 +142,8 @@ def _line(line: LoadedLine, d: Drawn, units: Units) -> FoundLine:
             centre, radius = (float(circle.centre_m[0]), float(circle.centre_m[1])), circle.radius_m
     for run in line.runs:
         points += _stops(run, d, units, in_use=run is line.run_in_use)
+    for walk in line.walks:
+        points += _faults(walk, d, units, in_use=walk is line.walk_in_use)
     return FoundLine(
         line_id=line.row.id, stretches=_stretches(line, d, units), points=points, centre=centre, radius_m=radius
     )

@@ -197,7 +197,7 @@ def mark_stop(stop_id: int, form: MarkForm, db: Saving) -> MarkView:
     if found.mark:
         raise Conflict("This stop is marked already.", field="stop", fix="Withdraw that mark first.")
     j = stop_judgement(found)
-    require_reason(j, form)
+    require_reason(j, form.reason)
     painted = form.painted_off_m(line.job.units)
     made = MarkRow(
         label=stop_label(found, painted),

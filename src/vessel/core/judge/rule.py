@@ -8,7 +8,7 @@ from typing import Any, Literal, Protocol
 
 Sense = Literal["above", "below"]
 Missing = Literal["need", "care", "skip"]
-Unit = Literal["ratio", "times", "length", "depths"]
+Unit = Literal["ratio", "times", "length", "depths", "ohm"]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -18,7 +18,7 @@ class Rule:
     Attributes:
         id: Name in findings, files and words.
         measure: Forms the measure for a batch of stations (`measures`); NaN where what it needs was not taken.
-        unit: Unit of the measure and its limits: a ratio, times, metres or depths of the line.
+        unit: Unit of the measure and its limits: a ratio, times, metres, depths of the line or ohms.
         sense: "above": care and hold apply above their limits; "below": below them.
         care: Limit from which the verdict asks for care; None: no care zone.
         hold: Limit from which the verdict holds; None: it never holds by itself.

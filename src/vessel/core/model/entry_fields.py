@@ -344,3 +344,32 @@ STOP_FIELDS: list[EntryField] = [
     ),
 ]
 """What is read at a stop of a sonde run; all came with job file 1.6."""
+
+FRAME_FIELDS: list[EntryField] = [
+    EntryField(
+        id="distance",
+        column="distance_m",
+        name="Distance",
+        quantity="distance",
+        high=2e4,
+        unit="m",
+        required=True,
+        tapped=True,
+    ),
+    EntryField(
+        id="arrow",
+        column="arrow",
+        name="Frame points",
+        shape="choice",
+        choices=(("on", "on"), ("back", "back"), ("null", "null")),
+    ),
+    EntryField(id="level", column="level", name="Level", quantity="signal", tapped=True),
+    EntryField(
+        id="across",
+        column="across",
+        name="Turned across",
+        shape="choice",
+        choices=(("", ""), ("null", "null"), ("left", "left"), ("right", "right")),
+    ),
+]
+"""What is read at a place of a walk with the frame; all came with job file 1.7."""

@@ -80,6 +80,21 @@ def percent(share: float) -> str:
     return f"{100 * min(share, 9.99):.0f}\u00a0%"
 
 
+def show_ohms(ohms: float) -> str:
+    """Return a resistance with no more digits than are known.
+
+    Args:
+        ohms: Resistance [ohm].
+
+    Returns:
+        `850 ohm`, `12 kohm`, `1.5 Mohm`.
+    """
+    for times, unit in ((1e6, "Mohm"), (1e3, "kohm")):
+        if ohms >= times:
+            return f"{ohms / times:.3g} {unit}"
+    return f"{ohms:.3g} ohm"
+
+
 def counted(count: int, one: str, several: str = "") -> str:
     """Return a number of things, singular and plural right.
 

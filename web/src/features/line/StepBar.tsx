@@ -1,4 +1,4 @@
-import { Cable, Flag, Footprints, Map as MapIcon, RotateCw, Waypoints } from "lucide-react";
+import { Cable, Flag, Footprints, Map as MapIcon, RotateCw, Waypoints, Zap } from "lucide-react";
 import { NavLink } from "react-router";
 import type { LineState } from "../../api/client";
 
@@ -8,6 +8,7 @@ export const STEPS = [
   { id: "sweep", label: "Sweep", icon: RotateCw },
   { id: "trace", label: "Trace", icon: Footprints },
   { id: "sonde", label: "Sonde", icon: Waypoints },
+  { id: "fault", label: "Fault", icon: Zap },
   { id: "mark", label: "Mark", icon: Flag },
 ] as const;
 
@@ -15,11 +16,17 @@ export const STEPS = [
 export const stepsOf = (line: LineState) => STEPS.filter((s) => line.steps.includes(s.id));
 
 /** Columns of the bar by how many steps there are. */
-const COLUMNS: Record<number, string> = { 3: "grid-cols-3", 5: "grid-cols-5", 6: "grid-cols-6" };
+const COLUMNS: Record<number, string> = {
+  3: "grid-cols-3",
+  5: "grid-cols-5",
+  4: "grid-cols-4",
+  6: "grid-cols-6",
+  7: "grid-cols-7",
+};
 
 /** The way of a line. At the thumb on a phone, above the work on a desk; the line's own place is named. */
 export function StepBar(p: { line: LineState; current: string; to: (step: string) => string }) {
-  // the first look at a sonde comes before its first run
+  // the first look at a sonde or a fault comes before the first run
   const steps = STEPS.filter((s) => p.line.steps.includes(s.id) || s.id === p.current);
   const here = steps.findIndex((s) => s.id === p.line.step);
   return (

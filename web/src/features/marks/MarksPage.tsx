@@ -132,7 +132,7 @@ export function MarkItem({ mark: m, job }: { mark: Mark; job?: Job }) {
         </span>
         <strong className="text-lg">at {m.distance_text}</strong>
         <span className="text-sm text-quiet">{m.colour}</span>
-        <VerdictBadge verdict={m.verdict} />
+        <VerdictBadge verdict={m.verdict} label={m.verdict_label} />
         {job && !withdrawn ? <Withdraw mark={m} /> : null}
       </div>
       {m.painted_text ? <p className="mt-2 font-semibold">{m.painted_text}</p> : null}

@@ -64,6 +64,14 @@ function PlanView({ plan, job, line }: { plan: Plan; job: Job; line: LineState }
             </>
           )}
           {option && line.hollow ? <ToSonde job={job} line={line} /> : null}
+          {plan.no_signal ? null : (
+            <Link
+              to={`/jobs/${job.id}/lines/${line.id}/fault`}
+              className="inline-flex min-h-11 items-center underline"
+            >
+              Find a fault in its insulation
+            </Link>
+          )}
           {plan.moving ? (
             <MovingCard
               moving={plan.moving}

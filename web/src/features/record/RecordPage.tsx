@@ -15,6 +15,7 @@ import { ChangeList } from "../history/History";
 import { Struck } from "../history/Struck";
 import { MarkItem } from "../marks/MarksPage";
 import { FoundPlan } from "../site/FoundPlan";
+import { FaultRecord } from "./FaultRecord";
 import { Long } from "./Long";
 import { SondeRecord } from "./SondeRecord";
 
@@ -269,6 +270,9 @@ function LineRecord({
       })}
       {r.sonde.map((run) => (
         <SondeRecord key={run.run.id} record={run} line={l} job={job} />
+      ))}
+      {r.faults.map((f) => (
+        <FaultRecord key={f.walk.id} record={f} line={l} job={job} />
       ))}
       <h3 className="mt-4">Marks</h3>
       {r.marks.length === 0 ? <p className="font-bold">None: not located.</p> : null}

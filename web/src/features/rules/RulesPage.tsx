@@ -16,9 +16,9 @@ export default function RulesPage() {
     <div className="mx-auto w-full max-w-7xl p-3 sm:p-5">
       <h1 className="mb-3">Pass limits</h1>
       <p className="mb-2">
-        One table judges every station: planned, entered or simulated. A second one judges the stops of a
-        sonde run. Any hold means Hold. Then missing evidence means Need more, then any care means Mark with
-        care. Otherwise it is Mark.
+        One table judges every station: planned, entered or simulated. Others judge the stops of a sonde run,
+        and ground faults. Any hold means Hold. Then missing evidence means Need more, then any care means
+        Mark with care. Otherwise it is Mark.
       </p>
       <Wait query={kits} doing="Reading the kits">
         {(list) => {
@@ -74,6 +74,11 @@ function Table({ units, kitId }: { units: Units; kitId: number | null }) {
                 id: "sonde",
                 label: "Sonde runs",
                 show: <Limits rules={r.sonde} kitId={kitId} units={units} />,
+              },
+              {
+                id: "faults",
+                label: "Ground faults",
+                show: <Limits rules={r.faults} kitId={kitId} units={units} />,
               },
               { id: "rivals", label: "What else it could be", show: <Priors priors={r.priors} /> },
             ]}

@@ -84,7 +84,7 @@ export function StopCard(p: {
           <History stop={s} job={p.job} />
         </div>
       )}
-      <Findings station={s} />
+      <Findings findings={s.findings} by={`${s.technician}. ${s.note}`} />
     </section>
   );
 }

@@ -9,22 +9,18 @@ const OUTCOME = {
   skip: { icon: Minus, word: "not checked", tone: "text-quiet" },
 } as const;
 
-/** Every check of a station or of a sonde's stop, one tap away. */
-export function Findings({
-  station: s,
-}: {
-  station: { findings: Schemas["FindingView"][]; technician: string; note: string };
-}) {
-  const passed = s.findings.filter((f) => f.outcome === "pass").length;
-  const skipped = s.findings.filter((f) => f.outcome === "skip").length;
+/** Every check of a station, of a sonde's stop or of a fault, one tap away; `by`: who took it, and a note. */
+export function Findings({ findings, by }: { findings: Schemas["FindingView"][]; by?: string }) {
+  const passed = findings.filter((f) => f.outcome === "pass").length;
+  const skipped = findings.filter((f) => f.outcome === "skip").length;
   return (
     <details className="mt-1">
       <summary className="min-h-11 cursor-pointer py-2 font-semibold">
-        All checks: {passed} of {s.findings.length - skipped} passed
+        All checks: {passed} of {findings.length - skipped} passed
       </summary>
       {skipped ? <p className="mb-1 text-sm text-quiet">{skipped} had nothing to check here.</p> : null}
       <ul className="grid gap-2">
-        {s.findings.map((f) => {
+        {findings.map((f) => {
           const o = OUTCOME[f.outcome];
           const Icon = o.icon;
           return (
@@ -43,9 +39,7 @@ export function Findings({
           );
         })}
       </ul>
-      <p className="mt-2 text-sm text-quiet">
-        {s.technician}. {s.note}
-      </p>
+      {by ? <p className="mt-2 text-sm text-quiet">{by}</p> : null}
     </details>
   );
 }

@@ -150,7 +150,7 @@ export function StationCard(p: {
       >
         Next station
       </a>
-      <Findings station={s} />
+      <Findings findings={s.findings} by={`${s.technician}. ${s.note}`} />
     </section>
   );
 }

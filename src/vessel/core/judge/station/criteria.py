@@ -1,6 +1,6 @@
 """The judge's criteria as data: measure, limits and what missing evidence means.
 
-The judge runs these tables, one for stations and one for the stops of a sonde run.
+The judge runs these tables: for stations, for the stops of a sonde run, for ground faults.
 The Rules screen and docs/judge.md show it with the words of `words.criterion_words`.
 """
 
@@ -9,6 +9,7 @@ from __future__ import annotations
 from operator import attrgetter
 
 from vessel.core.judge.across.cross_section import NOT_EXPLAINED
+from vessel.core.judge.fault import fault_measures as fm
 from vessel.core.judge.rivals.next_ask import PLAIN
 from vessel.core.judge.rule import Rule
 from vessel.core.judge.sonde import sonde_measures as sm
@@ -111,6 +112,30 @@ SONDE_RULES: tuple[Rule, ...] = (
     _DEPTH,
 )
 """What a stop of a sonde run is judged by."""
+
+FAULT_RULES: tuple[Rule, ...] = (
+    Rule(id="earths_on", measure=fm.earths_on,
+         unit="ratio", sense="above", care=None, hold=0.01, missing="need", fixed=True),
+    Rule(id="fault_loop", measure=fm.loop_ohms,
+         unit="ohm", sense="above", care=1e5, hold=1e6, missing="care"),
+    Rule(id="known_earth", measure=fm.from_earth,
+         unit="length", sense="below", care=2.0, hold=0.8, missing="skip"),
+    Rule(id="bracket", measure=fm.bracket,
+         unit="length", sense="above", care=1.2, hold=None, missing="need"),
+    Rule(id="fault_range", measure=fm.half_range,
+         unit="length", sense="above", care=0.5, hold=3.0, missing="skip"),
+    Rule(id="fault_part", measure=fm.part,
+         unit="ratio", sense="below", care=0.15, hold=0.05, missing="skip"),
+    Rule(id="fault_share", measure=fm.share,
+         unit="ratio", sense="below", care=0.1, hold=0.03, missing="care"),
+    Rule(id="fault_fit", measure=fm.fault_misfit,
+         unit="times", sense="above", care=2.0, hold=4.0, missing="skip"),
+    Rule(id="points_aside", measure=fm.points_aside,
+         unit="ratio", sense="above", care=0.5, hold=None, missing="care"),
+    Rule(id="fault_freq", measure=fm.above_lowest,
+         unit="times", sense="above", care=1.5, hold=20.0, missing="skip"),
+)
+"""What a ground fault is judged by."""
 # fmt: on
 
-BY_ID: dict[str, Rule] = {rule.id: rule for rule in (*RULES, *SONDE_RULES)}
+BY_ID: dict[str, Rule] = {rule.id: rule for rule in (*RULES, *SONDE_RULES, *FAULT_RULES)}

@@ -1,0 +1,1 @@
+"""Ground faults found with a frame."""

@@ -1,0 +1,1 @@
+"""What a walk with the frame is worth."""

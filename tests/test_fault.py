@@ -115,7 +115,8 @@ def test_two_faults_are_told_apart_with_their_shares(client, cable):
     )
     assert [round(f["at_m"]) for f in view["faults"]] == [30, 61]
     shares = [int(re.search(r"takes (\d+) %", f["text"]).group(1)) for f in view["faults"]]
-    assert shares == pytest.approx([70, 30], abs=8)
+    assert shares == pytest.approx([70, 30], abs=10)
+    assert shares[0] / shares[1] == pytest.approx(7 / 3, rel=0.15)
 
 
 def test_an_earth_that_is_still_on_is_named(client, cable):

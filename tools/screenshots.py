@@ -37,7 +37,12 @@ PHONE = {
     "site-phone": "/jobs/2/site",
 }
 
-SHOWN = {"site": ["[data-visit='1'] button"], "sonde": ["[data-stop] >> nth=3"], "fault": ["[data-fault] >> nth=1"], "walk": ["text='Walking mode'"]}
+SHOWN = {
+    "site": ["[data-visit='1'] button"],
+    "sonde": ["[data-stop] >> nth=3"],
+    "fault": ["[data-fault] >> nth=1"],
+    "walk": ["text='Walking mode'"],
+}
 """What is opened before the picture is taken."""
 
 

@@ -255,8 +255,8 @@ def test_why_not_is_said_of_every_other_option(page, demo_address):
 
 def test_a_line_nothing_was_done_on_is_not_located_on_the_record(page, demo_address):
     page.goto(demo_address + "/jobs/2/record")
-    expect(page.get_by_label("Hydrant branch")).to_contain_text("No hookup: not located.")
-    drain = page.get_by_label("Storm drain")
+    expect(page.get_by_role("region", name="Hydrant branch")).to_contain_text("No hookup: not located.")
+    drain = page.get_by_role("region", name="Storm drain")
     expect(drain).to_contain_text("No metal: plastic, clay or concrete")
     expect(drain).to_contain_text("The pipe falls 10 ± 4 mm per metre")
     assert page.get_by_text("None: not located.").count() == 6

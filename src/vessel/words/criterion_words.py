@@ -405,8 +405,8 @@ CRITERION_WORDS: dict[str, CriterionWords] = {
         measures="its current against all that leaves the cable on the stretch walked",
         found="It takes {value} of what leaves the cable here",
         why="A long cable leaks a little all along. What stands out of that is a fault.",
-        next_step="Do not dig for this. Find and mend the stronger faults first, then walk again.",
-        care_step="Find and mend the stronger faults first, then walk again.",
+        next_step="Do not dig for this. Find and repair the stronger faults first, then walk again.",
+        care_step="Find and repair the stronger faults first, then walk again.",
     ),
     "fault_share": CriterionWords(
         title="It takes its share of the current",

@@ -84,7 +84,7 @@ def fault_headline(j: Judgement, units: Units) -> str:
 def fault_step(j: Judgement) -> str:
     """Return what to do next about a fault."""
     if j.verdict == "mark":
-        return "Mark it, mend it, then walk the whole route again: a second fault may hide behind it."
+        return "Mark it, have it repaired, then walk the whole route again: a second fault may hide behind it."
     return next_step(j)
 
 

@@ -1,4 +1,4 @@
-import { scaleLinear } from "d3-scale";
+import { scaleLinear, scalePow } from "d3-scale";
 import { line } from "d3-shape";
 import type { Schemas, Verdict } from "../api/client";
 import type { Formatter } from "../api/units";
@@ -44,7 +44,9 @@ export function FrameWalk(p: {
   const right = x.range()[1] ?? 0;
   const levels = [...p.readings.map((r) => r.level ?? 0), ...(p.fitted?.level ?? [])];
   const most = Math.max(...levels.map(Math.abs), 1e-9);
-  const y = scaleLinear()
+  // a weak fault must be seen beside a strong one
+  const y = scalePow()
+    .exponent(0.5)
     .domain([-most, most])
     .range([ZERO + HALF, TOP]);
   const curve = p.fitted

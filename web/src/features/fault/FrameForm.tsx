@@ -11,9 +11,9 @@ type Typed = { distance: string; arrow: string; level: string; across: string; n
 type Reading = Schemas["FrameReadingView"];
 
 const ARROWS = [
-  { id: "on", label: "On", icon: ArrowRight, says: "It points on, to the far end" },
-  { id: "back", label: "Back", icon: ArrowLeft, says: "It points back, to the near end" },
-  { id: "null", label: "Null", icon: Diamond, says: "It nulls" },
+  { id: "on", label: "On", icon: ArrowRight, says: "On, to the far end" },
+  { id: "back", label: "Back", icon: ArrowLeft, says: "Back, to the near end" },
+  { id: "null", label: "Null", icon: Diamond, says: "Null: neither way" },
 ] as const;
 
 const EMPTY: Typed = { distance: "", arrow: "on", level: "", across: "", note: "" };

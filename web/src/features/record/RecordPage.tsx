@@ -121,7 +121,7 @@ const STATE = {
 
 /** One line for who digs: from where to where it is marked, how deep, and where it is not located. */
 function Result({ line: l, marks }: { line: Schemas["LineRecord"]["line"]; marks: Schemas["MarkView"][] }) {
-  const standing = marks.filter((m) => m.withdrawn_at === null);
+  const standing = marks.filter((m) => m.withdrawn_at === null && m.walk_id === null);
   const last = [...standing].sort((a, b) => a.marked_at.localeCompare(b.marked_at)).at(-1);
   return (
     <li className="break-inside-avoid border-t border-edge py-2" data-result={l.id}>
@@ -189,6 +189,8 @@ function LineRecord({
   due: string[];
 }) {
   const l = r.line;
+  // a mark at a fault locates no line
+  const locating = r.marks.filter((m) => m.walk_id === null);
   return (
     <section className="mt-6 border-t-4 border-ink pt-3" aria-label={l.name}>
       <h2 className="text-xl">
@@ -275,8 +277,8 @@ function LineRecord({
         <FaultRecord key={f.walk.id} record={f} line={l} job={job} />
       ))}
       <h3 className="mt-4">Marks</h3>
-      {r.marks.length === 0 ? <p className="font-bold">None: not located.</p> : null}
-      {r.marks.length && due.length ? (
+      {locating.length === 0 ? <p className="font-bold">None: not located.</p> : null}
+      {locating.length && due.length ? (
         <p className="font-bold">Still due when this was printed: {due.join(" ")}</p>
       ) : null}
       <Long

@@ -206,7 +206,7 @@ def _told(taken: Sequence[FrameReading], g: _Ground, places: list[float], curren
         Fault(
             at_m=at,
             pm_m=_range(g, places, k, left),
-            share=_share(float(own[k]), g.walk),
+            share=_share(float(own[k]), whole, g.walk),
             part=float(own[k]) / whole,
             bracket_m=_bracket(taken, at),
         )
@@ -224,13 +224,13 @@ def _told(taken: Sequence[FrameReading], g: _Ground, places: list[float], curren
     )
 
 
-def _share(current: float, walk: FaultWalk) -> float | None:
-    """A fault's current against all that the stake returns."""
+def _share(current: float, whole: float, walk: FaultWalk) -> float | None:
+    """A fault's current against all that the stake returns, which is no less than what was found to leave."""
     if walk.reference is None:
         return None
     near, far = REF_GAP_M, REF_GAP_M + walk.frame_m
     at_stake = 1 / np.hypot(near, _STAKE_DEPTH_M) - 1 / np.hypot(far, _STAKE_DEPTH_M)
-    return float(current / (walk.reference / at_stake))
+    return float(current / max(walk.reference / at_stake, whole))
 
 
 def _bracket(taken: Sequence[FrameReading], at_m: float) -> float | None:

@@ -4,7 +4,7 @@ import json
 
 import pytest
 
-from tests.conftest import SERVICE, sent
+from tests.conftest import SERVICE, STATION, sent
 from tests.sonde.pipes import field  # the dipole by its vector formula, not core's
 from vessel.cli.job import judge_command
 
@@ -191,3 +191,37 @@ def test_iron_round_the_pipe_is_reckoned_and_never_a_plain_mark(client, drain):
     told = sent(client.get(f"/api/lines/{main}/sonde"))
     assert "lets out 0.06 %" in told["shield_text"]
     assert stop(client, run, **heard(5.0, 1.1))["stops"][0]["verdict"] == "hold"  # so loud it cannot be through iron
+
+
+def test_sonde_and_trace_of_one_line_are_compared(client, job, line, setup):
+    """A rod that is traced and a sonde on its end: two methods on one drain agree, or are said to disagree."""
+    sent(client.post(f"/api/setups/{setup}/stations", json=STATION))
+    run = sent(client.post(f"/api/lines/{line}/sonde-runs", json={**RUN, "fall": ""}))["id"]
+    same = stop(client, run, **heard(20.4, 0.78, note="beside the station"))
+    assert same["agreement"] == ["Sonde and trace agree in depth at 1 place."]
+    client.delete(f"/api/stops/{same['stops'][0]['id']}?why=Misread")
+    other = stop(client, run, **heard(20.2, 0.98))
+    assert other["agreement"] == [
+        "At 20.2 m the sonde says 0.98 m deep, the trace 0.80 m. Write no depth there until you know why."
+    ]
+    steps = next(x for x in sent(client.get(f"/api/jobs/{job}"))["lines"] if x["id"] == line)["steps"]
+    assert steps == ["plan", "hookup", "sweep", "trace", "sonde", "mark"]
+
+
+def test_a_depth_by_sonde_counts_where_lines_cross(client, job):
+    service = sent(client.post(f"/api/jobs/{job}/lines", json=SERVICE))["id"]
+    drain = sent(client.post(f"/api/jobs/{job}/lines", json=DRAIN))["id"]
+    routes = [{"line_id": service, "route": "0, 0; 140, 0"}, {"line_id": drain, "route": "20, -20; 20, 20"}]
+    sent(client.put(f"/api/jobs/{job}/site", json={"routes": routes}))
+    body = {"hookup": "direct", "freq": "35.84k", "output": "30", "rx_freq": "35.84k"}
+    made = sent(client.post(f"/api/lines/{service}/setups", json=body))["id"]
+    for kind in ("access", "ends_at", "second_frequency"):
+        sent(client.post(f"/api/setups/{made}/identity", json={"kind": kind, "answer": "for"}))
+    for volts, milliamps, freq in (("7.9", "30", ""), ("40", "4.3", "560")):
+        sent(client.post(f"/api/setups/{made}/readings", json={"volts": volts, "milliamps": milliamps, "freq": freq}))
+    sent(client.post(f"/api/setups/{made}/stations", json=STATION))
+    run = sent(client.post(f"/api/lines/{drain}/sonde-runs", json={**RUN, "fall": ""}))["id"]
+    stop(client, run, **heard(20.0, 0.79))
+    (told,) = sent(client.get(f"/api/jobs/{job}/standing"))["crossings"]
+    assert "Gas service" in told
+    assert "Storm drain" in told

@@ -18,6 +18,7 @@ from vessel.core.judge.across.cross_section import AcrossFit, placed_across
 from vessel.core.judge.rivals.chances import Alive
 from vessel.core.judge.rivals.identity_finding import Identity, identity_of
 from vessel.core.judge.rivals.next_ask import Ask, next_ask
+from vessel.core.judge.sonde.agreement import Agreement, agreements
 from vessel.core.judge.sonde.sonde_fit import SondeFit
 from vessel.core.judge.station.verdict import PROVED, Judgement
 from vessel.core.judge.sweep_verdict import SweepVerdict, judge_sweep
@@ -328,6 +329,18 @@ def fault_forecast_of(line: LoadedLine, walk: FaultWalk) -> FaultForecast:
     return _fault_forecast(line.line, line.job.soil, line.job.kit.bare, asked)
 
 
+@asked_once
+def agreements_of(run: LoadedRun) -> tuple[Agreement, ...]:
+    """Return where a sonde run and the line's trace can be compared in depth, and whether they agree."""
+    line: LoadedLine = run.line
+    if line.in_use is None or not line.has_metal:
+        return ()
+    heads = [(fit.x_m, fit.depth_m, fit.depth_pm_m) for fit in _proved_heads(run)]
+    passed = [s for s, j in judged_stations(line.in_use) if j.verdict in PROVED]
+    depths = [(s.row.distance_m, best.depth_m) for s in passed if (best := estimate_of(s)) is not None]
+    return agreements(heads, depths)
+
+
 def painted_at_m(stop: LoadedStop) -> float:
     """Return where a mark of a stop goes along its line [m]: over the fitted head if proved, else over the peak."""
     fit = fit_of(stop)
@@ -384,7 +397,7 @@ def crossings_of(job: LoadedJob) -> list[tuple[LoadedLine, LoadedLine, Crossing]
     if job.site is None:
         return []
     drawn, bonds = job.site.drawn[: len(job.drawn)], job.site.bonds
-    read = {k: [depth for s in x.setups for depth in _depths(s)] for k, x in enumerate(job.drawn)}
+    read = {k: [*(d for s in x.setups for d in _depths(s)), *_heads(x)] for k, x in enumerate(job.drawn)}
     near = [c for c in crossings(drawn, read, bonds) if c.both_read]
     # judging every trace of a job takes its time: only those that may contradict each other
     sound = {k: _depths_read(job.drawn[k]) for k in {k for c in near for k in (c.first, c.second)}}
@@ -397,11 +410,22 @@ def _depths(s: LoadedSetup) -> list[tuple[float, float]]:
 
 
 def _depths_read(line: LoadedLine) -> list[tuple[float, float]]:
-    """Depths of stations that passed, under every hookup of a line."""
+    """Depths of stations that passed under every hookup of a line, and of heads found by sonde."""
     return [
         (s.row.distance_m, s.row.depth_m)
         for setup in line.setups
         if _depths(setup)
         for s, j in judged_stations(setup)
         if s.row.depth_m is not None and j.verdict in PROVED
-    ]
+    ] + _heads(line)
+
+
+def _heads(line: LoadedLine) -> list[tuple[float, float]]:
+    """Depths of the heads under stops that passed, in every sonde run of a line."""
+    return [(fit.x_m, fit.depth_m) for run in line.runs for fit in _proved_heads(run)]
+
+
+def _proved_heads(run: LoadedRun) -> list[SondeFit]:
+    """Where the head lies under the stops of a run that passed."""
+    judged = zip(judged_stops(run), judged_run(run).fits, strict=True)
+    return [fit for (_, j), fit in judged if fit is not None and j.verdict in PROVED]

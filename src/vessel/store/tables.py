@@ -126,39 +126,38 @@ class SetupRow(Base):
     stations: Mapped[list[StationRow]] = relationship(back_populates="setup", order_by="StationRow.distance_m")
 
 
-class ReadingRow(Base):
-    """A reading of the transmitter; the columns of `READING_FIELDS` are added below."""
+class Taken:
+    """What every entry taken on site has: a note, who and when, and who struck it out, when and why."""
 
-    __tablename__ = "transmitter_readings"
-    id: Mapped[int] = mapped_column(primary_key=True)
-    setup_id: Mapped[int] = mapped_column(ForeignKey("setups.id"), index=True)
     note: Mapped[str]
     technician: Mapped[str]
     taken_at: Mapped[str]
     deleted_at: Mapped[str | None]
     struck_by: Mapped[str | None]
     struck_why: Mapped[str | None]
+
+
+class ReadingRow(Taken, Base):
+    """A reading of the transmitter; the columns of `READING_FIELDS` are added below."""
+
+    __tablename__ = "transmitter_readings"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    setup_id: Mapped[int] = mapped_column(ForeignKey("setups.id"), index=True)
     setup: Mapped[SetupRow] = relationship(back_populates="readings")
 
 
-class CandidateRow(Base):
+class CandidateRow(Taken, Base):
     """A centre line met on the first sweep of a hookup, as typed; the columns of `CANDIDATE_FIELDS` are added below."""
 
     __tablename__ = "candidates"
     id: Mapped[int] = mapped_column(primary_key=True)
     setup_id: Mapped[int] = mapped_column(ForeignKey("setups.id"), index=True)
     bearing_deg: Mapped[float]
-    note: Mapped[str]
     typed: Mapped[Json]
-    technician: Mapped[str]
-    taken_at: Mapped[str]
-    deleted_at: Mapped[str | None]
-    struck_by: Mapped[str | None]
-    struck_why: Mapped[str | None]
     setup: Mapped[SetupRow] = relationship(back_populates="candidates")
 
 
-class EvidenceRow(Base):
+class EvidenceRow(Taken, Base):
     """Evidence of which line it is under a hookup: its kind, what it says, and where it belongs to a place."""
 
     __tablename__ = "identity_evidence"
@@ -167,16 +166,10 @@ class EvidenceRow(Base):
     kind: Mapped[str]
     answer: Mapped[str]
     at_m: Mapped[float | None]
-    note: Mapped[str]
-    technician: Mapped[str]
-    taken_at: Mapped[str]
-    deleted_at: Mapped[str | None]
-    struck_by: Mapped[str | None]
-    struck_why: Mapped[str | None]
     setup: Mapped[SetupRow] = relationship(back_populates="evidence")
 
 
-class StationRow(Base):
+class StationRow(Taken, Base):
     """Receiver readings at one station, with the text as typed; the columns of `STATION_FIELDS` are added below."""
 
     __tablename__ = "stations"
@@ -188,13 +181,7 @@ class StationRow(Base):
     setup_id: Mapped[int] = mapped_column(ForeignKey("setups.id"))
     distance_m: Mapped[float]
     place: Mapped[Json | None]
-    note: Mapped[str]
     typed: Mapped[Json]
-    technician: Mapped[str]
-    taken_at: Mapped[str]
-    deleted_at: Mapped[str | None]
-    struck_by: Mapped[str | None]
-    struck_why: Mapped[str | None]
     setup: Mapped[SetupRow] = relationship(back_populates="stations")
     # a trace asks for the marks of all its stations: one by one that would be a query each
     marks: Mapped[list[MarkRow]] = relationship(back_populates="station", order_by="MarkRow.id", lazy="selectin")
@@ -220,7 +207,7 @@ class SondeRunRow(Base):
     stops: Mapped[list[StopRow]] = relationship(back_populates="run", order_by="StopRow.distance_m")
 
 
-class StopRow(Base):
+class StopRow(Taken, Base):
     """What was read at one stop of a sonde run, as typed; the columns of `STOP_FIELDS` are added below."""
 
     __tablename__ = "sonde_stops"
@@ -230,13 +217,7 @@ class StopRow(Base):
     id: Mapped[int] = mapped_column(primary_key=True)
     run_id: Mapped[int] = mapped_column(ForeignKey("sonde_runs.id"), index=True)
     distance_m: Mapped[float]
-    note: Mapped[str]
     typed: Mapped[Json]
-    technician: Mapped[str]
-    taken_at: Mapped[str]
-    deleted_at: Mapped[str | None]
-    struck_by: Mapped[str | None]
-    struck_why: Mapped[str | None]
     run: Mapped[SondeRunRow] = relationship(back_populates="stops")
     marks: Mapped[list[MarkRow]] = relationship(back_populates="stop", order_by="MarkRow.id", lazy="selectin")
 
@@ -264,20 +245,14 @@ class FaultWalkRow(Base):
     marks: Mapped[list[MarkRow]] = relationship(back_populates="walk", order_by="MarkRow.id")
 
 
-class FrameReadingRow(Base):
+class FrameReadingRow(Taken, Base):
     """What the frame showed at a place, as typed; the columns of `FRAME_FIELDS` are added below."""
 
     __tablename__ = "frame_readings"
     id: Mapped[int] = mapped_column(primary_key=True)
     walk_id: Mapped[int] = mapped_column(ForeignKey("fault_walks.id"), index=True)
     distance_m: Mapped[float]
-    note: Mapped[str]
     typed: Mapped[Json]
-    technician: Mapped[str]
-    taken_at: Mapped[str]
-    deleted_at: Mapped[str | None]
-    struck_by: Mapped[str | None]
-    struck_why: Mapped[str | None]
     walk: Mapped[FaultWalkRow] = relationship(back_populates="readings")
 
 

@@ -42,8 +42,8 @@ def fault_step_text(step: str, walk: FaultWalk) -> str:
 
 
 def walk_text(walk: FaultWalk, units: Units) -> str:
-    """Return a walk in a phrase: `Frame, 560 Hz put on at 0 m`."""
-    return f"Frame, {show_hz(walk.freq_hz)} put on at {show_length(walk.start_m, units)}"
+    """Return a walk in a phrase: `Frame, 560 Hz, connected at 0 m`."""
+    return f"Frame, {show_hz(walk.freq_hz)}, connected at {show_length(walk.start_m, units)}"
 
 
 def fault_forecast_text(f: FaultForecast, walk: FaultWalk) -> str:

@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 import numpy as np
 
 from vessel.core.hookup.judge_sonde import SondeForecast
+from vessel.core.judge.sonde.agreement import Agreement
 from vessel.core.judge.sonde.sonde_events import Corner, Fall
 from vessel.core.judge.sonde.sonde_fit import SondeFit
 from vessel.core.model.sonde import SondeMode, SondeRun, SondeStop
@@ -38,6 +41,13 @@ def run_text(run: SondeRun, units: Units) -> str:
     """Return a run in a phrase: `Sonde at 560 Hz, put in at 12 m, pushed on`."""
     way = "pushed on" if run.way == "on" else "pushed back"
     return f"Sonde at {show_hz(run.freq_hz)}, put in at {show_length(run.start_m, units)}, {way}"
+
+
+def check_text(run: SondeRun, units: Units) -> str:
+    """Return the function check of a run: `Function check: signal 640 at 1 m.`"""
+    if run.check_m is None or run.check_signal is None:
+        return "No function check entered."
+    return f"Function check: signal {run.check_signal:g} at {show_length(run.check_m, units)}."
 
 
 def forecast_text(f: SondeForecast, units: Units) -> str:
@@ -131,6 +141,25 @@ def _per_length(fall: float, units: Units, *, pm: float | None = None) -> str:
 def fall_typed(fall: float | None) -> str:
     """Return a fall as it is typed: per cent."""
     return "" if fall is None else f"{100 * fall:g}"
+
+
+ROD_TOO = (
+    "The rod can be traced too: enter this line as a drain with a metal rod in it, and put signal on the rod at the "
+    "entry, at a middle or high frequency. The trace ends at the head."
+)
+
+
+def agreement_texts(found: Sequence[Agreement], units: Units) -> list[str]:
+    """Return whether sonde and trace agree: how often they do, and each place where they do not."""
+    agree = sum(a.agrees for a in found)
+    told = [f"Sonde and trace agree in depth at {counted(agree, 'place')}."] if agree else []
+    for a in (a for a in found if not a.agrees):
+        at, sonde, trace = (
+            show_station(round(a.at_m, 2), units),
+            *(show_length(v, units, fine=True) for v in (a.sonde_m, a.trace_m)),
+        )
+        told.append(f"At {at} the sonde says {sonde} deep, the trace {trace}. Write no depth there until you know why.")
+    return told
 
 
 def next_rod_text(rod_m: float | None, depth_m: float, units: Units) -> str:

@@ -5183,6 +5183,8 @@ export interface components {
             check_signal: string;
             /** Fall */
             fall: string;
+            /** Check Text */
+            check_text: string;
             /** Start M */
             start_m: number;
             /** Steps */
@@ -5399,6 +5401,8 @@ export interface components {
             stops: components["schemas"]["StopRecord"][];
             /** Corners */
             corners: string[];
+            /** Agreement */
+            agreement: string[];
             /** Fall Text */
             fall_text: string;
             /** Fall */
@@ -5452,6 +5456,10 @@ export interface components {
             stops: components["schemas"]["StopView"][];
             /** Corners */
             corners: string[];
+            /** Agreement */
+            agreement: string[];
+            /** Rod Text */
+            rod_text: string;
             /** Corner Step */
             corner_step: string;
             /** Fall Text */

@@ -14,6 +14,7 @@ export function ExpectedOverHead({ sonde, job }: { sonde: Schemas["SondeView"]; 
         Turned in line with the pipe, the receiver is loudest right over the head. At the nulls it goes
         silent; the ghosts beyond are a fifth as loud. Places are counted from the head.
       </p>
+      {sonde.rod_text ? <p className="mt-2">{sonde.rod_text}</p> : null}
     </section>
   );
 }

@@ -76,3 +76,9 @@ export function FormError<T extends FieldValues>({ form }: { form: EntryFormStat
   const text = errors.root?.refusal?.message;
   return text ? <Refused text={text} /> : null;
 }
+
+/** Whether the server asks if what was typed is meant: it can be kept as it is. */
+export function useDoubtful<T extends FieldValues>(form: EntryFormState<T>) {
+  const { errors } = useFormState({ control: form.control });
+  return [...Object.values(errors), errors.root?.refusal].some((e) => e?.type === "doubtful");
+}

@@ -11,9 +11,10 @@ from vessel.api.marks.making import fault_snapshot, require_reason
 from vessel.api.marks.present import mark_view
 from vessel.api.marks.views import MarkView
 from vessel.api.meanwhile import require_unchanged, seen_of
+from vessel.api.on_the_line import refuse_far_beyond, require_on_line, require_steps
 from vessel.api.requests import REFUSALS, Created, Db, Saving, get, load_line, load_walk, stored
 from vessel.api.striking import Why, restore, strike
-from vessel.core.base.errors import BadInput, Conflict
+from vessel.core.base.errors import Conflict
 from vessel.core.judge.fault.fault_slips import frame_slip
 from vessel.core.model.fault_walk import FAULT_STEPS
 from vessel.core.text.figures import show_length
@@ -60,13 +61,7 @@ def start_walk(line_id: int, form: WalkForm, db: Saving) -> Created:
 def _require_walk(line: LoadedLine, row: FaultWalkRow) -> None:
     """Refuse a walk that cannot be on this line."""
     fault_walk_of(row)
-    length, units = line.row.length_m, line.job.units
-    if row.start_m > length:
-        raise BadInput(
-            f"{show_length(row.start_m, units)} is beyond the line's {show_length(length, units)}.",
-            field="start_m",
-            fix="Connect somewhere on the line, or first make the line longer.",
-        )
+    require_on_line(line, row.start_m, field="start_m", doing="Connect")
 
 
 @router.put("/fault-walks/{walk_id}")
@@ -86,8 +81,7 @@ def change_walk(walk_id: int, form: WalkForm, db: Saving) -> FaultView:
 def tick_fault_steps(walk_id: int, form: FaultStepsForm, db: Saving) -> FaultView:
     """Tick the steps before the walk; nothing comes before the first, which protects."""
     walk = load_walk(db, walk_id)
-    if not set(form.steps_done) <= set(FAULT_STEPS) or (form.steps_done and FAULT_STEPS[0] not in form.steps_done):
-        raise BadInput("The steps are out of order.", field="steps_done", fix="Tick them from the first.")
+    require_steps(form.steps_done, FAULT_STEPS)
     walk.row.steps_done = form.steps_done
     stored(db)
     return _shown(db, load_line(db, walk.row.line_id))
@@ -108,13 +102,8 @@ def add_frame_reading(walk_id: int, form: FrameForm, db: Saving) -> FaultView:
 
 def _require_reading(walk: LoadedWalk, row: FrameReadingRow, *, insist: bool) -> None:
     """Refuse a reading that cannot be, and ask about what looks like a slip."""
-    read, length, units = frame_reading_of(row), walk.line.row.length_m, walk.job.units
-    if read.distance_m > 1.5 * length:
-        raise BadInput(
-            f"{show_length(read.distance_m, units)} is far beyond the line's {show_length(length, units)}.",
-            field="distance",
-            fix="Correct the distance, or first make the line longer.",
-        )
+    read = frame_reading_of(row)
+    refuse_far_beyond(walk.line, read.distance_m)
     others = [frame_reading_of(r) for r in walk.live_readings if r is not row]
     asked = None if insist else frame_slip(read, others)
     if asked is not None:

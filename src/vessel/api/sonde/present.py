@@ -7,7 +7,7 @@ from typing import Any
 import numpy as np
 
 from vessel.api.entry_views import field_views
-from vessel.api.job_answers import fit_of, judged_run, painted_at_m, stop_judgement
+from vessel.api.job_answers import agreements_of, fit_of, judged_run, painted_at_m, stop_judgement
 from vessel.api.mark_labels import way_back_label
 from vessel.api.retyped_text import entry_typed, length_typed
 from vessel.api.sonde.views import (
@@ -33,8 +33,11 @@ from vessel.words.entry_labels import STOP_LABELS
 from vessel.words.finding_sentences import headline, next_step
 from vessel.words.sonde_sentences import (
     CORNER_STEP,
+    ROD_TOO,
     SONDE_MARKED,
     TO_THE_HEAD,
+    agreement_texts,
+    check_text,
     corner_text,
     fall_text,
     fall_typed,
@@ -148,6 +151,7 @@ def _run(run: LoadedRun) -> RunView:
         else length_typed(typed.get("check_at"), row.check_m, quantity="distance", units=units),
         check_signal="" if row.check_signal is None else f"{row.check_signal:g}",
         fall=fall_typed(row.fall),
+        check_text=check_text(run.run, units),
         start_m=row.start_m,
         steps=[
             SondeStepView(
@@ -178,6 +182,7 @@ def sonde_record(run: LoadedRun) -> SondeRecord:
             for s in run.stops
         ],
         corners=[corner_text(c, units) for c in judged.corners],
+        agreement=agreement_texts(agreements_of(run), units),
         fall_text=fall_text(judged.fall, run.run, units),
         fall=None if judged.fall is None else judged.fall.fall,
         struck=_struck(run),
@@ -210,6 +215,8 @@ def sonde_view(line: LoadedLine, *, seen: int) -> SondeView:
         fields=field_views(STOP_FIELDS, units, labels=STOP_LABELS),
         stops=[StopView(**_stop(s)) for s in stops],
         corners=[] if judged is None else [corner_text(c, units) for c in judged.corners],
+        agreement=[] if run is None else agreement_texts(agreements_of(run), units),
+        rod_text="" if line.has_metal else ROD_TOO,
         corner_step=CORNER_STEP,
         fall_text="" if judged is None else fall_text(judged.fall, asked, units),
         fall=None if judged is None or judged.fall is None else judged.fall.fall,

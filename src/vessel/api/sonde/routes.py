@@ -11,15 +11,16 @@ from vessel.api.marks.making import require_reason, stop_snapshot
 from vessel.api.marks.present import mark_view
 from vessel.api.marks.views import MarkView
 from vessel.api.meanwhile import require_unchanged, seen_of
+from vessel.api.on_the_line import refuse_far_beyond, require_on_line, require_steps
 from vessel.api.requests import REFUSALS, Created, Db, Saving, load_line, load_run, load_stop, stored
 from vessel.api.sonde.forms import RunForm, StepsForm, StopForm
 from vessel.api.sonde.present import sonde_view, stop_detail, stop_label
 from vessel.api.sonde.views import SondeView, StopDetail
 from vessel.api.striking import Why, restore, strike
-from vessel.core.base.errors import BadInput, Conflict
+from vessel.core.base.errors import Conflict
 from vessel.core.judge.sonde.sonde_slips import sonde_slip
 from vessel.core.model.sonde import SONDE_STEPS
-from vessel.core.text.figures import show_length, show_station
+from vessel.core.text.figures import show_station
 from vessel.formats.adapters import sonde_run_of, stop_of
 from vessel.formats.loaded_job import LoadedLine
 from vessel.formats.loaded_sonde import LoadedRun, LoadedStop
@@ -61,13 +62,7 @@ def start_run(line_id: int, form: RunForm, db: Saving) -> Created:
 def _require_run(line: LoadedLine, row: SondeRunRow) -> None:
     """Refuse a run that cannot be on this line."""
     sonde_run_of(row)
-    length, units = line.row.length_m, line.job.units
-    if row.start_m > length:
-        raise BadInput(
-            f"{show_length(row.start_m, units)} is beyond the line's {show_length(length, units)}.",
-            field="start_m",
-            fix="Put the sonde in somewhere on the line, or first make the line longer.",
-        )
+    require_on_line(line, row.start_m, field="start_m", doing="Put the sonde in")
 
 
 @router.put("/sonde-runs/{run_id}")
@@ -102,8 +97,7 @@ def consequences_of_run(run_id: int, form: RunForm, db: Db) -> Consequences:
 def tick_steps(run_id: int, form: StepsForm, db: Saving) -> SondeView:
     """Tick the steps before the rod goes in; nothing comes before the first, which protects."""
     run = load_run(db, run_id)
-    if not set(form.steps_done) <= set(SONDE_STEPS) or (form.steps_done and SONDE_STEPS[0] not in form.steps_done):
-        raise BadInput("The steps are out of order.", field="steps_done", fix="Tick them from the first.")
+    require_steps(form.steps_done, SONDE_STEPS)
     run.row.steps_done = form.steps_done
     stored(db)
     return _shown(db, run.line)
@@ -124,13 +118,7 @@ def _require_stop(run: LoadedRun, row: StopRow, *, insist: bool) -> None:
     """Refuse a stop that cannot be, or where there is one already; ask about what looks like a slip."""
     read, units = stop_of(row), run.job.units
     others = [s for s in run.stops if s.row is not row]
-    if read.distance_m > 1.5 * run.line.row.length_m:
-        raise BadInput(
-            f"{show_length(read.distance_m, units)} is far beyond the line's "
-            f"{show_length(run.line.row.length_m, units)}.",
-            field="distance",
-            fix="Correct the distance, or first make the line longer.",
-        )
+    refuse_far_beyond(run.line, read.distance_m)
     for s in others:
         if abs(s.row.distance_m - read.distance_m) < SAME_STOP_M:
             raise Conflict(

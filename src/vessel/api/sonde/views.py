@@ -32,6 +32,7 @@ class RunView(BaseModel):
     check_at: str
     check_signal: str
     fall: str
+    check_text: str
     start_m: float
     steps: list[SondeStepView]
     technician: str
@@ -105,6 +106,7 @@ class SondeRecord(BaseModel):
     depth_max_m: float
     stops: list[StopRecord]
     corners: list[str]
+    agreement: list[str]
     fall_text: str
     fall: float | None
     struck: list[StruckView]
@@ -128,6 +130,8 @@ class SondeView(BaseModel):
     fields: list[EntryFieldView]
     stops: list[StopView]
     corners: list[str]
+    agreement: list[str]
+    rod_text: str
     corner_step: str
     fall_text: str
     fall: float | None

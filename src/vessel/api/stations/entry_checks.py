@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from vessel.core.base.errors import BadInput, Conflict
+from vessel.api.on_the_line import refuse_far_beyond
+from vessel.core.base.errors import Conflict
 from vessel.core.judge.across.cross_section import fit_across
 from vessel.core.judge.station.entry_slips import slip
-from vessel.core.text.figures import show_length, show_station
+from vessel.core.text.figures import show_station
 from vessel.core.text.units import Units
 from vessel.formats.adapters import station_of
 from vessel.formats.loaded_job import LoadedSetup
@@ -35,22 +36,10 @@ def ask_about_slips(setup: LoadedSetup, row: StationRow) -> None:
 
 def refuse_twice(setup: LoadedSetup, row: StationRow) -> None:
     """Refuse a station far beyond the line, or where there is one already."""
-    refuse_beyond(setup, row)
+    refuse_far_beyond(setup.line, row.distance_m)
     for other in (s.row for s in setup.stations):
         if other.id != row.id and abs(other.distance_m - row.distance_m) < SAME_STATION_M:
             raise same_station(other.distance_m, setup.job.units)
-
-
-def refuse_beyond(setup: LoadedSetup, row: StationRow) -> None:
-    """Refuse a station far beyond the line."""
-    length = setup.line.row.length_m
-    if row.distance_m > 1.5 * length:
-        raise BadInput(
-            f"{show_length(row.distance_m, setup.job.units)} is far beyond the line's "
-            f"{show_length(length, setup.job.units)}.",
-            field="distance",
-            fix="Correct the distance, or first make the line longer.",
-        )
 
 
 def same_station(at_m: float, units: Units) -> Conflict:

@@ -7,9 +7,10 @@ from bisect import bisect_left, insort
 from fastapi import APIRouter
 from pydantic import ValidationError
 
+from vessel.api.on_the_line import refuse_far_beyond
 from vessel.api.requests import REFUSALS, Db, load_setup, lock, stored
 from vessel.api.stations.columns_views import ColumnField, ColumnProblem, ColumnsView, ColumnView
-from vessel.api.stations.entry_checks import SAME_STATION_M, refuse_beyond, same_station
+from vessel.api.stations.entry_checks import SAME_STATION_M, same_station
 from vessel.api.stations.forms import ColumnsForm, StationForm
 from vessel.core.base.errors import BadInput, VesselError
 from vessel.formats.adapters import station_of
@@ -86,7 +87,7 @@ def _stations(
             form = StationForm.model_validate(texts)
             row = StationRow(**form.values(units), technician=by, taken_at=now())
             station_of(row)
-            refuse_beyond(setup, row)
+            refuse_far_beyond(setup.line, row.distance_m)
             if _close_to(there, row.distance_m):
                 raise same_station(row.distance_m, units)
             if _close_to(taken, row.distance_m):

@@ -1,13 +1,12 @@
-import { ArrowRight } from "lucide-react";
 import { useState } from "react";
 import { api, type Schemas, take } from "../../api/client";
 import { useChange } from "../../api/queries";
 import { FAULT_LOOK } from "../../pictures/FrameWalk";
-import { VerdictBadge } from "../../pictures/Verdict";
 import { Button } from "../../ui/Button";
 import { EntryForm, FormError, TextEntry } from "../../ui/EntryForm";
 import { useEntryForm } from "../../ui/useEntryForm";
 import { Findings } from "../trace/Findings";
+import { VerdictHead } from "../trace/VerdictHead";
 
 type Fault = Schemas["FaultFound"];
 
@@ -21,15 +20,13 @@ export function FaultCard({ fault: f, walkId }: { fault: Fault; walkId: number }
       aria-label={`Fault at ${f.at_text}`}
       data-said={f.said}
     >
-      <div className="flex flex-wrap items-center gap-x-3 gap-y-1">
-        <p className="text-2xl font-bold">{f.at_text}</p>
-        <VerdictBadge verdict={FAULT_LOOK[f.said]} label={f.label} large />
-      </div>
-      <p className="mt-2 text-lg leading-snug">{f.headline}</p>
-      <p className="mt-1 flex gap-2 text-lg leading-snug font-bold">
-        <ArrowRight aria-hidden className="mt-0.5 size-5 shrink-0" />
-        {f.next_step}
-      </p>
+      <VerdictHead
+        at={f.at_text}
+        verdict={FAULT_LOOK[f.said]}
+        label={f.label}
+        headline={f.headline}
+        nextStep={f.next_step}
+      />
       {f.mark_id !== null ? (
         <p className="mt-3 font-semibold">Marked. The mark keeps these readings and this verdict.</p>
       ) : marking ? (

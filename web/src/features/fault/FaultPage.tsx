@@ -8,6 +8,7 @@ import { Checklist, useSteps } from "../../ui/Checklist";
 import { StageBench } from "../../ui/StageBench";
 import { Views } from "../../ui/Views";
 import { Wait } from "../../ui/Wait";
+import { HistoryButton } from "../history/History";
 import { FaultCard } from "./FaultCard";
 import { FrameForm } from "./FrameForm";
 import { FrameReadings } from "./FrameReadings";
@@ -155,7 +156,7 @@ function Walking({ view, shown, job }: { view: View; shown: Shown; job: Job }) {
                 id: "readings",
                 label: "Readings",
                 note: String(readings.length),
-                show: <FrameReadings shown={shown} onEdit={setEditing} />,
+                show: <FrameReadings jobId={job.id} shown={shown} onEdit={setEditing} />,
               },
               {
                 id: "walk",
@@ -167,6 +168,12 @@ function Walking({ view, shown, job }: { view: View; shown: Shown; job: Job }) {
                       {walk.ohms_text ? `, loop ${walk.ohms_text}` : ""}
                     </p>
                     <WalkForm key={walk.id} view={view} job={job} walk={walk} />
+                    <HistoryButton
+                      jobId={job.id}
+                      kind="fault_walks"
+                      entry={walk.id}
+                      of="the walk with the frame"
+                    />
                   </section>
                 ),
               },

@@ -1,9 +1,9 @@
 import { ArrowLeft, ArrowRight, Diamond } from "lucide-react";
-import { useFormState, useWatch } from "react-hook-form";
+import { useWatch } from "react-hook-form";
 import { api, type Schemas, take } from "../../api/client";
 import { faultKey, useChange } from "../../api/queries";
 import { Button } from "../../ui/Button";
-import { ChoiceEntry, EntryForm, FormError, TextEntry } from "../../ui/EntryForm";
+import { ChoiceEntry, EntryForm, FormError, TextEntry, useDoubtful } from "../../ui/EntryForm";
 import { useKeys } from "../../ui/keys";
 import { useEntryForm } from "../../ui/useEntryForm";
 
@@ -39,8 +39,7 @@ export function FrameForm(p: {
     start: reading ? typedOf(reading) : EMPTY,
     draft: reading ? `frame-${reading.id}` : `frame-new-${walk_id}`,
   });
-  const { errors } = useFormState({ control: form.control });
-  const doubtful = [...Object.values(errors), errors.root?.refusal].some((e) => e?.type === "doubtful");
+  const doubtful = useDoubtful(form);
   const arrow = useWatch({ control: form.control, name: "arrow" });
   const save = useChange(
     "frame",

@@ -1,14 +1,17 @@
 import { api, type Schemas, take } from "../../api/client";
 import { useChange } from "../../api/queries";
 import { Button } from "../../ui/Button";
+import { HistoryButton } from "../history/History";
 import { StrikeOut } from "../history/StrikeOut";
 import { Struck } from "../history/Struck";
 
 /** What the frame showed, place by place; each can be corrected and struck out. */
 export function FrameReadings({
+  jobId,
   shown,
   onEdit,
 }: {
+  jobId: number;
   shown: Schemas["FaultRecord"];
   onEdit: (id: number) => void;
 }) {
@@ -37,6 +40,14 @@ export function FrameReadings({
             >
               Correct
             </Button>
+            <HistoryButton
+              jobId={jobId}
+              kind="frame_readings"
+              entry={r.id}
+              of={`the reading at ${r.distance_text}`}
+              className="px-2"
+              bare
+            />
             <StrikeOut
               what={`the reading at ${r.distance_text}`}
               busy={strike.isPending}

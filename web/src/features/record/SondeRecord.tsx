@@ -15,10 +15,6 @@ export function SondeRecord({
   job: Schemas["JobView"];
 }) {
   const { run } = r;
-  const check =
-    run.check_at && run.check_signal
-      ? `Function check: signal ${run.check_signal} at ${run.check_at}.`
-      : "No function check entered.";
   return (
     <div className="mt-4" data-sonde={run.id}>
       <h3>
@@ -28,10 +24,10 @@ export function SondeRecord({
         </span>
       </h3>
       <p className="text-sm">
-        {check} {run.steps.filter((s) => s.done).length} of {run.steps.length} steps ticked.
+        {run.check_text} {run.steps.filter((s) => s.done).length} of {run.steps.length} steps ticked.
       </p>
       {r.fall_text ? <p className="font-semibold">{r.fall_text}</p> : null}
-      {r.corners.map((text) => (
+      {[...r.corners, ...r.agreement].map((text) => (
         <p key={text}>{text}</p>
       ))}
       {r.stops.length ? (

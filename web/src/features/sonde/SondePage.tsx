@@ -10,6 +10,7 @@ import { Checklist, useSteps } from "../../ui/Checklist";
 import { StageBench } from "../../ui/StageBench";
 import { Views } from "../../ui/Views";
 import { Wait } from "../../ui/Wait";
+import { HistoryButton } from "../history/History";
 import { Struck } from "../history/Struck";
 import { RunForm } from "./RunForm";
 import { StopCard } from "./StopCard";
@@ -119,7 +120,11 @@ function Running({ sonde, run, job }: { sonde: Sonde; run: Run; job: Job }) {
         <>
           <section className="card lg:p-2" aria-label="Sonde run">
             <h2 className="sr-only">{run.title}</h2>
-            {sonde.fall_text ? <p className="text-sm font-semibold">{sonde.fall_text}</p> : null}
+            {[sonde.fall_text, ...sonde.agreement].filter(Boolean).map((text) => (
+              <p key={text} className="text-sm font-semibold">
+                {text}
+              </p>
+            ))}
             <SondeRun
               sonde={sonde}
               startM={run.start_m}
@@ -170,6 +175,7 @@ function Running({ sonde, run, job }: { sonde: Sonde; run: Run; job: Job }) {
                       <p className="mb-3 font-bold text-hold">{sonde.shield_text}</p>
                     ) : null}
                     <RunForm key={run.id} sonde={sonde} job={job} run={run} />
+                    <HistoryButton jobId={job.id} kind="sonde_runs" entry={run.id} of="the sonde run" />
                   </section>
                 ),
               },

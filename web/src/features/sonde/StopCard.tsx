@@ -1,8 +1,6 @@
-import { ArrowRight } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import { api, asRefusal, type Job, type Refusal, type Schemas, take } from "../../api/client";
 import { useChange } from "../../api/queries";
-import { VerdictBadge } from "../../pictures/Verdict";
 import { Button } from "../../ui/Button";
 import { Refused } from "../../ui/Refused";
 import { useToast } from "../../ui/Toasts";
@@ -10,6 +8,7 @@ import { HistoryButton } from "../history/History";
 import { StrikeOut } from "../history/StrikeOut";
 import { MarkForm, ofStop } from "../marks/MarkForm";
 import { Findings } from "../trace/Findings";
+import { VerdictHead } from "../trace/VerdictHead";
 
 /** The verdict first, then where the head lies, then what to do; every check is one tap away. */
 export function StopCard(p: {
@@ -47,15 +46,7 @@ export function StopCard(p: {
       aria-label={`Stop at ${s.distance_text}`}
       data-verdict={s.verdict}
     >
-      <div className="flex flex-wrap items-center gap-x-3 gap-y-1">
-        <p className="text-2xl font-bold">{s.distance_text}</p>
-        <VerdictBadge verdict={s.verdict} large />
-      </div>
-      <p className="mt-2 text-lg leading-snug">{s.headline}</p>
-      <p className="mt-1 flex gap-2 text-lg leading-snug font-bold">
-        <ArrowRight aria-hidden className="mt-0.5 size-5 shrink-0" />
-        {s.next_step}
-      </p>
+      <VerdictHead at={s.distance_text} verdict={s.verdict} headline={s.headline} nextStep={s.next_step} />
       {s.proved && s.head_text ? <p className="mt-2">{s.head_text}</p> : null}
       {refused ? <Refused text={refused.text} /> : null}
       {marking ? (

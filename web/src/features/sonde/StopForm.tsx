@@ -1,9 +1,8 @@
 import { useState } from "react";
-import { useFormState } from "react-hook-form";
 import { api, type Schemas, take } from "../../api/client";
 import { sondeKey, useChange } from "../../api/queries";
 import { Button } from "../../ui/Button";
-import { EntryForm, FormError } from "../../ui/EntryForm";
+import { EntryForm, FormError, useDoubtful } from "../../ui/EntryForm";
 import { useKeys } from "../../ui/keys";
 import { Meanwhile } from "../../ui/Meanwhile";
 import { useEntryForm } from "../../ui/useEntryForm";
@@ -44,8 +43,7 @@ export function StopForm(p: {
     start: stop ? formOf(stop, s.fields) : fresh(s.fields),
     draft: stop ? `stop-${stop.id}` : `stop-new-${run.id}`,
   });
-  const { errors } = useFormState({ control: form.control });
-  const doubtful = [...Object.values(errors), errors.root?.refusal].some((e) => e?.type === "doubtful");
+  const doubtful = useDoubtful(form);
   const [tapping, setTapping] = useRemembered("vessel-tap-pad");
   const [at, setAt] = useState("distance");
   const save = useChange(

@@ -1,6 +1,6 @@
-import { useFormState } from "react-hook-form";
 import { api, type Schemas, type Station, type Trace, take } from "../../api/client";
 import { traceKey, useChange } from "../../api/queries";
+import { useDoubtful } from "../../ui/EntryForm";
 import { useEntryForm } from "../../ui/useEntryForm";
 import { emptyForm, formOf, fromNested, type StationFormState } from "./stationForm";
 
@@ -17,8 +17,7 @@ export function useStationEntry(t: Trace, station: Station | null, onSaved: (id:
     draft: station ? `station-${station.id}` : `station-new-${t.setup_id}`,
     upgrade: fromNested,
   });
-  const { errors } = useFormState({ control: form.control });
-  const doubtful = [...Object.values(errors), errors.root?.refusal].some((e) => e?.type === "doubtful");
+  const doubtful = useDoubtful(form);
   const save = useChange(
     "station",
     (body: Schemas["PlacedStationForm"]) =>

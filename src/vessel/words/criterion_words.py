@@ -286,8 +286,8 @@ CRITERION_WORDS: dict[str, CriterionWords] = {
     ),
     "sonde_range": CriterionWords(
         title="Place and depth are tight enough",
-        measures="ranges of place and depth against a tenth of the depth along the pipe and 5 % of depth",
-        found="Place or depth is open by {value} what a mark may be off",
+        measures="ranges of place and depth against what a mark allows: a tenth of the depth along, 5 % of depth",
+        found="The ranges of place and depth are {value} what a mark allows",
         why="A mark needs readings that pin the head down.",
         next_step="Read both nulls and depth again, and enter the ghost peaks.",
         care_step="Enter the ghost peaks: they tell how the head is tilted. Until then, write no depth.",

@@ -3156,14 +3156,14 @@ export interface components {
         };
         /**
          * FoundPoint
-         * @description A centre line met, a station or a mark; `state` its role or verdict, `label` what stands at it.
+         * @description A centre line met, a station, a mark or a ground fault; `state` its role or verdict, `label` what is painted.
          */
         FoundPoint: {
             /**
              * Kind
              * @enum {string}
              */
-            kind: "centre_line" | "station" | "mark";
+            kind: "centre_line" | "station" | "mark" | "fault";
             /** At */
             at: [
                 number,

@@ -20,9 +20,9 @@ class FoundStretch(BaseModel):
 
 
 class FoundPoint(BaseModel):
-    """A centre line met, a station or a mark; `state` its role or verdict, `label` what stands at it."""
+    """A centre line met, a station, a mark or a ground fault; `state` its role or verdict, `label` what is painted."""
 
-    kind: Literal["centre_line", "station", "mark"]
+    kind: Literal["centre_line", "station", "mark", "fault"]
     at: Corner
     state: str
     label: str

@@ -101,7 +101,7 @@ def _faults(walk: LoadedWalk, d: Drawn, units: Units, *, in_use: bool) -> list[F
         at_m = mark.snapshot["station"]["distance_m"]
         text = f"{mark.label} along {walk.line.row.name}"
         at = painted_at(d, at_m, None, 0.0)
-        found.append(FoundPoint(kind="mark", at=at, state=mark.verdict, label=mark.label, text=text))
+        found.append(FoundPoint(kind="fault", at=at, state=mark.verdict, label=mark.label, text=text))
     judged = judged_walk(walk) if in_use else None
     for fault, j in (
         () if judged is None or judged.fit is None else zip(judged.fit.faults, judged.judgements, strict=True)
@@ -111,7 +111,7 @@ def _faults(walk: LoadedWalk, d: Drawn, units: Units, *, in_use: bool) -> list[F
         where = show_station(round(fault.at_m, 2), units)
         text = f"Ground fault at {where} along {walk.line.row.name}: {FAULT_LABEL[fault_verdict(j)]}"
         at = painted_at(d, min(fault.at_m, d.length_m), None, 0.0)
-        found.append(FoundPoint(kind="station", at=at, state=j.verdict, label="", text=text))
+        found.append(FoundPoint(kind="fault", at=at, state=j.verdict, label="", text=text))
     return found
 
 

@@ -4,6 +4,10 @@ import { useStanding } from "../../api/queries";
 import { CoverStrip } from "../../pictures/CoverStrip";
 import { UtilityTag } from "../../pictures/UtilityTag";
 
+/** What was taken on a line: stations of its trace, or stops of a sonde. */
+const counted = (l: Job["lines"][number]) =>
+  `${l.steps.includes("trace") ? "station" : "stop"}${l.stations === 1 ? "" : "s"}`;
+
 /** The lines of a job, each with how it stands. */
 export function LineList({ job, current }: { job: Job; current: number | null }) {
   const standing = useStanding(job.id, current === null);
@@ -25,7 +29,7 @@ export function LineList({ job, current }: { job: Job; current: number | null })
               <span className="block text-sm leading-tight text-quiet">{l.next_text}</span>
               {l.stations ? (
                 <span className="block text-sm">
-                  {l.stations} {l.stations === 1 ? "station" : "stations"}, {l.marks} marked
+                  {l.stations} {counted(l)}, {l.marks} marked
                   {held.get(l.id) ? `, ${held.get(l.id)} not proved` : ""}
                 </span>
               ) : null}

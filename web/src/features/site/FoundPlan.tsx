@@ -18,6 +18,9 @@ export function FoundPlan({ job, lineId, fills }: { job: Job; lineId?: number; f
         (own.centre?.[1] ?? 0) + 1.3 * k * own.radius_m,
       ])
     : undefined;
+  const faults = found.data?.lines.some((l) => l.points.some((x) => x.kind === "fault"))
+    ? "Triangles: ground faults, underlined where marked."
+    : "";
   return (
     <section className={`card lg:p-2 ${fills ? "lg:flex lg:grow lg:flex-col" : ""}`} aria-label="On the plan">
       <h2 className={lineId === undefined ? "mb-2" : "sr-only"}>On the plan</h2>
@@ -36,7 +39,7 @@ export function FoundPlan({ job, lineId, fills }: { job: Job; lineId?: number; f
       </div>
       <p className="mt-2 text-sm text-quiet">
         {lineId === undefined
-          ? `${found.data?.zone_text ?? ""} Letters: marks. Dots: stations without a mark, by their verdict. Thick and broken: doubtful or not located.`
+          ? `${found.data?.zone_text ?? ""} Letters: marks. Dots: stations without a mark, by their verdict. ${faults} Thick and broken: doubtful or not located.`
           : "Dotted: the circle to walk. Diamonds: centre lines you logged, the target with a dot."}
       </p>
     </section>

@@ -90,6 +90,16 @@ const FACE: Record<FoundPoint["kind"], { size: number; draw: (p: FoundPoint) => 
       </>
     ),
   },
+  fault: {
+    size: 24,
+    draw: (p) => (
+      <>
+        <path d="M8 0.8l7.2 13.4H0.8z" fill="var(--sheet)" stroke={tone(p)} strokeWidth="2" />
+        <path d="M9 4.5L6.6 9h2.6L7.4 12.6" fill="none" stroke={tone(p)} strokeWidth="1.8" />
+        {p.label ? <path d="M2 15.4h12" stroke="var(--ink)" strokeWidth="1.6" /> : null}
+      </>
+    ),
+  },
   mark: { size: 24, draw: () => null },
 };
 
@@ -97,7 +107,7 @@ const FACE: Record<FoundPoint["kind"], { size: number; draw: (p: FoundPoint) => 
 const FIRST = ["hold", "unknown", "need_more", "mark_with_care", "maybe"];
 const rank = (p: FoundPoint) => {
   const state = FIRST.indexOf(p.state);
-  return (p.kind === "mark" ? 0 : 10) + (state < 0 ? FIRST.length : state);
+  return (p.kind === "mark" || p.kind === "fault" ? 0 : 10) + (state < 0 ? FIRST.length : state);
 };
 const NEAR = 0.8;
 
@@ -127,7 +137,7 @@ export function FoundPoints({ points }: { points: FoundPoint[] }) {
         at={p.at}
         text={p.text}
         size={size}
-        above={p.kind === "centre_line" ? 600 : 0}
+        above={p.kind === "centre_line" || p.kind === "fault" ? 600 : 0}
         className={p.kind === "mark" ? "plan-mark" : ""}
       >
         {p.kind === "mark" ? (

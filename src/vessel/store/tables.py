@@ -126,7 +126,7 @@ class SetupRow(Base):
     stations: Mapped[list[StationRow]] = relationship(back_populates="setup", order_by="StationRow.distance_m")
 
 
-class Taken:
+class TakenOnSite:
     """What every entry taken on site has: a note, who and when, and who struck it out, when and why."""
 
     note: Mapped[str]
@@ -137,7 +137,7 @@ class Taken:
     struck_why: Mapped[str | None]
 
 
-class ReadingRow(Taken, Base):
+class ReadingRow(TakenOnSite, Base):
     """A reading of the transmitter; the columns of `READING_FIELDS` are added below."""
 
     __tablename__ = "transmitter_readings"
@@ -146,7 +146,7 @@ class ReadingRow(Taken, Base):
     setup: Mapped[SetupRow] = relationship(back_populates="readings")
 
 
-class CandidateRow(Taken, Base):
+class CandidateRow(TakenOnSite, Base):
     """A centre line met on the first sweep of a hookup, as typed; the columns of `CANDIDATE_FIELDS` are added below."""
 
     __tablename__ = "candidates"
@@ -157,7 +157,7 @@ class CandidateRow(Taken, Base):
     setup: Mapped[SetupRow] = relationship(back_populates="candidates")
 
 
-class EvidenceRow(Taken, Base):
+class EvidenceRow(TakenOnSite, Base):
     """Evidence of which line it is under a hookup: its kind, what it says, and where it belongs to a place."""
 
     __tablename__ = "identity_evidence"
@@ -169,7 +169,7 @@ class EvidenceRow(Taken, Base):
     setup: Mapped[SetupRow] = relationship(back_populates="evidence")
 
 
-class StationRow(Taken, Base):
+class StationRow(TakenOnSite, Base):
     """Receiver readings at one station, with the text as typed; the columns of `STATION_FIELDS` are added below."""
 
     __tablename__ = "stations"
@@ -207,7 +207,7 @@ class SondeRunRow(Base):
     stops: Mapped[list[StopRow]] = relationship(back_populates="run", order_by="StopRow.distance_m")
 
 
-class StopRow(Taken, Base):
+class StopRow(TakenOnSite, Base):
     """What was read at one stop of a sonde run, as typed; the columns of `STOP_FIELDS` are added below."""
 
     __tablename__ = "sonde_stops"
@@ -245,7 +245,7 @@ class FaultWalkRow(Base):
     marks: Mapped[list[MarkRow]] = relationship(back_populates="walk", order_by="MarkRow.id")
 
 
-class FrameReadingRow(Taken, Base):
+class FrameReadingRow(TakenOnSite, Base):
     """What the frame showed at a place, as typed; the columns of `FRAME_FIELDS` are added below."""
 
     __tablename__ = "frame_readings"

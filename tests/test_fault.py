@@ -7,7 +7,7 @@ import pytest
 
 from tests.conftest import SERVICE, sent
 from tests.fault.ground import potential  # images in layered soil, not core's
-from vessel.cli.job import judge_command
+from vessel.cli.judge import judge_command
 
 CABLE = {
     **SERVICE,

@@ -6,7 +6,7 @@ import pytest
 
 from tests.conftest import SERVICE, STATION, sent
 from tests.sonde.pipes import field  # the dipole by its vector formula, not core's
-from vessel.cli.job import judge_command
+from vessel.cli.judge import judge_command
 
 DRAIN = {**SERVICE, "name": "Storm drain", "utility": "sewer", "preset": "no_metal", "length": "40", "depth_max": "1.6"}
 RUN = {"freq": "560", "start": "0", "way": "on", "check_at": "1", "check_signal": "1000", "fall": "1:100"}

@@ -9,8 +9,13 @@ from pydantic import BaseModel
 from sqlalchemy import exists, or_, select
 from sqlalchemy.orm import Session
 
-from vessel.api.job_answers import judged_stations, judged_stops
+from vessel.api.job_answers import (
+    judged_stations,
+)
 from vessel.api.requests import load_job
+from vessel.api.special_answers import (
+    judged_stops,
+)
 from vessel.core.judge.station.verdict import PROVED, VERDICTS, Verdict
 from vessel.core.text.figures import show_station
 from vessel.formats.loaded_job import LoadedJob, LoadedStation

@@ -8,8 +8,6 @@ from vessel.core.hookup.across_forecast import Across, across
 from vessel.core.hookup.continuity import Continuity, continuity
 from vessel.core.hookup.expected_sweep import Circle, sweep_circle
 from vessel.core.hookup.hookup_state import HookupState, hookup_state
-from vessel.core.hookup.judge_fault import FaultForecast, JudgedWalk, earths_of, fault_forecast, judge_walk
-from vessel.core.hookup.judge_sonde import JudgedRun, judge_run
 from vessel.core.hookup.judge_trace import Judged, events_along, judge_stations
 from vessel.core.hookup.rivals_of_hookup import weighed_estimate
 from vessel.core.hookup.transmitter_forecast import LoopForecast, loop_forecasts
@@ -18,17 +16,11 @@ from vessel.core.judge.across.cross_section import AcrossFit, placed_across
 from vessel.core.judge.rivals.chances import Alive
 from vessel.core.judge.rivals.identity_finding import Identity, identity_of
 from vessel.core.judge.rivals.next_ask import Ask, next_ask
-from vessel.core.judge.sonde.agreement import Agreement, agreements
-from vessel.core.judge.sonde.sonde_fit import SondeFit
-from vessel.core.judge.station.verdict import PROVED, Judgement
+from vessel.core.judge.station.verdict import Judgement
 from vessel.core.judge.sweep_verdict import SweepVerdict, judge_sweep
-from vessel.core.judge.trace.coverage import Coverage, Placed, coverage
 from vessel.core.judge.trace.events import Event
-from vessel.core.judge.trace.marks_due import Due, Places, marks_due
-from vessel.core.model.fault_walk import FaultWalk
 from vessel.core.model.identity import Evidence
 from vessel.core.model.kit import Kit
-from vessel.core.model.landmarks import landmarks
 from vessel.core.model.line import Line
 from vessel.core.model.readings import StationReading, TransmitterReading, last_at
 from vessel.core.model.setup import Setup
@@ -40,11 +32,7 @@ from vessel.core.plan.work_order import Order, in_sequence
 from vessel.core.remedies.moving_remedies import MovingRemedies, moving_remedies
 from vessel.core.remedies.remedy_search import Remedies, remedies
 from vessel.core.signal.receiver.return_undone import Undoing, undoing
-from vessel.core.simulate.crossings import Crossing, crossings, with_depths
 from vessel.formats.loaded_job import LoadedJob, LoadedLine, LoadedSetup, LoadedStation, asked_once
-from vessel.formats.loaded_sonde import LoadedRun, LoadedStop
-from vessel.formats.loaded_walk import LoadedWalk
-from vessel.store.tables import MarkRow
 
 _plans = remembered(64)(plan_lines)
 _state = remembered(256)(hookup_state)
@@ -275,157 +263,3 @@ def profile_of(station: LoadedStation) -> AcrossFit | None:
 def undoing_of(s: LoadedSetup) -> Undoing:
     """Return what undoes the return current in the soil in a hookup's readings."""
     return undoing(s.job.soil, s.setup.freq_hz, s.job.kit.receiver)
-
-
-@asked_once
-def judged_run(run: LoadedRun) -> JudgedRun:
-    """Return the judgements of the stops of a sonde run, by distance, and what they show together."""
-    line = run.line.row
-    return judge_run(
-        [s.reading for s in run.stops],
-        run.run,
-        run.job.kit,
-        depth_range_m=(line.depth_min_m, line.depth_max_m),
-        pipe=run.line.pipe,
-    )
-
-
-def judged_stops(run: LoadedRun) -> list[tuple[LoadedStop, Judgement]]:
-    """Return the stops of a sonde run with their judgements, by distance."""
-    return list(zip(run.stops, judged_run(run).judgements, strict=True))
-
-
-def stop_judgement(stop: LoadedStop) -> Judgement:
-    """Return the judgement of one stop."""
-    return next(j for s, j in judged_stops(stop.run) if s is stop)
-
-
-def fit_of(stop: LoadedStop) -> SondeFit | None:
-    """Return where the head lies under a stop, None where nothing tells."""
-    judged = judged_run(stop.run)
-    return next(f for s, f in zip(stop.run.stops, judged.fits, strict=True) if s is stop)
-
-
-@asked_once
-def judged_walk(w: LoadedWalk) -> JudgedWalk:
-    """Return the ground faults of a walk with the frame and their judgements, by distance."""
-    line = w.line.row
-    return judge_walk(
-        w.readings,
-        w.walk,
-        w.job.kit,
-        length_m=line.length_m,
-        depth_range_m=(line.depth_min_m, line.depth_max_m),
-        earths_m=earths_of(w.line.line) if w.line.has_metal else (),
-    )
-
-
-_fault_forecast = remembered(64)(fault_forecast)
-
-
-def fault_forecast_of(line: LoadedLine, walk: FaultWalk) -> FaultForecast:
-    """Return what a usual fault would take on a line, and what it leaks by itself."""
-    asked = FaultWalk(walk.freq_hz, walk.start_m)
-    return _fault_forecast(line.line, line.job.soil, line.job.kit.bare, asked)
-
-
-@asked_once
-def agreements_of(run: LoadedRun) -> tuple[Agreement, ...]:
-    """Return where a sonde run and the line's trace can be compared in depth, and whether they agree."""
-    line: LoadedLine = run.line
-    if line.in_use is None or not line.has_metal:
-        return ()
-    heads = [(fit.x_m, fit.depth_m, fit.depth_pm_m) for fit in _proved_heads(run)]
-    passed = [s for s, j in judged_stations(line.in_use) if j.verdict in PROVED]
-    depths = [(s.row.distance_m, best.depth_m) for s in passed if (best := estimate_of(s)) is not None]
-    return agreements(heads, depths)
-
-
-def painted_at_m(stop: LoadedStop) -> float:
-    """Return where a mark of a stop goes along its line [m]: over the fitted head if proved, else over the peak."""
-    fit = fit_of(stop)
-    proved = fit is not None and stop_judgement(stop).verdict in PROVED
-    return round(fit.x_m, 2) if fit is not None and proved else float(stop.row.distance_m)
-
-
-@asked_once
-def coverage_of(line: LoadedLine) -> Coverage:
-    """Return how much of a line is marked; without a mark, stations count under what is in use."""
-    stations: list[tuple[LoadedStation | LoadedStop, bool]] = [
-        (s, setup is line.in_use) for setup in line.setups for s in setup.stations
-    ]
-    stations += [(s, run is line.run_in_use) for run in line.runs for s in run.stops]
-    placed = [
-        Placed(
-            s.row.distance_m if mark is None else mark.snapshot["station"]["distance_m"],
-            mark is None or mark.verdict in PROVED,
-            mark is not None,
-            None if mark is None else marked_depth_m(mark),
-        )
-        for s, in_use in stations
-        if (mark := s.mark) is not None or in_use
-    ]
-    return coverage(placed, length_m=line.row.length_m, wanted=line.wanted_m)
-
-
-def marked_depth_m(mark: MarkRow) -> float | None:
-    """Return the depth that a mark says [m]: the best estimate where it was proved, else the display's."""
-    best = mark.snapshot.get("estimate") if mark.verdict in PROVED else None
-    depth_m = (best or mark.snapshot["station"]).get("depth_m")
-    return None if depth_m is None else float(depth_m)
-
-
-@asked_once
-def due_of(line: LoadedLine) -> tuple[Due, ...]:
-    """Return the marks that a line still lacks; events along it are those of the hookup in use."""
-    marks = [s.row.distance_m for setup in line.setups for s in setup.stations if s.mark is not None]
-    marks += [s.row.distance_m for run in line.runs for s in run.stops if s.mark is not None]
-    if not line.has_metal:
-        return marks_due(marks, Places(line.row.length_m, line.wanted_m))
-    stands = landmarks(line.line)
-    places = Places(
-        line.line.length_m,
-        line.line.wanted_m,
-        [m.at_m for m in stands if m.kind == "bend"],
-        [m.at_m for m in stands if m.kind == "bond"],
-    )
-    return marks_due(marks, places, () if line.in_use is None else events_of(line.in_use))
-
-
-def crossings_of(job: LoadedJob) -> list[tuple[LoadedLine, LoadedLine, Crossing]]:
-    """Return the crossings of a job's drawn lines near which a sound depth was read on both."""
-    if job.site is None:
-        return []
-    drawn, bonds = job.site.drawn[: len(job.drawn)], job.site.bonds
-    read = {k: [*(d for s in x.setups for d in _depths(s)), *_heads(x)] for k, x in enumerate(job.drawn)}
-    near = [c for c in crossings(drawn, read, bonds) if c.both_read]
-    # judging every trace of a job takes its time: only those that may contradict each other
-    sound = {k: _depths_read(job.drawn[k]) for k in {k for c in near for k in (c.first, c.second)}}
-    found = [c for c in (with_depths(c, sound) for c in near) if c.both_read]
-    return [(job.drawn[c.first], job.drawn[c.second], c) for c in found]
-
-
-def _depths(s: LoadedSetup) -> list[tuple[float, float]]:
-    return [(x.row.distance_m, x.row.depth_m) for x in s.stations if x.row.depth_m is not None]
-
-
-def _depths_read(line: LoadedLine) -> list[tuple[float, float]]:
-    """Depths of stations that passed under every hookup of a line, and of heads found by sonde."""
-    return [
-        (s.row.distance_m, s.row.depth_m)
-        for setup in line.setups
-        if _depths(setup)
-        for s, j in judged_stations(setup)
-        if s.row.depth_m is not None and j.verdict in PROVED
-    ] + _heads(line)
-
-
-def _heads(line: LoadedLine) -> list[tuple[float, float]]:
-    """Depths of the heads under stops that passed, in every sonde run of a line."""
-    return [(fit.x_m, fit.depth_m) for run in line.runs for fit in _proved_heads(run)]
-
-
-def _proved_heads(run: LoadedRun) -> list[SondeFit]:
-    """Where the head lies under the stops of a run that passed."""
-    judged = zip(judged_stops(run), judged_run(run).fits, strict=True)
-    return [fit for (_, j), fit in judged if fit is not None and j.verdict in PROVED]

@@ -8,7 +8,11 @@ from threading import Event, Thread
 from sqlalchemy import select
 from sqlalchemy.orm import Session, sessionmaker
 
-from vessel.api.job_answers import identity_finding, judged_stations, plan_of
+from vessel.api.job_answers import (
+    identity_finding,
+    judged_stations,
+    plan_of,
+)
 from vessel.api.requests import load_job
 from vessel.core.base.wanted import GivenUp, wanted_while
 from vessel.formats.loaded_job import LoadedJob

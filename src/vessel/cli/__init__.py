@@ -70,7 +70,7 @@ def _parser() -> argparse.ArgumentParser:
     commands.choices["plan"].add_argument(
         "--site", action="store_true", help="the order of work on the whole site instead"
     )
-    _job_command(add("judge", "vessel.cli.job:judge_command", "the verdict on every station of a job"))
+    _job_command(add("judge", "vessel.cli.judge:judge_command", "the verdict on every station of a job"))
     diagnosis = add("diagnose", "vessel.cli.job:diagnose_command", "what explains the transmitter's readings of a job")
     _job_command(diagnosis)
     diagnosis.add_argument("--line", help="only this line")

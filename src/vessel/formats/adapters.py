@@ -10,7 +10,10 @@ from typing import Any, cast
 from vessel.core.base.errors import BadInput
 from vessel.core.diagnose.impossible_readings import doubt
 from vessel.core.judge.station.crew_bounds import rules_of
-from vessel.core.model.entry_fields import CANDIDATE_FIELDS, FRAME_FIELDS, STATION_FIELDS, STOP_FIELDS
+from vessel.core.model.entry_fields import (
+    CANDIDATE_FIELDS,
+    STATION_FIELDS,
+)
 from vessel.core.model.fault_walk import FaultWalk, FrameReading
 from vessel.core.model.first_sweep import Candidate
 from vessel.core.model.identity import Evidence
@@ -21,6 +24,10 @@ from vessel.core.model.readings import Change, NeighbourReading, StationReading,
 from vessel.core.model.setup import Setup, Stake
 from vessel.core.model.site_plan import Course, SitePlan
 from vessel.core.model.sonde import SondeRun, SondeStop
+from vessel.core.model.special_fields import (
+    FRAME_FIELDS,
+    STOP_FIELDS,
+)
 from vessel.core.model.utility import utility
 from vessel.formats.job_file import NearDoc
 from vessel.formats.kit_doc import KitDoc

@@ -9,10 +9,8 @@ from pydantic import BaseModel, ConfigDict, Field, WithJsonSchema
 
 from vessel.core.model.entry_fields import (
     CANDIDATE_FIELDS,
-    FRAME_FIELDS,
     READING_FIELDS,
     STATION_FIELDS,
-    STOP_FIELDS,
 )
 from vessel.core.model.identity import EVIDENCE
 from vessel.core.model.methods import Method
@@ -20,8 +18,10 @@ from vessel.formats.before_doc import BeforeDoc
 from vessel.formats.document import Doc, Name, Number, Text, parse, schema_of, written
 from vessel.formats.entry_docs import with_fields
 from vessel.formats.kit_doc import ConstructionDoc, KitDoc
+from vessel.formats.mark_doc import MarkDoc
 from vessel.formats.marking_doc import MarkingDoc
 from vessel.formats.plan_doc import Corners, Place, PointKind, SitePlanDoc
+from vessel.formats.special_docs import FaultWalkDoc, SondeRunDoc
 
 FORMAT: Final = "vessel-job"
 VERSION: Final = 1
@@ -85,42 +85,6 @@ class NeighbourDoc(Doc):
     typed: dict[str, str]
 
 
-class MarkedStation(BaseModel):
-    """The station as it was when it was marked; further readings are kept as they are."""
-
-    model_config = ConfigDict(extra="allow")
-    distance_m: Number
-
-
-class Snapshot(BaseModel):
-    """What led to a mark, kept unchanged: these texts and everything else known then."""
-
-    model_config = ConfigDict(extra="allow")
-    headline: Text
-    setup_text: Text
-    readings_text: Text
-    station: MarkedStation
-
-
-class MarkDoc(Doc):
-    """A mark with what led to it."""
-
-    label: Text
-    colour: Text
-    verdict: Literal["mark", "mark_with_care", "hold", "need_more"]
-    criteria_version: Text
-    reason: Text
-    painted_off_m: Annotated[
-        Number | None, Field(description="paint stands so far left of the line, right below zero; null: over it")
-    ] = None
-    snapshot: Snapshot
-    technician: Text
-    marked_at: Text
-    withdrawn_at: Text | None
-    withdrawn_by: Text | None
-    withdrawn_reason: Text | None
-
-
 class PlacedDoc(Doc):
     """Where a station is on the plan: by two tapes, square off a baseline, or by the device.
 
@@ -177,47 +141,14 @@ class _CandidateBase(Doc):
     struck_why: Text | None = None
 
 
-class _StopBase(Doc):
-    """What was read at one stop of a sonde run.
-
-    Main peak and nulls are distances along the line [m], `rod_m` the rod out since the mouth of the pipe; signals at
-    one gain. `off_m` [m] to `side`: the peak beside the line as drawn.
-    """
-
-    note: Text
-    typed: dict[str, str]
-    technician: Text
-    taken_at: Text
-    deleted_at: Text | None
-    struck_by: Text | None = None
-    struck_why: Text | None = None
-    marks: list[MarkDoc]
-
-
-class _FrameBase(Doc):
-    """What the frame showed at a place: which way it pointed in line with the route, and turned across it."""
-
-    note: Text
-    typed: dict[str, str]
-    technician: Text
-    taken_at: Text
-    deleted_at: Text | None
-    struck_by: Text | None = None
-    struck_why: Text | None = None
-
-
 if TYPE_CHECKING:
     StationDoc: TypeAlias = _StationBase
     ReadingDoc: TypeAlias = _ReadingBase
     CandidateDoc: TypeAlias = _CandidateBase
-    StopDoc: TypeAlias = _StopBase
-    FrameDoc: TypeAlias = _FrameBase
 else:
     StationDoc = with_fields(_StationBase, STATION_FIELDS, "StationDoc")
     ReadingDoc = with_fields(_ReadingBase, READING_FIELDS, "ReadingDoc")
     CandidateDoc = with_fields(_CandidateBase, CANDIDATE_FIELDS, "CandidateDoc")
-    StopDoc = with_fields(_StopBase, STOP_FIELDS, "StopDoc")
-    FrameDoc = with_fields(_FrameBase, FRAME_FIELDS, "FrameDoc")
 
 
 class EvidenceDoc(Doc):
@@ -260,47 +191,6 @@ class SetupDoc(Doc):
     candidates: list[CandidateDoc] = Field(default_factory=list)
     evidence: list[EvidenceDoc] = Field(default_factory=list)
     stations: list[StationDoc]
-
-
-class SondeRunDoc(Doc):
-    """One run of a sonde put into the line at `start_m` [m] and pushed on or back along it, with its stops.
-
-    `check_m`, `check_signal`: the function check out of the ground. `fall`: the fall the pipe should have [m/m].
-    """
-
-    freq_hz: Number
-    start_m: Number
-    way: Literal["on", "back"]
-    check_m: Number | None
-    check_signal: Number | None
-    fall: Number | None
-    steps_done: list[str]
-    typed: dict[str, str]
-    technician: Text
-    created_at: Text
-    stops: list[StopDoc]
-
-
-class FaultWalkDoc(Doc):
-    """One walk with a two-spike frame: signal put on at `start_m` [m], the loop, the stake and the level there.
-
-    `stake_along_m` along the line, below zero beyond its near end; `marks` stand at the faults found.
-    """
-
-    freq_hz: Number
-    start_m: Number
-    volts: Number | None
-    amps: Number | None
-    frame_m: Number
-    stake_along_m: Number
-    stake_away_m: Number
-    reference: Number | None
-    steps_done: list[str]
-    typed: dict[str, str]
-    technician: Text
-    created_at: Text
-    readings: list[FrameDoc]
-    marks: list[MarkDoc]
 
 
 class LineDoc(Doc):

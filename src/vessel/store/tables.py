@@ -9,11 +9,13 @@ from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
 
 from vessel.core.model.entry_fields import (
     CANDIDATE_FIELDS,
-    FRAME_FIELDS,
     READING_FIELDS,
     STATION_FIELDS,
-    STOP_FIELDS,
     EntryField,
+)
+from vessel.core.model.special_fields import (
+    FRAME_FIELDS,
+    STOP_FIELDS,
 )
 
 Json = dict[str, Any]

@@ -8,7 +8,15 @@ from collections.abc import Sequence
 from statistics import median
 from typing import Any
 
-from vessel.core.model.entry_fields import CANDIDATE_FIELDS, FRAME_FIELDS, READING_FIELDS, STATION_FIELDS, STOP_FIELDS
+from vessel.core.model.entry_fields import (
+    CANDIDATE_FIELDS,
+    READING_FIELDS,
+    STATION_FIELDS,
+)
+from vessel.core.model.special_fields import (
+    FRAME_FIELDS,
+    STOP_FIELDS,
+)
 from vessel.core.text.figures import show_hz, show_length, show_ma
 from vessel.core.text.units import Units
 from vessel.words.entry_labels import label_of

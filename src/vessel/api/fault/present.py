@@ -14,15 +14,20 @@ from vessel.api.fault.views import (
     LevelView,
     WalkView,
 )
-from vessel.api.job_answers import fault_forecast_of, judged_walk
 from vessel.api.retyped_text import entry_typed, length_typed
+from vessel.api.special_answers import (
+    fault_forecast_of,
+    judged_walk,
+)
 from vessel.api.stations.present import findings_view
 from vessel.api.striking import struck
 from vessel.core.hookup.judge_fault import bare_metal, fault_verdict, level_over
 from vessel.core.judge.fault.fault_fit import Fault
 from vessel.core.judge.station.verdict import Judgement
-from vessel.core.model.entry_fields import FRAME_FIELDS
 from vessel.core.model.fault_walk import FAULT_STEPS, FaultWalk
+from vessel.core.model.special_fields import (
+    FRAME_FIELDS,
+)
 from vessel.core.text.figures import show_hz, show_ohms, show_station
 from vessel.formats.adapters import frame_reading_of
 from vessel.formats.loaded_job import LoadedLine

@@ -3,7 +3,12 @@
 from __future__ import annotations
 
 from vessel.api.identity.views import AnswerView, EvidenceView, IdentityView, QuestionView, RivalView
-from vessel.api.job_answers import ask_of, identity_finding, judged_of, rivals_left
+from vessel.api.job_answers import (
+    ask_of,
+    identity_finding,
+    judged_of,
+    rivals_left,
+)
 from vessel.api.striking import struck
 from vessel.core.model.identity import EVIDENCE, Answer, EvidenceId
 from vessel.core.text.figures import show_station

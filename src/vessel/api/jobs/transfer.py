@@ -10,9 +10,10 @@ from sqlalchemy.orm import Session, object_session
 from vessel.api.history.present import name_of
 from vessel.core.text.units import Units
 from vessel.formats.document import Doc
-from vessel.formats.job_file import FaultWalkDoc, JobDoc, JobFile, SondeRunDoc
+from vessel.formats.job_file import JobDoc, JobFile
 from vessel.formats.kit_doc import KitDoc
 from vessel.formats.loaded_job import checked
+from vessel.formats.special_docs import FaultWalkDoc, SondeRunDoc
 from vessel.store.database import now
 from vessel.store.journal import imported_now, sign
 from vessel.store.tables import (

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any, cast
 
-from vessel.api.job_answers import (
+from vessel.api.line_answers import (
     coverage_of,
 )
 from vessel.api.lines.views import CoverLength, CoverStretch, CoverView, LineDetail, LineState, NeighbourTyped

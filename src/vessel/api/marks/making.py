@@ -5,12 +5,17 @@ from __future__ import annotations
 from dataclasses import asdict
 from typing import Any
 
-from vessel.api.job_answers import fit_of, painted_at_m
+from vessel.api.special_answers import (
+    fit_of,
+    painted_at_m,
+)
 from vessel.core.base.errors import BadInput
 from vessel.core.hookup.judge_sonde import writes_depth
 from vessel.core.judge.fault.fault_fit import Fault
 from vessel.core.judge.station.verdict import PROVED, Judgement
-from vessel.core.model.entry_fields import STOP_FIELDS
+from vessel.core.model.special_fields import (
+    STOP_FIELDS,
+)
 from vessel.core.text.figures import show_station
 from vessel.formats.loaded_sonde import LoadedStop
 from vessel.formats.loaded_walk import LoadedWalk

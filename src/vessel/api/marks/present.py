@@ -5,7 +5,10 @@ from __future__ import annotations
 from dataclasses import asdict
 from typing import Any, cast
 
-from vessel.api.job_answers import estimate_of, identity_finding
+from vessel.api.job_answers import (
+    estimate_of,
+    identity_finding,
+)
 from vessel.api.marks.making import findings_kept
 from vessel.api.marks.views import MarkView
 from vessel.api.stations.present import readings_text

@@ -5,9 +5,19 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import Any, cast
 
-from vessel.api.job_answers import coverage_of, judged_run, judged_stations, judged_stops, marked_depth_m
+from vessel.api.job_answers import (
+    judged_stations,
+)
+from vessel.api.line_answers import (
+    coverage_of,
+    marked_depth_m,
+)
 from vessel.api.on_the_plan import where_stands, where_stopped
 from vessel.api.site.plan_findings import zone_of
+from vessel.api.special_answers import (
+    judged_run,
+    judged_stops,
+)
 from vessel.core.hookup.judge_fault import FAULT_VERDICT
 from vessel.core.judge.station.verdict import Verdict
 from vessel.core.judge.trace.coverage import CoverState

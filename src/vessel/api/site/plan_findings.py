@@ -10,14 +10,18 @@ from shapely import LineString
 
 from vessel.api.job_answers import (
     circle_of,
-    coverage_of,
     judged_stations,
-    judged_stops,
-    judged_walk,
     sweep_of,
+)
+from vessel.api.line_answers import (
+    coverage_of,
 )
 from vessel.api.on_the_plan import where_stands, where_stopped
 from vessel.api.site.findings_views import FoundLine, FoundPoint, FoundStretch, FoundView
+from vessel.api.special_answers import (
+    judged_stops,
+    judged_walk,
+)
 from vessel.api.sweep.present import candidate_role
 from vessel.core.hookup.judge_fault import fault_verdict
 from vessel.core.model.site_plan import Drawn

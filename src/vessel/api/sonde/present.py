@@ -7,7 +7,9 @@ from typing import Any
 import numpy as np
 
 from vessel.api.entry_views import field_views
-from vessel.api.job_answers import agreements_of, fit_of, judged_run, painted_at_m, stop_judgement
+from vessel.api.line_answers import (
+    agreements_of,
+)
 from vessel.api.mark_labels import way_back_label
 from vessel.api.retyped_text import entry_typed, length_typed
 from vessel.api.sonde.views import (
@@ -20,12 +22,20 @@ from vessel.api.sonde.views import (
     StopRecord,
     StopView,
 )
+from vessel.api.special_answers import (
+    fit_of,
+    judged_run,
+    painted_at_m,
+    stop_judgement,
+)
 from vessel.api.stations.present import findings_view
 from vessel.api.striking import StruckView, struck
 from vessel.core.hookup.judge_sonde import Head, signal_over, sonde_forecast, writes_depth
 from vessel.core.judge.station.verdict import PROVED
-from vessel.core.model.entry_fields import STOP_FIELDS
 from vessel.core.model.sonde import SONDE_STEPS, SondeRun
+from vessel.core.model.special_fields import (
+    STOP_FIELDS,
+)
 from vessel.core.text.figures import show_hz, show_length, show_station
 from vessel.formats.loaded_job import LoadedJob, LoadedLine
 from vessel.formats.loaded_sonde import LoadedRun, LoadedStop

@@ -4,7 +4,10 @@ from __future__ import annotations
 
 import numpy as np
 
-from vessel.api.job_answers import across_of, profile_of
+from vessel.api.job_answers import (
+    across_of,
+    profile_of,
+)
 from vessel.api.stations.views import AcrossPoint, AcrossView, BelowView
 from vessel.core.judge.across.conductor_fit import Conductor, field_across
 from vessel.core.text.figures import show_length, show_ma, show_station

@@ -5,7 +5,10 @@ from __future__ import annotations
 from typing import Literal
 
 from vessel.api.choices import ChoiceView
-from vessel.api.job_answers import circle_of, sweep_of
+from vessel.api.job_answers import (
+    circle_of,
+    sweep_of,
+)
 from vessel.api.retyped_text import entry_typed
 from vessel.api.striking import struck
 from vessel.api.sweep.views import CandidateView, ConcernView, ExpectedView, SweepView

@@ -7,7 +7,10 @@ from typing import Annotated
 
 from fastapi import APIRouter, Query
 
-from vessel.api.job_answers import lines_together, plan_of
+from vessel.api.job_answers import (
+    lines_together,
+    plan_of,
+)
 from vessel.api.requests import REFUSALS, Db, load_line
 from vessel.api.what_if.forms import WhatIfForm
 from vessel.api.what_if.present import board_view, spots_view, what_if_view

@@ -4,7 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from vessel.api.job_answers import order_of, plan_of
+from vessel.api.job_answers import (
+    order_of,
+    plan_of,
+)
 from vessel.api.work.views import LineWorkView, PieceView, SchoolPickView, VisitView, WorkView
 from vessel.core.model.line import Line
 from vessel.core.plan.frequency_order import SCHOOLS

@@ -6,7 +6,9 @@ from dataclasses import dataclass
 from typing import Literal
 
 from vessel.core.base.errors import BadInput, require_range
-from vessel.core.model.entry_fields import STOP_FIELDS
+from vessel.core.model.special_fields import (
+    STOP_FIELDS,
+)
 
 Way = Literal["on", "back"]
 """Which way along the line the rod is pushed: on towards its far end, or back towards its near end."""

@@ -87,6 +87,11 @@ def test_a_fault_is_found_marked_and_kept(client, cable, tmp_path):
     mark = sent(client.post(f"/api/fault-walks/{walk}/marks", json={"at_m": fault["at_m"]}))
     assert (mark["label"], mark["verdict_label"]) == ("E FAULT 42.1 m", "Fault found")
     assert client.post(f"/api/fault-walks/{walk}/marks", json={"at_m": fault["at_m"]}).status_code == 409
+    told = client.post(
+        f"/api/fault-walks/{walk}/consequences", json={"freq": "560", "volts": "30", "milliamps": "0.02"}
+    )
+    (changed,) = sent(told)["stations"]
+    assert (changed["what"], changed["was"], changed["now"], changed["marked"]) == ("fault", "mark", "hold", True)
     state = sent(client.get(f"/api/jobs/{job}"))["lines"][0]
     assert state["cover"]["lengths"][0]["text"] == "0 m"  # a fault locates no line
     assert "fault" in state["steps"]

@@ -133,7 +133,7 @@ def test_the_function_check_counts_and_says_what_it_changes(client, drain):
     wrong = {**RUN, "check_signal": "9000"}
     told = sent(client.post(f"/api/sonde-runs/{run}/consequences", json=wrong))
     assert told["stations"][0]["was"] == "mark"
-    assert told["stations"][0]["at_stop"]
+    assert told["stations"][0]["what"] == "stop"
     view = sent(client.put(f"/api/sonde-runs/{run}", json=wrong))
     assert view["stops"][0]["verdict"] != "mark"
     assert view["run"]["check_signal"] == "9000"

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
+from typing import Any, Literal
 
 from pydantic import BaseModel
 from sqlalchemy import exists, or_, select
@@ -13,9 +14,7 @@ from vessel.api.job_answers import (
     judged_stations,
 )
 from vessel.api.requests import load_job
-from vessel.api.special_answers import (
-    judged_stops,
-)
+from vessel.api.special_answers import fault_near, judged_stops
 from vessel.core.judge.station.verdict import PROVED, VERDICTS, Verdict
 from vessel.core.text.figures import show_station
 from vessel.formats.loaded_job import LoadedJob, LoadedStation
@@ -39,13 +38,13 @@ class Unproved(BaseModel):
 
 
 class ChangedStation(BaseModel):
-    """A station, or a stop of a sonde run, whose verdict would be another, `worse` or better.
+    """A station, a stop of a sonde run, or a marked ground fault, whose verdict would be another, `worse` or better.
 
     `marked`: a mark stands on it, `unproved` by the change.
     """
 
     id: int
-    at_stop: bool
+    what: Literal["station", "stop", "fault"]
     line: str
     distance_text: str
     was: Verdict
@@ -69,13 +68,27 @@ class Consequences(BaseModel):
 
 
 @dataclass(frozen=True)
+class MarkedFault:
+    """A ground fault that is marked, `distance_m` along its line [m]."""
+
+    id: int
+    distance_m: float
+    mark: Any
+
+    @property
+    def row(self) -> MarkedFault:
+        """Itself: it has no row but its mark's."""
+        return self
+
+
+@dataclass(frozen=True)
 class _Judged:
     line: str
-    station: LoadedStation | LoadedStop
+    at: LoadedStation | LoadedStop | MarkedFault
     verdict: Verdict
 
 
-_Key = tuple[str, int]
+_Key = tuple[Literal["station", "stop", "fault"], int]
 
 
 def _judged(job: LoadedJob) -> Iterator[tuple[_Key, _Judged]]:
@@ -86,6 +99,12 @@ def _judged(job: LoadedJob) -> Iterator[tuple[_Key, _Judged]]:
         for run in line.runs:
             for stop, judgement in judged_stops(run):
                 yield ("stop", stop.row.id), _Judged(line.row.name, stop, judgement.verdict)
+        for walk in line.walks:
+            for mark in walk.marks:
+                at_m = mark.snapshot["station"]["distance_m"]
+                near = fault_near(walk, at_m)
+                verdict: Verdict = "hold" if near is None else near[1].verdict
+                yield ("fault", mark.id), _Judged(line.row.name, MarkedFault(mark.id, at_m, mark), verdict)
 
 
 def consequences(db: Session, job_ids: Sequence[int], change: Callable[[JobRow], None]) -> Consequences:
@@ -117,7 +136,7 @@ def jobs_read_with(db: Session, kit_id: int) -> Sequence[int]:
 
 def _unproved(x: _Judged, now: Verdict) -> Unproved | None:
     """What the change makes of a mark that was painted as proved."""
-    mark = x.station.mark
+    mark = x.at.mark
     if mark is None or mark.verdict not in PROVED or now in PROVED:
         return None
     return Unproved(mark_id=mark.id, reason=withdrawn_because(x.verdict, now))
@@ -137,14 +156,14 @@ def _of_job(
         found = [
             ChangedStation(
                 id=k[1],
-                at_stop=k[0] == "stop",
+                what=k[0],
                 line=f"{x.line}{of}",
-                distance_text=show_station(x.station.row.distance_m, units),
+                distance_text=show_station(x.at.row.distance_m, units),
                 was=x.verdict,
                 now=after.get(k, "hold"),
                 text=verdict_change(x.verdict, after.get(k, "hold")),
                 worse=VERDICTS.index(after.get(k, "hold")) > VERDICTS.index(x.verdict),
-                marked=x.station.mark is not None,
+                marked=x.at.mark is not None,
                 unproved=_unproved(x, after.get(k, "hold")),
             )
             for k, x in before.items()

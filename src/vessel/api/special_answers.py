@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from vessel.core.base.cached import remembered
 from vessel.core.hookup.judge_fault import FaultForecast, JudgedWalk, earths_of, fault_forecast, judge_walk
 from vessel.core.hookup.judge_sonde import JudgedRun, judge_run
+from vessel.core.judge.fault.fault_fit import Fault
 from vessel.core.judge.sonde.sonde_fit import SondeFit
 from vessel.core.judge.station.verdict import PROVED, Judgement
 from vessel.core.model.fault_walk import FaultWalk
@@ -70,6 +73,25 @@ def painted_at_m(stop: LoadedStop) -> float:
     fit = fit_of(stop)
     proved = fit is not None and stop_judgement(stop).verdict in PROVED
     return round(fit.x_m, 2) if fit is not None and proved else float(stop.row.distance_m)
+
+
+SAME_FAULT_M = 0.5
+"""A mark this close to a fault stands at it [m]."""
+
+
+def fault_near(walk: LoadedWalk, at_m: float) -> tuple[Fault, Judgement] | None:
+    """Return the fault of a walk that lies at a place [m], None without one there."""
+    judged = judged_walk(walk)
+    if judged.fit is None:
+        return None
+    pairs = list(zip(judged.fit.faults, judged.judgements, strict=True))
+    near = min(pairs, key=lambda p: abs(p[0].at_m - at_m), default=None)
+    return near if near is not None and abs(near[0].at_m - at_m) <= SAME_FAULT_M else None
+
+
+def marked_fault(walk: LoadedWalk, at_m: float) -> Any | None:
+    """Return the mark that stands at a fault [m], None without one."""
+    return next((m for m in walk.marks if abs(m.snapshot["station"]["distance_m"] - at_m) <= SAME_FAULT_M), None)
 
 
 def proved_heads(run: LoadedRun) -> list[SondeFit]:

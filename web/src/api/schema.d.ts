@@ -1476,6 +1476,26 @@ export interface paths {
         patch: operations["tick_fault_steps_api_fault_walks__walk_id__patch"];
         trace?: never;
     };
+    "/api/fault-walks/{walk_id}/consequences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Consequences Of Walk
+         * @description Return which faults that are marked a correction of a walk would leave unproved; nothing is stored.
+         */
+        post: operations["consequences_of_walk_api_fault_walks__walk_id__consequences_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/fault-walks/{walk_id}/readings": {
         parameters: {
             query?: never;
@@ -2436,15 +2456,18 @@ export interface components {
         };
         /**
          * ChangedStation
-         * @description A station, or a stop of a sonde run, whose verdict would be another, `worse` or better.
+         * @description A station, a stop of a sonde run, or a marked ground fault, whose verdict would be another, `worse` or better.
          *
          *     `marked`: a mark stands on it, `unproved` by the change.
          */
         ChangedStation: {
             /** Id */
             id: number;
-            /** At Stop */
-            at_stop: boolean;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "station" | "stop" | "fault";
             /** Line */
             line: string;
             /** Distance Text */
@@ -13281,6 +13304,86 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FaultView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    consequences_of_walk_api_fault_walks__walk_id__consequences_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                walk_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WalkForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Consequences"];
                 };
             };
             /** @description Refused */

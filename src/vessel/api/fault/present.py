@@ -18,6 +18,7 @@ from vessel.api.retyped_text import entry_typed, length_typed
 from vessel.api.special_answers import (
     fault_forecast_of,
     judged_walk,
+    marked_fault,
 )
 from vessel.api.stations.present import findings_view
 from vessel.api.striking import struck
@@ -46,29 +47,12 @@ from vessel.words.fault_sentences import (
 )
 from vessel.words.sonde_sentences import NO_METAL_FOR_SONDE
 
-SAME_FAULT_M = 0.5
-
 
 def fault_label(walk: LoadedWalk, fault: Fault, j: Judgement) -> str:
     """Return what to paint at a fault: the line's letter, that it is a fault, how far it is, and doubt."""
     at = show_station(round(fault.at_m, 1), walk.job.units)
     doubt = "" if fault_verdict(j) == "found" else " NOT PROVED"
     return f"{walk.line.utility.letter} FAULT {at}{doubt}"
-
-
-def fault_near(walk: LoadedWalk, at_m: float) -> tuple[Fault, Judgement] | None:
-    """Return the fault of a walk that lies at a place [m], None without one there."""
-    judged = judged_walk(walk)
-    if judged.fit is None:
-        return None
-    pairs = list(zip(judged.fit.faults, judged.judgements, strict=True))
-    near = min(pairs, key=lambda p: abs(p[0].at_m - at_m), default=None)
-    return near if near is not None and abs(near[0].at_m - at_m) <= SAME_FAULT_M else None
-
-
-def marked_fault(walk: LoadedWalk, at_m: float) -> Any | None:
-    """Return the mark that stands at a fault [m], None without one."""
-    return next((m for m in walk.marks if abs(m.snapshot["station"]["distance_m"] - at_m) <= SAME_FAULT_M), None)
 
 
 def _fault(walk: LoadedWalk, fault: Fault, j: Judgement) -> FaultFound:

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from fastapi import APIRouter
 
+from vessel.api.consequences import Consequences, consequences
 from vessel.api.fault.forms import FaultMarkForm, FaultStepsForm, FrameForm, WalkForm
-from vessel.api.fault.present import fault_label, fault_near, fault_view, marked_fault, refused_text
+from vessel.api.fault.present import fault_label, fault_view, refused_text
 from vessel.api.fault.views import FaultView
 from vessel.api.marks.making import fault_snapshot, require_reason
 from vessel.api.marks.present import mark_view
@@ -13,6 +14,7 @@ from vessel.api.marks.views import MarkView
 from vessel.api.meanwhile import require_unchanged, seen_of
 from vessel.api.on_the_line import refuse_far_beyond, require_on_line, require_steps
 from vessel.api.requests import REFUSALS, Created, Db, Saving, get, load_line, load_walk, stored
+from vessel.api.special_answers import fault_near, marked_fault
 from vessel.api.striking import Why, restore, strike
 from vessel.core.base.errors import Conflict
 from vessel.core.judge.fault.fault_slips import frame_slip
@@ -23,7 +25,7 @@ from vessel.formats.loaded_job import LoadedLine
 from vessel.formats.loaded_walk import LoadedWalk
 from vessel.store.database import now
 from vessel.store.journal import entered_by
-from vessel.store.tables import FaultWalkRow, FrameReadingRow, MarkRow
+from vessel.store.tables import FaultWalkRow, FrameReadingRow, JobRow, MarkRow
 
 router = APIRouter(prefix="/api", tags=["faults"], responses=REFUSALS)
 
@@ -75,6 +77,21 @@ def change_walk(walk_id: int, form: WalkForm, db: Saving) -> FaultView:
         _require_walk(walk.line, walk.row)
     stored(db)
     return _shown(db, load_line(db, walk.row.line_id))
+
+
+@router.post("/fault-walks/{walk_id}/consequences")
+def consequences_of_walk(walk_id: int, form: WalkForm, db: Db) -> Consequences:
+    """Return which faults that are marked a correction of a walk would leave unproved; nothing is stored."""
+    walk = load_walk(db, walk_id)
+    values = form.values(walk.job.units)
+
+    def change(job: JobRow) -> None:
+        row = next(w for line in job.lines for w in line.fault_walks if w.id == walk_id)
+        for key, value in values.items():
+            setattr(row, key, value)
+        _require_walk(walk.line, row)
+
+    return consequences(db, [walk.job.row.id], change)
 
 
 @router.patch("/fault-walks/{walk_id}")

@@ -21,6 +21,7 @@ from vessel.api.site.findings_views import FoundLine, FoundPoint, FoundStretch, 
 from vessel.api.special_answers import (
     judged_stops,
     judged_walk,
+    marked_fault,
 )
 from vessel.api.sweep.present import candidate_role
 from vessel.core.hookup.judge_fault import fault_verdict
@@ -38,9 +39,6 @@ from vessel.words.mark_sentences import zone_text
 from vessel.words.sweep_sentences import centre_line_text
 
 _STATE_TEXT = {"marked": "marked", "doubtful": "doubtful", "missing": "NOT LOCATED"}
-
-
-_SAME_FAULT_M = 0.5
 
 
 def zone_of(corners: Sequence[tuple[float, float]], tolerance_m: float) -> list[tuple[float, float]]:
@@ -110,7 +108,7 @@ def _faults(walk: LoadedWalk, d: Drawn, units: Units, *, in_use: bool) -> list[F
     for fault, j in (
         () if judged is None or judged.fit is None else zip(judged.fit.faults, judged.judgements, strict=True)
     ):
-        if any(abs(m.snapshot["station"]["distance_m"] - fault.at_m) < _SAME_FAULT_M for m in walk.marks):
+        if marked_fault(walk, fault.at_m) is not None:
             continue
         where = show_station(round(fault.at_m, 2), units)
         text = f"Ground fault at {where} along {walk.line.row.name}: {FAULT_LABEL[fault_verdict(j)]}"

@@ -5,6 +5,7 @@ import { EntryForm, FormError, TextEntry } from "../../ui/EntryForm";
 import { Meanwhile } from "../../ui/Meanwhile";
 import { useToast } from "../../ui/Toasts";
 import { useEntryForm } from "../../ui/useEntryForm";
+import { useConsequences } from "../consequences/useConsequences";
 
 type View = Schemas["FaultView"];
 type Walk = Schemas["WalkView"];
@@ -40,6 +41,17 @@ export function WalkForm({ view, job, walk }: { view: View; job: Job; walk: Walk
     draft: walk ? `fault-walk-${walk.id}` : `fault-new-${view.line_id}`,
   });
   const toast = useToast();
+  const ask = useConsequences<Schemas["WalkForm"]>(
+    (body, signal) =>
+      take(
+        api.POST("/api/fault-walks/{walk_id}/consequences", {
+          signal,
+          params: { path: { walk_id: walk?.id ?? 0 } },
+          body,
+        }),
+      ),
+    { onlyWorse: true },
+  );
   const start = useChange("line", (body: Schemas["WalkForm"]) =>
     take(api.POST("/api/lines/{line_id}/fault-walks", { ...line, body })),
   );
@@ -55,9 +67,11 @@ export function WalkForm({ view, job, walk }: { view: View; job: Job; walk: Walk
       form.begin(typedOf(null, view.usual, null));
       return;
     }
+    if (!(await ask.allowed(typed))) return;
     const now = await change.mutateAsync(typed);
     form.begin(typedOf(now.shown?.walk, now.usual, now.seen));
-    toast("Walk saved.");
+    toast(ask.said.current || "Walk saved.");
+    await ask.settle();
   };
   const stored = () =>
     take(api.GET("/api/lines/{line_id}/fault", line)).then((now) =>
@@ -94,13 +108,14 @@ export function WalkForm({ view, job, walk }: { view: View; job: Job; walk: Walk
         hint="frame pointing at it, close by"
       />
       <div className="col-span-full grid gap-2">
+        {ask.shown}
         <FormError form={form} />
         {walk ? <Meanwhile form={form} fresh={stored} send={send} /> : null}
         <Button
           type="submit"
           look="main"
           className={walk ? "justify-self-start" : "w-full text-lg"}
-          disabled={start.isPending || change.isPending}
+          disabled={start.isPending || change.isPending || ask.checking}
         >
           {walk ? "Save this walk" : "Start the walk"}
         </Button>

@@ -1,14 +1,17 @@
 """The field of a sonde against its closed forms, and marks on runs made without core's dipole."""
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 
 from tests.sonde.pipes import HELD_BACK, KINDS, field
 from tests.sonde.walked import tally
+from vessel.core.hookup.judge_sonde import Head, judge_run, signal_over
 from vessel.core.judge.sonde.sonde_fit import fit_sonde
 from vessel.core.model.construction import PRESETS
-from vessel.core.model.kit import Receiver
-from vessel.core.model.sonde import SondeStop
+from vessel.core.model.kit import SAMPLE_KIT, Bound, Receiver
+from vessel.core.model.sonde import SondeRun, SondeStop
 from vessel.core.signal.physics.dipole_field import (
     across_field,
     along_field,
@@ -90,6 +93,23 @@ def test_a_head_is_found_again_with_its_tilt(degrees):
     assert abs(found.depth_m - (h - r.low_m)) < found.depth_pm_m
     assert np.degrees(found.tilt_rad) == pytest.approx(degrees, abs=3)
     assert found.in_line_mode < 1e-3
+
+
+def test_ghosts_are_drawn_at_the_highest_places_beyond_the_nulls():
+    for tilt in (0.0, 0.3, -0.3):
+        over = signal_over(Head(7.0, 1.2, tilt), 0.1, count=2001)
+        v = over.level
+        tops = [k for k in range(1, len(v) - 1) if v[k - 1] < v[k] > v[k + 1] and v[k] < 1]
+        assert [g[0] for g in over.ghosts] == pytest.approx(over.at_m[tops], abs=0.01)
+        assert [g[1] for g in over.ghosts] == pytest.approx(v[tops], abs=1e-3)
+
+
+def test_a_corner_is_told_by_the_limit_the_crew_judges_by():
+    stops = [SondeStop(10.0, rod_m=10.0), SondeStop(20.0, rod_m=21.6)]
+    asked = {"depth_range_m": (1.0, 1.5), "pipe": None}
+    assert len(judge_run(stops, SondeRun(560.0), SAMPLE_KIT, **asked).corners) == 1
+    own = replace(SAMPLE_KIT, bounds=(Bound("rod_spare", care=0.2, hold=None),))
+    assert not judge_run(stops, SondeRun(560.0), own, **asked).corners
 
 
 @pytest.mark.long

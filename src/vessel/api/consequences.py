@@ -10,9 +10,7 @@ from pydantic import BaseModel
 from sqlalchemy import exists, or_, select
 from sqlalchemy.orm import Session
 
-from vessel.api.job_answers import (
-    judged_stations,
-)
+from vessel.api.job_answers import judged_stations
 from vessel.api.requests import load_job
 from vessel.api.special_answers import fault_near, judged_stops
 from vessel.core.judge.station.verdict import PROVED, VERDICTS, Verdict
@@ -101,7 +99,7 @@ def _judged(job: LoadedJob) -> Iterator[tuple[_Key, _Judged]]:
                 yield ("stop", stop.row.id), _Judged(line.row.name, stop, judgement.verdict)
         for walk in line.walks:
             for mark in walk.marks:
-                at_m = mark.snapshot["station"]["distance_m"]
+                at_m = mark.at_m
                 near = fault_near(walk, at_m)
                 verdict: Verdict = "hold" if near is None else near[1].verdict
                 yield ("fault", mark.id), _Judged(line.row.name, MarkedFault(mark.id, at_m, mark), verdict)

@@ -36,7 +36,7 @@ def coverage_of(line: LoadedLine) -> Coverage:
     stations += [(s, run is line.run_in_use) for run in line.runs for s in run.stops]
     placed = [
         Placed(
-            s.row.distance_m if mark is None else mark.snapshot["station"]["distance_m"],
+            s.row.distance_m if mark is None else mark.at_m,
             mark is None or mark.verdict in PROVED,
             mark is not None,
             None if mark is None else marked_depth_m(mark),
@@ -57,14 +57,12 @@ def marked_depth_m(mark: MarkRow) -> float | None:
 @asked_once
 def due_of(line: LoadedLine) -> tuple[Due, ...]:
     """Return the marks that a line still lacks; events along it are those of the hookup in use."""
-    marks = [s.row.distance_m for setup in line.setups for s in setup.stations if s.mark is not None]
-    marks += [s.row.distance_m for run in line.runs for s in run.stops if s.mark is not None]
-    if not line.has_metal:
-        return marks_due(marks, Places(line.row.length_m, line.wanted_m))
-    stands = landmarks(line.line)
+    marks = [s.mark.at_m for setup in line.setups for s in setup.stations if s.mark is not None]
+    marks += [s.mark.at_m for run in line.runs for s in run.stops if s.mark is not None]
+    stands = landmarks(line.line) if line.has_metal else ()
     places = Places(
-        line.line.length_m,
-        line.line.wanted_m,
+        line.row.length_m,
+        line.wanted_m,
         [m.at_m for m in stands if m.kind == "bend"],
         [m.at_m for m in stands if m.kind == "bond"],
     )

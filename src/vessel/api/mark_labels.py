@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-from vessel.api.job_answers import (
-    estimate_of,
-)
+from vessel.api.job_answers import estimate_of
 from vessel.core.judge.station.verdict import PROVED, Judgement
 from vessel.core.model.station_place import way_back
 from vessel.core.text.figures import show_length

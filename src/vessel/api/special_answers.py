@@ -91,7 +91,7 @@ def fault_near(walk: LoadedWalk, at_m: float) -> tuple[Fault, Judgement] | None:
 
 def marked_fault(walk: LoadedWalk, at_m: float) -> Any | None:
     """Return the mark that stands at a fault [m], None without one."""
-    return next((m for m in walk.marks if abs(m.snapshot["station"]["distance_m"] - at_m) <= SAME_FAULT_M), None)
+    return next((m for m in walk.marks if abs(m.at_m - at_m) <= SAME_FAULT_M), None)
 
 
 def proved_heads(run: LoadedRun) -> list[SondeFit]:

@@ -5,9 +5,7 @@ from __future__ import annotations
 import argparse
 from typing import Any
 
-from vessel.api.job_answers import (
-    order_of,
-)
+from vessel.api.job_answers import order_of
 from vessel.cli.files import line_named, read_job
 from vessel.core.base.errors import BadInput
 from vessel.core.diagnose.ranking import diagnose

@@ -177,10 +177,9 @@ class LoadedLine:
     def wanted_m(self) -> tuple[tuple[float, float], ...]:
         """The stretches (from, to) [m] to be located: those in the dig area; the whole line without one."""
         drawn, length_m = self.drawn_as, self.row.length_m
-        area = None if self.job.site is None else self.job.site.dig
-        if drawn is None or area is None:
+        if drawn is None or self.job.site is None:
             return ((0.0, length_m),)
-        return tuple((a, min(b, length_m)) for a, b in drawn.inside(area) if a < length_m)
+        return drawn.wanted_m(self.job.site.dig, length_m)
 
     @cached_property
     def utility(self) -> Utility:

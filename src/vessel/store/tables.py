@@ -290,6 +290,11 @@ class MarkRow(Base):
     walk: Mapped[FaultWalkRow | None] = relationship(back_populates="marks")
 
     @property
+    def at_m(self) -> float:
+        """Where along its line it was painted [m]: a later correction of what was read does not move the paint."""
+        return float(self.snapshot["station"]["distance_m"])
+
+    @property
     def line(self) -> LineRow:
         """The line that it marks."""
         if self.station is not None:

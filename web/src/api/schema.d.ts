@@ -3338,6 +3338,16 @@ export interface components {
             reads_direction?: boolean;
         };
         /**
+         * GhostView
+         * @description A ghost peak: where along the line, and how strong against the main peak.
+         */
+        GhostView: {
+            /** At M */
+            at_m: number;
+            /** Level */
+            level: number;
+        };
+        /**
          * HistoryEntry
          * @description One change: who, when, on which device, of what, and why.
          */
@@ -4438,6 +4448,8 @@ export interface components {
             peak_m: number;
             /** Nulls M */
             nulls_m: number[];
+            /** Ghosts */
+            ghosts: components["schemas"]["GhostView"][];
         };
         /**
          * PassiveForm
@@ -5428,8 +5440,6 @@ export interface components {
             agreement: string[];
             /** Fall Text */
             fall_text: string;
-            /** Fall */
-            fall: number | null;
             /** Struck */
             struck: components["schemas"]["StruckView"][];
         };
@@ -5451,7 +5461,8 @@ export interface components {
          * SondeView
          * @description The sonde run of a line that is in use, None before the first. `fields`: what its stops are asked for.
          *
-         *     `expected`: the signal over a level head in the middle of the expected depths, places from the head.
+         *     `usual`: what a sonde is usually set to; `expected`: the signal over a level head in the middle of the expected
+         *     depths, places from the head.
          */
         SondeView: {
             /** Line Id */
@@ -5468,6 +5479,8 @@ export interface components {
             /** Depth Max M */
             depth_max_m: number;
             run: components["schemas"]["RunView"] | null;
+            /** Usual */
+            usual: string;
             /** Forecast Text */
             forecast_text: string;
             /** Shield Text */
@@ -5487,8 +5500,6 @@ export interface components {
             corner_step: string;
             /** Fall Text */
             fall_text: string;
-            /** Fall */
-            fall: number | null;
             /** Next Text */
             next_text: string;
             /** Struck */
@@ -5894,8 +5905,6 @@ export interface components {
             read_text: string;
             /** Head Text */
             head_text: string;
-            /** Next Step */
-            next_step: string;
             /** Note */
             note: string;
         };

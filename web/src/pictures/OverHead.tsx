@@ -37,7 +37,6 @@ export function OverHead({
     line<number>()
       .x((_, i) => at(o.at_m[i] ?? 0))
       .y((v) => up(v))(o.level) ?? "";
-  const ghosts = ghostsOf(o);
   const words = (m: number, y: number, label: string, tone: string) => (
     <text
       key={`${label}-${m}`}
@@ -81,7 +80,7 @@ export function OverHead({
         />
         {words(o.peak_m, TOP - 12, "main peak", "var(--ink)")}
         {o.nulls_m.map((m) => words(m, TOP + 18, "null", "var(--hold)"))}
-        {ghosts.map((g) => words(g.m, up(g.level) - 8, "ghost", "var(--quiet)"))}
+        {o.ghosts.map((g) => words(g.at_m, up(g.level) - 8, "ghost", "var(--quiet)"))}
         <line
           x1={at(o.head_at_m)}
           x2={at(o.head_at_m)}
@@ -119,18 +118,4 @@ export function OverHead({
       </svg>
     </div>
   );
-}
-
-/** The highest place of the curve on either side beyond the lowest one: where the ghost peaks are. */
-function ghostsOf(o: Schemas["OverView"]) {
-  const top = o.level.indexOf(Math.max(...o.level));
-  return [-1, 1].flatMap((side) => {
-    let k = top;
-    while (k + side >= 0 && k + side < o.level.length && (o.level[k + side] ?? 0) <= (o.level[k] ?? 0))
-      k += side;
-    let best = k;
-    for (let i = k; i >= 0 && i < o.level.length; i += side)
-      if ((o.level[i] ?? 0) > (o.level[best] ?? 0)) best = i;
-    return best === k ? [] : [{ m: o.at_m[best] ?? 0, level: o.level[best] ?? 0 }];
-  });
 }

@@ -15,7 +15,7 @@ const FLAG = 26;
 
 /** A cut along the pipe: verdicts above ground, heads below with how far they may be off, and the fall they show. */
 export function SondeRun(p: {
-  sonde: Pick<Sonde, "length_m" | "depth_min_m" | "depth_max_m" | "stops" | "fall">;
+  sonde: Pick<Sonde, "length_m" | "depth_min_m" | "depth_max_m" | "stops">;
   startM: number;
   way: "on" | "back";
   format: Formatter;
@@ -70,9 +70,7 @@ export function SondeRun(p: {
         <text x={right} y={GROUND + DEPTH - 6} textAnchor="end" fontSize={12.5} fill="var(--ink)">
           depth of the head; band: expected
         </text>
-        {found.length > 1 ? (
-          <path d={`M${path}`} fill="none" stroke="var(--deep)" strokeWidth={3} data-fall={s.fall ?? ""} />
-        ) : null}
+        {found.length > 1 ? <path d={`M${path}`} fill="none" stroke="var(--deep)" strokeWidth={3} /> : null}
         <path
           d={`M${at(p.startM)} ${GROUND + 3} v10 m0 0 l${7 * ahead} 0 m${-5 * ahead} -5 l${5 * ahead} 5 l${-5 * ahead} 5`}
           fill="none"

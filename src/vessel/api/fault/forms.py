@@ -10,9 +10,7 @@ from vessel.api.entry_forms import EntryForm, entry_form
 from vessel.api.form_reading import Form, LongText, NameText, Reader, Typed
 from vessel.api.meanwhile import Seen
 from vessel.core.model.fault_walk import FaultWalk
-from vessel.core.model.special_fields import (
-    FRAME_FIELDS,
-)
+from vessel.core.model.special_fields import FRAME_FIELDS
 from vessel.core.text.units import Units
 
 _USUAL = FaultWalk(560.0)

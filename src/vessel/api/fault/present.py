@@ -26,9 +26,7 @@ from vessel.core.hookup.judge_fault import bare_metal, fault_verdict, level_over
 from vessel.core.judge.fault.fault_fit import Fault
 from vessel.core.judge.station.verdict import Judgement
 from vessel.core.model.fault_walk import FAULT_STEPS, FaultWalk
-from vessel.core.model.special_fields import (
-    FRAME_FIELDS,
-)
+from vessel.core.model.special_fields import FRAME_FIELDS
 from vessel.core.text.figures import show_hz, show_ohms, show_station
 from vessel.formats.adapters import frame_reading_of
 from vessel.formats.loaded_job import LoadedLine
@@ -152,15 +150,14 @@ def refused_text(line: LoadedLine) -> str:
 def fault_view(line: LoadedLine, *, seen: int) -> FaultView:
     """Return the walk with the frame of a line that is in use; `seen`: the newest change of its job."""
     walk, refused = line.walk_in_use, refused_text(line)
-    lowest = min(f.freq_hz for f in line.job.kit.frequencies)
-    asked = FaultWalk(lowest) if walk is None else walk.walk
+    asked = FaultWalk(line.job.kit.lowest_hz) if walk is None else walk.walk
     return FaultView(
         line_id=line.row.id,
         units=line.job.units,
         length_m=line.row.length_m,
         refused=refused,
         forecast_text="" if refused else fault_forecast_text(fault_forecast_of(line, asked), asked),
-        usual=show_hz(lowest),
+        usual=show_hz(line.job.kit.lowest_hz),
         expected=_expected(line, asked),
         fields=field_views(FRAME_FIELDS, line.job.units),
         shown=None if walk is None else fault_record(walk),

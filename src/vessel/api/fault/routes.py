@@ -17,6 +17,7 @@ from vessel.api.requests import REFUSALS, Created, Db, Saving, get, load_line, l
 from vessel.api.special_answers import fault_near, marked_fault
 from vessel.api.striking import Why, restore, strike
 from vessel.core.base.errors import Conflict
+from vessel.core.hookup.judge_fault import fault_verdict
 from vessel.core.judge.fault.fault_slips import frame_slip
 from vessel.core.model.fault_walk import FAULT_STEPS
 from vessel.core.text.figures import show_length
@@ -26,6 +27,7 @@ from vessel.formats.loaded_walk import LoadedWalk
 from vessel.store.database import now
 from vessel.store.journal import entered_by
 from vessel.store.tables import FaultWalkRow, FrameReadingRow, JobRow, MarkRow
+from vessel.words.fault_sentences import FAULT_LABEL
 
 router = APIRouter(prefix="/api", tags=["faults"], responses=REFUSALS)
 
@@ -167,7 +169,7 @@ def mark_fault(walk_id: int, form: FaultMarkForm, db: Saving) -> MarkView:
     found, j = near
     if marked_fault(walk, found.at_m) is not None:
         raise Conflict("This fault is marked already.", field="at_m", fix="Withdraw that mark first.")
-    require_reason(j, form.reason)
+    require_reason(j, form.reason, FAULT_LABEL[fault_verdict(j)])
     made = MarkRow(
         label=fault_label(walk, found, j),
         colour=walk.line.utility.colour,

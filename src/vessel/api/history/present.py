@@ -20,7 +20,7 @@ _PLACE: dict[str, Callable[[Any, Units], str]] = {
     "stations": lambda row, units: show_station(row.distance_m, units),
     "sonde_stops": lambda row, units: show_station(row.distance_m, units),
     "frame_readings": lambda row, units: show_station(row.distance_m, units),
-    "marks": lambda row, units: show_station(row.snapshot["station"]["distance_m"], units),
+    "marks": lambda row, units: show_station(row.at_m, units),
     "candidates": lambda row, _: f"{row.bearing_deg:.0f} degrees",
 }
 

@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-from vessel.api.job_answers import (
-    judged_stations,
-)
+from vessel.api.job_answers import judged_stations
 from vessel.api.jobs.views import JobView, LineStanding, StandingView
 from vessel.api.line_answers import (
     crossings_of,
@@ -13,9 +11,7 @@ from vessel.api.line_answers import (
 from vessel.api.lines.present import line_state
 from vessel.api.marking.present import utility_view
 from vessel.api.prestart.present import count_text, readiness_of
-from vessel.api.special_answers import (
-    judged_stops,
-)
+from vessel.api.special_answers import judged_stops
 from vessel.core.judge.station.verdict import PROVED
 from vessel.core.judge.trace.coverage import MARK_EVERY_M
 from vessel.core.model.soil import SOIL_KINDS

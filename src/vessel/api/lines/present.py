@@ -4,9 +4,7 @@ from __future__ import annotations
 
 from typing import Any, cast
 
-from vessel.api.line_answers import (
-    coverage_of,
-)
+from vessel.api.line_answers import coverage_of
 from vessel.api.lines.views import CoverLength, CoverStretch, CoverView, LineDetail, LineState, NeighbourTyped
 from vessel.api.literals import StepName
 from vessel.api.marking.present import utility_view

@@ -13,9 +13,7 @@ from vessel.core.base.errors import BadInput
 from vessel.core.hookup.judge_sonde import writes_depth
 from vessel.core.judge.fault.fault_fit import Fault
 from vessel.core.judge.station.verdict import PROVED, Judgement
-from vessel.core.model.special_fields import (
-    STOP_FIELDS,
-)
+from vessel.core.model.special_fields import STOP_FIELDS
 from vessel.core.text.figures import show_station
 from vessel.formats.loaded_sonde import LoadedStop
 from vessel.formats.loaded_walk import LoadedWalk
@@ -27,11 +25,11 @@ from vessel.words.sonde_sentences import head_text, run_text, stop_text
 _LEAST_REASON = 10
 
 
-def require_reason(j: Judgement, reason: str) -> None:
-    """Refuse a mark without a written reason where the verdict does not allow it."""
+def require_reason(j: Judgement, reason: str, said: str = "") -> None:
+    """Refuse a mark without a written reason where the verdict does not allow it; `said`: how the screen names it."""
     if j.verdict not in PROVED and len(reason) < _LEAST_REASON:
         raise BadInput(
-            f"The verdict here is {VERDICT_LABEL[j.verdict]}: a mark needs a written reason.",
+            f"The verdict here is {said or VERDICT_LABEL[j.verdict]}: a mark needs a written reason.",
             field="reason",
             fix="Say in a sentence why you mark it anyway.",
         )

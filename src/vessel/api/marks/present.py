@@ -92,7 +92,7 @@ def snapshot(station: LoadedStation, j: Judgement) -> dict[str, Any]:
 def mark_view(m: MarkRow, line: LoadedLine) -> MarkView:
     """Return a mark; everything that led to it comes from its snapshot, not from today's rows."""
     units = line.job.units
-    at = m.snapshot["station"]["distance_m"]
+    at = m.at_m
     verdict = cast(Verdict, m.verdict)
     return MarkView(
         id=m.id,

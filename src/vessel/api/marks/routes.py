@@ -5,9 +5,7 @@ from __future__ import annotations
 from fastapi import APIRouter
 
 from vessel.api.form_reading import need
-from vessel.api.job_answers import (
-    judgement_of,
-)
+from vessel.api.job_answers import judgement_of
 from vessel.api.mark_labels import label_of
 from vessel.api.marks.forms import MarkForm, WithdrawForm
 from vessel.api.marks.making import require_reason

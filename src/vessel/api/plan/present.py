@@ -4,9 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from vessel.api.job_answers import (
-    plan_of,
-)
+from vessel.api.job_answers import plan_of
 from vessel.api.plan.views import (
     BleedOffView,
     FactView,

@@ -5,9 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import Any, cast
 
-from vessel.api.job_answers import (
-    judged_stations,
-)
+from vessel.api.job_answers import judged_stations
 from vessel.api.line_answers import (
     coverage_of,
     marked_depth_m,
@@ -97,7 +95,7 @@ def _of_stops(line: LoadedLine, d: Drawn | None) -> Iterator[FoundRow]:
             mark = s.mark
             if mark is None and run is not line.run_in_use:
                 continue
-            at_m = s.row.distance_m if mark is None else mark.snapshot["station"]["distance_m"]
+            at_m = s.row.distance_m if mark is None else mark.at_m
             off_m = 0.0 if mark is None else mark.painted_off_m or 0.0
             yield FoundRow(
                 line=line.row.name,
@@ -118,7 +116,7 @@ def _of_stops(line: LoadedLine, d: Drawn | None) -> Iterator[FoundRow]:
 def _of_faults(line: LoadedLine, d: Drawn | None) -> Iterator[FoundRow]:
     """Marks at ground faults."""
     for mark in (m for walk in line.walks for m in walk.marks):
-        at_m = mark.snapshot["station"]["distance_m"]
+        at_m = mark.at_m
         yield FoundRow(
             line=line.row.name,
             utility=line.utility.label,

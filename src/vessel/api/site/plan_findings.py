@@ -13,9 +13,7 @@ from vessel.api.job_answers import (
     judged_stations,
     sweep_of,
 )
-from vessel.api.line_answers import (
-    coverage_of,
-)
+from vessel.api.line_answers import coverage_of
 from vessel.api.on_the_plan import where_stands, where_stopped
 from vessel.api.site.findings_views import FoundLine, FoundPoint, FoundStretch, FoundView
 from vessel.api.special_answers import (
@@ -84,7 +82,7 @@ def _stops(run: LoadedRun, d: Drawn, units: Units, *, in_use: bool) -> list[Foun
     for s, j in judged_stops(run):
         mark, name = s.mark, run.line.row.name
         if mark is not None:
-            at_m = mark.snapshot["station"]["distance_m"]
+            at_m = mark.at_m
             text = f"Mark {mark.label} at {show_station(at_m, units)} along {name}"
             at = where_stopped(s, d, at_m, painted_off_m=mark.painted_off_m or 0.0)
             found.append(FoundPoint(kind="mark", at=at, state=mark.verdict, label=mark.label, text=text))
@@ -100,7 +98,7 @@ def _faults(walk: LoadedWalk, d: Drawn, units: Units, *, in_use: bool) -> list[F
     """Marks at ground faults, and the faults without one that the walk in use shows."""
     found: list[FoundPoint] = []
     for mark in walk.marks:
-        at_m = mark.snapshot["station"]["distance_m"]
+        at_m = mark.at_m
         text = f"{mark.label} along {walk.line.row.name}"
         at = painted_at(d, at_m, None, 0.0)
         found.append(FoundPoint(kind="fault", at=at, state=mark.verdict, label=mark.label, text=text))

@@ -10,9 +10,7 @@ from vessel.api.entry_forms import EntryForm, entry_form
 from vessel.api.form_reading import Form, NameText, Reader, Typed
 from vessel.api.meanwhile import Seen
 from vessel.core.model.sonde import Way
-from vessel.core.model.special_fields import (
-    STOP_FIELDS,
-)
+from vessel.core.model.special_fields import STOP_FIELDS
 from vessel.core.text.units import Units
 
 

@@ -7,12 +7,11 @@ from typing import Any
 import numpy as np
 
 from vessel.api.entry_views import field_views
-from vessel.api.line_answers import (
-    agreements_of,
-)
+from vessel.api.line_answers import agreements_of
 from vessel.api.mark_labels import way_back_label
 from vessel.api.retyped_text import entry_typed, length_typed
 from vessel.api.sonde.views import (
+    GhostView,
     OverView,
     RunView,
     SondeRecord,
@@ -30,12 +29,10 @@ from vessel.api.special_answers import (
 )
 from vessel.api.stations.present import findings_view
 from vessel.api.striking import StruckView, struck
-from vessel.core.hookup.judge_sonde import Head, signal_over, sonde_forecast, writes_depth
+from vessel.core.hookup.judge_sonde import Head, level_head, signal_over, sonde_forecast, writes_depth
 from vessel.core.judge.station.verdict import PROVED
-from vessel.core.model.sonde import SONDE_STEPS, SondeRun
-from vessel.core.model.special_fields import (
-    STOP_FIELDS,
-)
+from vessel.core.model.sonde import SONDE_STEPS, USUAL_HZ, SondeRun
+from vessel.core.model.special_fields import STOP_FIELDS
 from vessel.core.text.figures import show_hz, show_length, show_station
 from vessel.formats.loaded_job import LoadedJob, LoadedLine
 from vessel.formats.loaded_sonde import LoadedRun, LoadedStop
@@ -59,8 +56,6 @@ from vessel.words.sonde_sentences import (
     sonde_step_text,
     stop_text,
 )
-
-USUAL_HZ = 560.0
 
 
 def stop_label(stop: LoadedStop, painted_off_m: float | None = None) -> str:
@@ -138,13 +133,13 @@ def _signal(head: Head, job: LoadedJob, *, peak_m: float, nulls_m: list[float]) 
         tilt_deg=float(np.degrees(head.tilt_rad)),
         peak_m=peak_m,
         nulls_m=nulls_m,
+        ghosts=[GhostView(at_m=at_m, level=level) for at_m, level in over.ghosts],
     )
 
 
 def _expected(line: LoadedLine) -> OverView:
-    depth_m = 0.5 * (line.row.depth_min_m + line.row.depth_max_m)
-    half_m = (depth_m + line.job.kit.receiver.low_m) / 2**0.5
-    return _signal(Head(0.0, depth_m, 0.0), line.job, peak_m=0.0, nulls_m=[-half_m, half_m])
+    head, nulls_m = level_head((line.row.depth_min_m, line.row.depth_max_m), line.job.kit.receiver.low_m)
+    return _signal(head, line.job, peak_m=head.x_m, nulls_m=list(nulls_m))
 
 
 def _run(run: LoadedRun) -> RunView:
@@ -186,7 +181,6 @@ def sonde_record(run: LoadedRun) -> SondeRecord:
                 **_stop(s),
                 read_text=stop_text(s.reading, units),
                 head_text=head_text(s.reading, fit_of(s), units),
-                next_step=next_step(stop_judgement(s)),
                 note=s.row.note,
             )
             for s in run.stops
@@ -194,7 +188,6 @@ def sonde_record(run: LoadedRun) -> SondeRecord:
         corners=[corner_text(c, units) for c in judged.corners],
         agreement=agreement_texts(agreements_of(run), units),
         fall_text=fall_text(judged.fall, run.run, units),
-        fall=None if judged.fall is None else judged.fall.fall,
         struck=_struck(run),
     )
 
@@ -219,6 +212,7 @@ def sonde_view(line: LoadedLine, *, seen: int) -> SondeView:
         depth_min_m=row.depth_min_m,
         depth_max_m=row.depth_max_m,
         run=None if run is None else _run(run),
+        usual=show_hz(USUAL_HZ),
         forecast_text=forecast_text(expect, units),
         shield_text=shield_text(expect),
         expected=_expected(line),
@@ -229,7 +223,6 @@ def sonde_view(line: LoadedLine, *, seen: int) -> SondeView:
         rod_text="" if line.has_metal else ROD_TOO,
         corner_step=CORNER_STEP,
         fall_text="" if judged is None else fall_text(judged.fall, asked, units),
-        fall=None if judged is None or judged.fall is None else judged.fall.fall,
         next_text=next_rod_text(last, 0.5 * sum(depths), units),
         struck=[] if run is None else _struck(run),
         seen=seen,

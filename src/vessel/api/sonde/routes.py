@@ -15,9 +15,7 @@ from vessel.api.requests import REFUSALS, Created, Db, Saving, load_line, load_r
 from vessel.api.sonde.forms import RunForm, StepsForm, StopForm
 from vessel.api.sonde.present import sonde_view, stop_detail, stop_label
 from vessel.api.sonde.views import SondeView, StopDetail
-from vessel.api.special_answers import (
-    stop_judgement,
-)
+from vessel.api.special_answers import stop_judgement
 from vessel.api.striking import Why, restore, strike
 from vessel.core.base.errors import Conflict
 from vessel.core.judge.sonde.sonde_slips import sonde_slip

@@ -64,6 +64,13 @@ class StopView(BaseModel):
     mark_label: str
 
 
+class GhostView(BaseModel):
+    """A ghost peak: where along the line, and how strong against the main peak."""
+
+    at_m: float
+    level: float
+
+
 class OverView(BaseModel):
     """The signal along the ground over a head, as a share of its greatest; what was read, as places along the line."""
 
@@ -74,6 +81,7 @@ class OverView(BaseModel):
     tilt_deg: float
     peak_m: float
     nulls_m: list[float]
+    ghosts: list[GhostView]
 
 
 class StopDetail(StopView):
@@ -94,7 +102,6 @@ class StopRecord(StopView):
 
     read_text: str
     head_text: str
-    next_step: str
     note: str
 
 
@@ -108,14 +115,14 @@ class SondeRecord(BaseModel):
     corners: list[str]
     agreement: list[str]
     fall_text: str
-    fall: float | None
     struck: list[StruckView]
 
 
 class SondeView(BaseModel):
     """The sonde run of a line that is in use, None before the first. `fields`: what its stops are asked for.
 
-    `expected`: the signal over a level head in the middle of the expected depths, places from the head.
+    `usual`: what a sonde is usually set to; `expected`: the signal over a level head in the middle of the expected
+    depths, places from the head.
     """
 
     line_id: int
@@ -124,6 +131,7 @@ class SondeView(BaseModel):
     depth_min_m: float
     depth_max_m: float
     run: RunView | None
+    usual: str
     forecast_text: str
     shield_text: str
     expected: OverView
@@ -134,7 +142,6 @@ class SondeView(BaseModel):
     rod_text: str
     corner_step: str
     fall_text: str
-    fall: float | None
     next_text: str
     struck: list[StruckView]
     seen: int

@@ -104,7 +104,7 @@ def judge_walk(
         readings,
         walk,
         earths_m=earths_m,
-        lowest_hz=min(f.freq_hz for f in kit.frequencies),
+        lowest_hz=kit.lowest_hz,
         rules=rules_of(kit.bounds, FAULT_RULES),
     )
     return JudgedWalk(fit, tuple(judgements(batch)))

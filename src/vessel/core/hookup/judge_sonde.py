@@ -17,7 +17,7 @@ from vessel.core.judge.station.verdict import PROVED, Judgement, judgements
 from vessel.core.model.construction import Construction
 from vessel.core.model.kit import Kit
 from vessel.core.model.sonde import SondeRun, SondeStop
-from vessel.core.signal.physics.dipole_field import along_field, through_pipe
+from vessel.core.signal.physics.dipole_field import along_field, dipole_shape, through_pipe
 
 _MUCH_LOST, _ALL_LOST = 0.5, 0.03
 
@@ -90,10 +90,14 @@ def writes_depth(j: Judgement) -> bool:
 
 @dataclass(frozen=True)
 class Over:
-    """The signal along the ground over a head: `at_m` (n,) along the line [m], `level` (n,) of its greatest."""
+    """The signal along the ground over a head: `at_m` (n,) along the line [m], `level` (n,) of its greatest.
+
+    `ghosts`: place [m] and level of each ghost peak within those places.
+    """
 
     at_m: Floats
     level: Floats
+    ghosts: tuple[tuple[float, float], ...]
 
 
 @dataclass(frozen=True)
@@ -118,7 +122,32 @@ def signal_over(head: Head, low_m: float, *, count: int = 161) -> Over:
     """
     u = np.linspace(-2.5, 2.5, count)
     level = np.abs(along_field(u, head.tilt_rad))
-    return Over(head.x_m + u * (head.depth_m + low_m), level / level.max())
+    below, shape = head.depth_m + low_m, dipole_shape(head.tilt_rad)
+    ghosts = tuple(
+        (head.x_m + g * below, share)
+        for g, share in ((shape.behind, shape.ghost_before), (shape.ahead, shape.ghost_after))
+        if u[0] < g < u[-1]
+    )
+    return Over(head.x_m + u * below, level / level.max(), ghosts)
+
+
+def level_head(depth_range_m: tuple[float, float], low_m: float) -> tuple[Head, tuple[float, float]]:
+    """Return a level head in the middle of the expected depth, at zero along the line, and where its nulls lie.
+
+    Args:
+        depth_range_m: Expected depth of the pipe [m].
+        low_m: Height of the receiver's lower coil [m].
+
+    Returns:
+        The head, and its nulls before and after it [m].
+    """
+    head = Head(0.0, 0.5 * sum(depth_range_m), 0.0)
+    return head, _nulls(head.depth_m, low_m)
+
+
+def _nulls(depth_m: float, low_m: float) -> tuple[float, float]:
+    level = dipole_shape(0.0)
+    return level.null_before * (depth_m + low_m), level.null_after * (depth_m + low_m)
 
 
 @dataclass(frozen=True)
@@ -149,5 +178,5 @@ def sonde_forecast(
     Returns:
         The forecast.
     """
-    apart = [float(np.sqrt(2)) * (d + low_m) for d in depth_range_m]
+    apart = [after - before for before, after in (_nulls(d, low_m) for d in depth_range_m)]
     return SondeForecast((apart[0], apart[1]), float(through_pipe(pipe, run.freq_hz)))

@@ -6,9 +6,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from vessel.core.base.errors import BadInput, require_range
-from vessel.core.model.special_fields import (
-    FRAME_FIELDS,
-)
+from vessel.core.model.special_fields import FRAME_FIELDS
 
 Arrow = Literal["on", "back", "null"]
 """Which way the frame points in line with the route: on towards the far end, back, or neither."""

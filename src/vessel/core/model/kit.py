@@ -104,6 +104,11 @@ class Kit:
     receiver: Receiver = field(default_factory=Receiver)
     bounds: tuple[Bound, ...] = ()
 
+    @property
+    def lowest_hz(self) -> float:
+        """Its lowest frequency [Hz]."""
+        return min(f.freq_hz for f in self.frequencies)
+
     def __post_init__(self) -> None:
         if not self.frequencies:
             raise BadInput("no_frequency", field="frequencies")

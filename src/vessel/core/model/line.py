@@ -114,10 +114,9 @@ class Line:
     @property
     def wanted_m(self) -> tuple[tuple[float, float], ...]:
         """The stretches (from, to) [m] to be located: those in the dig area; the whole line without one."""
-        area = None if self.course is None else self.course.plan.dig
-        if self.course is None or area is None:
+        if self.course is None:
             return ((0.0, self.length_m),)
-        return tuple((a, min(b, self.length_m)) for a, b in self.course.drawn.inside(area) if a < self.length_m)
+        return self.course.drawn.wanted_m(self.course.plan.dig, self.length_m)
 
     def far_cases(self) -> tuple[tuple[str, float | None], ...]:
         """Return the far ends to plan for.

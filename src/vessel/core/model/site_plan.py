@@ -182,6 +182,20 @@ class Drawn:
         """
         return self.depth_max_m if deepest else 0.5 * (self.depth_min_m + self.depth_max_m)
 
+    def wanted_m(self, area: Area | None, length_m: float) -> tuple[tuple[float, float], ...]:
+        """Return the stretches to be located: those in the dig area; the whole line without one.
+
+        Args:
+            area: The dig area.
+            length_m: Length of the line [m], which may end before its route does.
+
+        Returns:
+            From and to of each [m].
+        """
+        if area is None:
+            return ((0.0, length_m),)
+        return tuple((a, min(b, length_m)) for a, b in self.inside(area) if a < length_m)
+
     def places(self, distances_m: Floats) -> Floats:
         """Return places along the route.
 

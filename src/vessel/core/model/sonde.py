@@ -6,14 +6,15 @@ from dataclasses import dataclass
 from typing import Literal
 
 from vessel.core.base.errors import BadInput, require_range
-from vessel.core.model.special_fields import (
-    STOP_FIELDS,
-)
+from vessel.core.model.special_fields import STOP_FIELDS
 
 Way = Literal["on", "back"]
 """Which way along the line the rod is pushed: on towards its far end, or back towards its near end."""
 SondeMode = Literal["", "sonde", "line"]
 """What the receiver took the signal for when it worked out depth; empty if nobody looked."""
+
+USUAL_HZ = 560.0
+"""What a sonde is usually set to [Hz]: the lowest goes through iron best."""
 
 SONDE_STEPS = ("agreed", "clear", "checked", "zeroed", "mode")
 """Steps before the rod goes in, in their order; their sentences are in `words.sonde_sentences`."""
@@ -84,6 +85,13 @@ class SondeStop:
             field.check(self)
         if self.depth_lifted_m is not None and self.lift_height_m is None:
             raise BadInput("lift_without_height", field="lift_height_m")
+
+    @property
+    def nulls_apart_m(self) -> float | None:
+        """How far the nulls lie from each other [m], None unless both were found."""
+        if self.null_before_m is None or self.null_after_m is None:
+            return None
+        return abs(self.null_after_m - self.null_before_m)
 
     @property
     def left_m(self) -> float:

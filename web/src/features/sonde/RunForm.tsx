@@ -23,8 +23,8 @@ const WAYS = [
   { id: "back", label: "back, towards the near end" },
 ];
 
-const typedOf = (run: Run | null, seen: number | null): Typed => ({
-  freq: run?.freq ?? "560 Hz",
+const typedOf = (run: Run | null, usual: string, seen: number | null): Typed => ({
+  freq: run?.freq ?? usual,
   start: run?.start ?? "",
   way: run?.way ?? "on",
   check_at: run?.check_at ?? "",
@@ -36,7 +36,7 @@ const typedOf = (run: Run | null, seen: number | null): Typed => ({
 /** What is set for a run: the sonde, where it goes in and which way; function check and fall where they are known. */
 export function RunForm({ sonde: s, job, run }: { sonde: Schemas["SondeView"]; job: Job; run: Run | null }) {
   const form = useEntryForm<Typed>({
-    start: typedOf(run, run ? s.seen : null),
+    start: typedOf(run, s.usual, run ? s.seen : null),
     draft: run ? `sonde-run-${run.id}` : `sonde-new-${s.line_id}`,
   });
   const toast = useToast();
@@ -64,18 +64,18 @@ export function RunForm({ sonde: s, job, run }: { sonde: Schemas["SondeView"]; j
     const body: Schemas["RunForm"] = { ...typed, way: typed.way === "back" ? "back" : "on" };
     if (!run) {
       await start.mutateAsync(body);
-      form.begin(typedOf(null, null));
+      form.begin(typedOf(null, s.usual, null));
       return;
     }
     if (!(await ask.allowed(body))) return;
     const now = await change.mutateAsync(body);
-    form.begin(typedOf(now.run, now.seen));
+    form.begin(typedOf(now.run, now.usual, now.seen));
     toast(ask.said.current || "Run saved.");
     await ask.settle();
   };
   const stored = () =>
     take(api.GET("/api/lines/{line_id}/sonde", { params: { path: { line_id: s.line_id } } })).then((now) =>
-      typedOf(now.run, now.seen),
+      typedOf(now.run, now.usual, now.seen),
     );
   const length = { form, quantity: "distance" as const, units: job.units };
   return (

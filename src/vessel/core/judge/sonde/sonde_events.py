@@ -7,10 +7,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from vessel.core.judge.sonde.sonde_fit import LIKELY
 from vessel.core.judge.sonde.sonde_measures import SondeBatch, ground_gained, rod_spare
 
-_LIKELY = 1.96
-_CORNER = 0.08  # of the rod, beyond what the places leave open: push and slack
 _LEAST_M = 2.0  # a shorter way tells no fall
 
 
@@ -38,7 +37,7 @@ class Fall:
 
 
 def corners(b: SondeBatch) -> tuple[Corner, ...]:
-    """Return where more rod went in than ground was gained.
+    """Return where more rod went in than ground was gained: beyond what the rule `rod_spare` lets pass.
 
     Args:
         b: Stops of one run.
@@ -47,9 +46,10 @@ def corners(b: SondeBatch) -> tuple[Corner, ...]:
         One for each such step.
     """
     (rod, ground), spare = ground_gained(b), rod_spare(b)
+    lets_pass = next(rule.care for rule in b.rules if rule.id == "rod_spare")
     found, before = [], b.run.start_m
     for k, stop in enumerate(b.stops):
-        if spare[k] > _CORNER:
+        if lets_pass is not None and spare[k] > lets_pass:
             found.append(Corner(before, stop.distance_m, float(rod[k]), float(ground[k])))
         if stop.rod_m is not None:
             before = stop.distance_m
@@ -70,7 +70,7 @@ def fall_of(b: SondeBatch, proved: Sequence[bool]) -> Fall | None:
     if len(known) < 2:
         return None
     x = np.array([f.x_m for f in known]) * b.run.forward
-    depth, sd = np.array([f.depth_m for f in known]), np.array([f.depth_pm_m for f in known]) / _LIKELY
+    depth, sd = np.array([f.depth_m for f in known]), np.array([f.depth_pm_m for f in known]) / LIKELY
     if np.ptp(x) < _LEAST_M:
         return None
     w = 1 / sd**2
@@ -78,4 +78,4 @@ def fall_of(b: SondeBatch, proved: Sequence[bool]) -> Fall | None:
     spread = float(w @ aside**2)
     slope = float(w @ (aside * depth)) / spread
     ends = sorted((float(f.x_m) for f in known), key=lambda at: at)
-    return Fall(slope, _LIKELY / float(np.sqrt(spread)), (ends[0], ends[-1]), len(known))
+    return Fall(slope, LIKELY / float(np.sqrt(spread)), (ends[0], ends[-1]), len(known))

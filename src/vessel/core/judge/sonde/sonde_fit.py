@@ -17,7 +17,7 @@ from vessel.core.model.kit import Receiver
 from vessel.core.model.sonde import SondeStop
 from vessel.core.signal.physics.dipole_field import DipoleShape, along_field, dipole_shape, meant_in_line_mode
 
-_LIKELY = 1.96  # standard deviations that hold in 95 %
+LIKELY = 1.96  # standard deviations that hold in 95 %
 _TILTS = np.radians(np.arange(-45.0, 45.5, 1.0))
 
 
@@ -94,13 +94,13 @@ def fit_sonde(stop: SondeStop, receiver: Receiver) -> SondeFit | None:
 
 def _two_ways(stop: SondeStop) -> bool:
     """Whether anything but the display's depth speaks of depth."""
-    return (stop.null_before_m is not None and stop.null_after_m is not None) or stop.depth_lifted_m is not None
+    return stop.nulls_apart_m is not None or stop.depth_lifted_m is not None
 
 
 def _first_guess(stop: SondeStop, r: Receiver) -> float | None:
     """A depth below the lower coil to begin with [m]."""
-    if stop.null_before_m is not None and stop.null_after_m is not None:
-        return max(abs(stop.null_after_m - stop.null_before_m) / float(np.sqrt(2)), 0.1)
+    if stop.nulls_apart_m is not None:
+        return max(stop.nulls_apart_m / float(np.sqrt(2)), 0.1)
     for null in (stop.null_before_m, stop.null_after_m):
         if null is not None:
             return max(abs(null - stop.distance_m) * float(np.sqrt(2)), 0.1)
@@ -128,7 +128,7 @@ class _Solved:
         w = self.weight
         x, h, tilt = (float(w @ v) for v in (self.x, self.h, _TILTS))
         misfit = float(np.sqrt(w @ self.chi2 / max(self.count - 2, 1)))
-        wider = _LIKELY * max(1.0, misfit)
+        wider = LIKELY * max(1.0, misfit)
         x_sd = float(np.sqrt(w @ (self.var_x + (self.x - x) ** 2)))
         h_sd = float(np.sqrt(w @ (self.var_h + (self.h - h) ** 2)))
         return SondeFit(
@@ -145,8 +145,8 @@ class _Solved:
     def _ways(self, stop: SondeStop, r: Receiver) -> tuple[float, ...]:
         """The depth that nulls, display and lift give, each for itself [m]."""
         w, found = self.weight, []
-        if stop.null_before_m is not None and stop.null_after_m is not None:
-            found.append(abs(stop.null_after_m - stop.null_before_m) / float(w @ (_AHEAD - _BEHIND)))
+        if stop.nulls_apart_m is not None:
+            found.append(stop.nulls_apart_m / float(w @ (_AHEAD - _BEHIND)))
         if stop.depth_m is not None:
             found.append(_meant(stop.depth_m, r, line_mode=self.line_mode) / float(w @ self.shown_as))
         if stop.depth_lifted_m is not None and stop.lift_height_m is not None:

@@ -55,7 +55,7 @@ class DipoleShape:
     """Where the field along the pipe has its peaks and nulls over a sonde, in depths from the point over it.
 
     `peak`: the main peak; `null_before`, `null_after`: the nulls behind and ahead of it; `ghost_before`, `ghost_after`:
-    the ghost peaks beyond them, as shares of the main peak.
+    the ghost peaks beyond them, as shares of the main peak, which stand at `behind` and `ahead`.
     """
 
     peak: float
@@ -63,6 +63,8 @@ class DipoleShape:
     null_after: float
     ghost_before: float
     ghost_after: float
+    behind: float
+    ahead: float
 
 
 def dipole_shape(tilt: float) -> DipoleShape:
@@ -84,6 +86,8 @@ def dipole_shape(tilt: float) -> DipoleShape:
         float((-3 * t + root) / 4),
         float(abs(along_field(behind, tilt)) / main),
         float(abs(along_field(ahead, tilt)) / main),
+        float(behind),
+        float(ahead),
     )
 
 

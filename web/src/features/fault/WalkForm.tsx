@@ -79,7 +79,7 @@ export function WalkForm({ view, job, walk }: { view: View; job: Job; walk: Walk
     );
   const length = { form, quantity: "distance" as const, units: job.units };
   return (
-    <EntryForm form={form} send={send} className="grid grid-cols-2 gap-x-3">
+    <EntryForm form={form} send={send} className="grid grid-cols-2 gap-x-3 gap-y-2">
       <TextEntry
         form={form}
         name="freq"

@@ -79,7 +79,7 @@ export function RunForm({ sonde: s, job, run }: { sonde: Schemas["SondeView"]; j
     );
   const length = { form, quantity: "distance" as const, units: job.units };
   return (
-    <EntryForm form={form} send={send} className="grid grid-cols-2 gap-x-3">
+    <EntryForm form={form} send={send} className="grid grid-cols-2 gap-x-3 gap-y-2">
       <TextEntry form={form} name="freq" label="Sonde's frequency" quantity="frequency" required />
       <TextEntry {...length} name="start" label="Put in at" hint="along the line; empty: its near end" />
       <div className="col-span-full">

@@ -81,11 +81,11 @@ export function RunForm({ sonde: s, job, run }: { sonde: Schemas["SondeView"]; j
   return (
     <EntryForm form={form} send={send} className="grid grid-cols-2 gap-x-3 gap-y-2">
       <TextEntry form={form} name="freq" label="Sonde's frequency" quantity="frequency" required />
-      <TextEntry {...length} name="start" label="Put in at" hint="along the line; empty: its near end" />
+      <TextEntry {...length} name="start" label="Put in at" hint="empty: the near end" />
       <div className="col-span-full">
         <ChoiceEntry form={form} name="way" label="Pushed" options={WAYS} />
       </div>
-      <TextEntry {...length} name="check_at" label="Function check, at" hint="in the open, at arm's length" />
+      <TextEntry {...length} name="check_at" label="Function check, at" hint="in the open" />
       <TextEntry
         form={form}
         name="check_signal"

@@ -64,7 +64,7 @@ def test_a_level_that_cannot_be_is_refused_by_its_row(client, job, row, field):
 def test_passive_hits_stand_on_the_plan_and_go_with_the_job(client, job, line):
     sent(client.put(f"/api/jobs/{job}/site", json={"routes": [{"line_id": line, "route": "0, 0; 40, 0"}]}))
     hits = [{"source": "mains", "place": "20, 0.5"}, {"source": "radio", "place": "20, 8", "note": "faint"}]
-    body = {"first": True, "second": True, "spacing": "2", "hits": hits}
+    body = {"spacing": "2", "hits": hits}
     found = sent(client.put(f"/api/jobs/{job}/before/passive", json=body))["passive"]
     assert [h["explained"] for h in found["hits"]] == [False, False]
     assert "Gas service is drawn, which carries none" in found["hits"][0]["text"]
@@ -79,3 +79,38 @@ def test_passive_hits_stand_on_the_plan_and_go_with_the_job(client, job, line):
     assert before(client, again)["passive"] == before(client, job)["passive"]
     assert before(client, again)["groups"] == before(client, job)["groups"]
     assert "Same crew" in json.dumps(sent(client.get(f"/api/jobs/{again}/record"))["before"])
+
+
+def test_the_grid_is_walked_strip_by_strip_and_by_two_at_once(client, job):
+    def grid():
+        return before(client, job)["passive"]["grid"]
+
+    def walk(what, **body):
+        return client.put(f"/api/jobs/{job}/before/passive/{what}", json={"walked": True, **body})
+
+    assert "Draw the dig area" in grid()["lacks"]
+    sent(client.put(f"/api/jobs/{job}/site", json={"dig": "0 E, 0 N; 40 E, 0 N; 40 E, 10 N; 0 E, 10 N"}))
+    assert "Set the distance" in grid()["lacks"]
+    assert walk("strips/A1").json()["fix"].startswith("Draw the dig area")
+    close = client.put(f"/api/jobs/{job}/before/passive", json={"spacing": "0.2"})
+    assert (close.status_code, close.json()["field"]) == (422, "spacing")
+    sent(client.put(f"/api/jobs/{job}/before/passive", json={"spacing": "2.5"}))
+    assert (grid()["next_id"], [len(w["strips"]) for w in grid()["ways"]]) == ("A1", [4, 16])
+    sent(walk("strips/A1", technician="I. Moor"))
+    sent(walk("strips/A1", technician="K. Fenner"))  # walked already: the first stays
+    sent(walk("strips/A2", technician="K. Fenner"))
+    along = grid()["ways"][0]
+    assert (along["count_text"], grid()["next_id"]) == ("2 of 4", "A3")
+    assert "walked by I. Moor" in along["strips"][0]["text"]
+    assert walk("strips/C9").status_code == 422
+    # the whole way ticked, then one of it taken back: the others stay walked
+    sent(walk("ways/A"))
+    assert (grid()["ways"][0]["done"], grid()["next_id"]) == (True, "B1")
+    sent(walk("strips/A4", walked=False))
+    assert (grid()["ways"][0]["count_text"], grid()["next_id"]) == ("3 of 4", "A4")
+    exported = client.get(f"/api/jobs/{job}/export").text
+    assert len(json.loads(exported)["job"]["before"]["passive"]["walked"]) == 3
+    other = sent(client.post("/api/jobs/import", json={"text": exported}))["id"]
+    assert before(client, other)["passive"]["grid"]["ways"][0]["count_text"] == "3 of 4"
+    sent(walk("ways/A", walked=False))
+    assert grid()["ways"][0]["count_text"] == "0 of 4"

@@ -212,7 +212,7 @@ def test_mains_found_passively_asks_for_care_until_it_is_entered_and_traced(clie
     for at in (30, 60, 90):
         trace = station(client, path, at, good.milliamps(at))
     assert {s["verdict"] for s in trace["stations"]} == {"mark"}
-    hits = {"first": True, "second": True, "hits": [{"source": "mains", "place": "60, 0.4", "note": "hums"}]}
+    hits = {"hits": [{"source": "mains", "place": "60, 0.4", "note": "hums"}]}
     before = f"/api/jobs/{job}/before/passive"
     would = sent(client.post(f"{before}/consequences", json=hits))
     assert [(s["distance_text"], s["now"]) for s in would["stations"]] == [("60 m", "mark_with_care")]

@@ -39,13 +39,23 @@ class HitDoc(Doc):
     note: Text = ""
 
 
+class WalkedDoc(Doc):
+    """One walk of the grid of the passive sweep, from and to, and who walked it."""
+
+    start: Place
+    end: Place
+    technician: Text
+    walked_at: Text
+
+
 class PassiveDoc(Doc):
-    """The passive sweep: the grid walked once, and again with the receiver turned."""
+    """The passive sweep: the grid walked once, and again with the receiver turned; `walked` strip by strip."""
 
     first: bool = False
     second: bool = False
     spacing_m: Number | None = None
     hits: list[HitDoc] = Field(default_factory=list, max_length=200)
+    walked: list[WalkedDoc] = Field(default_factory=list, max_length=1000)
 
 
 class BeforeDoc(Doc):
@@ -77,4 +87,5 @@ def ambients_of(doc: BeforeDoc) -> tuple[Ambient, ...]:
 def passive_of(doc: BeforeDoc) -> PassiveSweep:
     """Return the passive sweep."""
     p = doc.passive
-    return PassiveSweep(p.first, p.second, p.spacing_m, tuple(Hit(h.source, h.at, h.note) for h in p.hits))
+    hits = tuple(Hit(h.source, h.at, h.note) for h in p.hits)
+    return PassiveSweep(p.first, p.second, p.spacing_m, hits, tuple((w.start, w.end) for w in p.walked))

@@ -31,6 +31,7 @@ _ADDRESS_SINCE = 4
 _CORE_ONLY_SINCE = 5
 _SONDE_SINCE = 6
 _FAULT_SINCE = 7
+_STRIPS_SINCE = 8
 MINOR: Final = max(
     _IDENTITY_SINCE,
     _MOVING_SINCE,
@@ -38,6 +39,7 @@ MINOR: Final = max(
     _CORE_ONLY_SINCE,
     _SONDE_SINCE,
     _FAULT_SINCE,
+    _STRIPS_SINCE,
     *(f.since for f in (*STATION_FIELDS, *READING_FIELDS, *CANDIDATE_FIELDS)),
 )
 """The newest field's: docs/formats/versions.md."""

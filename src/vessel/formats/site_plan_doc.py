@@ -121,6 +121,11 @@ def _passed(route: Drawn, access: Sequence[AccessDoc]) -> list[tuple[AccessDoc, 
     return [(a, float(at)) for a, at, away in zip(access, along, off, strict=True) if away <= SNAP_M]
 
 
+def dig_area(doc: SitePlanDoc) -> Area | None:
+    """Return the dig area of a plan, None where none is drawn."""
+    return Area("Dig area", tuples(doc.dig)) if doc.dig else None
+
+
 def site_plan_of(job: Any, doc: SitePlanDoc) -> SitePlan | None:
     """Return the plan of a job, its drawn lines first and in order; None where nothing is drawn.
 
@@ -146,8 +151,7 @@ def site_plan_of(job: Any, doc: SitePlanDoc) -> SitePlan | None:
     # a bond to something that was removed waits until it is back
     kept = [Bond(b.a, b.a_m, b.b, b.b_m, b.ohm) for b in doc.bonds if {b.a, b.b} <= set(lengths)]
     hard = tuple(Area(a.name, tuples(a.corners)) for a in doc.hard)
-    dig = Area("Dig area", tuples(doc.dig)) if doc.dig else None
-    return SitePlan((*drawn, *told, *structures), (*bonds, *kept), hard, dig)
+    return SitePlan((*drawn, *told, *structures), (*bonds, *kept), hard, dig_area(doc))
 
 
 def _structure(s: StructureDoc, name: str) -> Drawn:

@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from vessel.core.model.pre_start import PassiveSweep, Source
+from vessel.core.model.pre_start import Source
 from vessel.core.prestart.checks_and_noise import FrequencyNoise, Group, Met, Readiness
+from vessel.core.prestart.grid_walk import GridWalk
 from vessel.core.text.figures import counted, show_hz, show_length
 from vessel.core.text.units import Units
 
@@ -136,13 +137,20 @@ def hit_text(m: Met, units: Units) -> str:
     return f"{what}, {show_length(m.off_m, units)} from where {m.near} is drawn. It may be that or another line."
 
 
-def passive_text(passive: PassiveSweep, met: Sequence[Met]) -> tuple[str, str]:
+PASSIVE_CAUTION = "A hit says that something is here, never which line. Never trust a passive depth."
+
+
+def passive_text(walk: GridWalk, met: Sequence[Met]) -> tuple[str, str]:
     """Return what the passive sweep says so far, and what to do next."""
+    first, second = walk.done("A"), walk.done("B")
+    left = sum(by is None and not walk.done(s.way) for s, by in zip(walk.strips, walk.by, strict=True))
     unexplained = sum(1 for m in met if m.near is None and m.hit.at is not None)
     unplaced = sum(1 for m in met if m.hit.at is None)
-    if not passive.first and not passive.second:
+    if left and left < len(walk.strips):
+        return f"{counted(left, 'strip')} of {len(walk.strips)} left to walk.", "Transmitter off. Log every hit."
+    if not first and not second:
         return "Not walked yet.", "Transmitter off: walk a grid, then walk it again with the receiver turned."
-    if not (passive.first and passive.second):
+    if not (first and second):
         return "Walked one way only.", "Walk again, receiver turned 90 degrees: one pass misses lines along your walk."
     if unexplained:
         hits = f"{unexplained} {'hit' if unexplained == 1 else 'hits'} that no drawn line explains"

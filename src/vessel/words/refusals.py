@@ -98,6 +98,15 @@ REFUSALS: dict[str, tuple[str, str]] = {
         "{name} is outside the site: a corner is more than {furthest_m:length} from the plan's origin.",
         "Give east and north of the plan's origin, or import with the right coordinate system.",
     ),
+    "strips_too_many": (
+        "So close, the dig area takes {count} walks.",
+        "Enter {least_m:length} or more, or walk the area in parts.",
+    ),
+    "no_strips": (
+        "There are no strips to walk.",
+        "Draw the dig area on the site plan and set the distance between walks.",
+    ),
+    "no_such_strip": ("Strip “{name}” is not on the plan any more.", "Look at the plan again: the grid was changed."),
     "off_the_line": (
         "{thing} is at {at_m:length}, but {name} is {length_m:length} long.",
         "Correct the distance or the route.",

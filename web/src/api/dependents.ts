@@ -18,6 +18,7 @@ const DEPENDENTS = {
   job: ["jobs", "kits", "job", "job.*", ...LINE, ...SETUP],
   checks: ["job", "job.before", "job.record"],
   noise: [...SHOWN, "job.before", "job.work", "line.plan", ...SETUP],
+  grid: ["job", "job.before", "job.record"],
   passive: [
     ...SHOWN,
     "job.before",

@@ -41,7 +41,9 @@ export const useRecord = (job_id: number) =>
   useQuery({
     queryKey: ["job", job_id, "record"],
     queryFn: ({ signal }) =>
-      take(api.GET("/api/jobs/{job_id}/record", { signal, params: { path: { job_id } } })),
+      take(api.GET("/api/jobs/{job_id}/record", { signal, params: { path: { job_id } } })) as Promise<
+        Schemas["RecordView"]
+      >,
   });
 
 export const useCatalogue = () =>
@@ -105,7 +107,10 @@ export const useMarking = (job_id: number) =>
 export const useBefore = (job_id: number) =>
   useQuery({
     queryKey: ["job", job_id, "before"],
-    queryFn: () => take(api.GET("/api/jobs/{job_id}/before", { params: { path: { job_id } } })),
+    queryFn: () =>
+      take(api.GET("/api/jobs/{job_id}/before", { params: { path: { job_id } } })) as Promise<
+        Schemas["BeforeView"]
+      >,
   });
 
 export const useWork = (job_id: number, enabled: boolean) =>

@@ -336,6 +336,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/before/passive/ways/{way}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Walk Way
+         * @description Say that one way of the grid is walked as a whole, or take that back with every strip of it.
+         */
+        put: operations["walk_way_api_jobs__job_id__before_passive_ways__way__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/before/passive/strips/{strip_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Walk Strip
+         * @description Say that one strip of the grid is walked, or take that back.
+         */
+        put: operations["walk_strip_api_jobs__job_id__before_passive_strips__strip_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/before/passive/consequences": {
         parameters: {
             query?: never;
@@ -3348,6 +3388,27 @@ export interface components {
             level: number;
         };
         /**
+         * GridView
+         * @description The grid of the passive sweep on the plan: both ways, and the strip to walk next.
+         *
+         *     `next_id` is empty where nothing is left, or where there are no strips; `lacks` then says what they need.
+         *     `usual_spacing`: the distance between walks that is offered where none is set, empty where it would not help.
+         */
+        GridView: {
+            /** Ways */
+            ways: components["schemas"]["WayView"][];
+            /** Next Id */
+            next_id: string;
+            /** Next Text */
+            next_text: string;
+            /** Next How */
+            next_how: string;
+            /** Lacks */
+            lacks: string;
+            /** Usual Spacing */
+            usual_spacing: string;
+        };
+        /**
          * HistoryEntry
          * @description One change: who, when, on which device, of what, and why.
          */
@@ -4453,19 +4514,9 @@ export interface components {
         };
         /**
          * PassiveForm
-         * @description The passive sweep as a whole.
+         * @description The distance between walks and all hits of the passive sweep; what is walked is said way by way or by strip.
          */
         PassiveForm: {
-            /**
-             * First
-             * @default false
-             */
-            first?: boolean;
-            /**
-             * Second
-             * @default false
-             */
-            second?: boolean;
             /**
              * Spacing
              * @default
@@ -4476,19 +4527,18 @@ export interface components {
         };
         /**
          * PassiveView
-         * @description The passive sweep; `points`: what a hit's place can be given from.
+         * @description The passive sweep; `points`: what a hit's place can be given from; `caution`: what its signal never says.
          */
         PassiveView: {
-            /** First */
-            first: boolean;
-            /** Second */
-            second: boolean;
             /** Spacing */
             spacing: string;
+            grid: components["schemas"]["GridView"];
             /** Headline */
             headline: string;
             /** Advice */
             advice: string;
+            /** Caution */
+            caution: string;
             /** Sources */
             sources: components["schemas"]["ChoiceView"][];
             /** Points */
@@ -5954,6 +6004,43 @@ export interface components {
             mark_label: string;
         };
         /**
+         * StripForm
+         * @description Whether a strip of the grid is walked; `false` takes it back.
+         */
+        StripForm: {
+            /** Walked */
+            walked: boolean;
+            /**
+             * Technician
+             * @default
+             */
+            technician?: string;
+        };
+        /**
+         * StripView
+         * @description One strip of the grid (east and north [m]): whether it is walked, is the next to walk, and who walked it.
+         */
+        StripView: {
+            /** Id */
+            id: string;
+            /** Start */
+            start: [
+                number,
+                number
+            ];
+            /** End */
+            end: [
+                number,
+                number
+            ];
+            /** Walked */
+            walked: boolean;
+            /** Next */
+            next: boolean;
+            /** Text */
+            text: string;
+        };
+        /**
          * StruckView
          * @description An entry that counts no more: what it said, who struck it out, when and why.
          */
@@ -6370,6 +6457,27 @@ export interface components {
             technician: string;
             /** Created At */
             created_at: string;
+        };
+        /**
+         * WayView
+         * @description One way of the grid; without strips only its tick.
+         */
+        WayView: {
+            /**
+             * Id
+             * @enum {string}
+             */
+            id: "A" | "B";
+            /** Label */
+            label: string;
+            /** Done */
+            done: boolean;
+            /** Ticked */
+            ticked: boolean;
+            /** Count Text */
+            count_text: string;
+            /** Strips */
+            strips: components["schemas"]["StripView"][];
         };
         /**
          * WhatIfForm
@@ -7911,6 +8019,168 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["PassiveForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BeforeView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    walk_way_api_jobs__job_id__before_passive_ways__way__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+                way: "A" | "B";
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StripForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BeforeView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    walk_strip_api_jobs__job_id__before_passive_strips__strip_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+                strip_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StripForm"];
             };
         };
         responses: {

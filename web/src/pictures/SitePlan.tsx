@@ -14,6 +14,7 @@ import {
   usePlanView,
   ViewContext,
 } from "./siteplan/planView";
+import { NextStrip, StripWays } from "./siteplan/Strips";
 import { DraggedStake, Lead, Spot, WorkSteps, WorkStretches } from "./siteplan/Work";
 import "./siteplan.css";
 
@@ -38,6 +39,8 @@ export interface SitePlanProps {
   /** What was found so far; where a line is named, only the first sweep round its hookup. */
   found?: Schemas["FoundView"] | null;
   foundOf?: number;
+  /** The grid of the passive sweep. */
+  strips?: Schemas["StripView"][];
 }
 
 const SNAP_PX = 14;
@@ -97,6 +100,7 @@ function OnGround(p: SitePlanProps) {
     <svg className="absolute inset-0 size-full" aria-hidden>
       <Grid format={p.format} />
       <Ground site={p.site} />
+      {p.strips ? <StripWays strips={p.strips} /> : null}
       {p.site.lines.map((l) => (
         <DrawnLine key={l.id} line={l} />
       ))}
@@ -125,6 +129,7 @@ function Pins(p: SitePlanProps) {
   return (
     <>
       <AccessPoints access={p.site.access} />
+      {p.strips ? <NextStrip strips={p.strips} /> : null}
       <Hits hits={p.site.hits} />
       <FoundPoints points={points} />
       <Names names={namesOf(p.site)} taken={takenBy(p)} />

@@ -61,10 +61,15 @@ class HitForm(Form):
         return beyond(point_of(plan, self.near, "near"), away, self.towards)
 
 
-class PassiveForm(Form):
-    """The passive sweep as a whole."""
+class StripForm(Form):
+    """Whether a strip of the grid is walked; `false` takes it back."""
 
-    first: bool = False
-    second: bool = False
+    walked: bool
+    technician: NameText = ""
+
+
+class PassiveForm(Form):
+    """The distance between walks and all hits of the passive sweep; what is walked is said way by way or by strip."""
+
     spacing: Typed = ""
     hits: Annotated[list[HitForm], Field(default_factory=list, max_length=200)]

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from vessel.api.choices import ChoiceView
 from vessel.api.on_the_plan import hits_of
+from vessel.api.prestart.grid_view import grid_view, walk_of
 from vessel.api.prestart.views import BeforeView, CheckGroupView, CheckView, HitLine, HitView, NoiseView, PassiveView
 from vessel.api.retyped_text import length_typed
 from vessel.core.prestart.checks_and_noise import (
@@ -24,6 +25,7 @@ from vessel.formats.plan_doc import known_points
 from vessel.words.prestart_sentences import (
     CHECK_WORDS,
     GROUP_TITLE,
+    PASSIVE_CAUTION,
     SOURCE_LABEL,
     hit_text,
     noise_advice,
@@ -115,14 +117,14 @@ def _hit(m: Met, units: Units) -> HitView:
 
 def _passive(job: LoadedJob, doc: BeforeDoc) -> PassiveView:
     passive, met = passive_of(doc), hits_of(job)
-    headline, advice = passive_text(passive, met)
+    headline, advice = passive_text(walk_of(job), met)
     spacing = passive.spacing_m
     return PassiveView(
-        first=passive.first,
-        second=passive.second,
         spacing="" if spacing is None else length_typed(None, spacing, quantity="distance", units=job.units),
+        grid=grid_view(job),
         headline=headline,
         advice=advice,
+        caution=PASSIVE_CAUTION,
         sources=[ChoiceView(id=s, label=label) for s, label in SOURCE_LABEL.items()],
         points=list(known_points(job.drawing)),
         hits=[_hit(m, job.units) for m in met],

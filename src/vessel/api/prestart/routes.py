@@ -2,24 +2,36 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import cast
 
 from fastapi import APIRouter
 
 from vessel.api.consequences import Consequences, consequences
 from vessel.api.form_reading import Reader
-from vessel.api.prestart.forms import AmbientForm, CheckForm, NoiseForm, PassiveForm
+from vessel.api.prestart.forms import AmbientForm, CheckForm, NoiseForm, PassiveForm, StripForm
+from vessel.api.prestart.grid_view import walk_of
 from vessel.api.prestart.present import before_view
 from vessel.api.prestart.views import BeforeView
 from vessel.api.requests import REFUSALS, Db, Saving, get, load_job, stored
 from vessel.core.base.errors import VesselError
 from vessel.core.model.pre_start import Ambient, Check, Hit
 from vessel.core.prestart.checks_and_noise import kit_here, require_known
+from vessel.core.prestart.grid_walk import WAYS, Strip, WayId, strips_over, walked
 from vessel.core.text.units import Units
 from vessel.formats.adapters import kit_of
-from vessel.formats.before_doc import AmbientDoc, BeforeDoc, CheckDoc, HitDoc, PassiveDoc, before_doc, passive_of
+from vessel.formats.before_doc import (
+    AmbientDoc,
+    BeforeDoc,
+    CheckDoc,
+    HitDoc,
+    PassiveDoc,
+    WalkedDoc,
+    before_doc,
+    passive_of,
+)
 from vessel.formats.loaded_job import LoadedJob
-from vessel.formats.site_plan_doc import plan_doc
+from vessel.formats.site_plan_doc import dig_area, plan_doc
 from vessel.store.database import now
 from vessel.store.journal import entered_by
 from vessel.store.tables import JobRow
@@ -88,6 +100,51 @@ def passive(job_id: int, form: PassiveForm, db: Saving) -> BeforeView:
     return _saved(job, _swept(job, form), db)
 
 
+@router.put("/passive/ways/{way}")
+def walk_way(job_id: int, way: WayId, form: StripForm, db: Saving) -> BeforeView:
+    """Say that one way of the grid is walked as a whole, or take that back with every strip of it."""
+    job = get(db, JobRow, job_id, "job")
+    doc = before_doc(job)
+    if not form.walked:
+        own = [s for s in walk_of(LoadedJob(job)).strips if s.way == way]
+        _unwalk(doc, own)
+    _tick(doc, way, walked=form.walked)
+    return _saved(job, doc, db)
+
+
+@router.put("/passive/strips/{strip_id}")
+def walk_strip(job_id: int, strip_id: str, form: StripForm, db: Saving) -> BeforeView:
+    """Say that one strip of the grid is walked, or take that back."""
+    job = get(db, JobRow, job_id, "job")
+    doc, walk = before_doc(job), walk_of(LoadedJob(job))
+    strip = walk.strip(strip_id)
+    by = entered_by(db, form.technician, job)
+    if not form.walked:
+        if walk.whole[WAYS.index(strip.way)]:  # ticked as a whole: all others of it stay walked
+            _tick(doc, strip.way, walked=False)
+            own = [s for s, k in zip(walk.strips, walk.by, strict=True) if s.way == strip.way and k is None]
+            doc.passive.walked += [_walked(s, by) for s in own]
+        _unwalk(doc, [strip])
+    elif walk.by[walk.strips.index(strip)] is None:
+        doc.passive.walked.append(_walked(strip, by))
+    return _saved(job, doc, db)
+
+
+def _walked(strip: Strip, by: str) -> WalkedDoc:
+    return WalkedDoc(start=strip.start, end=strip.end, technician=by, walked_at=now())
+
+
+def _tick(doc: BeforeDoc, way: WayId, *, walked: bool) -> None:
+    setattr(doc.passive, {"A": "first", "B": "second"}[way], walked)
+
+
+def _unwalk(doc: BeforeDoc, strips: Sequence[Strip]) -> None:
+    """Leave out every walk that covers one of the strips."""
+    p, spacing = doc.passive, doc.passive.spacing_m or 0.0
+    covers = [any(by is not None for by in walked(strips, [(w.start, w.end)], spacing)) for w in p.walked]
+    p.walked = [w for w, covered in zip(p.walked, covers, strict=True) if not covered]
+
+
 @router.post("/passive/consequences")
 def consequences_of_passive(job_id: int, form: PassiveForm, db: Db) -> Consequences:
     """Return which verdicts the passive sweep would alter; nothing is stored."""
@@ -106,7 +163,11 @@ def _swept(job: JobRow, form: PassiveForm) -> BeforeDoc:
             raise
         hits.append(HitDoc(source=made.source, at=made.at, note=made.note))
     spacing = Reader(form, units).read("spacing", "distance")
-    doc.passive = PassiveDoc(first=form.first, second=form.second, spacing_m=spacing, hits=hits)
+    was = doc.passive
+    doc.passive = PassiveDoc(first=was.first, second=was.second, spacing_m=spacing, hits=hits, walked=was.walked)
+    area = dig_area(plan)
+    if spacing is not None and spacing != was.spacing_m and area is not None:
+        strips_over(area, spacing)
     passive_of(doc)
     return doc
 

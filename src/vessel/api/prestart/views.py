@@ -7,6 +7,7 @@ from typing import Literal
 from pydantic import BaseModel
 
 from vessel.api.choices import ChoiceView
+from vessel.api.site.views import Corner
 
 
 class CheckView(BaseModel):
@@ -63,14 +64,51 @@ class HitView(BaseModel):
     line: HitLine
 
 
-class PassiveView(BaseModel):
-    """The passive sweep; `points`: what a hit's place can be given from."""
+class StripView(BaseModel):
+    """One strip of the grid (east and north [m]): whether it is walked, is the next to walk, and who walked it."""
 
-    first: bool
-    second: bool
+    id: str
+    start: Corner
+    end: Corner
+    walked: bool
+    next: bool
+    text: str
+
+
+class WayView(BaseModel):
+    """One way of the grid; without strips only its tick."""
+
+    id: Literal["A", "B"]
+    label: str
+    done: bool
+    ticked: bool
+    count_text: str
+    strips: list[StripView]
+
+
+class GridView(BaseModel):
+    """The grid of the passive sweep on the plan: both ways, and the strip to walk next.
+
+    `next_id` is empty where nothing is left, or where there are no strips; `lacks` then says what they need.
+    `usual_spacing`: the distance between walks that is offered where none is set, empty where it would not help.
+    """
+
+    ways: list[WayView]
+    next_id: str
+    next_text: str
+    next_how: str
+    lacks: str
+    usual_spacing: str
+
+
+class PassiveView(BaseModel):
+    """The passive sweep; `points`: what a hit's place can be given from; `caution`: what its signal never says."""
+
     spacing: str
+    grid: GridView
     headline: str
     advice: str
+    caution: str
     sources: list[ChoiceView]
     points: list[str]
     hits: list[HitView]

@@ -10,6 +10,8 @@ from vessel.core.model.site_plan import FURTHEST_M, Xy
 
 Answer = Literal["yes", "no", "not_needed"]
 Source = Literal["mains", "radio", "rectifier"]
+Leg = tuple[Xy, Xy]
+"""A straight walk: from and to, east and north on the plan [m]."""
 _TIMES = (0.1, 1000.0)
 
 
@@ -72,14 +74,18 @@ class Hit:
 class PassiveSweep:
     """The grid walked with the receiver alone: once, and again with the receiver turned 90 degrees.
 
-    `spacing_m` [m] between the walks, None if not given.
+    `spacing_m` [m] between the walks, None if not given. `walked`: what was walked strip by strip.
     """
 
     first: bool = False
     second: bool = False
     spacing_m: float | None = None
     hits: tuple[Hit, ...] = ()
+    walked: tuple[Leg, ...] = ()
 
     def __post_init__(self) -> None:
+        for place in (at for leg in self.walked for at in leg):
+            for value in place:
+                require_range(value, low=-FURTHEST_M, high=FURTHEST_M, field="walked", name="Place", unit="m")
         if self.spacing_m is not None:
             require_range(self.spacing_m, low=0.2, high=100.0, field="spacing", name="Distance between walks", unit="m")

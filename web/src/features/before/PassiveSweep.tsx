@@ -6,33 +6,27 @@ import { api, asRefusal, type Job, Refusal, type Schemas, take } from "../../api
 import { useChange, useSite } from "../../api/queries";
 import { formatter, placeText } from "../../api/units";
 import { Button } from "../../ui/Button";
-import { ChoiceEntry, EntryForm, FormError, TextEntry } from "../../ui/EntryForm";
-import { Tick } from "../../ui/Field";
+import { Fold } from "../../ui/Fold";
 import { Refused } from "../../ui/Refused";
 import { Sheet } from "../../ui/Sheet";
 import { useToast } from "../../ui/Toasts";
-import { useEntryForm } from "../../ui/useEntryForm";
 import { useConsequences } from "../consequences/useConsequences";
 import { PlanPicture } from "../site/PlanPicture";
+import { NextWalk, Spacing, useGrid, Ways } from "./GridWalk";
+import { type HitEntry, LogHit, NO_TAPE, useHitEntry } from "./LogHit";
 
 type Passive = Schemas["PassiveView"];
 type Form = Schemas["PassiveForm"];
-type Source = Schemas["HitForm"]["source"];
+type Hit = Passive["hits"][number];
 
 const LineForm = lazy(() => import("../line/LineForm"));
 
-const NEW = { source: "mains" as string, place: "", note: "", near: "", away: "", towards: "" };
-const NO_TAPE = { near: "", away: "", towards: "" };
-const COMPASS = ["N", "NE", "E", "SE", "S", "SW", "W", "NW"];
-
 const formOf = (p: Passive): Form => ({
-  first: p.first,
-  second: p.second,
   spacing: p.spacing,
   hits: p.hits.map((h) => ({ source: h.source, place: h.place, note: h.note, ...NO_TAPE })),
 });
 
-/** The receiver alone: the grid walked twice, and what it met, placed on the plan as "something here". */
+/** The receiver alone: the grid walked strip by strip both ways, and what it met, placed on the plan. */
 export function PassiveSweep({ job, passive: p }: { job: Job; passive: Passive }) {
   const toast = useToast();
   const save = useChange(
@@ -60,188 +54,143 @@ export function PassiveSweep({ job, passive: p }: { job: Job; passive: Passive }
     await changes.settle();
     if (said) toast(said, () => save.mutate(before));
   };
-  // a tap has no field of its own: what it was refused for shows above the list
-  const tap = (patch: Partial<Form>, said?: string) => send(patch, said).catch(() => undefined);
   const refused = save.isError ? asRefusal(save.error) : null;
   const ofForms = refused?.field === "spacing" || refused?.field.startsWith("hits.");
   const hits = asked.hits ?? [];
-  const go = useNavigate();
-  const [made, setMade] = useState<Passive["hits"][number]["line"] | null>(null);
-  return (
-    <section className="card" aria-label="Passive sweep">
-      <h2>Passive sweep</h2>
-      <p className="mt-1 font-semibold">{p.headline}</p>
-      <p className="text-sm text-quiet">{p.advice}</p>
-      <div className="mt-2 grid gap-x-4 sm:grid-cols-2">
-        <Tick
-          name="first"
-          label="Grid walked one way"
-          checked={asked.first ?? false}
-          onChange={(first) => tap({ first })}
-        />
-        <Tick
-          name="second"
-          label="Walked again, receiver turned 90°"
-          checked={asked.second ?? false}
-          onChange={(second) => tap({ second })}
-        />
-      </div>
-      <Spacing key={p.spacing} job={job} value={p.spacing} onSet={(spacing) => send({ spacing })} />
-      {changes.shown}
-      {refused && !ofForms ? <Refused text={refused.text} /> : null}
-      {p.hits.length ? (
-        <ul className="mt-2">
-          {p.hits.map((h, i) => (
-            <li
-              key={`${h.place}-${h.source}-${h.note}`}
-              className="flex items-start gap-2 border-t border-edge py-2"
-              data-explained={h.explained}
-            >
-              <CircleQuestionMark
-                aria-hidden
-                className={`mt-0.5 size-5 shrink-0 ${h.explained ? "text-quiet" : "text-hold"}`}
-              />
-              <div className="min-w-0 grow">
-                <p className={h.explained ? "" : "font-semibold"}>{h.text}</p>
-                <p className="text-sm text-quiet">
-                  {h.place ? `At ${h.place}` : "No place on the plan"}
-                  {h.note ? ` · ${h.note}` : ""}
-                </p>
-                {h.explained || !h.place ? null : (
-                  <Button
-                    className="mt-1 text-sm"
-                    aria-label={`Make a line of it: ${h.note || h.place}`}
-                    onClick={() => setMade(h.line)}
-                  >
-                    Make a line of it
-                  </Button>
-                )}
-              </div>
-              <Button
-                look="quiet"
-                className="text-sm"
-                aria-label={`Remove the hit ${h.note || h.place}`}
-                onClick={() => tap({ hits: hits.filter((_, k) => k !== i) }, "Hit removed.")}
-              >
-                Remove
-              </Button>
-            </li>
-          ))}
-        </ul>
-      ) : null}
-      <NewHit
+  const entry = useHitEntry(job);
+  const grid = useGrid(job);
+  const site = useSite(job.id);
+  const drawn =
+    site.data && site.data.lines.length + site.data.access.length + site.data.dig.length > 0
+      ? site.data
+      : null;
+  const bench = "card lg:col-start-2";
+  const walks = (
+    <>
+      <Ways grid={p.grid} use={grid} />
+      <Spacing
+        key={`${p.spacing} ${p.grid.usual_spacing}`}
         job={job}
-        count={hits.length}
-        sources={p.sources}
-        points={p.points}
-        busy={save.isPending || changes.checking}
-        onAdd={(hit) => send({ hits: [...hits, hit] })}
+        value={p.spacing}
+        usual={p.grid.usual_spacing}
+        onSet={(spacing) => send({ spacing })}
       />
-      <Sheet title="New line" open={made !== null} onClose={() => setMade(null)}>
-        {made ? (
-          <Suspense>
-            <LineForm job={job} given={made} onDone={(id) => go(`/jobs/${job.id}/lines/${id}/plan`)} />
-          </Suspense>
-        ) : null}
-      </Sheet>
+    </>
+  );
+  return (
+    <section
+      aria-label="Passive sweep"
+      className={`grid grid-cols-1 gap-3 ${drawn ? "lg:h-full lg:grid-cols-[minmax(0,1fr)_25rem] lg:grid-rows-[auto_minmax(0,1fr)]" : "max-w-xl"}`}
+    >
+      <div className={drawn ? bench : "card"}>
+        <h2 className="sr-only">Passive sweep</h2>
+        <p className="text-lg font-semibold">{p.headline}</p>
+        <p className="text-sm text-quiet">{p.advice}</p>
+        <NextWalk grid={p.grid} use={grid} />
+      </div>
+      {drawn ? (
+        <div className="h-72 lg:col-start-1 lg:row-span-2 lg:row-start-1 lg:h-auto lg:min-h-80">
+          <OnPlan site={drawn} job={job} passive={p} entry={entry} />
+        </div>
+      ) : null}
+      <div className={drawn ? `${bench} min-h-0 lg:overflow-y-auto` : "card"}>
+        {p.grid.lacks ? walks : null}
+        {changes.shown}
+        {refused && !ofForms ? <Refused text={refused.text} /> : null}
+        <LogHit
+          form={entry}
+          job={job}
+          count={hits.length}
+          passive={p}
+          drawn={drawn !== null}
+          busy={save.isPending || changes.checking}
+          onAdd={(hit) => send({ hits: [...hits, hit] })}
+        />
+        <HitList
+          job={job}
+          hits={p.hits}
+          // a tap has no field of its own: what it was refused for shows above the list
+          onRemove={(i) =>
+            void send({ hits: hits.filter((_, k) => k !== i) }, "Hit removed.").catch(() => undefined)
+          }
+        />
+        {p.grid.lacks ? null : <Fold summary="Strips walked, and their distance">{walks}</Fold>}
+      </div>
     </section>
   );
 }
 
-function Spacing(p: { job: Job; value: string; onSet: (text: string) => Promise<void> }) {
-  const form = useEntryForm({ start: { spacing: p.value } });
-  const { spacing } = useWatch({ control: form.control });
+/** The plan with the strips; a tap gives the place of the hit that is being logged. */
+function OnPlan(p: { site: Schemas["SiteView"]; job: Job; passive: Passive; entry: HitEntry }) {
+  const { place } = useWatch({ control: p.entry.control });
+  const [tapped, setTapped] = useState<{ at: [number, number]; text: string } | null>(null);
   return (
-    <EntryForm
-      form={form}
-      send={(typed) => p.onSet(typed.spacing)}
-      className="flex max-w-xs items-start gap-2"
-    >
-      <div className="grow">
-        <TextEntry form={form} name="spacing" label="Between walks" quantity="distance" units={p.job.units} />
-        <FormError form={form} />
-      </div>
-      <Button type="submit" className="mt-6" disabled={spacing === p.value}>
-        Set
-      </Button>
-    </EntryForm>
+    <PlanPicture
+      site={p.site}
+      format={formatter(p.job.units)}
+      zoomTo={p.site.dig.length ? p.site.dig : undefined}
+      strips={p.passive.grid.ways.flatMap((w) => w.strips)}
+      draft={tapped && tapped.text === place ? [tapped.at] : []}
+      onTap={(at) => {
+        const text = placeText(at, p.job.units);
+        setTapped({ at, text });
+        p.entry.setValue("place", text);
+      }}
+    />
   );
 }
 
-function NewHit(p: {
-  job: Job;
-  count: number;
-  sources: Passive["sources"];
-  points: string[];
-  busy: boolean;
-  onAdd: (hit: Schemas["HitForm"]) => Promise<void>;
-}) {
-  const form = useEntryForm({ start: NEW, draft: `hit-${p.job.id}` });
-  const { place, near } = useWatch({ control: form.control });
-  const [tapped, setTapped] = useState<[number, number] | null>(null);
-  const site = useSite(p.job.id);
-  const drawn = site.data && site.data.lines.length + site.data.access.length > 0 ? site.data : null;
-  const format = formatter(p.job.units);
-  const send = async (typed: typeof NEW) => {
-    try {
-      const taped = typed.place ? NO_TAPE : {};
-      await p.onAdd({ ...typed, ...taped, source: typed.source as Source });
-    } catch (e) {
-      // a refusal of the hit being added names its number, counted from those on record
-      const { field, message, fix, code } = asRefusal(e);
-      throw new Refusal(field.replace(`hits.${p.count}.`, ""), message, fix, code);
-    }
-    form.begin(NEW);
-  };
-  const show = (at: [number, number]) => {
-    setTapped(at);
-    form.setValue("place", placeText(at, p.job.units));
-  };
+function HitList(p: { job: Job; hits: Hit[]; onRemove: (index: number) => void }) {
+  const go = useNavigate();
+  const [made, setMade] = useState<Hit["line"] | null>(null);
+  if (!p.hits.length) return null;
   return (
-    <EntryForm form={form} send={send} className="mt-3 border-t border-edge pt-3">
-      <h3>Log a hit</h3>
-      {drawn ? (
-        <div className="my-2 h-64">
-          <PlanPicture site={drawn} format={format} onTap={show} draft={tapped && place ? [tapped] : []} />
-        </div>
-      ) : null}
-      <div className="grid grid-cols-1 gap-x-3 sm:grid-cols-2">
-        <ChoiceEntry form={form} label="What the receiver hears" name="source" options={p.sources} />
-        <TextEntry
-          form={form}
-          name="place"
-          label={drawn ? "Place: tap the plan, or type 12 E, 3 S" : "Place, such as 12 E, 3 S"}
-          then={() => setTapped(null)}
-        />
-        {p.points.length && !place ? (
-          <div className="grid grid-cols-2 gap-x-3 sm:col-span-2 sm:grid-cols-3">
-            <div className="col-span-2 sm:col-span-1">
-              <ChoiceEntry
-                form={form}
-                label="Or measured from"
-                name="near"
-                options={[{ id: "", label: "nothing" }, ...p.points.map((id) => ({ id, label: id }))]}
-              />
+    <>
+      <ul className="mt-2">
+        {p.hits.map((h, i) => (
+          <li
+            key={`${h.place}-${h.source}-${h.note}`}
+            className="flex items-start gap-2 border-t border-edge py-2"
+            data-explained={h.explained}
+          >
+            <CircleQuestionMark
+              aria-hidden
+              className={`mt-0.5 size-5 shrink-0 ${h.explained ? "text-quiet" : "text-hold"}`}
+            />
+            <div className="min-w-0 grow">
+              <p className={h.explained ? "" : "font-semibold"}>{h.text}</p>
+              <p className="text-sm text-quiet">
+                {h.place ? `At ${h.place}` : "No place on the plan"}
+                {h.note ? ` · ${h.note}` : ""}
+              </p>
+              {h.explained || !h.place ? null : (
+                <Button
+                  className="mt-1 text-sm"
+                  aria-label={`Make a line of it: ${h.note || h.place}`}
+                  onClick={() => setMade(h.line)}
+                >
+                  Make a line of it
+                </Button>
+              )}
             </div>
-            {near ? (
-              <>
-                <TextEntry form={form} name="away" label="How far" quantity="distance" units={p.job.units} />
-                <ChoiceEntry
-                  form={form}
-                  label="Which way"
-                  name="towards"
-                  options={[{ id: "", label: "choose" }, ...COMPASS.map((id) => ({ id, label: id }))]}
-                />
-              </>
-            ) : null}
-          </div>
+            <Button
+              look="quiet"
+              className="text-sm"
+              aria-label={`Remove the hit ${h.note || h.place}`}
+              onClick={() => p.onRemove(i)}
+            >
+              Remove
+            </Button>
+          </li>
+        ))}
+      </ul>
+      <Sheet title="New line" open={made !== null} onClose={() => setMade(null)}>
+        {made ? (
+          <Suspense>
+            <LineForm job={p.job} given={made} onDone={(id) => go(`/jobs/${p.job.id}/lines/${id}/plan`)} />
+          </Suspense>
         ) : null}
-      </div>
-      <TextEntry form={form} name="note" label="In words" />
-      <FormError form={form} />
-      <Button type="submit" className="mt-1 w-full sm:w-auto" disabled={p.busy}>
-        Log the hit
-      </Button>
-    </EntryForm>
+      </Sheet>
+    </>
   );
 }

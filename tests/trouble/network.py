@@ -18,7 +18,10 @@ _GAUSS = np.array([-0.7745966692, 0.0, 0.7745966692]), np.array([5, 8, 5]) / 18
 
 @dataclass
 class Wire:
-    """A wire along corners (k, 3) [m], z up; `bare` or insulated by `skin_m` over `radius_m`; ends earthed or open."""
+    """A wire along corners (k, 3) [m], z up; `bare` or insulated by `skin_m` over `radius_m`; ends earthed or open.
+
+    `broken_at_m`: where it is broken, or goes on through a coil of `broken_ohm` and `broken_henry`.
+    """
 
     name: str
     path: np.ndarray
@@ -30,6 +33,8 @@ class Wire:
     end_ohm: float | None = None
     coating_s_m2: float = 0.0
     broken_at_m: tuple = ()
+    broken_ohm: float = 1e8
+    broken_henry: float = 0.0
 
     def __post_init__(self):
         self.path = np.asarray(self.path, dtype=float)
@@ -168,7 +173,7 @@ class Net:
                 cut = self.a[self.wire_of == k], self.wire_of == k
                 first = self.node(wire.name, at)
                 i = np.flatnonzero(cut[1])[np.flatnonzero(cut[0] == first)[0]]
-                self.z[i, i] += 1e8
+                self.z[i, i] += wire.broken_ohm + 1j * self.w * wire.broken_henry
         n, m = self.count, len(self.a)
         inc = np.zeros((n, m))
         inc[self.a, np.arange(m)], inc[self.b, np.arange(m)] = 1.0, -1.0

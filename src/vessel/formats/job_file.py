@@ -31,7 +31,7 @@ _ADDRESS_SINCE = 4
 _CORE_ONLY_SINCE = 5
 _SONDE_SINCE = 6
 _FAULT_SINCE = 7
-_STRIPS_SINCE = 8
+_STRIPS_AND_SOLENOIDS_SINCE = 8
 MINOR: Final = max(
     _IDENTITY_SINCE,
     _MOVING_SINCE,
@@ -39,7 +39,7 @@ MINOR: Final = max(
     _CORE_ONLY_SINCE,
     _SONDE_SINCE,
     _FAULT_SINCE,
-    _STRIPS_SINCE,
+    _STRIPS_AND_SOLENOIDS_SINCE,
     *(f.since for f in (*STATION_FIELDS, *READING_FIELDS, *CANDIDATE_FIELDS)),
 )
 """The newest field's: docs/formats/versions.md."""
@@ -68,6 +68,8 @@ class PointDoc(Doc):
     cased: bool = False
     core_only: bool = False
     earth_ohm: Number | None = None
+    solenoid_ohm: Annotated[Number | None, Field(description="the signal goes on through a coil there")] = None
+    solenoid_h: Number | None = None
     typed: dict[str, str]
 
 

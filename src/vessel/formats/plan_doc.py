@@ -11,7 +11,7 @@ from vessel.core.plan.frequency_order import School
 from vessel.formats.document import Doc, Name, Number
 
 AccessKind = Literal["meter", "riser", "valve", "pedestal", "pillar", "lamp_column", "manhole", "test_post", "other"]
-PointKind = Literal[AccessKind, "hydrant", "anode", "earth"]
+PointKind = Literal[AccessKind, "hydrant", "valve_box", "anode", "earth"]
 """What stands on a line; an anode or an earth is buried: nobody gets at it."""
 BURIED: tuple[PointKind, ...] = ("anode", "earth")
 COLUMNS: tuple[PointKind, ...] = ("lamp_column", "pillar", "test_post")

@@ -8,7 +8,7 @@ from typing import Any
 import numpy as np
 
 from vessel.core.model.construction import Construction, metal
-from vessel.core.model.line import ACCESS_TICKS, Access, AccessPoint
+from vessel.core.model.line import ACCESS_TICKS, USUAL_SOLENOID, Access, AccessPoint, Solenoid
 from vessel.core.model.line_ends import OPEN_END, FarEnd
 from vessel.core.model.neighbour import Neighbour, stretch
 from vessel.core.model.network import Bond
@@ -78,8 +78,10 @@ def _drawn(line: Any, name: str, access: Sequence[AccessDoc]) -> Drawn:
     start = OPEN_END if near.earth_ohm is None else FarEnd("earthed", near.earth_ohm)
     on_it = (*accesses_on(route, access), *points_of(line))
     earths = tuple((a.at_m, a.point.earth_ohm) for a in on_it if a.point.earth_ohm is not None)
+    coils = tuple((a.at_m, a.solenoid.ohm, a.solenoid.henry) for a in on_it if a.solenoid is not None)
     end = FarEnd(line.far_kind, line.far_earth_ohm)
-    return Drawn(name, route.construction, route.corners, line.depth_min_m, line.depth_max_m, start, end, earths)
+    low, high = line.depth_min_m, line.depth_max_m
+    return Drawn(name, route.construction, route.corners, low, high, start, end, earths, coils)
 
 
 def points_of(line: Any) -> tuple[Access, ...]:
@@ -91,7 +93,10 @@ def points_of(line: Any) -> tuple[Access, ...]:
 def point_of(data: Any) -> Access:
     """Return what stands on a line from its document or its stored data."""
     doc = PointDoc.model_validate(data)
-    return Access(doc.name, doc.at_m, _reached_at(doc), doc.kind in COLUMNS)
+    coil = None
+    if doc.solenoid_ohm is not None:
+        coil = Solenoid(doc.solenoid_ohm, USUAL_SOLENOID.henry if doc.solenoid_h is None else doc.solenoid_h)
+    return Access(doc.name, doc.at_m, _reached_at(doc), doc.kind in COLUMNS, coil)
 
 
 def _reached_at(doc: PointDoc | AccessDoc) -> AccessPoint:

@@ -5,6 +5,8 @@ from __future__ import annotations
 from vessel.core.judge.trace.coverage import MARK_EVERY_M
 from vessel.core.judge.trace.events import Event, EventKind
 from vessel.core.judge.trace.marks_due import Due, DueKind
+from vessel.core.judge.trace.taper import TaperedEnd
+from vessel.core.model.line import Line
 from vessel.core.text.figures import show_length
 from vessel.core.text.units import Units
 
@@ -31,6 +33,7 @@ EVENT_STEP: dict[EventKind, str] = {
 
 
 _WHOLE = 0.85
+_NEAR_M, _LOOSE_M = 1.0, 2.0
 
 
 def _times(ratio: float) -> str:
@@ -54,6 +57,21 @@ def event_text(e: Event, units: Units) -> str:
         "end": f"{where} the signal ends: {current or 'nothing'} of the current is left past it.",
         "returns": f"{where} the current turns back towards the hookup.",
     }[e.kind]
+
+
+def tapered_text(end: TaperedEnd, line: Line, units: Units) -> tuple[str, str]:
+    """Return where the stations say that the wire ends, or that its valve is, and what to do about it."""
+    at, low, high = (show_length(m, units) for m in (end.at_m, end.low_m, end.high_m))
+    where = f"{at} along, between {low} and {high}"
+    if line.solenoids:
+        text = f"The current ends at a valve, or at a cut, {where}."
+        if end.high_m - end.low_m > _LOOSE_M:
+            return text, "Read the trace at a higher frequency too: it places the valve closer."
+        return text, "Look for the valve box there."
+    text = f"The current tapers to nothing {where}."
+    if abs(end.at_m - line.length_m) <= max(_NEAR_M, end.high_m - end.low_m):
+        return text, "That is the end as entered, and it is open."
+    return text, "The wire ends or is cut there. Mark no further before you know which."
 
 
 DUE_TEXT: dict[DueKind, str] = {

@@ -8,6 +8,7 @@ from vessel.core.model.soil import Soil
 from vessel.core.plan.options import Option, Plan
 from vessel.core.signal.physics.stake_resistance import stake_ohm
 from vessel.core.simulate.stake_spots import spots
+from vessel.core.simulate.valves import Passed, past_valves
 from vessel.core.text.figures import percent, show_hz, show_length, show_ma
 from vessel.core.text.units import Units
 from vessel.words.labels import METHOD_LABEL
@@ -33,6 +34,7 @@ def facts(option: Option, line: Line, soil: Soil, kit: Kit, units: Units) -> lis
         found.append(("With the far end earthed", f"{show_length(option.earthed_m, units)} markable"))
     ends = sorted({show_ma(amps) for amps in option.far_end_a})
     found.append(("Current at the far end", " or ".join(ends)))
+    found += [(f"Past {v.name}", _past(v)) for v in past_valves(option.forecasts, s, line)]
     if option.peak_null_m is not None:
         widest = show_length(option.peak_null_m, units, fine=True)
         found.append(("Peak to null", f"up to {widest} where it can be marked"))
@@ -45,6 +47,13 @@ def facts(option: Option, line: Line, soil: Soil, kit: Kit, units: Units) -> lis
     hours = min(f.output.battery_h for f in option.forecasts)
     found.append(("Battery", f"{hours:.0f} h on a full charge" if hours >= 2 else f"{hours:.1f} h on a full charge"))
     return found
+
+
+def _past(v: Passed) -> str:
+    share = percent(v.most) if percent(v.least) == percent(v.most) else f"{percent(v.least)} to {percent(v.most)}"
+    if v.ends:
+        return f"{share} of the current goes on: the signal ends there, which finds the valve"
+    return f"{share} of the current goes on: the trace does not show the valve"
 
 
 def _stake(option: Option, line: Line, soil: Soil, kit: Kit, units: Units) -> str:

@@ -68,6 +68,7 @@ ACCESS_LABEL: dict[str, str] = {
 POINT_LABEL: dict[str, str] = {
     **{k: label for k, label in ACCESS_LABEL.items() if k != "other"},
     "hydrant": "Hydrant",
+    "valve_box": "Valve box with wires",
     "anode": "Anode, buried",
     "earth": "Earth, buried",
     "other": ACCESS_LABEL["other"],

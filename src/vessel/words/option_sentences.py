@@ -6,6 +6,7 @@ from vessel.core.judge.station.verdict import PROVED
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
 from vessel.core.plan.options import Option, Proves
+from vessel.core.plan.pair_hookup import PairReach
 from vessel.core.signal.layout.line_on_site import lines_beside
 from vessel.core.simulate.forecast import BleedOff, Forecast
 from vessel.core.text.figures import show_hz, show_length, show_ma
@@ -19,6 +20,10 @@ REJECTED = {
     "core_only": (
         "Only the centre conductor is in reach. Driven against its sheath it shows almost nothing outside: connect to "
         "the sheath and earth its far end, or clamp the whole cable."
+    ),
+    "coil_resonates": (
+        "The valve's solenoid and the wire beyond it resonate near this frequency: what goes on is not known. "
+        "Choose a lower one to go past the valve, or a higher one to end there."
     ),
     "no_clamp": "This kit has no clamp.",
     "cased": "Metal casing round the line here. The clamp would put its signal on the casing.",
@@ -109,6 +114,16 @@ def bleed_off_cautions(option: Option, units: Units) -> list[str]:
         if option.loud(worst.share):
             found.append(f"{worst.name} takes {bleed_off_text(worst, units)}: the loudest line there may not be yours.")
     return found
+
+
+def pair_text(p: PairReach, units: Units) -> str:
+    """Return what both leads on two conductors of one cable do, and what depth means then."""
+    heard, shown = (show_length(m, units, fine=True) for m in (p.heard_m, p.shown_m))
+    return (
+        f"Both leads on two of its conductors: the currents run opposite ways and nearly cancel. At best, at "
+        f"{show_hz(p.freq_hz)} and {show_ma(p.output_a)}, it is heard {heard} deep, and that depth shows as {shown}. "
+        "Twisted conductors are not heard at all. It needs no earth, but it proves nothing: never mark from it."
+    )
 
 
 def rejection(option: Option, kit: Kit, units: Units) -> str:

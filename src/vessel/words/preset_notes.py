@@ -17,6 +17,11 @@ PRESET_NOTE: dict[str, str] = {
     ),
     "armoured_cable": "Signal goes on the armour or sheath, under an outer jacket.",
     "pair_cable": "One conductor of an unshielded cable, far end as found.",
+    "valve_wire": (
+        "Insulated wires from the controller to the valves. Tied together at the controller they are one conductor to "
+        "the last valve. One wire alone ends at its valve: high frequency stops at the solenoid, low frequency goes on "
+        "through it."
+    ),
     "power_bare_neutral": "Bare concentric neutral wires in the soil carry the signal. Never connect to a live line.",
     "rodded_drain": "An insulated push-rod in a non-metallic drain, energised as a line.",
     "steel_building": "Footing steel in the soil along a wall. It takes signal from any line or stake nearby.",

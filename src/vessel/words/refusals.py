@@ -29,6 +29,7 @@ HOW_TO_TYPE = {
     "volts": "Type volts, such as 30.",
     "ohms": "Type ohms, such as 110.",
     "resistivity": "Type ohm metres, such as 60.",
+    "inductance": "Type millihenries, such as 50.",
     "bearing": "Type degrees, such as 40.",
     "fall": "Type per cent, such as 1.5, or a ratio, such as 1:80.",
     "signal": "Type the figure on the display, or decibels as 62dB.",

@@ -14,6 +14,10 @@ STEP_TEXT: dict[str, str] = {
     "live": "LIVE line: touch nothing bare. Clamp or induction only, by people authorised for it.",
     "off": "Transmitter OFF while you connect, move or remove anything.",
     "dead": "Never connect to a live conductor. The owner's staff isolate it and prove it dead, or you do not connect.",
+    "controller": (
+        "Controller OFF. Lift this valve's wire and the common off its terminals: the signal must not go into the "
+        "controller. Note which wire was where."
+    ),
     "match": "Set transmitter and receiver to {frequency}. Check both batteries.",
     "stake": (
         "Drive the stake in its own soil, about 90 degrees off the line and away from your walk. Keep it clear "

@@ -2896,7 +2896,7 @@ export interface components {
              */
             shape: "number" | "numbers" | "pairs" | "beside" | "choice" | "tick";
             /** Quantity */
-            quantity: ("distance" | "depth" | "offset" | "current" | "currents" | "frequency" | "volts" | "ohms" | "resistivity" | "bearing" | "signal" | "profile" | "neighbours" | "fall") | null;
+            quantity: ("distance" | "depth" | "offset" | "current" | "currents" | "frequency" | "volts" | "ohms" | "resistivity" | "inductance" | "bearing" | "signal" | "profile" | "neighbours" | "fall") | null;
             /** Choices */
             choices: components["schemas"]["ChoiceView"][];
             /** Required */
@@ -4718,12 +4718,16 @@ export interface components {
         /**
          * PlanRestView
          * @description Every option of a plan that proves something, best first, and every rejected one.
+         *
+         *     `pair_text`: what both leads on two of its conductors would do, empty where there are no two.
          */
         PlanRestView: {
             /** Options */
             options: components["schemas"]["OptionView"][];
             /** Rejected */
             rejected: components["schemas"]["OptionView"][];
+            /** Pair Text */
+            pair_text: string;
         };
         /**
          * PlanView
@@ -4769,7 +4773,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "meter" | "riser" | "valve" | "pedestal" | "pillar" | "lamp_column" | "manhole" | "test_post" | "other" | "hydrant" | "anode" | "earth";
+            kind: "meter" | "riser" | "valve" | "pedestal" | "pillar" | "lamp_column" | "manhole" | "test_post" | "other" | "hydrant" | "valve_box" | "anode" | "earth";
             /** At */
             at: string;
             /**
@@ -4802,6 +4806,16 @@ export interface components {
              * @default
              */
             earth?: string;
+            /**
+             * Solenoid
+             * @default
+             */
+            solenoid?: string;
+            /**
+             * Inductance
+             * @default
+             */
+            inductance?: string;
         };
         /**
          * PointKindView
@@ -4826,7 +4840,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "meter" | "riser" | "valve" | "pedestal" | "pillar" | "lamp_column" | "manhole" | "test_post" | "other" | "hydrant" | "anode" | "earth";
+            kind: "meter" | "riser" | "valve" | "pedestal" | "pillar" | "lamp_column" | "manhole" | "test_post" | "other" | "hydrant" | "valve_box" | "anode" | "earth";
             /** At */
             at: string;
             /** Bare Metal */
@@ -4841,6 +4855,10 @@ export interface components {
             core_only: boolean;
             /** Earth */
             earth: string;
+            /** Solenoid */
+            solenoid: string;
+            /** Inductance */
+            inductance: string;
         };
         /**
          * PresetView
@@ -6148,7 +6166,8 @@ export interface components {
          * TraceView
          * @description The trace under one hookup. `fields`: what its stations are asked for.
          *
-         *     `learned`: the forecast as its stations narrow it, None where they do not.
+         *     `learned`: the forecast as its stations narrow it, None where they do not. `end_text`: where the current tapers to
+         *     nothing, empty where the stations do not show it.
          *
          *     `points`: what a tape can be held at, none where the line is not drawn; `tied`: the plan's place on earth is known.
          */
@@ -6198,6 +6217,10 @@ export interface components {
             tied: boolean;
             /** Events */
             events: components["schemas"]["EventView"][];
+            /** End Text */
+            end_text: string;
+            /** End Step */
+            end_step: string;
             /** Stations */
             stations: components["schemas"]["StationView"][];
             /** Struck */
@@ -6692,7 +6715,7 @@ export interface operations {
         parameters: {
             query: {
                 text: string;
-                quantity: "distance" | "depth" | "offset" | "current" | "currents" | "frequency" | "volts" | "ohms" | "resistivity" | "bearing" | "signal" | "profile" | "neighbours" | "fall";
+                quantity: "distance" | "depth" | "offset" | "current" | "currents" | "frequency" | "volts" | "ohms" | "resistivity" | "inductance" | "bearing" | "signal" | "profile" | "neighbours" | "fall";
                 units?: "metric" | "imperial";
             };
             header?: never;

@@ -12,6 +12,7 @@ type Quantity =
   | "volts"
   | "ohms"
   | "resistivity"
+  | "inductance"
   | "bearing"
   | "signal"
   | "profile"

@@ -66,10 +66,18 @@ class PointForm(Form):
     cased: bool = False
     core_only: bool = False
     earth_ohm: Typed = Field("", alias="earth")
+    solenoid_ohm: Typed = Field("", alias="solenoid")
+    solenoid_h: Typed = Field("", alias="inductance")
 
     def values(self, units: Units) -> dict[str, Any]:
         """Return stored data; raises `BadInput`."""
         reader = Reader(self, units)
+        coil: dict[str, float | None] = {"solenoid_ohm": None, "solenoid_h": None}
+        if self.kind == "valve_box":
+            coil = {
+                "solenoid_ohm": reader.read("solenoid_ohm", "ohms"),
+                "solenoid_h": reader.read("solenoid_h", "inductance"),
+            }
         earth = reader.read("earth_ohm", "ohms")
         if self.kind in BURIED and earth is None:
             raise BadInput("A buried earth has ohms.", field="earth", fix="Estimate them: 5 to 50 ohm is usual.")
@@ -79,6 +87,7 @@ class PointForm(Form):
             "at_m": reader.must("at_m", "distance", "Where it stands"),
             **{k: getattr(self, k) for k in ACCESS_TICKS},
             "earth_ohm": earth,
+            **coil,
             "typed": reader.typed,
         }
 

@@ -110,15 +110,16 @@ def beside_choices(job: LoadedJob) -> list[NeighbourTyped]:
 def point_text(p: dict[str, Any], units: Units) -> str:
     """Return what stands on a line in words: `Lamp column 2 at 31 m, earthed 12 ohm`."""
     earthed = "" if p["earth_ohm"] is None else f", earthed {p['earth_ohm']:g} ohm"
+    coil = "" if p.get("solenoid_ohm") is None else f", signal goes on through its solenoid, {p['solenoid_ohm']:g} ohm"
     live = ", LIVE" if p["live"] else ""
-    return f"{p['name']} at {show_length(p['at_m'], units)}{earthed}{live}"
+    return f"{p['name']} at {show_length(p['at_m'], units)}{earthed}{coil}{live}"
 
 
 def _point_typed(p: dict[str, Any], units: Units) -> dict[str, Any]:
     return {
         **{k: p.get(k, False) for k in ("name", "kind", *ACCESS_TICKS)},
         "at": length_typed(p["typed"].get("at"), p["at_m"], quantity="distance", units=units),
-        "earth": p["typed"].get("earth", ""),
+        **{k: p["typed"].get(k, "") for k in ("earth", "solenoid", "inductance")},
     }
 
 

@@ -96,6 +96,8 @@ class PointTyped(BaseModel):
     cased: bool
     core_only: bool
     earth: str
+    solenoid: str
+    inductance: str
 
 
 class LineDetail(BaseModel):

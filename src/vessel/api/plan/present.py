@@ -19,9 +19,11 @@ from vessel.api.plan.views import (
 )
 from vessel.core.judge.station.crew_bounds import rule_of
 from vessel.core.judge.station.verdict import outcomes_of
+from vessel.core.model.construction import preset
 from vessel.core.model.kit import Kit
 from vessel.core.model.landmarks import Landmark, landmarks
 from vessel.core.plan.options import Option, Plan, base_setup
+from vessel.core.plan.pair_hookup import pair_reach
 from vessel.core.simulate.forecast import Forecast
 from vessel.core.simulate.ratings import NOISE_MARGIN
 from vessel.core.text.figures import show_hz, show_length, show_ma
@@ -30,7 +32,7 @@ from vessel.formats.loaded_job import LoadedLine
 from vessel.words.criterion_words import CRITERION_WORDS
 from vessel.words.fact_sentences import against_best, facts, for_other_soil
 from vessel.words.labels import CASE_LABEL, EVERY_CHECK_PASSES, METHOD_LABEL
-from vessel.words.option_sentences import PROVES, bleed_off_text, cautions, reason, rejection
+from vessel.words.option_sentences import PROVES, bleed_off_text, cautions, pair_text, reason, rejection
 from vessel.words.sonde_sentences import NO_METAL_FOR_SONDE
 from vessel.words.transmitter_sentences import transmitter_text
 from vessel.words.work_sentences import (
@@ -152,12 +154,20 @@ def plan_view(loaded: LoadedLine) -> PlanView:
 def plan_rest_view(loaded: LoadedLine) -> PlanRestView:
     """Return every option of a line's plan."""
     if not loaded.has_metal:
-        return PlanRestView(options=[], rejected=[])
+        return PlanRestView(options=[], rejected=[], pair_text="")
     plan = plan_of(loaded)
     return PlanRestView(
         options=[_ranked(loaded, plan, o) for o in plan.ranked],
         rejected=[_option(loaded, o, None, first=False) for o in plan.rejected],
+        pair_text=_pair_text(loaded),
     )
+
+
+def _pair_text(loaded: LoadedLine) -> str:
+    """What both leads on two conductors of the line would do."""
+    if not preset(loaded.row.preset).pairs or loaded.line.near.live:
+        return ""
+    return pair_text(pair_reach(loaded.line.construction, loaded.job.kit), loaded.job.units)
 
 
 def _looked_at_first(plan: Plan) -> list[Option]:

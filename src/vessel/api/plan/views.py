@@ -121,7 +121,11 @@ class PlanView(BaseModel):
 
 
 class PlanRestView(BaseModel):
-    """Every option of a plan that proves something, best first, and every rejected one."""
+    """Every option of a plan that proves something, best first, and every rejected one.
+
+    `pair_text`: what both leads on two of its conductors would do, empty where there are no two.
+    """
 
     options: list[OptionView]
     rejected: list[OptionView]
+    pair_text: str

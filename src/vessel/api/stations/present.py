@@ -36,6 +36,7 @@ from vessel.api.striking import struck
 from vessel.api.sweep.present import sweep_warning
 from vessel.core.hookup.hookup_state import Band
 from vessel.core.hookup.judge_trace import learned_band
+from vessel.core.hookup.trace_end import trace_end
 from vessel.core.judge.rivals.chances import Alive
 from vessel.core.judge.station.crew_bounds import rules_of, version_of
 from vessel.core.judge.station.verdict import PROVED, Judgement
@@ -48,7 +49,7 @@ from vessel.formats.loaded_job import LoadedSetup, LoadedStation
 from vessel.formats.plan_doc import known_points
 from vessel.store.tables import StationRow
 from vessel.words.criterion_words import CRITERION_WORDS
-from vessel.words.event_sentences import EVENT_LABEL, EVENT_STEP, event_text
+from vessel.words.event_sentences import EVENT_LABEL, EVENT_STEP, event_text, tapered_text
 from vessel.words.finding_sentences import explain, headline, next_step
 from vessel.words.identity_sentences import ask_step, identity_headline, identity_text, proving_step
 from vessel.words.proof_sentences import taught_text
@@ -217,6 +218,8 @@ def trace_view(setup: LoadedSetup) -> TraceView:
     line, job, units = setup.line.row, setup.job, setup.job.units
     stations, state, beside = judged_stations(setup), state_of(setup), lines_beside(setup.line.line)
     taught, found = judged_of(setup).lesson, identity_finding(setup)
+    ended = trace_end(setup.line.line, job.soil, setup.setup, [s.reading for s, _ in stations])
+    end_text, end_step = ("", "") if ended is None else tapered_text(ended, setup.line.line, units)
     return TraceView(
         setup_id=setup.row.id,
         line_id=line.id,
@@ -251,6 +254,8 @@ def trace_view(setup: LoadedSetup) -> TraceView:
             )
             for e in events_of(setup)
         ],
+        end_text=end_text,
+        end_step=end_step,
         stations=[StationView(**_station(s, j)) for s, j in stations],
         struck=struck(setup.row.stations, lambda s: _struck_text(setup.station(s))),
     )

@@ -151,7 +151,8 @@ class EventView(BaseModel):
 class TraceView(BaseModel):
     """The trace under one hookup. `fields`: what its stations are asked for.
 
-    `learned`: the forecast as its stations narrow it, None where they do not.
+    `learned`: the forecast as its stations narrow it, None where they do not. `end_text`: where the current tapers to
+    nothing, empty where the stations do not show it.
 
     `points`: what a tape can be held at, none where the line is not drawn; `tied`: the plan's place on earth is known.
     """
@@ -178,5 +179,7 @@ class TraceView(BaseModel):
     points: list[str]
     tied: bool
     events: list[EventView]
+    end_text: str
+    end_step: str
     stations: list[StationView]
     struck: list[StruckView]

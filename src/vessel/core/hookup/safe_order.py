@@ -62,6 +62,7 @@ CHECKLISTS: dict[Method, tuple[Step, ...]] = {
     ),
 }
 
+_CONTROLLER = Step("controller", True, "line")
 _MOVING = (_OFF, _MATCH, Step("place", part="coil"), _ON, Step("carry", part="walk"), Step("air", part="walk"))
 """The order of moving induction: the coil is carried along instead of left behind."""
 
@@ -144,7 +145,7 @@ def stake_on(line: Line, setup: Setup) -> Literal["left", "right"]:
 def checklist(line: Line, setup: Setup) -> tuple[Step, ...]:
     """Return the steps for a hookup in their safe order.
 
-    A live line gets a first step of its own.
+    A live line gets a first step of its own; wires of a controller are lifted off it before a lead goes on.
 
     Args:
         line: The line to locate.
@@ -154,4 +155,7 @@ def checklist(line: Line, setup: Setup) -> tuple[Step, ...]:
         Steps in order.
     """
     steps = _MOVING if setup.moving else CHECKLISTS[setup.method]
+    if setup.by.connects and line.solenoids:
+        at = next(k for k, s in enumerate(steps) if s.id == "dead")
+        steps = (*steps[: at + 1], _CONTROLLER, *steps[at + 1 :])
     return (Step("live", True, "line"), *steps) if line.near.live else steps

@@ -90,12 +90,14 @@ class Preset:
     """A named construction; None where there is no metal. What it stands for is in `words.preset_notes`.
 
     `shielded`: it has a centre conductor inside what carries the signal. `hollow`: a sonde can be pushed through it.
+    `pairs`: several such conductors lie side by side, and both leads could be put on two of them.
     """
 
     label: str
     construction: Construction | None
     shielded: bool = False
     hollow: bool = False
+    pairs: bool = False
 
 
 PRESETS: dict[str, Preset] = {
@@ -160,6 +162,12 @@ PRESETS: dict[str, Preset] = {
     "pair_cable": Preset(
         "Unshielded pair cable",
         Construction("solid", 0.4e-3, COPPER_S_M, insulation_m=1.6e-3, insulation_eps_r=2.3),
+        pairs=True,
+    ),
+    "valve_wire": Preset(
+        "Valve wires of irrigation",
+        Construction("solid", 0.8e-3, COPPER_S_M, insulation_m=0.8e-3, insulation_eps_r=2.3),
+        pairs=True,
     ),
     "power_bare_neutral": Preset(
         "Power cable with bare neutral",

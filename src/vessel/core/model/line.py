@@ -35,16 +35,34 @@ ACCESS_TICKS = ("bare_metal", "core_only", "live", "in_service", "cased")
 
 
 @dataclass(frozen=True)
+class Solenoid:
+    """The coil of a valve that the signal has to go through: `ohm` [ohm] in series with `henry` [H]."""
+
+    ohm: float
+    henry: float
+
+    def __post_init__(self) -> None:
+        require_range(self.ohm, low=1.0, high=1e4, field="solenoid_ohm", name="Solenoid's resistance", unit="ohm")
+        require_range(self.henry, low=1e-4, high=5.0, field="solenoid_h", name="Solenoid's inductance", unit="H")
+
+
+USUAL_SOLENOID = Solenoid(30.0, 0.05)
+"""An irrigation valve's: usually 20 to 60 ohm and 20 to 100 mH."""
+
+
+@dataclass(frozen=True)
 class Access:
     """A further access point or a buried earth, `at_m` along the line from its near end [m].
 
-    `name` as the crew calls it. `column`: a metal column, which the transmitter can be laid against.
+    `name` as the crew calls it. `column`: a metal column, which the transmitter can be laid against. `solenoid`: the
+    signal goes on through a valve's coil there: the line is that valve's own wire, and beyond it what it is joined to.
     """
 
     name: str
     at_m: float
     point: AccessPoint
     column: bool = False
+    solenoid: Solenoid | None = None
 
 
 def require_access(access: Access, *, length_m: float = 2e4) -> None:
@@ -110,6 +128,11 @@ class Line:
             Depth [m].
         """
         return self.depth_max_m if deepest else self.mid_depth_m
+
+    @property
+    def solenoids(self) -> tuple[Access, ...]:
+        """The valves whose coils the signal goes through, by distance."""
+        return tuple(a for a in self.accesses if a.solenoid is not None)
 
     @property
     def wanted_m(self) -> tuple[tuple[float, float], ...]:

@@ -138,6 +138,7 @@ class Drawn:
     """A line, or a structure that takes signal, along `corners` [m], `depth_min_m` to `depth_max_m` deep [m].
 
     `construction` None: no metal. `earths`: (distance along it [m], resistance [ohm]) of earths bonded on the way.
+    `solenoids`: (distance [m], resistance [ohm], inductance [H]) of coils that its current goes through.
     """
 
     name: str
@@ -148,6 +149,7 @@ class Drawn:
     start: FarEnd = OPEN_END
     end: FarEnd = OPEN_END
     earths: tuple[tuple[float, float], ...] = ()
+    solenoids: tuple[tuple[float, float, float], ...] = ()
 
     def __post_init__(self) -> None:
         check_corners(self.corners, what=self.name, field="route")

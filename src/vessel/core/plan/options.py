@@ -10,6 +10,7 @@ from typing import Literal
 from vessel.core.judge.station.crew_bounds import rule_of
 from vessel.core.judge.station.verdict import outcome_of
 from vessel.core.model.kit import Frequency, Kit
+from vessel.core.model.line import Line
 from vessel.core.model.methods import METHODS
 from vessel.core.model.setup import Setup, usual_stake
 from vessel.core.plan.frequency_order import School, frequency_order
@@ -18,6 +19,7 @@ from vessel.core.simulate.forecast import Forecast, Moving
 from vessel.core.simulate.hookup_places import Place, kit_rejection, places
 from vessel.core.simulate.line_simulator import Simulator, currents_together
 from vessel.core.simulate.ratings import Rating, Ratings, ratings
+from vessel.core.simulate.valves import past_valves
 
 _SAME_DRIVE = 1.01
 _LEAST_MORE_M, _WORTH_MOVING = 1.0, 0.05
@@ -299,7 +301,7 @@ def _of_line(sim: Simulator, tried: Sequence[Tried], currents: Sequence[Currents
     if currents:
         rated = ratings(sim, sim.read(currents), steps)
         for h, (place, setup) in enumerate(pair for each in tried for pair in each.setups):
-            found += _steps(rated, h, setup, place)
+            found += _steps(sim.line, rated, h, setup, place)
     return found
 
 
@@ -325,7 +327,7 @@ def setup_at(place: Place, base: Setup, freq_hz: float) -> Setup:
     )
 
 
-def _steps(rated: Ratings, h: int, setup: Setup, place: Place) -> list[Option]:
+def _steps(line: Line, rated: Ratings, h: int, setup: Setup, place: Place) -> list[Option]:
     """The output steps of one hookup; one that drives no more than a lower one is rejected for it."""
     found: list[Option] = []
     drives, useful = rated.drive[h, :, : rated.told].tolist(), rated.useful[h].tolist()
@@ -337,8 +339,11 @@ def _steps(rated: Ratings, h: int, setup: Setup, place: Place) -> list[Option]:
             found.append(Option(at, rated.of(h, o), "no_more_current", same_as, place.access, place.disturbs))
             continue
         before = o
+        rating = rated.of(h, o)
         useless = None if useful[o] else "nothing_markable"
-        found.append(Option(at, rated.of(h, o), useless, None, place.access, place.disturbs))
+        if line.solenoids and any(v.resonates for v in past_valves(rating.forecasts, at, line)):
+            useless = "coil_resonates"
+        found.append(Option(at, rating, useless, None, place.access, place.disturbs))
     return found
 
 

@@ -24,6 +24,7 @@ Quantity = Literal[
     "volts",
     "ohms",
     "resistivity",
+    "inductance",
     "bearing",
     "signal",
     "profile",
@@ -49,6 +50,7 @@ _SUFFIXES: dict[str, dict[str, float]] = {
     "volts": {"": 1.0, "v": 1.0, "mv": 1e-3},
     "ohms": {"": 1.0, "ohm": 1.0, "ohms": 1.0, "r": 1.0, "k": 1e3, "kohm": 1e3},
     "resistivity": {"": 1.0, "ohmm": 1.0},
+    "inductance": {"": 1e-3, "mh": 1e-3, "h": 1.0},
     "bearing": {"": 1.0, "deg": 1.0, "degrees": 1.0, "°": 1.0},
     "signal": {"": 1.0, "%": 1.0, "db": 1.0},
 }
@@ -141,6 +143,7 @@ def _suffixed(clean: str, quantity: str, field: str) -> Understood:
         "volts": f"{value:g} V",
         "ohms": f"{value:g} ohm",
         "resistivity": f"{value:g} ohm m",
+        "inductance": f"{value * 1e3:.4g} mH",
         "bearing": f"{value:g} degrees",
         "signal": f"{number:g} dB" if rest == "db" else f"{value:g}",
     }[quantity]

@@ -17,6 +17,8 @@ const EMPTY: PointTyped = {
   in_service: true,
   cased: false,
   earth: "",
+  solenoid: "",
+  inductance: "",
 };
 
 interface Props {
@@ -79,6 +81,24 @@ function Card(p: Props & { index: number; remove: () => void }) {
         required={buried}
         hint={buried ? "5 to 50 ohm is usual." : "Leave empty if none."}
       />
+      {point.kind === "valve_box" ? (
+        <>
+          <TextEntry
+            form={form}
+            name={`${at}.solenoid`}
+            label="Solenoid in this wire, ohm"
+            quantity="ohms"
+            hint="Usually 30. Leave empty if you hook up to the common or to all wires tied together."
+          />
+          <TextEntry
+            form={form}
+            name={`${at}.inductance`}
+            label="Its inductance, mH"
+            quantity="inductance"
+            hint="Usually 20 to 100. Empty: 50 mH."
+          />
+        </>
+      ) : null}
       {buried ? null : (
         <>
           {tick("bare_metal", "Bare metal can be reached")}

@@ -8,7 +8,12 @@ export function Rejected({ lineId }: { lineId: number }) {
   return (
     <section aria-label="Rejected setups and why">
       <Wait query={rest} doing="Reading the rejected setups">
-        {(data) => <Rows options={data.rejected} />}
+        {(data) => (
+          <>
+            {data.pair_text ? <p className="mb-2 border-l-4 border-hold pl-2">{data.pair_text}</p> : null}
+            <Rows options={data.rejected} />
+          </>
+        )}
       </Wait>
     </section>
   );

@@ -192,8 +192,13 @@ function Stations(p: { trace: Trace; chosen: number | null; onChoose: (id: numbe
   );
   return (
     <>
-      {trace.events.length ? (
+      {trace.events.length || trace.end_text ? (
         <ul className="mb-2 grid gap-1" aria-label="What happened along the trace">
+          {trace.end_text ? (
+            <li data-event="taper" className="border-l-4 border-need pl-2 leading-snug">
+              {trace.end_text} <strong>{trace.end_step}</strong>
+            </li>
+          ) : null}
           {trace.events.map((e) => (
             <li
               key={`${e.kind}-${e.start_m}`}

@@ -194,6 +194,8 @@ def _target(line: Line, path: Sequence[tuple[float, float]], *, deepest: bool, f
     features = [Feature("break" if f.kind == "break" else "fault", f.at_m, f.ohm) for f in faults if f.kind != "bond"]
     bonded = [(a.at_m, a.point.earth_ohm) for a in line.accesses if a.point.earth_ohm is not None]
     features += _earths(bonded, line.length_m)
+    coils = [(a.at_m, a.solenoid.ohm, a.solenoid.henry) for a in line.accesses if a.solenoid is not None]
+    features += _solenoids(coils, line.length_m)
     depth = line.depth_m(deepest=deepest)
     return SiteLine(
         target_name(line),
@@ -210,7 +212,14 @@ def _as_drawn(d: Drawn, *, deepest: bool) -> SiteLine:
     depth = d.depth_m(deepest=deepest)
     ends = [FarEnd("earthed", e.earth_ohm) if e.kind == "unknown" else e for e in (d.start, d.end)]
     route = tuple((x, y, depth) for x, y in d.corners)
-    return SiteLine(d.name, d.construction, route, ends[0], ends[1], tuple(_earths(d.earths, d.length_m)))
+    on_it = [*_earths(d.earths, d.length_m), *_solenoids(d.solenoids, d.length_m)]
+    return SiteLine(d.name, d.construction, route, ends[0], ends[1], tuple(on_it))
+
+
+def _solenoids(coils: Sequence[tuple[float, float, float]], length_m: float) -> list[Feature]:
+    """Coils in series on the way; past one at an end there is nothing."""
+    inside = [c for c in coils if _AT_EARTH_M < c[0] < length_m - _AT_EARTH_M]
+    return [Feature("solenoid", at, ohm, henry=henry) for at, ohm, henry in inside]
 
 
 def _earths(bonded: Sequence[tuple[float, float]], length_m: float) -> list[Feature]:

@@ -1,0 +1,44 @@
+"""Valve wires over the API: the coil on the line form, in the plan and the safe order, and where the trace ends."""
+
+from tests.conftest import SERVICE, sent
+
+WIRES = {
+    **SERVICE,
+    "name": "Planter valve wires",
+    "utility": "reclaimed",
+    "preset": "valve_wire",
+    "length": "110",
+    "depth_min": "0.3",
+    "depth_max": "0.5",
+    "far_kind": "open",
+    "points": [{"name": "Valve 4", "kind": "valve_box", "at": "66", "solenoid": "30", "inductance": "50"}],
+}
+
+
+def test_a_valve_on_the_line_is_planned_past_hooked_up_safely_and_found(client, job):
+    line = sent(client.post(f"/api/jobs/{job}/lines", json=WIRES))["id"]
+    detail = sent(client.get(f"/api/lines/{line}"))
+    assert [(p["solenoid"], p["inductance"]) for p in detail["points"]] == [("30", "50")]
+    plan = sent(client.get(f"/api/lines/{line}/plan"))
+    past = {o["freq_text"]: f["text"] for o in plan["options"] for f in o["facts"] if f["label"] == "Past Valve 4"}
+    assert "finds the valve" in past["71.68\u00a0kHz" if "71.68\u00a0kHz" in past else "71.68 kHz"]
+    rest = sent(client.get(f"/api/lines/{line}/plan/rest"))
+    assert "nearly cancel" in rest["pair_text"]
+    body = {"hookup": "direct", "freq": "71.68k", "output": "120", "rx_freq": "71.68k"}
+    setup = sent(client.post(f"/api/lines/{line}/setups", json=body))["id"]
+    assert "controller" in [s["id"] for s in sent(client.get(f"/api/setups/{setup}"))["steps"]]
+    for at in range(6, 62, 6):  # what a wire with an open end at 63 m carries
+        milli = 1.1 * (63 - at)
+        station = {"distance": str(at), "currents": f"{milli:.3g}", "depth": "0.4"}
+        sent(client.post(f"/api/setups/{setup}/stations", json=station))
+    trace = sent(client.get(f"/api/setups/{setup}/trace"))
+    assert "valve" in trace["end_text"]
+    assert trace["end_step"] == "Look for the valve box there."
+
+
+def test_a_coil_that_cannot_be_is_refused_by_its_field(client, job):
+    for field, text in (("solenoid", "0.2"), ("inductance", "9 H"), ("inductance", "many")):
+        points = [{**WIRES["points"][0], field: text}]
+        refused = client.post(f"/api/jobs/{job}/lines", json={**WIRES, "points": points})
+        assert (refused.status_code, refused.json()["field"]) == (422, f"points.0.{field}")
+        assert refused.json()["fix"]

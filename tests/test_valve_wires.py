@@ -42,3 +42,16 @@ def test_a_coil_that_cannot_be_is_refused_by_its_field(client, job):
         refused = client.post(f"/api/jobs/{job}/lines", json={**WIRES, "points": points})
         assert (refused.status_code, refused.json()["field"]) == (422, f"points.0.{field}")
         assert refused.json()["fix"]
+
+
+def test_a_rod_traced_as_a_line_ends_at_its_head(client, job):
+    drain = {**SERVICE, "name": "Yard drain", "utility": "sewer", "preset": "rodded_drain", "length": "60"}
+    line = sent(client.post(f"/api/jobs/{job}/lines", json=drain))["id"]
+    body = {"hookup": "direct", "freq": "8.96k", "output": "60", "rx_freq": "8.96k"}
+    setup = sent(client.post(f"/api/lines/{line}/setups", json=body))["id"]
+    for at in range(3, 30, 4):
+        station = {"distance": str(at), "currents": f"{0.9 * (31 - at):.3g}", "depth": "0.8"}
+        sent(client.post(f"/api/setups/{setup}/stations", json=station))
+    trace = sent(client.get(f"/api/setups/{setup}/trace"))
+    assert "at the head of the rod, 31 m along" in trace["end_text"]
+    assert "turned a corner" in trace["end_step"]

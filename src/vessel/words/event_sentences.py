@@ -59,8 +59,8 @@ def event_text(e: Event, units: Units) -> str:
     }[e.kind]
 
 
-def tapered_text(end: TaperedEnd, line: Line, units: Units) -> tuple[str, str]:
-    """Return where the stations say that the wire ends, or that its valve is, and what to do about it."""
+def tapered_text(end: TaperedEnd, line: Line, units: Units, *, rod: bool) -> tuple[str, str]:
+    """Return where the stations say that the wire ends, or its valve or a `rod`'s head is, and what to do."""
     at, low, high = (show_length(m, units) for m in (end.at_m, end.low_m, end.high_m))
     where = f"{at} along, between {low} and {high}"
     if line.solenoids:
@@ -68,6 +68,12 @@ def tapered_text(end: TaperedEnd, line: Line, units: Units) -> tuple[str, str]:
         if end.high_m - end.low_m > _LOOSE_M:
             return text, "Read the trace at a higher frequency too: it places the valve closer."
         return text, "Look for the valve box there."
+    if rod:
+        text = f"The current tapers to nothing at the head of the rod, {where}."
+        return (
+            text,
+            "Compare that with the rod that is out: if the rod is longer, the head turned a corner.",
+        )
     text = f"The current tapers to nothing {where}."
     if abs(end.at_m - line.length_m) <= max(_NEAR_M, end.high_m - end.low_m):
         return text, "That is the end as entered, and it is open."

@@ -25,6 +25,10 @@ PRESET_NOTE: dict[str, str] = {
     "power_bare_neutral": "Bare concentric neutral wires in the soil carry the signal. Never connect to a live line.",
     "rodded_drain": "An insulated push-rod in a non-metallic drain, energised as a line.",
     "steel_building": "Footing steel in the soil along a wall. It takes signal from any line or stake nearby.",
+    "earth_grid": (
+        "Bare copper in the soil round turbines, substations and pumping plant. A lead on anything bonded to it lights "
+        "up the whole grid: clamp the cable beyond its bond, or carry a coil along."
+    ),
     "sheet_pile": "Steel wall in the soil, computed as a conductor at its middle depth.",
     "steel_fence": "Rails joined by posts in the ground. The earths of the posts are spread along it.",
     "no_metal": (

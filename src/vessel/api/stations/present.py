@@ -40,6 +40,7 @@ from vessel.core.hookup.trace_end import trace_end
 from vessel.core.judge.rivals.chances import Alive
 from vessel.core.judge.station.crew_bounds import rules_of, version_of
 from vessel.core.judge.station.verdict import PROVED, Judgement
+from vessel.core.model.construction import preset
 from vessel.core.model.entry_fields import STATION_FIELDS
 from vessel.core.model.station_place import astray
 from vessel.core.signal.layout.line_on_site import Beside, lines_beside
@@ -219,7 +220,8 @@ def trace_view(setup: LoadedSetup) -> TraceView:
     stations, state, beside = judged_stations(setup), state_of(setup), lines_beside(setup.line.line)
     taught, found = judged_of(setup).lesson, identity_finding(setup)
     ended = trace_end(setup.line.line, job.soil, setup.setup, [s.reading for s, _ in stations])
-    end_text, end_step = ("", "") if ended is None else tapered_text(ended, setup.line.line, units)
+    rod = preset(line.preset).rod
+    end_text, end_step = ("", "") if ended is None else tapered_text(ended, setup.line.line, units, rod=rod)
     return TraceView(
         setup_id=setup.row.id,
         line_id=line.id,

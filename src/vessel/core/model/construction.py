@@ -91,6 +91,7 @@ class Preset:
 
     `shielded`: it has a centre conductor inside what carries the signal. `hollow`: a sonde can be pushed through it.
     `pairs`: several such conductors lie side by side, and both leads could be put on two of them.
+    `rod`: it is a push-rod, which ends where its head is.
     """
 
     label: str
@@ -98,6 +99,7 @@ class Preset:
     shielded: bool = False
     hollow: bool = False
     pairs: bool = False
+    rod: bool = False
 
 
 PRESETS: dict[str, Preset] = {
@@ -177,6 +179,7 @@ PRESETS: dict[str, Preset] = {
         "Drain with a metal rod in it",
         Construction("solid", 2.0e-3, STEEL_S_M, rel_permeability=50.0, insulation_m=2.5e-3, insulation_eps_r=3.0),
         hollow=True,
+        rod=True,
     ),
 }
 
@@ -195,6 +198,10 @@ STRUCTURES: dict[str, Preset] = {
         Construction(
             "tube", 0.03, STEEL_S_M, rel_permeability=200.0, wall_m=3.0e-3, insulation_m=1.0e-3, coating_s_m2=0.028
         ),
+    ),
+    "earth_grid": Preset(
+        "Earth grid of a plant",
+        Construction("solid", 5.5e-3, COPPER_S_M),
     ),
 }
 """Structures that are no buried line but take signal."""

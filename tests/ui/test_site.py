@@ -94,9 +94,9 @@ def test_the_order_of_work_leads_to_a_hookup(page, demo_address):
     expect(steps.first).to_be_visible(timeout=60_000)
     expect(page.get_by_label("Result")).to_contain_text("m markable. You walk")
     expect(page.get_by_label("Each line")).to_contain_text("It has no metal")
-    page.get_by_title(re.compile("^Step 2: ")).click()
-    expect(steps.nth(1).get_by_role("button").first).to_have_attribute("aria-expanded", "true")
-    expect(steps.nth(1)).to_contain_text("Transmitter:")
+    page.get_by_title(re.compile("^Step 3: ")).click()
+    expect(steps.nth(2).get_by_role("button").first).to_have_attribute("aria-expanded", "true")
+    expect(steps.nth(2)).to_contain_text("Transmitter:")
     page.get_by_role("radio", name="High first").click()
     expect(page.get_by_role("radio", name="High first")).to_be_checked()
     steps.first.get_by_role("button").first.click()
@@ -259,7 +259,7 @@ def test_a_line_nothing_was_done_on_is_not_located_on_the_record(page, demo_addr
     drain = page.get_by_role("region", name="Storm drain")
     expect(drain).to_contain_text("No metal: plastic, clay or concrete")
     expect(drain).to_contain_text("The pipe falls 10 ± 4 mm per metre")
-    assert page.get_by_text("None: not located.").count() == 6
+    assert page.get_by_text("None: not located.").count() == 7
 
 
 def test_a_dropped_connection_while_saving_the_plan_loses_nothing(page, demo_address):

@@ -67,3 +67,14 @@ def test_a_run_is_started_on_a_phone_step_by_step(page, demo_address):
     expect(asked).to_contain_text("The null after is at 4.2 m, but the peak is at 5 m.")
     page.get_by_role("button", name="Keep as typed").click()
     expect(page.locator("section[data-verdict]")).to_have_attribute("data-verdict", "hold")
+
+
+def test_a_rod_in_the_drain_is_planned_as_a_line_and_keeps_its_sonde_run(page, demo_address):
+    page.goto(f"{demo_address}/jobs/2/lines/9/plan")
+    page.get_by_role("button", name="A metal rod goes in: trace it as a line").click()
+    form = page.get_by_role("dialog", name="Storm drain")
+    expect(form.get_by_label("Construction")).to_have_value("rodded_drain")
+    form.get_by_role("button", name="Save line").click()
+    expect(page.get_by_role("button", name="Hook up this way")).to_be_visible()
+    page.get_by_role("link", name="Or push a sonde through it").click()
+    expect(page.locator("[data-verdict]").first).to_be_visible()

@@ -18,7 +18,7 @@ import { PointsOnLine } from "./PointsOnLine";
 interface Props {
   job: Job;
   lineId?: number;
-  /** What is known of a new line already. */
+  /** What is filled in already: of a new line, or instead of what the line has. */
   given?: Partial<LineFormState>;
   onDone: (id: number) => void;
   onRemoved?: () => void;
@@ -39,7 +39,14 @@ export default function LineForm(p: Props) {
           />
         ) : (
           <Wait query={line} doing="Reading the line">
-            {(l) => <Form {...p} catalogue={c} start={fromLine(l, c)} draft={`line-${l.id}`} />}
+            {(l) => (
+              <Form
+                {...p}
+                catalogue={c}
+                start={{ ...fromLine(l, c), ...p.given }}
+                draft={`line-${l.id}${p.given?.preset ?? ""}`}
+              />
+            )}
           </Wait>
         )
       }

@@ -13,6 +13,7 @@ import { IfEarthed } from "./IfEarthed";
 import { MovingCard } from "./MovingCard";
 import { OptionCard } from "./OptionCard";
 import { Rejected } from "./Rejected";
+import { RodAsLine } from "./RodAsLine";
 import { useStart } from "./useStart";
 import { WhatIf } from "./WhatIf";
 
@@ -60,6 +61,7 @@ function PlanView({ plan, job, line }: { plan: Plan; job: Job; line: LineState }
             <>
               <NothingWorks why={plan.no_signal} then={plan.nothing_text} />
               {plan.no_signal ? <ToSonde job={job} line={line} main /> : null}
+              {plan.no_signal && line.hollow ? <RodAsLine job={job} line={line} /> : null}
               {ifEarthed}
             </>
           )}

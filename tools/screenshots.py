@@ -38,6 +38,7 @@ PHONE = {
 }
 
 SHOWN = {
+    "before": ["[role='tab']:has-text('Passive')"],
     "site": ["[data-visit='1'] button"],
     "sonde": ["[data-stop] >> nth=3"],
     "fault": ["[data-fault] >> nth=1"],

@@ -53,5 +53,5 @@ def test_a_rod_traced_as_a_line_ends_at_its_head(client, job):
         station = {"distance": str(at), "currents": f"{0.9 * (31 - at):.3g}", "depth": "0.8"}
         sent(client.post(f"/api/setups/{setup}/stations", json=station))
     trace = sent(client.get(f"/api/setups/{setup}/trace"))
-    assert "at the head of the rod, 31 m along" in trace["end_text"]
+    assert "as on a rod whose head is 31 m along" in trace["end_text"]
     assert "turned a corner" in trace["end_step"]

@@ -39,6 +39,10 @@ class HitDoc(Doc):
     note: Text = ""
 
 
+MOST_WALKED = 1000
+"""Strips kept at most, those of earlier grids among them."""
+
+
 class WalkedDoc(Doc):
     """One walk of the grid of the passive sweep, from and to, and who walked it."""
 
@@ -55,7 +59,7 @@ class PassiveDoc(Doc):
     second: bool = False
     spacing_m: Number | None = None
     hits: list[HitDoc] = Field(default_factory=list, max_length=200)
-    walked: list[WalkedDoc] = Field(default_factory=list, max_length=1000)
+    walked: list[WalkedDoc] = Field(default_factory=list, max_length=MOST_WALKED)
 
 
 class BeforeDoc(Doc):

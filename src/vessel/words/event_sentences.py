@@ -64,17 +64,17 @@ def tapered_text(end: TaperedEnd, line: Line, units: Units, *, rod: bool) -> tup
     at, low, high = (show_length(m, units) for m in (end.at_m, end.low_m, end.high_m))
     where = f"{at} along, between {low} and {high}"
     if line.solenoids:
-        text = f"The current ends at a valve, or at a cut, {where}."
+        text = f"The current falls as on a wire that ends at a valve, or is cut, {where}."
         if end.high_m - end.low_m > _LOOSE_M:
             return text, "Read the trace at a higher frequency too: it places the valve closer."
         return text, "Look for the valve box there."
     if rod:
-        text = f"The current tapers to nothing at the head of the rod, {where}."
+        text = f"The current falls as on a rod whose head is {where}."
         return (
             text,
             "Compare that with the rod that is out: if the rod is longer, the head turned a corner.",
         )
-    text = f"The current tapers to nothing {where}."
+    text = f"The current falls as on a wire that ends {where}."
     if abs(end.at_m - line.length_m) <= max(_NEAR_M, end.high_m - end.low_m):
         return text, "That is the end as entered, and it is open."
     return text, "The wire ends or is cut there. Mark no further before you know which."

@@ -14,13 +14,14 @@ from vessel.api.prestart.grid_view import walk_of
 from vessel.api.prestart.present import before_view
 from vessel.api.prestart.views import BeforeView
 from vessel.api.requests import REFUSALS, Db, Saving, get, load_job, stored
-from vessel.core.base.errors import VesselError
+from vessel.core.base.errors import BadInput, VesselError
 from vessel.core.model.pre_start import Ambient, Check, Hit
 from vessel.core.prestart.checks_and_noise import kit_here, require_known
 from vessel.core.prestart.grid_walk import WAYS, Strip, WayId, strips_over, walked
 from vessel.core.text.units import Units
 from vessel.formats.adapters import kit_of
 from vessel.formats.before_doc import (
+    MOST_WALKED,
     AmbientDoc,
     BeforeDoc,
     CheckDoc,
@@ -123,15 +124,18 @@ def walk_strip(job_id: int, strip_id: str, form: StripForm, db: Saving) -> Befor
         if walk.whole[WAYS.index(strip.way)]:  # ticked as a whole: all others of it stay walked
             _tick(doc, strip.way, walked=False)
             own = [s for s, k in zip(walk.strips, walk.by, strict=True) if s.way == strip.way and k is None]
-            doc.passive.walked += [_walked(s, by) for s in own]
+            _add(doc, own, by)
         _unwalk(doc, [strip])
     elif walk.by[walk.strips.index(strip)] is None:
-        doc.passive.walked.append(_walked(strip, by))
+        _add(doc, [strip], by)
     return _saved(job, doc, db)
 
 
-def _walked(strip: Strip, by: str) -> WalkedDoc:
-    return WalkedDoc(start=strip.start, end=strip.end, technician=by, walked_at=now())
+def _add(doc: BeforeDoc, strips: Sequence[Strip], by: str) -> None:
+    if len(doc.passive.walked) + len(strips) > MOST_WALKED:
+        fix = "Tick the whole way, or take back strips of an earlier grid."
+        raise BadInput(f"{MOST_WALKED} walks are on record already.", field="strip_id", fix=fix)
+    doc.passive.walked += [WalkedDoc(start=s.start, end=s.end, technician=by, walked_at=now()) for s in strips]
 
 
 def _tick(doc: BeforeDoc, way: WayId, *, walked: bool) -> None:

@@ -219,7 +219,7 @@ def trace_view(setup: LoadedSetup) -> TraceView:
     line, job, units = setup.line.row, setup.job, setup.job.units
     stations, state, beside = judged_stations(setup), state_of(setup), lines_beside(setup.line.line)
     taught, found = judged_of(setup).lesson, identity_finding(setup)
-    ended = trace_end(setup.line.line, job.soil, setup.setup, [s.reading for s, _ in stations])
+    ended = trace_end(setup.line.line, job.soil, setup.setup, [s.reading for s, _ in stations], setup.readings)
     rod = preset(line.preset).rod
     end_text, end_step = ("", "") if ended is None else tapered_text(ended, setup.line.line, units, rod=rod)
     return TraceView(

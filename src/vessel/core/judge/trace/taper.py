@@ -24,11 +24,27 @@ _CHI95, _MISFIT = 3.84, 2.5
 
 @dataclass(frozen=True)
 class TaperedEnd:
-    """Where the current tapers to nothing [m], with the range that holds it in 95 %."""
+    """Where the current tapers to nothing [m], with the range that holds it in 95 %.
+
+    `scale_a`: A of the curve [A].
+    """
 
     at_m: float
     low_m: float
     high_m: float
+    scale_a: float
+
+    def current_at(self, distance_m: float, gamma: complex) -> float:
+        """Return the current that the curve has at a place.
+
+        Args:
+            distance_m: Distance along the line [m].
+            gamma: Propagation constant of the line [1/m].
+
+        Returns:
+            Current [A].
+        """
+        return self.scale_a * float(np.abs(np.sinh(gamma * (self.at_m - distance_m))))
 
 
 def tapered_end(
@@ -57,20 +73,20 @@ def tapered_end(
     away = 1.0 if x[-1] > x[0] else -1.0
     walked = abs(float(x[-1] - x[0]))
     ahead = np.linspace(0.2, max(_AHEAD * walked, 1.0), _STEPS)
-    misfit = _misfit(away * (x[-1] - x) + ahead[:, None], np.log(amps), np.asarray(spread, dtype=float), gamma)
+    misfit, scale = _misfit(away * (x[-1] - x) + ahead[:, None], np.log(amps), np.asarray(spread, dtype=float), gamma)
     best = int(misfit.argmin())
     loose = max(1.0, float(misfit[best]) / max(len(x) - 2, 1))
     inside = ahead[misfit <= misfit[best] + _CHI95 * loose]
     if loose > _MISFIT or inside[-1] >= ahead[-1]:
         return None
     end, low, high = (float(x[-1] + away * d) for d in (ahead[best], inside[0], inside[-1]))
-    return TaperedEnd(end, min(low, high), max(low, high))
+    return TaperedEnd(end, min(low, high), max(low, high), float(np.exp(scale[best])))
 
 
-def _misfit(left_m: Floats, level: Floats, spread: Floats, gamma: complex) -> Floats:
-    """Chi squared of each end tried, shape (t,), with `left_m` (t, n) to go from each station [m]."""
+def _misfit(left_m: Floats, level: Floats, spread: Floats, gamma: complex) -> tuple[Floats, Floats]:
+    """Chi squared and log A of each end tried, shape (t,), with `left_m` (t, n) to go from each station [m]."""
     shape = np.log(np.abs(np.sinh(gamma * left_m)))
     weight = 1 / (spread**2 + _MODEL**2 + (_PLACE_M / left_m) ** 2)
     off = level - shape
-    off -= ((weight * off).sum(1) / weight.sum(1))[:, None]
-    return np.asarray((weight * off**2).sum(1))
+    scale = (weight * off).sum(1) / weight.sum(1)
+    return np.asarray((weight * (off - scale[:, None]) ** 2).sum(1)), np.asarray(scale)

@@ -52,5 +52,9 @@ def test_a_walk_is_begun_on_a_phone(page, demo_address):
         page.get_by_role("button", name="Done", exact=True).click()
     expect(page.get_by_text("6 of 6 done")).to_be_visible()
     expect(page.get_by_text("Read the level at the stake first").last).to_be_visible()
+    next_one = page.get_by_role("region", name="Next reading")
+    next_one.get_by_label("Distance along").fill("10")
+    next_one.get_by_role("button", name="Add reading").click()
+    expect(next_one).to_contain_text("Tap On, Back or Null.")  # a reading never says which way by itself
     enter(page, "10", "On, to the far end", "4")
     expect(page.locator("[data-frame]")).to_have_count(1)

@@ -1,6 +1,6 @@
 import { ArrowLeft, ArrowRight, Diamond } from "lucide-react";
 import { useWatch } from "react-hook-form";
-import { api, type Schemas, take } from "../../api/client";
+import { api, Refusal, type Schemas, take } from "../../api/client";
 import { faultKey, useChange } from "../../api/queries";
 import { Button } from "../../ui/Button";
 import { ChoiceEntry, EntryForm, FormError, TextEntry, useDoubtful } from "../../ui/EntryForm";
@@ -16,7 +16,7 @@ const ARROWS = [
   { id: "null", label: "Null", icon: Diamond, says: "Null: neither way" },
 ] as const;
 
-const EMPTY: Typed = { distance: "", arrow: "on", level: "", across: "", note: "" };
+const EMPTY: Typed = { distance: "", arrow: "", level: "", across: "", note: "" };
 
 const typedOf = (r: Reading): Typed => ({
   distance: r.typed.distance ?? "",
@@ -55,8 +55,15 @@ export function FrameForm(p: {
     { shown: faultKey(view.line_id) },
   );
   const send = (insist: boolean) => async (typed: Typed) => {
+    if (!typed.arrow)
+      throw new Refusal(
+        "arrow",
+        "Which way the frame points is not entered.",
+        "Tap On, Back or Null.",
+        "missing",
+      );
     await save.mutateAsync({ ...typed, insist } as Schemas["FrameForm"]);
-    form.begin({ ...EMPTY, arrow: typed.arrow });
+    form.begin(EMPTY);
     p.onDone();
     if (!reading) form.goTo("distance");
   };

@@ -106,6 +106,9 @@ def test_the_grid_is_walked_strip_by_strip_and_by_two_at_once(client, job):
     # the whole way ticked, then one of it taken back: the others stay walked
     sent(walk("ways/A"))
     assert (grid()["ways"][0]["done"], grid()["next_id"]) == (True, "B1")
+    sent(client.put(f"/api/jobs/{job}/site", json={"dig": "0 E, 0 N; 60 E, 0 N; 60 E, 10 N; 0 E, 10 N"}))
+    assert not grid()["ways"][0]["done"]  # ticked on a smaller area: the longer strips are not walked
+    sent(client.put(f"/api/jobs/{job}/site", json={"dig": "0 E, 0 N; 40 E, 0 N; 40 E, 10 N; 0 E, 10 N"}))
     sent(walk("strips/A4", walked=False))
     assert (grid()["ways"][0]["count_text"], grid()["next_id"]) == ("3 of 4", "A4")
     exported = client.get(f"/api/jobs/{job}/export").text

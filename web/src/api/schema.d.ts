@@ -6495,8 +6495,6 @@ export interface components {
             label: string;
             /** Done */
             done: boolean;
-            /** Ticked */
-            ticked: boolean;
             /** Count Text */
             count_text: string;
             /** Strips */

@@ -41,7 +41,6 @@ def _way(way: WayId, walk: GridWalk, docs: list[WalkedDoc], units: Units) -> Way
         id=way,
         label=(WAY_LABEL if own else WAY_WHOLE)[way],
         done=walk.done(way),
-        ticked=ticked,
         count_text=count_text(len(own) if ticked else sum(by is not None for _, by in own), len(own)),
         strips=[_strip(s, None if by is None else docs[by], ticked, s == following, units) for s, by in own],
     )

@@ -105,11 +105,14 @@ def passive(job_id: int, form: PassiveForm, db: Saving) -> BeforeView:
 def walk_way(job_id: int, way: WayId, form: StripForm, db: Saving) -> BeforeView:
     """Say that one way of the grid is walked as a whole, or take that back with every strip of it."""
     job = get(db, JobRow, job_id, "job")
-    doc = before_doc(job)
+    doc, walk = before_doc(job), walk_of(LoadedJob(job))
     if not form.walked:
-        own = [s for s in walk_of(LoadedJob(job)).strips if s.way == way]
-        _unwalk(doc, own)
-    _tick(doc, way, walked=form.walked)
+        _unwalk(doc, [s for s in walk.strips if s.way == way])
+        _tick(doc, way, walked=False)
+    elif walk.strips:  # strip by strip: a larger dig area is not walked by a tick of the smaller one
+        _add(doc, walk.left(way), entered_by(db, form.technician, job))
+    else:
+        _tick(doc, way, walked=True)
     return _saved(job, doc, db)
 
 
@@ -123,8 +126,7 @@ def walk_strip(job_id: int, strip_id: str, form: StripForm, db: Saving) -> Befor
     if not form.walked:
         if walk.whole[WAYS.index(strip.way)]:  # ticked as a whole: all others of it stay walked
             _tick(doc, strip.way, walked=False)
-            own = [s for s, k in zip(walk.strips, walk.by, strict=True) if s.way == strip.way and k is None]
-            _add(doc, own, by)
+            _add(doc, walk.left(strip.way), by)
         _unwalk(doc, [strip])
     elif walk.by[walk.strips.index(strip)] is None:
         _add(doc, [strip], by)
@@ -133,7 +135,7 @@ def walk_strip(job_id: int, strip_id: str, form: StripForm, db: Saving) -> Befor
 
 def _add(doc: BeforeDoc, strips: Sequence[Strip], by: str) -> None:
     if len(doc.passive.walked) + len(strips) > MOST_WALKED:
-        fix = "Tick the whole way, or take back strips of an earlier grid."
+        fix = "Set the earlier distance between walks and take its strips back."
         raise BadInput(f"{MOST_WALKED} walks are on record already.", field="strip_id", fix=fix)
     doc.passive.walked += [WalkedDoc(start=s.start, end=s.end, technician=by, walked_at=now()) for s in strips]
 

@@ -81,7 +81,6 @@ class WayView(BaseModel):
     id: Literal["A", "B"]
     label: str
     done: bool
-    ticked: bool
     count_text: str
     strips: list[StripView]
 

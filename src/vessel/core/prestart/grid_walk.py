@@ -146,8 +146,18 @@ class GridWalk:
         Returns:
             True if nothing of it is left.
         """
-        own = [by is not None for s, by in zip(self.strips, self.by, strict=True) if s.way == way]
-        return self.whole[WAYS.index(way)] or (bool(own) and all(own))
+        return self.whole[WAYS.index(way)] or (bool(self.strips) and not self.left(way))
+
+    def left(self, way: WayId) -> tuple[Strip, ...]:
+        """Return the strips of one way that no walk covers.
+
+        Args:
+            way: The way.
+
+        Returns:
+            Strips in order.
+        """
+        return tuple(s for s, by in zip(self.strips, self.by, strict=True) if s.way == way and by is None)
 
     def strip(self, strip_id: str) -> Strip:
         """Return a strip by its name.

@@ -36,6 +36,13 @@ def test_a_valve_on_the_line_is_planned_past_hooked_up_safely_and_found(client, 
     assert trace["end_step"] == "Look for the valve box there."
 
 
+def test_wires_tied_together_are_lifted_off_the_controller_too(client, job):
+    line = sent(client.post(f"/api/jobs/{job}/lines", json={**WIRES, "points": []}))["id"]
+    body = {"hookup": "direct", "freq": "8.96k", "output": "60"}
+    setup = sent(client.post(f"/api/lines/{line}/setups", json=body))["id"]
+    assert "controller" in [s["id"] for s in sent(client.get(f"/api/setups/{setup}"))["steps"]]
+
+
 def test_a_coil_that_cannot_be_is_refused_by_its_field(client, job):
     for field, text in (("solenoid", "0.2"), ("inductance", "9 H"), ("inductance", "many")):
         points = [{**WIRES["points"][0], field: text}]

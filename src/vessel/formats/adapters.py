@@ -10,6 +10,7 @@ from typing import Any, cast
 from vessel.core.base.errors import BadInput
 from vessel.core.diagnose.impossible_readings import doubt
 from vessel.core.judge.station.crew_bounds import rules_of
+from vessel.core.model.construction import preset
 from vessel.core.model.entry_fields import (
     CANDIDATE_FIELDS,
     STATION_FIELDS,
@@ -92,6 +93,7 @@ def line_of(line: Any, plan: SitePlan | None, own: int | None, access: Sequence[
         told,
         accesses,
         course,
+        preset(line.preset).controlled,
     )
 
 

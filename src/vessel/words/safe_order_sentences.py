@@ -15,7 +15,7 @@ STEP_TEXT: dict[str, str] = {
     "off": "Transmitter OFF while you connect, move or remove anything.",
     "dead": "Never connect to a live conductor. The owner's staff isolate it and prove it dead, or you do not connect.",
     "controller": (
-        "Controller OFF. Lift this valve's wire and the common off its terminals: the signal must not go into the "
+        "Controller OFF. Lift the wires you use, and the common, off its terminals: the signal must not go into the "
         "controller. Note which wire was where."
     ),
     "match": "Set transmitter and receiver to {frequency}. Check both batteries.",

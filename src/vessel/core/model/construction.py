@@ -91,7 +91,7 @@ class Preset:
 
     `shielded`: it has a centre conductor inside what carries the signal. `hollow`: a sonde can be pushed through it.
     `pairs`: several such conductors lie side by side, and both leads could be put on two of them.
-    `rod`: it is a push-rod, which ends where its head is.
+    `rod`: it is a push-rod, which ends where its head is. `controlled`: it begins at the terminals of a controller.
     """
 
     label: str
@@ -100,6 +100,7 @@ class Preset:
     hollow: bool = False
     pairs: bool = False
     rod: bool = False
+    controlled: bool = False
 
 
 PRESETS: dict[str, Preset] = {
@@ -170,6 +171,7 @@ PRESETS: dict[str, Preset] = {
         "Valve wires of irrigation",
         Construction("solid", 0.8e-3, COPPER_S_M, insulation_m=0.8e-3, insulation_eps_r=2.3),
         pairs=True,
+        controlled=True,
     ),
     "power_bare_neutral": Preset(
         "Power cable with bare neutral",

@@ -88,6 +88,7 @@ class Line:
 
     With a `course` it runs where the site plan has it, among what is drawn there; without, it is straight and
     `neighbours` are told. `near` is its near end, `accesses` the other places where it can be reached.
+    `controlled`: it begins at the terminals of a controller, which no signal may go into.
     """
 
     construction: Construction
@@ -99,6 +100,7 @@ class Line:
     neighbours: tuple[Neighbour, ...] = ()
     accesses: tuple[Access, ...] = ()
     course: Course | None = None
+    controlled: bool = False
 
     def __post_init__(self) -> None:
         require_range(self.length_m, low=2.0, high=20000.0, field="length_m", name="Length", unit="m")

@@ -7,7 +7,8 @@ from pathlib import Path
 
 from vessel.core.judge.rule import Rule
 from vessel.core.judge.station.criteria import CRITERIA_VERSION, FAULT_RULES, RULES, SONDE_RULES
-from vessel.formats import job_file, site_file
+from vessel.formats import job_file, lesson_file, site_file
+from vessel.instruments import messages
 from vessel.words.criterion_words import CRITERION_WORDS
 from vessel.words.finding_sentences import bounds_text
 
@@ -54,6 +55,8 @@ GENERATED = {
     DOCS / "judge.md": judge_text,
     DOCS / "formats" / "vessel-job-1.schema.json": job_file.schema_text,
     DOCS / "formats" / "vessel-site-1.schema.json": site_file.schema_text,
+    DOCS / "formats" / "vessel-instruments-1.schema.json": messages.schema_text,
+    DOCS / "formats" / "vessel-lesson-1.schema.json": lesson_file.schema_text,
 }
 
 if __name__ == "__main__":

@@ -5,7 +5,8 @@ from __future__ import annotations
 import tempfile
 from pathlib import Path
 
-from playwright.sync_api import sync_playwright
+import httpx2
+from playwright.sync_api import Page, sync_playwright
 
 from vessel.demo.seed import seed
 from vessel.demo.serving import serving
@@ -34,7 +35,6 @@ PHONE = {
     "plan-phone": f"{LINE}/plan",
     "walk-phone": f"{LINE}/trace",
     "mark-phone": f"{DRAWN}/mark",
-    "site-phone": "/jobs/2/site",
 }
 
 SHOWN = {
@@ -65,7 +65,30 @@ def main() -> None:
                         page.locator(selector).first.click(timeout=60_000)
                     page.wait_for_timeout(800)
                     page.screenshot(path=str(OUT / f"{name}.png"))
+            page = browser.new_page(viewport={"width": 1280, "height": 800})
+            page.add_init_script("localStorage['vessel.who'] = 'R. Tallow'")
+            _in_the_yard(page, address)
+            page.screenshot(path=str(OUT / "yard.png"))
             browser.close()
+
+
+def _in_the_yard(page: Page, address: str) -> None:
+    """Begin a lesson, hook up, walk some way along and read."""
+    begun = {"lesson": "wrong-loud-line", "technician": "R. Tallow", "seed": 1}
+    job = httpx2.post(f"{address}/api/practice", json=begun).json()["id"]
+    line = httpx2.get(f"{address}/api/jobs/{job}/yard").json()["target_line_id"]
+    body = {"hookup": "direct", "freq": "8.96k", "output": "60", "rx_freq": "8.96k"}
+    httpx2.post(f"{address}/api/lines/{line}/setups", json=body)
+    page.goto(f"{address}/jobs/{job}/yard")
+    page.get_by_role("button", name="Switch on").click()
+    page.get_by_label("Receiver frequency").select_option(label="8.96 kHz")
+    page.get_by_role("button", name="Step ahead").click(click_count=20, delay=20)
+    page.get_by_role("button", name="Set gain").click()
+    for way in ("left", "right", "left"):
+        page.get_by_role("button", name=f"Step to the {way}").click(click_count=15 if way == "left" else 30, delay=60)
+    page.get_by_role("button", name="Read peak").click()
+    page.get_by_role("button", name="Lift, read").click()
+    page.wait_for_timeout(1500)
 
 
 if __name__ == "__main__":

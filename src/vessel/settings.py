@@ -25,9 +25,12 @@ class Settings(BaseSettings):
     root_path: Annotated[str, Field(description="path prefix behind a reverse proxy, such as /vessel")] = ""
     log_level: Annotated[LogLevel, Field(description="what is logged")] = "info"
     cores: Annotated[int | None, Field(ge=0, description="worker processes for plans; 0: none")] = None
+    instruments: Annotated[
+        list[str], NoDecode, Field(description="instrument to attach, such as tcp://127.0.0.1:8430; repeat for more")
+    ] = Field(default_factory=list)
     demo: Annotated[bool, Field(description="import the demo jobs into an empty database")] = False
 
-    @field_validator("allow_host", mode="before")
+    @field_validator("allow_host", "instruments", mode="before")
     @classmethod
     def _by_comma(cls, given: object) -> object:
         """A list in the environment is written with commas."""

@@ -144,7 +144,7 @@ def candidates_on(rng, solved, circle):
     bearings = np.arange(0, 360, STEP_DEG)
     places = on_circle(circle.centre_m, circle.radius_m, bearings, zero=circle.zero)
     low = solved.kit.receiver.low_m
-    segments, (into, out) = solved.circuit.geometry.segments, solved._ends
+    segments, (into, out) = solved.circuit.geometry.segments, solved.ends_a
     strength, headings = turned_for_best(all_round(solved, places, low))
     lifted = along(all_round(solved, places, low + LIFT_M), headings)
     noise = solved.kit.frequency(solved.hookup.freq_hz).noise_t
@@ -189,7 +189,7 @@ def candidates_on(rng, solved, circle):
 def all_round(solved, places, height_m, *, lines=True):
     """Horizontal field of everything, the transmitter's own included; or of that alone."""
     points, drive = np.column_stack([places, np.full(len(places), height_m)]), solved.output.drive
-    field = lines * horizontal_field(points, solved.circuit.geometry.segments, *solved._ends)
+    field = lines * horizontal_field(points, solved.circuit.geometry.segments, *solved.ends_a)
     if solved.hookup.method == "direct":
         lead = stake_lead(solved.circuit, solved.hookup)
         return field + drive * horizontal_field(points, lead, *(np.ones(len(lead.start_m)) for _ in "ab"))

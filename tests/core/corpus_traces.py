@@ -308,7 +308,7 @@ def displayed(b, receiver):
 def across_strength(solved, points, heading):
     """Response (n,) [T] of coils across the heading at places on the ground."""
     up = np.column_stack([points, np.full(len(points), solved.kit.receiver.low_m)])
-    field = horizontal_field(up, solved.circuit.geometry.segments, *solved._ends)
+    field = horizontal_field(up, solved.circuit.geometry.segments, *solved.ends_a)
     return np.abs(-heading[1] * field[:, 0] + heading[0] * field[:, 1])
 
 

@@ -12,4 +12,4 @@ OUTDOORS = [
         "/jobs/2/lines/7/fault",
     ),
 ]
-INDOORS = ["/", "/jobs/1/record", "/kit", "/rules", "/jobs/1/marking", "/jobs/2/lines/2/plan"]
+INDOORS = ["/", "/practice", "/jobs/1/record", "/kit", "/rules", "/jobs/1/marking", "/jobs/2/lines/2/plan"]

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import asyncio
 import logging
-from collections.abc import AsyncIterator, Iterable
+from collections.abc import AsyncIterator, Iterable, Sequence
 from contextlib import asynccontextmanager
 from dataclasses import asdict
 from html import escape
@@ -29,12 +29,14 @@ from vessel.api.history.routes import router as history_router
 from vessel.api.history.stream import router as stream_router
 from vessel.api.hookup.routes import router as hookup_router
 from vessel.api.identity.routes import router as identity_router
+from vessel.api.instruments.routes import router as instruments_router
 from vessel.api.jobs.routes import router as jobs_router
 from vessel.api.kits.routes import router as kits_router
 from vessel.api.lines.routes import router as lines_router
 from vessel.api.marking.routes import router as marking_router
 from vessel.api.marks.routes import router as marks_router
 from vessel.api.plan.routes import router as plan_router
+from vessel.api.practice.routes import router as practice_router
 from vessel.api.prestart.routes import router as prestart_router
 from vessel.api.record.routes import router as record_router
 from vessel.api.rules.routes import router as rules_router
@@ -52,6 +54,7 @@ from vessel.api.work.routes import router as work_router
 from vessel.core.base.parallel import one_thread_each
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.formats.kit_doc import KitDoc
+from vessel.instruments.attached import Instruments
 from vessel.settings import Settings
 from vessel.store.access import has_password
 from vessel.store.backup import every_day
@@ -79,6 +82,8 @@ ROUTERS = (
     fault_router,
     marks_router,
     record_router,
+    practice_router,
+    instruments_router,
     kits_router,
     rules_router,
     backups_router,
@@ -116,20 +121,26 @@ def create_app(
     web: Path = WEB,
     kept: bool = False,
     guarded: bool = False,
+    instruments: Sequence[str] = (),
 ) -> FastAPI:
     """Return the application on the SQLite file `database`, answering to `hosts` only.
 
     `kept`: make a backup a day and work out the newest jobs after the start. `guarded`: answer only devices that
-    signed in.
+    signed in. `instruments`: addresses of the streams to attach.
     """
+    attached = Instruments(instruments) if instruments else None
     store = open_store(database)
 
     @asynccontextmanager
     async def serving(_: FastAPI) -> AsyncIterator[None]:
         stop = every_day(database) if kept else None
         warming = warm(store, app.state.stopping) if kept else None
+        if attached is not None:
+            attached.start()
         yield
         app.state.stopping.set()
+        if attached is not None:
+            attached.stop()
         if stop is not None:
             stop.set()
         if warming is not None:
@@ -139,6 +150,7 @@ def create_app(
     app = FastAPI(title="Vessel", version=__version__, docs_url=None, redoc_url=None, lifespan=serving)
     app.state.sessions, app.state.database, app.state.turn = store, database, asyncio.Lock()
     app.state.stopping, app.state.guarded = Event(), guarded
+    app.state.instruments = attached
     # the last one added is the outermost
     app.add_middleware(Tagged)
     app.add_middleware(GZipMiddleware, minimum_size=1000, compresslevel=6)
@@ -169,7 +181,9 @@ def application(settings: Settings) -> FastAPI:
     hosts = {*LOOPBACK, *settings.allow_host}
     if settings.host not in ("0.0.0.0", "::"):
         hosts.add(settings.host)
-    return create_app(settings.database, hosts=hosts, kept=True, guarded=_guarded(settings))
+    return create_app(
+        settings.database, hosts=hosts, kept=True, guarded=_guarded(settings), instruments=settings.instruments
+    )
 
 
 def _guarded(settings: Settings) -> bool:

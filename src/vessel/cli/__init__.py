@@ -80,10 +80,15 @@ def _parser() -> argparse.ArgumentParser:
     _solve_arguments(add("solve", "vessel.cli.site:solve_command", "transmitter and currents along every line"))
     _read_arguments(add("read", "vessel.cli.site:read_command", "what a receiver shows at given places"))
     schema = add("schema", "vessel.cli.schema:schema_command", "the JSON Schema of a file format")
-    schema.add_argument("format", nargs="?", default="job", choices=("job", "site"))
+    schema.add_argument("format", nargs="?", default="job", choices=("job", "site", "lesson", "instruments"))
     _serve_arguments(
         add("serve", "vessel.cli.serve:serve_command", "the application, on loopback unless set otherwise")
     )
+    instruments = add("instruments", "vessel.cli.instruments:instruments_command", "stand-in instruments on a site")
+    instruments.add_argument("file", metavar="SITE.json", help="a site file")
+    instruments.add_argument("--host", default="127.0.0.1", help="address to listen on (127.0.0.1)")
+    instruments.add_argument("--port", type=int, default=8430, help="port to listen on (8430)")
+    instruments.add_argument("--seed", type=int, default=0, help="of the noise")
     for name, what in (
         ("backup", "a whole copy of the database, also while it is served"),
         ("restore", "a backup in the place of the database; what was there is kept"),
@@ -133,6 +138,9 @@ def _serve_arguments(command: argparse.ArgumentParser) -> None:
     command.add_argument("--root-path", help="path prefix behind a reverse proxy, such as /vessel")
     command.add_argument("--log-level", choices=("debug", "info", "warning", "error"), help="what is logged (info)")
     command.add_argument("--cores", type=int, help="worker processes for plans; 0: none (one a further core)")
+    command.add_argument(
+        "--instruments", nargs="+", metavar="ADDRESS", help="instruments to attach, such as tcp://127.0.0.1:8430"
+    )
     command.add_argument(
         "--demo", action="store_true", default=None, help="import the demo jobs into an empty database"
     )

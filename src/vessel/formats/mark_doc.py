@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from math import isfinite
+from typing import Annotated, Any, Literal, Self
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from vessel.formats.document import Doc, Number, Text
 
@@ -24,6 +25,23 @@ class Snapshot(BaseModel):
     setup_text: Text
     readings_text: Text
     station: MarkedStation
+
+    @model_validator(mode="after")
+    def _readable(self) -> Self:
+        """Check what is read of the rest; it is not declared, or marks that lack it would be given it."""
+        more, estimate = self.model_extra or {}, (self.model_extra or {}).get("estimate")
+        if not isinstance(more.get("hex", ""), str):
+            raise ValueError("hex is no colour")
+        if not (estimate is None or isinstance(estimate, dict)):
+            raise ValueError("estimate is no record")
+        for of in (self.station.model_extra or {}, estimate or {}):
+            if not _number_or_none(of.get("depth_m")):
+                raise ValueError("depth_m is no number")
+        return self
+
+
+def _number_or_none(value: Any) -> bool:
+    return value is None or (isinstance(value, int | float) and not isinstance(value, bool) and isfinite(value))
 
 
 class MarkDoc(Doc):

@@ -333,6 +333,34 @@ class PostRow(Base):
     at: Mapped[str] = mapped_column(index=True)
 
 
+class ExerciseRow(Base):
+    """An exercise in the practice yard: the lesson it is of, and the job of whoever practises.
+
+    `ground`: the lesson as plain data, hidden until the debrief and kept out of the journal. `names`: by id of a line
+    of the job, which line of the ground it is. `state`: what is on and what was done; `events`: what was done when.
+    """
+
+    __tablename__ = "exercises"
+    __table_args__ = (Index("uq_exercises_job", "job_id", unique=True),)
+    id: Mapped[int] = mapped_column(primary_key=True)
+    job_id: Mapped[int] = mapped_column(ForeignKey("jobs.id"))
+    lesson: Mapped[str]
+    name: Mapped[str]
+    level: Mapped[str]
+    seed: Mapped[int]
+    technician: Mapped[str]
+    ground: Mapped[Json]
+    names: Mapped[Json]
+    state: Mapped[Json]
+    events: Mapped[list[Json]]
+    started_at: Mapped[str]
+    ended_at: Mapped[str | None]
+    passed: Mapped[bool | None]
+    score: Mapped[int | None]
+    strikes: Mapped[int | None]
+    job: Mapped[JobRow] = relationship()
+
+
 class CrewPasswordRow(Base):
     """The crew's password as a hash; one row, or none."""
 

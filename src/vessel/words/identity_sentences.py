@@ -208,6 +208,8 @@ def rival_text(kind: RivalId, of_m: float, units: Units) -> str:
 
 def chance_text(chance: float) -> str:
     """Return a chance as it is said."""
+    if chance >= 0.995:
+        return "over 99\u00a0%"
     return "under 0.1\u00a0%" if chance < 0.001 else f"{100 * chance:.2g}\u00a0%"
 
 

@@ -112,6 +112,11 @@ REFUSALS: dict[str, tuple[str, str]] = {
         "{thing} is at {at_m:length}, but {name} is {length_m:length} long.",
         "Correct the distance or the route.",
     ),
+    "yard_nothing_there": (
+        "No metal of “{name}” comes up there.",
+        "The record may be wrong. Hook up where you see the line: at its riser or its box.",
+    ),
+    "lesson_without_target": ("The target “{name}” is none of the recorded lines.", "Name one of `lines`."),
     "feature_without_ohm": (
         "The {kind} at {at_m:length} has no resistance to soil.",
         "Enter at least 0.01 ohm; an anode is typically 5 to 50 ohm.",

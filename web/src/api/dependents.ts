@@ -15,6 +15,8 @@ const SHOWN = ["job", "job.record", "job.found", "job.standing"];
 
 const DEPENDENTS = {
   jobs: ["jobs", "kits"],
+  practice: ["practice"],
+  yard: ["job.yard"],
   job: ["jobs", "kits", "job", "job.*", ...LINE, ...SETUP],
   checks: ["job", "job.before", "job.record"],
   noise: [...SHOWN, "job.before", "job.work", "line.plan", ...SETUP],
@@ -43,7 +45,7 @@ const DEPENDENTS = {
   ],
   line: ["jobs", "job", "job.*", ...LINE, ...SETUP],
   site: ["job", "job.*", ...LINE, ...SETUP],
-  setup: [...SHOWN, ...SETUP],
+  setup: [...SHOWN, "job.yard", ...SETUP],
   reading: [...SHOWN, ...SETUP],
   candidate: [...SHOWN, "setup.sweep", "setup.trace"],
   frame: [...SHOWN, "line.fault"],

@@ -185,6 +185,29 @@ export const useFault = (line_id: number) =>
     queryFn: () => take(api.GET("/api/lines/{line_id}/fault", { params: { path: { line_id } } })),
   });
 
+export const usePractice = (technician: string) =>
+  useQuery({
+    queryKey: ["practice", technician],
+    queryFn: () => take(api.GET("/api/practice", { params: { query: { technician } } })),
+  });
+
+export const useCrew = () =>
+  useQuery({ queryKey: ["practice", "crew"], queryFn: () => take(api.GET("/api/practice/crew")) });
+
+export const yardKey = (job_id: number) => ["job", job_id, "yard"] as const;
+
+export const useYard = (job_id: number) =>
+  useQuery({
+    queryKey: yardKey(job_id),
+    queryFn: () => take(api.GET("/api/jobs/{job_id}/yard", { params: { path: { job_id } } })),
+  });
+
+export const useDebrief = (job_id: number) =>
+  useQuery({
+    queryKey: ["job", job_id, "debrief"],
+    queryFn: () => take(api.GET("/api/jobs/{job_id}/yard/debrief", { params: { path: { job_id } } })),
+  });
+
 export const useStop = (stop_id: number | null) =>
   useQuery({
     queryKey: ["stop", stop_id],

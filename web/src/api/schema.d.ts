@@ -1740,6 +1740,250 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Practice
+         * @description Return the lessons with a technician's results, and the exercises begun and ended.
+         */
+        get: operations["practice_api_practice_get"];
+        put?: never;
+        /**
+         * Start
+         * @description Start an exercise; the id is that of its job.
+         */
+        post: operations["start_api_practice_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/crew": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Crew
+         * @description Return what each technician of the crew did in the yard.
+         */
+        get: operations["crew_api_practice_crew_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/crew.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Crew Csv
+         * @description Return the crew's table as CSV.
+         */
+        get: operations["crew_csv_api_practice_crew_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/yard": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Yard
+         * @description Return an exercise: what is seen and what is on.
+         */
+        get: operations["yard_api_jobs__job_id__yard_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/yard/transmitter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Switch
+         * @description Switch the transmitter on or off; what it shows comes back.
+         */
+        put: operations["switch_api_jobs__job_id__yard_transmitter_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/yard/acts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Act
+         * @description Do something at the hookup, or at its far end.
+         */
+        post: operations["act_api_jobs__job_id__yard_acts_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/yard/receiver": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Receiver
+         * @description Return what the receiver shows where it is held; nothing is stored.
+         */
+        post: operations["receiver_api_jobs__job_id__yard_receiver_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/yard/remark": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Remark
+         * @description Return what the coach says of what was just done.
+         */
+        post: operations["remark_api_jobs__job_id__yard_remark_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/yard/finish": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Finish
+         * @description End an exercise; the ground is laid open.
+         */
+        post: operations["finish_api_jobs__job_id__yard_finish_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/yard/debrief": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Debriefed
+         * @description Return how an ended exercise went.
+         */
+        get: operations["debriefed_api_jobs__job_id__yard_debrief_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Instruments
+         * @description Return the attached instruments and what they show now.
+         */
+        get: operations["instruments_api_instruments_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Live
+         * @description Tell what the attached instruments show, whenever it changes.
+         */
+        get: operations["live_api_instruments_live_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/kits": {
         parameters: {
             query?: never;
@@ -2102,6 +2346,29 @@ export interface components {
             text: string;
             /** Next Step */
             next_step: string;
+        };
+        /**
+         * ActForm
+         * @description Do something at the hookup.
+         */
+        ActForm: {
+            /**
+             * Act
+             * @enum {string}
+             */
+            act: "stake_deeper" | "clean_clip" | "earth_far" | "open_bonds";
+        };
+        /**
+         * ActView
+         * @description Something that can be done at the hookup.
+         */
+        ActView: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Done */
+            done: boolean;
         };
         /**
          * AmbientForm
@@ -2831,6 +3098,68 @@ export interface components {
             id: number;
         };
         /**
+         * CrewRow
+         * @description What one technician did in the yard.
+         */
+        CrewRow: {
+            /** Technician */
+            technician: string;
+            /** Exercises */
+            exercises: number;
+            /** Lessons Passed */
+            lessons_passed: number;
+            /** Mean Score */
+            mean_score: number | null;
+            /** Strikes */
+            strikes: number;
+            /** Last At */
+            last_at: string;
+        };
+        /**
+         * CrewTable
+         * @description A crew's table for its trainer; `lessons`: how many there are.
+         */
+        CrewTable: {
+            /** Lessons */
+            lessons: number;
+            /** Rows */
+            rows: components["schemas"]["CrewRow"][];
+        };
+        /**
+         * DebriefView
+         * @description How an exercise went, with what lay in the ground.
+         */
+        DebriefView: {
+            /** Job Id */
+            job_id: number;
+            /** Name */
+            name: string;
+            /** Lesson */
+            lesson: string;
+            /** Level */
+            level: string;
+            /** Seed */
+            seed: number;
+            /** Headline */
+            headline: string;
+            /** Passed */
+            passed: boolean;
+            /** Score */
+            score: number;
+            /** Minutes */
+            minutes: number;
+            /** Setups */
+            setups: number;
+            /** Goals */
+            goals: components["schemas"]["GoalView"][];
+            /** Truth */
+            truth: components["schemas"]["TruthView"][];
+            /** Marks */
+            marks: components["schemas"]["MarkedView"][];
+            /** Timeline */
+            timeline: components["schemas"]["HappenedView"][];
+        };
+        /**
          * DeviceView
          * @description A device that is signed in; `here`: the one that asks.
          */
@@ -2853,6 +3182,21 @@ export interface components {
             guarded: boolean;
             /** Devices */
             devices: components["schemas"]["DeviceView"][];
+        };
+        /**
+         * DifficultyView
+         * @description A difficulty of random sites.
+         */
+        DifficultyView: {
+            /**
+             * Id
+             * @enum {string}
+             */
+            id: "easy" | "middle" | "hard";
+            /** Label */
+            label: string;
+            /** Note */
+            note: string;
         };
         /**
          * DrawnLineView
@@ -3015,6 +3359,32 @@ export interface components {
             taken_at: string;
         };
         /**
+         * ExerciseListed
+         * @description An exercise on the list; without `score` it has not ended.
+         */
+        ExerciseListed: {
+            /** Job Id */
+            job_id: number;
+            /** Name */
+            name: string;
+            /** Level */
+            level: string;
+            /** Seed */
+            seed: number;
+            /** Technician */
+            technician: string;
+            /** Started At */
+            started_at: string;
+            /** Ended At */
+            ended_at: string | null;
+            /** Passed */
+            passed: boolean | null;
+            /** Score */
+            score: number | null;
+            /** Strikes */
+            strikes: number | null;
+        };
+        /**
          * ExpectedView
          * @description A line that should be met on the circle: `share` of the greatest current expected of any.
          */
@@ -3029,6 +3399,44 @@ export interface components {
             share: number;
             /** Text */
             text: string;
+        };
+        /**
+         * FaceView
+         * @description What the receiver shows at one place; null: nothing. `level` and `null_level` over 1 are overdriven.
+         *
+         *     `latitude`, `longitude` [deg]: what the positioning says. `depth`, `milliamps`, `position` as a form takes them.
+         */
+        FaceView: {
+            /** Level */
+            level: number;
+            /** Null Level */
+            null_level: number;
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "" | "left" | "right";
+            /** Depth M */
+            depth_m: number | null;
+            /** Depth */
+            depth: string;
+            /** Depth Text */
+            depth_text: string;
+            /** Current A */
+            current_a: number | null;
+            /** Milliamps */
+            milliamps: string;
+            /**
+             * Direction
+             * @enum {string}
+             */
+            direction: "" | "away" | "towards";
+            /** Noisy */
+            noisy: boolean;
+            /** Latitude */
+            latitude: number;
+            /** Longitude */
+            longitude: number;
         };
         /**
          * FactView
@@ -3356,6 +3764,16 @@ export interface components {
             };
         };
         /**
+         * FrequencyChoice
+         * @description A frequency that the receiver can be set to.
+         */
+        FrequencyChoice: {
+            /** Freq Hz */
+            freq_hz: number;
+            /** Label */
+            label: string;
+        };
+        /**
          * FrequencyDoc
          * @description One frequency of a kit.
          */
@@ -3388,6 +3806,18 @@ export interface components {
             level: number;
         };
         /**
+         * GoalView
+         * @description A goal and what was reached of it.
+         */
+        GoalView: {
+            /** Text */
+            text: string;
+            /** Met */
+            met: boolean;
+            /** Reached */
+            reached: string;
+        };
+        /**
          * GridView
          * @description The grid of the passive sweep on the plan: both ways, and the strip to walk next.
          *
@@ -3407,6 +3837,35 @@ export interface components {
             lacks: string;
             /** Usual Spacing */
             usual_spacing: string;
+        };
+        /**
+         * HappenedView
+         * @description One thing on the timeline; `at_place` (east, north [m]) where it has one.
+         */
+        HappenedView: {
+            /** At */
+            at: string;
+            /** Text */
+            text: string;
+            /** At Place */
+            at_place: number[] | null;
+        };
+        /**
+         * HeldForm
+         * @description How the receiver is held; `heading` clockwise from north [deg].
+         */
+        HeldForm: {
+            /** East */
+            east: number;
+            /** North */
+            north: number;
+            /** Heading */
+            heading: number;
+            /**
+             * Lifted
+             * @default false
+             */
+            lifted?: boolean;
         };
         /**
          * HistoryEntry
@@ -3518,6 +3977,36 @@ export interface components {
             /** Explained */
             explained: boolean;
             line: components["schemas"]["HitLine"];
+        };
+        /**
+         * HookedUp
+         * @description The newest hookup of the job, which the yard's transmitter is on once it is switched on.
+         *
+         *     `receiver_hz`: what the receiver is known to be set to under it [Hz].
+         */
+        HookedUp: {
+            /** Setup Id */
+            setup_id: number;
+            /** Line Id */
+            line_id: number;
+            /** Line */
+            line: string;
+            /** Text */
+            text: string;
+            /** Freq Hz */
+            freq_hz: number;
+            /** Freq Text */
+            freq_text: string;
+            /** Receiver Hz */
+            receiver_hz: number | null;
+            /** At */
+            at: number[];
+            /** Stake At */
+            stake_at: number[] | null;
+            /** Through Air */
+            through_air: boolean;
+            /** Steps Open */
+            steps_open: string[];
         };
         /**
          * HookupView
@@ -3661,6 +4150,19 @@ export interface components {
             text: string;
         };
         /**
+         * InstrumentsView
+         * @description All attached instruments; `logs`: how often the log button was pressed since the server started.
+         */
+        InstrumentsView: {
+            /** Streams */
+            streams: components["schemas"]["StreamView"][];
+            receiver: components["schemas"]["LiveReceiver"] | null;
+            transmitter: components["schemas"]["LiveTransmitter"] | null;
+            position: components["schemas"]["LivePosition"] | null;
+            /** Logs */
+            logs: number;
+        };
+        /**
          * JobForm
          * @description Create or change a job.
          */
@@ -3755,7 +4257,7 @@ export interface components {
         };
         /**
          * JobView
-         * @description A job with its lines; `tied`: its plan has a place on earth.
+         * @description A job with its lines; `tied`: its plan has a place on earth; `practice`: an exercise of the practice yard.
          */
         JobView: {
             /** Id */
@@ -3806,6 +4308,8 @@ export interface components {
             lines: components["schemas"]["LineState"][];
             /** Tied */
             tied: boolean;
+            /** Practice */
+            practice: boolean;
             /** Seen */
             seen: number;
         };
@@ -3878,6 +4382,26 @@ export interface components {
             kind: "bend" | "access" | "bond" | "earth";
             /** Text */
             text: string;
+        };
+        /**
+         * LessonListed
+         * @description A lesson on the list; `best`: the technician's best score, None if never ended.
+         */
+        LessonListed: {
+            /** Id */
+            id: string;
+            /** Order */
+            order: number;
+            /** Name */
+            name: string;
+            /** Point */
+            point: string;
+            /** Tries */
+            tries: number;
+            /** Passed */
+            passed: boolean;
+            /** Best */
+            best: number | null;
         };
         /**
          * LevelView
@@ -4136,6 +4660,61 @@ export interface components {
             missing: components["schemas"]["PieceView"][];
         };
         /**
+         * LivePosition
+         * @description Where the positioning says that the receiver is [deg], and how well that is known [m].
+         */
+        LivePosition: {
+            /** Latitude */
+            latitude: number;
+            /** Longitude */
+            longitude: number;
+            /** Accuracy M */
+            accuracy_m: number;
+        };
+        /**
+         * LiveReceiver
+         * @description What the receiver shows now, as a form takes it; empty where it shows nothing.
+         */
+        LiveReceiver: {
+            /** Serial */
+            serial: string;
+            /** Text */
+            text: string;
+            /** Freq Hz */
+            freq_hz: number;
+            /** Milliamps */
+            milliamps: string;
+            /** Depth */
+            depth: string;
+            /**
+             * Direction
+             * @enum {string}
+             */
+            direction: "" | "away" | "towards";
+            /** Other Frequency */
+            other_frequency: string;
+        };
+        /**
+         * LiveTransmitter
+         * @description What the transmitter shows now, as a form takes it.
+         */
+        LiveTransmitter: {
+            /** Serial */
+            serial: string;
+            /** Text */
+            text: string;
+            /** On */
+            on: boolean;
+            /** Freq Hz */
+            freq_hz: number;
+            /** Volts */
+            volts: string;
+            /** Milliamps */
+            milliamps: string;
+            /** Battery Low */
+            battery_low: boolean;
+        };
+        /**
          * LookForm
          * @description How one kind of line is marked.
          */
@@ -4260,6 +4839,30 @@ export interface components {
             withdrawn_by: string | null;
             /** Withdrawn Reason */
             withdrawn_reason: string | null;
+        };
+        /**
+         * MarkedView
+         * @description A mark against the ground.
+         */
+        MarkedView: {
+            /** Number */
+            number: number;
+            /** Line */
+            line: string;
+            /** At */
+            at: number[];
+            /** Verdict */
+            verdict: string;
+            /** Right */
+            right: boolean;
+            /** Strike */
+            strike: boolean;
+            /** Heeded */
+            heeded: boolean;
+            /** Text */
+            text: string;
+            /** Why */
+            why: string;
         };
         /**
          * MarkingForm
@@ -4861,6 +5464,20 @@ export interface components {
             inductance: string;
         };
         /**
+         * PracticeView
+         * @description The practice yard: lessons in the order of the work, levels of random sites, exercises begun and ended.
+         */
+        PracticeView: {
+            /** Lessons */
+            lessons: components["schemas"]["LessonListed"][];
+            /** Levels */
+            levels: components["schemas"]["DifficultyView"][];
+            /** Running */
+            running: components["schemas"]["ExerciseListed"][];
+            /** Ended */
+            ended: components["schemas"]["ExerciseListed"][];
+        };
+        /**
          * PresetView
          * @description A construction preset; `shielded`: it has a centre conductor inside what carries the signal.
          */
@@ -5033,6 +5650,26 @@ export interface components {
             high_m: number;
         };
         /**
+         * ReceiverForm
+         * @description Read the receiver where it is held; `tick` counts the readings of an exercise, so that no two have one noise.
+         */
+        ReceiverForm: {
+            /** Freq Hz */
+            freq_hz: number;
+            /**
+             * Gain Db
+             * @default 40
+             */
+            gain_db?: number;
+            /**
+             * Tick
+             * @default 0
+             */
+            tick?: number;
+            /** Held */
+            held: components["schemas"]["HeldForm"][];
+        };
+        /**
          * RecordView
          * @description The printable page of a job.
          */
@@ -5046,6 +5683,31 @@ export interface components {
             lines: components["schemas"]["LineRecord"][];
             /** Changes */
             changes: components["schemas"]["HistoryEntry"][];
+        };
+        /**
+         * RemarkForm
+         * @description What was just done: a reading of the transmitter, a station, a mark (by its station's number).
+         *
+         *     `freq_hz`: what the receiver was set to.
+         */
+        RemarkForm: {
+            /**
+             * After
+             * @enum {string}
+             */
+            after: "read" | "log" | "mark";
+            /** Station Id */
+            station_id?: number | null;
+            /** Freq Hz */
+            freq_hz?: number | null;
+        };
+        /**
+         * RemarkView
+         * @description What the coach says; empty: nothing.
+         */
+        RemarkView: {
+            /** Text */
+            text: string;
         };
         /**
          * RemediesView
@@ -5618,6 +6280,39 @@ export interface components {
             lines: components["schemas"]["LineStanding"][];
         };
         /**
+         * StartForm
+         * @description Start an exercise: a lesson by its id, or by the text of its file, or a random site by level and seed.
+         *
+         *     `seed` None: any.
+         */
+        StartForm: {
+            /**
+             * Lesson
+             * @default
+             */
+            lesson?: string;
+            /**
+             * File
+             * @default
+             */
+            file?: string;
+            /** Level */
+            level?: ("easy" | "middle" | "hard") | null;
+            /** Seed */
+            seed?: number | null;
+            /**
+             * Units
+             * @default metric
+             * @enum {string}
+             */
+            units?: "metric" | "imperial";
+            /**
+             * Technician
+             * @default
+             */
+            technician?: string;
+        };
+        /**
          * StationDetail
          * @description One station whole: every finding, what to do next, the texts for its form, and what a mark here would say.
          */
@@ -6022,6 +6717,23 @@ export interface components {
             mark_label: string;
         };
         /**
+         * StreamView
+         * @description An attached stream: how it stands, and what is wrong with it in words.
+         */
+        StreamView: {
+            /** Address */
+            address: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "connecting" | "connected" | "lost";
+            /** Text */
+            text: string;
+            /** Warning */
+            warning: string;
+        };
+        /**
          * StripForm
          * @description Whether a strip of the grid is walked; `false` takes it back.
          */
@@ -6134,6 +6846,18 @@ export interface components {
             candidates: components["schemas"]["CandidateView"][];
             /** Struck */
             struck: components["schemas"]["StruckView"][];
+        };
+        /**
+         * SwitchForm
+         * @description Switch the transmitter on or off at a hookup; `freq_hz`: at another frequency than the hookup's own.
+         */
+        SwitchForm: {
+            /** On */
+            on: boolean;
+            /** Setup Id */
+            setup_id: number;
+            /** Freq Hz */
+            freq_hz?: number | null;
         };
         /**
          * ThingView
@@ -6272,6 +6996,24 @@ export interface components {
                 number,
                 number
             ] | null;
+        };
+        /**
+         * TruthView
+         * @description A line as it lies: its route (east, north [m]), what it carries, and whether the records had it.
+         */
+        TruthView: {
+            /** Name */
+            name: string;
+            /** Hex */
+            hex: string;
+            /** Route */
+            route: number[][];
+            /** Depths M */
+            depths_m: number[];
+            /** Known */
+            known: boolean;
+            /** Target */
+            target: boolean;
         };
         /**
          * Understanding
@@ -6608,6 +7350,58 @@ export interface components {
             lines: components["schemas"]["LineWorkView"][];
             /** Total Text */
             total_text: string;
+        };
+        /**
+         * YardView
+         * @description An exercise: what is seen, what is on, what can be done. Nothing of what lies in the ground.
+         *
+         *     `start`: where the technician stands at first (east, north [m]). `shows`: the transmitter's display, at
+         *     `sends_hz` [Hz].
+         */
+        YardView: {
+            /** Job Id */
+            job_id: number;
+            /** Lesson */
+            lesson: string;
+            /** Name */
+            name: string;
+            /** Point */
+            point: string;
+            /** Task */
+            task: string;
+            /** Level */
+            level: string;
+            /** Seed */
+            seed: number;
+            /** Target */
+            target: string;
+            /** Target Line Id */
+            target_line_id: number | null;
+            /** Goals */
+            goals: string[];
+            /** On */
+            on: boolean;
+            hooked: components["schemas"]["HookedUp"] | null;
+            /** Volts */
+            volts: number | null;
+            /** Milliamps */
+            milliamps: number | null;
+            /** Shows */
+            shows: string;
+            /** Acts */
+            acts: components["schemas"]["ActView"][];
+            /** Frequencies */
+            frequencies: components["schemas"]["FrequencyChoice"][];
+            /** Sends Hz */
+            sends_hz: number | null;
+            /** Receiver Hz */
+            receiver_hz: number;
+            /** Start */
+            start: number[];
+            /** Remark */
+            remark: string;
+            /** Ended */
+            ended: boolean;
         };
         /**
          * ZoneView
@@ -14526,6 +15320,1004 @@ export interface operations {
             path: {
                 job_id: number;
             };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    practice_api_practice_get: {
+        parameters: {
+            query?: {
+                technician?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    start_api_practice_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StartForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Created"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    crew_api_practice_crew_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CrewTable"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    crew_csv_api_practice_crew_csv_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    yard_api_jobs__job_id__yard_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["YardView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    switch_api_jobs__job_id__yard_transmitter_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SwitchForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["YardView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    act_api_jobs__job_id__yard_acts_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ActForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["YardView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    receiver_api_jobs__job_id__yard_receiver_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReceiverForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaceView"][];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    remark_api_jobs__job_id__yard_remark_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RemarkForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RemarkView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    finish_api_jobs__job_id__yard_finish_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DebriefView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    debriefed_api_jobs__job_id__yard_debrief_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DebriefView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    instruments_api_instruments_get: {
+        parameters: {
+            query?: {
+                units?: "metric" | "imperial";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentsView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    live_api_instruments_live_get: {
+        parameters: {
+            query?: {
+                units?: "metric" | "imperial";
+            };
+            header?: never;
+            path?: never;
             cookie?: never;
         };
         requestBody?: never;

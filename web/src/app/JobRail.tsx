@@ -1,4 +1,4 @@
-import { ClipboardCheck, Map as MapIcon, Pencil, Plus, Printer, Ruler } from "lucide-react";
+import { ClipboardCheck, Footprints, Map as MapIcon, Pencil, Plus, Printer, Ruler } from "lucide-react";
 import { useState } from "react";
 import { NavLink, useLocation } from "react-router";
 import type { Job } from "../api/client";
@@ -12,6 +12,7 @@ const PLACES = [
   { to: "progress", label: "Marked", icon: Ruler },
   { to: "record", label: "Record", icon: Printer },
 ] as const;
+const YARD = { to: "yard", label: "Yard", icon: Footprints } as const;
 const ROW = "flex min-h-11 items-center gap-2 rounded-md px-2 text-sm font-semibold lg:min-h-9";
 
 /** The job and its lines: a narrow rail on a desk; on a phone it stands back while a line is worked on. */
@@ -19,8 +20,9 @@ export function JobRail(p: { job: Job; lineId: number | null; onJob: () => void;
   const { job } = p;
   const [all, setAll] = useState(false);
   const { pathname } = useLocation();
+  const places = job.practice ? [YARD, ...PLACES] : PLACES;
   const place =
-    PLACES.some(({ to }) => pathname.includes(`/${job.id}/${to}`)) || pathname.endsWith("/marking");
+    places.some(({ to }) => pathname.includes(`/${job.id}/${to}`)) || pathname.endsWith("/marking");
   const JobName = place ? "p" : "h1"; // a place of the job names itself
   const back = p.lineId !== null && !all ? "max-lg:hidden" : "";
   return (
@@ -48,7 +50,7 @@ export function JobRail(p: { job: Job; lineId: number | null; onJob: () => void;
         )}
       </div>
       <nav aria-label="Job" className={`my-2 grid grid-cols-2 gap-x-1 lg:grid-cols-1 ${back}`}>
-        {PLACES.map(({ to, label, icon: Icon }) => (
+        {places.map(({ to, label, icon: Icon }) => (
           <NavLink
             key={to}
             to={`/jobs/${job.id}/${to}`}

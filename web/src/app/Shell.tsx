@@ -22,6 +22,8 @@ const KEYS = [
   ["?", "Show this list"],
   ["1 to 5", "Plan, Hook up, Sweep, Trace, Mark of the open line"],
   ["n", "Go to the next station's distance"],
+  ["Arrow keys", "In the yard: step ahead, back and aside; with Shift slowly"],
+  ["q, e, l", "In the yard: turn left, turn right, lift"],
   ["Enter", "Save the form you are in"],
   ["Tab, Shift+Tab", "Next and previous field"],
   ["Esc", "Close a dialog"],
@@ -83,11 +85,12 @@ export function Shell() {
               <title>Vessel</title>
               <path d="M3 9h26M3 21q6.5-9 13 0t13 0" stroke="#f4c64e" strokeWidth="3" fill="none" />
             </svg>
-            Vessel
+            <span className="max-[26rem]:sr-only">Vessel</span>
           </Link>
           <nav aria-label="Main" className="ml-auto flex items-center">
             {[
               ["/", "Jobs"],
+              ["/practice", "Practice"],
               ["/kit", "Kit"],
               ["/rules", "Rules"],
             ].map(([to, label]) => (
@@ -95,7 +98,7 @@ export function Shell() {
                 key={label}
                 to={to ?? "/"}
                 className={({ isActive }) =>
-                  `flex min-h-11 items-center px-2.5 font-semibold sm:px-3 ${isActive ? "underline decoration-amber decoration-4 underline-offset-8" : ""}`
+                  `flex min-h-11 items-center px-1.5 font-semibold sm:px-3 ${isActive ? "underline decoration-amber decoration-4 underline-offset-8" : ""}`
                 }
               >
                 {label}

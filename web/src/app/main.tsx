@@ -12,9 +12,11 @@ const JobPage = lazy(() => import("./JobPage"));
 const BeforePage = lazy(() => import("../features/before/BeforePage"));
 const KitPage = lazy(() => import("../features/kit/KitPage"));
 const MarkingPage = lazy(() => import("../features/marking/MarkingPage"));
+const PracticePage = lazy(() => import("../features/practice/PracticePage"));
 const ProgressPage = lazy(() => import("../features/progress/ProgressPage"));
 const RecordPage = lazy(() => import("../features/record/RecordPage"));
 const RulesPage = lazy(() => import("../features/rules/RulesPage"));
+const YardPage = lazy(() => import("../features/practice/YardPage"));
 const SitePage = lazy(() => import("../features/site/SitePage"));
 
 const queries = new QueryClient({
@@ -34,12 +36,14 @@ if (root)
                 <Route index element={<JobPage />} />
                 <Route path="before" element={<BeforePage />} />
                 <Route path="progress" element={<ProgressPage />} />
+                <Route path="yard" element={<YardPage />} />
                 <Route path="marking" element={<MarkingPage />} />
                 <Route path="site" element={<SitePage mode="work" />} />
                 <Route path="site/draw" element={<SitePage mode="draw" />} />
                 <Route path="lines/:lineId/:step" element={<JobPage />} />
               </Route>
               <Route path="/jobs/:jobId/record" element={<RecordPage />} />
+              <Route path="/practice" element={<PracticePage />} />
               <Route path="/kit" element={<KitPage />} />
               <Route path="/rules" element={<RulesPage />} />
               <Route path="*" element={<p className="p-6">There is no such page.</p>} />

@@ -1,4 +1,4 @@
-import { type KeyboardEvent, type MouseEvent, useRef } from "react";
+import { type KeyboardEvent, type MouseEvent, type ReactNode, useRef } from "react";
 import type { Schemas } from "../api/client";
 import type { Formatter } from "../api/units";
 import { DraftHandles, type Drafting, LegLengths } from "./siteplan/DraftHandles";
@@ -41,6 +41,9 @@ export interface SitePlanProps {
   foundOf?: number;
   /** The grid of the passive sweep. */
   strips?: Schemas["StripView"][];
+  /** What a page draws itself: on the ground, in SVG, and what keeps its size above all else. */
+  ground?: ReactNode;
+  above?: ReactNode;
 }
 
 const SNAP_PX = 14;
@@ -108,6 +111,7 @@ function OnGround(p: SitePlanProps) {
       {p.found && p.foundOf !== undefined ? <SweepCircle line={lineOf(p)} /> : null}
       {p.work ? <WorkStretches work={p.work} chosen={p.chosen ?? null} /> : null}
       {p.stake ? <Lead from={p.stake.from} to={p.stake.at} /> : null}
+      {p.ground}
       {p.draft?.length ? <DraftWay corners={p.draft} closed={p.closed ?? false} /> : null}
       {p.drafting ? (
         <>
@@ -139,6 +143,7 @@ function Pins(p: SitePlanProps) {
       ))}
       {p.stake ? <DraggedStake at={p.stake.at} onMove={p.stake.onMove} /> : null}
       {p.draft ? <DraftCorners corners={p.draft} /> : null}
+      {p.above}
       {p.drafting ? <Handles site={p.site} format={p.format} draft={p.drafting} /> : null}
     </>
   );

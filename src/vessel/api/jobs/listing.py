@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 
 from vessel.api.jobs.views import JobListed, JobsView, SketchedLine
 from vessel.formats.marking_doc import marking_of
-from vessel.store.tables import JobRow, LineRow, MarkRow, SetupRow, SondeRunRow, StationRow, StopRow
+from vessel.store.tables import ExerciseRow, JobRow, LineRow, MarkRow, SetupRow, SondeRunRow, StationRow, StopRow
 
 Standing = Literal["all", "unmarked", "marked", "overdue"]
 _SEARCHED = (JobRow.name, JobRow.dig, JobRow.address, JobRow.notice, JobRow.client, JobRow.technician, JobRow.due_at)
@@ -21,7 +21,9 @@ _MOST_SKETCHED = 40
 def jobs_page(db: Session, *, words: str, standing: Standing, before: int | None, limit: int) -> JobsView:
     """Return a page of the jobs, the newest first: every word is found in the job or in the name of a line."""
     marks, marked_lines, lines = (_counted(what) for what in _COUNTS)
-    asked = select(JobRow, lines, marked_lines, marks).where(JobRow.deleted_at.is_(None)).order_by(JobRow.id.desc())
+    practised = select(ExerciseRow.id).where(ExerciseRow.job_id == JobRow.id).exists()
+    asked = select(JobRow, lines, marked_lines, marks).where(JobRow.deleted_at.is_(None), ~practised)
+    asked = asked.order_by(JobRow.id.desc())
     now = datetime.now().isoformat(timespec="minutes")
     if before is not None:
         asked = asked.where(JobRow.id < before)

@@ -22,8 +22,8 @@ from vessel.formats.site_plan_doc import plan_doc
 from vessel.words.event_sentences import contradiction_text, due_text
 
 
-def job_view(loaded: LoadedJob, *, seen: int = 0) -> JobView:
-    """Return a job with its lines; `seen`: its newest change."""
+def job_view(loaded: LoadedJob, *, seen: int = 0, practice: bool = False) -> JobView:
+    """Return a job with its lines; `seen`: its newest change; `practice`: it is an exercise."""
     job, soil, units = loaded.row, loaded.soil, loaded.units
     ready = readiness_of(loaded)
     how = "measured" if loaded.measured else "typical"
@@ -49,6 +49,7 @@ def job_view(loaded: LoadedJob, *, seen: int = 0) -> JobView:
         utilities=[utility_view(k, loaded.marking) for k in UTILITIES],
         lines=[line_state(line) for line in loaded.lines],
         tied=plan_doc(job).origin is not None,
+        practice=practice,
         seen=seen,
     )
 

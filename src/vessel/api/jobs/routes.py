@@ -30,7 +30,7 @@ from vessel.formats.before_doc import ambients_of, before_doc
 from vessel.formats.loaded_job import LoadedJob
 from vessel.store.database import now
 from vessel.store.journal import because
-from vessel.store.tables import JobRow, KitRow
+from vessel.store.tables import ExerciseRow, JobRow, KitRow
 
 router = APIRouter(prefix="/api/jobs", tags=["jobs"], responses=REFUSALS)
 
@@ -97,7 +97,7 @@ def import_job(form: ImportForm, db: Saving) -> Created:
 @router.get("/{job_id}")
 def job(job_id: int, db: Db) -> JobView:
     """Return a job with its lines."""
-    return job_view(load_job(db, job_id), seen=seen_of(db, job_id))
+    return job_view(load_job(db, job_id), seen=seen_of(db, job_id), practice=_practised(db, job_id))
 
 
 @router.get("/{job_id}/standing")
@@ -113,7 +113,11 @@ def change_job(job_id: int, form: JobForm, db: Saving) -> JobView:
     _unchanged(db, row, form)
     _apply(db, row, form)
     stored(db)
-    return job_view(LoadedJob(row), seen=seen_of(db, job_id))
+    return job_view(LoadedJob(row), seen=seen_of(db, job_id), practice=_practised(db, job_id))
+
+
+def _practised(db: Db, job_id: int) -> bool:
+    return db.scalar(select(ExerciseRow.id).where(ExerciseRow.job_id == job_id)) is not None
 
 
 def _unchanged(db: Db, job: JobRow, form: JobForm) -> None:

@@ -12,7 +12,7 @@ from vessel.core.text.units import Units
 
 
 class JobView(BaseModel):
-    """A job with its lines; `tied`: its plan has a place on earth."""
+    """A job with its lines; `tied`: its plan has a place on earth; `practice`: an exercise of the practice yard."""
 
     id: int
     name: str
@@ -35,6 +35,7 @@ class JobView(BaseModel):
     utilities: list[UtilityView]
     lines: list[LineState]
     tied: bool
+    practice: bool
     seen: int
 
 

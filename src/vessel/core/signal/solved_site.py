@@ -87,7 +87,8 @@ class SolvedSite:
         return [*validity(self.site, freq_hz=self.hookup.freq_hz), *earths, *passivity(self.circuit)]
 
     @cached_property
-    def _ends(self) -> tuple[Complex, Complex]:
+    def ends_a(self) -> tuple[Complex, Complex]:
+        """Currents (s,) [A] into and out of every segment of the site, at this output."""
         into, out = self.circuit.ends(self.excitation.response)
         return into * self.output.drive, out * self.output.drive
 
@@ -114,7 +115,7 @@ class SolvedSite:
             Current phasors, shape (n,) [A].
         """
         line = self.site.index(name)
-        return self.circuit.current_on(self._ends, line, distances_m)
+        return self.circuit.current_on(self.ends_a, line, distances_m)
 
     def field(self, at_m: Floats, headings: Floats) -> UnitField:
         """Return the field at the receiver's coils, at this output.
@@ -139,7 +140,7 @@ class SolvedSite:
         elif self.hookup.by.through_air:
             own = geometry.coil(*coil_geometry(self.hookup, self.kit)), self.output.drive
         returning = geometry.returning(self.site.soil, self.hookup.freq_hz)
-        return geometry.unit_field(*self._ends, own, returning)
+        return geometry.unit_field(*self.ends_a, own, returning)
 
     def _depths_near(self, at_m: Floats) -> Floats:
         """Depth of the branch nearest in plan to each place: how far to either side a peak is looked for."""

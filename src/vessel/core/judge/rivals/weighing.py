@@ -178,11 +178,25 @@ def answered(b: ByReadings, evidence: Sequence[Evidence]) -> Weighed:
         if e.answer != "cannot":
             likely = speaks_for_each(every, e.kind, b.astray, e.at_m)
             log_chance += np.log(likely if e.answer == "for" else 1 - likely)
-    # past where another line goes on, the line may be anywhere: no range holds that
     told = _normal(np.where(b.rivals.like_entered, -np.inf, log_chance))
-    placed = _placed(told, b.rivals.sided, b.there, b.lies, b.read)
+    placed = _placed(_told_at(b, log_chance), b.rivals.sided, b.there, b.lies, b.read)
     left = _left(told, b.used, b.there, b.read)
     return Weighed(b.rivals, _normal(log_chance), b.wrong, b.aside, b.read, b.astray, placed, left, b.hookup_m)
+
+
+def _told_at(b: ByReadings, log_chance: Floats) -> Floats:
+    """Chance of each explanation (e,) at each station read (k,), by which depth and place are told.
+
+    Past where another line goes on, the line may be anywhere: no range holds that. Before it the line lies as entered,
+    and what was read past it says nothing of the line here.
+    """
+    at_m, silent = column(b.used, lambda r: r.distance_m), np.zeros((len(log_chance), len(b.used)), dtype=bool)
+    for k in np.flatnonzero(b.rivals.like_entered):
+        e = b.rivals.explanations[k]
+        silent[k] = e.past(at_m) if e.kind == "goes_on" else True
+    at = np.where(silent, -np.inf, log_chance[:, None])
+    chance = np.exp(at - at.max(0, initial=-np.inf))
+    return np.asarray(chance / chance.sum(0))
 
 
 def _foretold(rivals: Rivals, there: AtStations, known: Read) -> Floats:
@@ -240,13 +254,13 @@ def _left(chance: Floats, used: Sequence[StationReading], there: AtStations | No
 
 
 def _placed(chance: Floats, sided: Floats, there: AtStations | None, lies: Lies | None, read: Mask) -> WeighedPlace:
-    """Mean and spread of place and depth over all explanations."""
+    """Mean and spread of place and depth over all explanations, whose `chance` (e, k) is that at each station read."""
     found = [np.full(len(read), np.nan) for _ in range(4)]
     if there is not None and lies is not None:
         log_depth = np.log(lies.depth_m)
-        depth, aside = chance @ log_depth, (chance * sided) @ there.offset_m
-        depth_spread = np.sqrt(chance @ ((log_depth - depth) ** 2 + lies.spread**2))
-        aside_spread = np.sqrt(np.maximum(chance @ there.offset_m**2 - aside**2, 0.0) + PLACE_SPREAD_M**2)
+        depth, aside = (chance * log_depth).sum(0), (chance * sided[:, None] * there.offset_m).sum(0)
+        depth_spread = np.sqrt((chance * ((log_depth - depth) ** 2 + lies.spread**2)).sum(0))
+        aside_spread = np.sqrt(np.maximum((chance * there.offset_m**2).sum(0) - aside**2, 0.0) + PLACE_SPREAD_M**2)
         values = np.exp(depth), _WITHIN * depth_spread * np.exp(depth), -aside, _WITHIN * aside_spread
         for each, value in zip(found, values, strict=True):
             each[read] = value

@@ -1,0 +1,1 @@
+"""Attached instruments: what is connected, and what they show now."""

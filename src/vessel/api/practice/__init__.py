@@ -1,0 +1,1 @@
+"""The practice yard: exercises, what their instruments show, and the debrief."""

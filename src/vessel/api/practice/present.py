@@ -1,0 +1,282 @@
+"""The practice yard as views; of the ground only what is seen, until the debrief."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Sequence
+from datetime import datetime
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from vessel.api.practice.ground import Exercise, attempt_of, debrief_of, put_on_in
+from vessel.api.practice.lessons import lessons
+from vessel.api.practice.views import (
+    ActView,
+    CrewRow,
+    CrewTable,
+    DebriefView,
+    DifficultyView,
+    ExerciseListed,
+    FaceView,
+    FrequencyChoice,
+    GoalView,
+    HappenedView,
+    HookedUp,
+    LessonListed,
+    MarkedView,
+    PracticeView,
+    TruthView,
+    YardView,
+)
+from vessel.core.base.errors import VesselError
+from vessel.core.hookup.safe_order import checklist
+from vessel.core.practice.coach import Remark, hint
+from vessel.core.practice.random_site import LEVELS
+from vessel.core.practice.receiver_held import Face, Held
+from vessel.core.practice.yard_lesson import Act
+from vessel.core.signal.layout.line_on_site import hookup_on
+from vessel.core.text.figures import show_hz, show_length, show_ma
+from vessel.core.text.units import FOOT_M, Units
+from vessel.formats.loaded_job import LoadedJob, LoadedSetup
+from vessel.formats.projection import on_earth
+from vessel.store.tables import ExerciseRow
+from vessel.words.labels import METHOD_LABEL
+from vessel.words.practice_sentences import (
+    ACT_LABEL,
+    goal_text,
+    happened_text,
+    headline_text,
+    mark_text,
+    output_text,
+    reached_text,
+    remark_text,
+    why_text,
+)
+
+LEVEL_LABEL = {
+    "easy": ("Easy", "One line beside, good records."),
+    "middle": ("Middle", "Two lines beside, one of them in no record; something hums."),
+    "hard": ("Hard", "A bonded line close by, records a metre off, two lines in no record."),
+}
+_LATEST = 20
+
+
+def practice_view(db: Session, technician: str) -> PracticeView:
+    """Return the lessons with a technician's results, and the exercises begun and ended."""
+    rows = list(db.scalars(select(ExerciseRow).order_by(ExerciseRow.id.desc())))
+    mine: dict[str, list[ExerciseRow]] = defaultdict(list)
+    for row in rows:
+        if row.ended_at is not None and row.technician == technician:
+            mine[row.lesson].append(row)
+    open_rows = [r for r in rows if r.ended_at is None and r.job.deleted_at is None]
+    return PracticeView(
+        lessons=[
+            LessonListed(
+                id=each.id,
+                order=each.order,
+                name=each.name,
+                point=each.point,
+                tries=len(mine[each.id]),
+                passed=any(r.passed for r in mine[each.id]),
+                best=max((r.score or 0 for r in mine[each.id]), default=None),
+            )
+            for each in lessons()
+        ],
+        levels=[DifficultyView(id=each, label=LEVEL_LABEL[each][0], note=LEVEL_LABEL[each][1]) for each in LEVELS],
+        running=[_listed(r) for r in open_rows],
+        ended=[_listed(r) for r in rows if r.ended_at is not None][:_LATEST],
+    )
+
+
+def _listed(row: ExerciseRow) -> ExerciseListed:
+    return ExerciseListed(**{k: getattr(row, k) for k in ExerciseListed.model_fields})
+
+
+def crew_table(db: Session) -> CrewTable:
+    """Return what each technician of the crew did in the yard."""
+    by: dict[str, list[ExerciseRow]] = defaultdict(list)
+    for row in db.scalars(select(ExerciseRow).where(ExerciseRow.ended_at.is_not(None))):
+        by[row.technician].append(row)
+    rows = [
+        CrewRow(
+            technician=name,
+            exercises=len(done),
+            lessons_passed=len({r.lesson for r in done if r.passed and not r.level}),
+            mean_score=round(sum(r.score or 0 for r in done) / len(done)),
+            strikes=sum(r.strikes or 0 for r in done),
+            last_at=max(r.ended_at or "" for r in done),
+        )
+        for name, done in sorted(by.items())
+    ]
+    return CrewTable(lessons=len(lessons()), rows=rows)
+
+
+def newest_setup(job: LoadedJob) -> LoadedSetup | None:
+    """Return the hookup made last in a job."""
+    setups = [s for line in job.lines if line.has_metal for s in line.setups]
+    return max(setups, key=lambda s: int(s.row.id), default=None)
+
+
+def yard_view(db: Session, job: LoadedJob, exercise: Exercise, said: Remark | None = None) -> YardView:
+    """Return what is seen of an exercise."""
+    lesson, row = exercise.lesson, exercise.row
+    target = next((line for line in job.lines if row.names.get(str(line.row.id)) == lesson.target), None)
+    setup = newest_setup(job)
+    on = exercise.on and setup is not None and exercise.setup_id == setup.row.id
+    output = put_on_in(db, exercise, setup.row.id).solved.output if on and setup is not None else None
+    said = said or (hint(lesson, "started") if not row.events else None)
+    place = target.drawn_as.places([0.0])[0] if target is not None and target.drawn_as is not None else (0.0, 0.0)  # type: ignore[arg-type]
+    return YardView(
+        job_id=job.row.id,
+        lesson=row.lesson,
+        name=row.name,
+        point=lesson.point,
+        task=lesson.task,
+        level=row.level,
+        seed=row.seed,
+        target=lesson.target,
+        target_line_id=None if target is None else target.row.id,
+        goals=[goal_text(g, job.units) for g in lesson.goals],
+        on=on,
+        hooked=None if setup is None else _hooked(setup),
+        volts=None if output is None else output.volts,
+        milliamps=None if output is None or output.amps is None else 1e3 * output.amps,
+        shows="" if output is None else output_text(output),
+        acts=[ActView(id=a, label=ACT_LABEL[a], done=a in exercise.acts) for a in acts_of(setup)],
+        frequencies=[FrequencyChoice(freq_hz=f.freq_hz, label=show_hz(f.freq_hz)) for f in job.kit.frequencies],
+        sends_hz=None if setup is None else exercise.freq_hz or setup.row.freq_hz,
+        receiver_hz=lesson.receiver_hz or job.kit.frequencies[0].freq_hz,
+        start=[float(place[0]), float(place[1])],
+        remark=remark_text(said, job.units),
+        ended=row.ended_at is not None,
+    )
+
+
+def acts_of(setup: LoadedSetup | None) -> tuple[Act, ...]:
+    """Return what can be done at a hookup."""
+    if setup is None:
+        return ()
+    if setup.setup.by.connects:
+        return ("stake_deeper", "clean_clip", "earth_far", "open_bonds")
+    return ("earth_far", "open_bonds")
+
+
+def open_guards(setup: LoadedSetup) -> list[str]:
+    """Return the steps of the safe order that protect a person and are not ticked."""
+    return [s.id for s in checklist(setup.line.line, setup.setup) if s.protects and s.id not in setup.row.steps_done]
+
+
+def _hooked(setup: LoadedSetup) -> HookedUp:
+    row, line = setup.row, setup.line.line
+    drawn = setup.line.drawn_as
+    at = hookup_on(line, setup.setup).coil_at if drawn is not None else (0.0, 0.0)
+    stake = hookup_on(line, setup.setup).stake_at if setup.setup.by.connects else None
+    text = f"{METHOD_LABEL[setup.setup.method]}, {show_hz(row.freq_hz)}, {show_ma(row.output_a)}"
+    return HookedUp(
+        setup_id=row.id,
+        line_id=setup.line.row.id,
+        line=setup.line.row.name,
+        text=text,
+        freq_hz=row.freq_hz,
+        freq_text=show_hz(row.freq_hz),
+        receiver_hz=row.rx_freq_hz,
+        at=[*at],
+        stake_at=None if stake is None else [*stake],
+        through_air=setup.setup.by.through_air,
+        steps_open=open_guards(setup),
+    )
+
+
+def face_view(face: Face, held: Held, job_units: Units, origin: tuple[float, float]) -> FaceView:
+    """Return what the receiver shows, with figures as a form takes them."""
+    latitude, longitude = on_earth(held.at, origin)
+    per = 1.0 if job_units == "metric" else FOOT_M
+    return FaceView(
+        level=face.level,
+        null_level=face.null_level,
+        side=face.side,
+        depth_m=face.depth_m,
+        depth="" if face.depth_m is None else f"{face.depth_m / per:.2f}",
+        depth_text="" if face.depth_m is None else show_length(face.depth_m, job_units, fine=True),
+        current_a=face.current_a,
+        milliamps="" if face.current_a is None else f"{1e3 * face.current_a:.3g}",
+        direction=face.direction,
+        noisy=face.noisy,
+        latitude=latitude,
+        longitude=longitude,
+    )
+
+
+def debrief_view(job: LoadedJob, exercise: Exercise) -> DebriefView:
+    """Return how an exercise went, with the ground laid open."""
+    row, lesson, units = exercise.row, exercise.lesson, job.units
+    found = debrief_of(job, exercise)
+    return DebriefView(
+        job_id=job.row.id,
+        name=row.name,
+        lesson=row.lesson,
+        level=row.level,
+        seed=row.seed,
+        headline=headline_text(found),
+        passed=found.passed,
+        score=found.score,
+        minutes=_minutes(row.started_at, row.ended_at or row.started_at),
+        setups=attempt_of(job, exercise).setups,
+        goals=[GoalView(text=goal_text(g.goal, units), met=g.met, reached=reached_text(g, units)) for g in found.goals],
+        truth=[
+            TruthView(
+                name=x.name,
+                hex=job.marking.utility(x.utility).hex,
+                route=[[e, n] for e, n, _ in x.route],
+                depths_m=[d for _, _, d in x.route],
+                known=x.known,
+                target=x.name == lesson.target,
+            )
+            for x in lesson.lines
+        ],
+        marks=[
+            MarkedView(
+                number=k,
+                line=m.mark.line,
+                at=[*m.mark.at],
+                verdict=m.mark.verdict,
+                right=m.right,
+                strike=m.strike,
+                heeded=m.heeded,
+                text=mark_text(m, units),
+                why=why_text(m),
+            )
+            for k, m in enumerate(found.marks, start=1)
+        ],
+        timeline=_timeline(job, exercise.row.events, units),
+    )
+
+
+def _minutes(start: str, end: str) -> int:
+    began, ended = (datetime.fromisoformat(x) for x in (start, end))
+    return max(1, round((ended - began).total_seconds() / 60))
+
+
+def _timeline(job: LoadedJob, events: Sequence[dict[str, object]], units: Units) -> list[HappenedView]:
+    found = [HappenedView(at=str(e["at"]), text=happened_text(str(e["what"])), at_place=None) for e in events]
+    for line in job.lines:
+        for setup in line.setups:
+            found.append(
+                HappenedView(at=setup.row.created_at, text=f"{line.row.name}: {_hooked_text(setup)}", at_place=None)
+            )
+            for s in setup.stations:
+                place = s.row.place and s.row.place.get("at")
+                where = [float(x) for x in place] if place else None
+                said = f"Station at {show_length(s.row.distance_m, units)} of {line.row.name}"
+                found.append(HappenedView(at=s.row.taken_at, text=said, at_place=where))
+                if s.mark is not None:
+                    found.append(HappenedView(at=s.mark.marked_at, text=f"Painted: {s.mark.label}", at_place=where))
+    return sorted(found, key=lambda h: h.at)
+
+
+def _hooked_text(setup: LoadedSetup) -> str:
+    try:
+        return f"{METHOD_LABEL[setup.setup.method]}, {show_hz(setup.row.freq_hz)}, {show_ma(setup.row.output_a)}"
+    except VesselError:
+        return "hookup"

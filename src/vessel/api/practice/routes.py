@@ -1,0 +1,231 @@
+"""The practice yard: exercises, the transmitter and receiver in them, the coach, and the debrief."""
+
+from __future__ import annotations
+
+import csv
+import io
+from typing import Annotated
+
+import numpy as np
+from fastapi import APIRouter, Query
+from fastapi.responses import Response
+from sqlalchemy import select
+
+from vessel.api.job_answers import judgement_of
+from vessel.api.jobs import transfer
+from vessel.api.practice.forms import ActForm, ReceiverForm, RemarkForm, StartForm, SwitchForm
+from vessel.api.practice.ground import exercise_of, put_on_in, require_running
+from vessel.api.practice.lessons import lesson_called
+from vessel.api.practice.present import (
+    crew_table,
+    debrief_view,
+    face_view,
+    newest_setup,
+    open_guards,
+    practice_view,
+    yard_view,
+)
+from vessel.api.practice.views import CrewTable, DebriefView, FaceView, PracticeView, RemarkView, YardView
+from vessel.api.requests import REFUSALS, Created, Db, Saving, load_job, load_station, stored
+from vessel.core.base.errors import BadInput, Conflict
+from vessel.core.practice.coach import Remark, hint, on_log, on_mark, on_switching
+from vessel.core.practice.random_site import MOST_SEED, random_site
+from vessel.core.practice.receiver_held import faces
+from vessel.core.practice.yard_lesson import YardLesson
+from vessel.formats import lesson_file
+from vessel.formats.lesson_file import OPEN_SEA, data_of, job_of
+from vessel.formats.loaded_job import LoadedJob
+from vessel.store.database import now
+from vessel.store.journal import signed_by
+from vessel.store.tables import ExerciseRow, LineRow
+from vessel.words.practice_sentences import remark_text, told_random
+
+router = APIRouter(prefix="/api", tags=["practice"], responses=REFUSALS)
+_STARTS_ON_CELLS = ("=", "+", "-", "@")
+
+
+@router.get("/practice")
+def practice(db: Db, technician: Annotated[str, Query(max_length=200)] = "") -> PracticeView:
+    """Return the lessons with a technician's results, and the exercises begun and ended."""
+    return practice_view(db, technician or signed_by(db))
+
+
+@router.post("/practice", status_code=201)
+def start(form: StartForm, db: Saving) -> Created:
+    """Start an exercise; the id is that of its job."""
+    seed = form.seed if form.seed is not None else int(np.random.default_rng().integers(MOST_SEED))
+    lesson = _lesson(form, seed)
+    technician = form.technician or signed_by(db) or "Trainee"
+    job = transfer.import_job(db, job_of(lesson, technician=technician, now=now(), units=form.units))
+    names = {line.id: line.name for line in db.scalars(select(LineRow).where(LineRow.job_id == job.id))}
+    db.add(
+        ExerciseRow(
+            job_id=job.id,
+            lesson=lesson.id,
+            name=lesson.name,
+            level="" if form.level is None else form.level,
+            seed=seed,
+            technician=technician,
+            ground=data_of(lesson),
+            names={str(k): v for k, v in names.items()},
+            state={},
+            events=[],
+            started_at=now(),
+        )
+    )
+    db.flush()
+    return Created(id=job.id)
+
+
+def _lesson(form: StartForm, seed: int) -> YardLesson:
+    if form.level is not None:
+        return told_random(random_site(form.level, seed))
+    if form.file:
+        return lesson_file.load(form.file)
+    if not form.lesson:
+        raise BadInput("Nothing is chosen.", field="lesson", fix="Choose a lesson, or a level for a random site.")
+    return lesson_called(form.lesson)
+
+
+@router.get("/practice/crew")
+def crew(db: Db) -> CrewTable:
+    """Return what each technician of the crew did in the yard."""
+    return crew_table(db)
+
+
+@router.get("/practice/crew.csv", response_class=Response)
+def crew_csv(db: Db) -> Response:
+    """Return the crew's table as CSV."""
+    out = io.StringIO()
+    table = csv.writer(out)
+    table.writerow(["technician", "exercises", "lessons passed", "mean score", "strikes", "last"])
+    for r in crew_table(db).rows:
+        table.writerow([_cell(r.technician), r.exercises, r.lessons_passed, r.mean_score, r.strikes, r.last_at])
+    return Response(
+        out.getvalue(),
+        media_type="text/csv; charset=utf-8",
+        headers={"Content-Disposition": 'attachment; filename="practice.csv"'},
+    )
+
+
+def _cell(text: str) -> str:
+    """A text that no spreadsheet takes for a formula."""
+    return f"'{text}" if text.startswith(_STARTS_ON_CELLS) else text
+
+
+@router.get("/jobs/{job_id}/yard")
+def yard(job_id: int, db: Db) -> YardView:
+    """Return an exercise: what is seen and what is on."""
+    return yard_view(db, load_job(db, job_id), exercise_of(db, job_id))
+
+
+@router.put("/jobs/{job_id}/yard/transmitter")
+def switch(job_id: int, form: SwitchForm, db: Saving) -> YardView:
+    """Switch the transmitter on or off; what it shows comes back."""
+    exercise, job = exercise_of(db, job_id), load_job(db, job_id)
+    require_running(exercise)
+    setup = newest_setup(job)
+    if setup is None or setup.row.id != form.setup_id:
+        raise Conflict("That hookup is not in use.", field="setup_id", fix="Hook up again, then switch on.")
+    moved = exercise.on and exercise.setup_id != form.setup_id
+    if form.freq_hz is not None:
+        job.stock_kit.require(setup.row.hookup, form.freq_hz, at="freq_hz")
+    exercise.row.state = {
+        **exercise.row.state,
+        "on": form.on,
+        "setup_id": form.setup_id,
+        "freq_hz": form.freq_hz,
+    }
+    if form.on:
+        put_on_in(db, exercise, form.setup_id)  # says where nothing can be connected
+    exercise.happened("on" if form.on else "off")
+    stored(db)
+    said = None
+    if form.on:
+        said = Remark("changed_while_on") if moved else on_switching(len(open_guards(setup)))
+        said = said or hint(exercise.lesson, "on", setup.row.hookup)
+    return yard_view(db, job, exercise, said)
+
+
+@router.post("/jobs/{job_id}/yard/acts")
+def act(job_id: int, form: ActForm, db: Saving) -> YardView:
+    """Do something at the hookup, or at its far end."""
+    exercise, job = exercise_of(db, job_id), load_job(db, job_id)
+    require_running(exercise)
+    acts = sorted({*exercise.acts, form.act})
+    exercise.row.state = {**exercise.row.state, "acts": acts}
+    exercise.happened(form.act)
+    stored(db)
+    said = hint(exercise.lesson, "acted", form.act)
+    if exercise.on and form.act in ("stake_deeper", "clean_clip"):
+        said = Remark("changed_while_on")
+    return yard_view(db, job, exercise, said)
+
+
+@router.post("/jobs/{job_id}/yard/receiver")
+def receiver(job_id: int, form: ReceiverForm, db: Db) -> list[FaceView]:
+    """Return what the receiver shows where it is held; nothing is stored."""
+    exercise = exercise_of(db, job_id)
+    require_running(exercise)
+    put = None
+    if exercise.on and exercise.setup_id is not None:
+        put = put_on_in(db, exercise, exercise.setup_id)
+    job, held = LoadedJob(exercise.row.job), form.as_held()
+    chance = np.random.default_rng([exercise.row.seed, form.tick])
+    shown = faces(put, held, job.stock_kit, exercise.lesson.plant, chance)
+    origin = job.drawing.origin or OPEN_SEA
+    return [face_view(f, h, job.units, origin) for f, h in zip(shown, held, strict=True)]
+
+
+@router.post("/jobs/{job_id}/yard/remark")
+def remark(job_id: int, form: RemarkForm, db: Db) -> RemarkView:
+    """Return what the coach says of what was just done."""
+    exercise = exercise_of(db, job_id)
+    if form.station_id is None:
+        return RemarkView(text=remark_text(hint(exercise.lesson, form.after), "metric"))
+    station = load_station(db, form.station_id)
+    verdict = judgement_of(station).verdict
+    line, setup, row = station.setup.line, station.setup, station.row
+    said: Remark | None
+    sends_hz = exercise.freq_hz or setup.row.freq_hz
+    if form.freq_hz is not None and form.freq_hz != sends_hz:
+        said = Remark("other_frequency")
+    elif form.after == "mark":
+        said = on_mark(verdict) or hint(exercise.lesson, "mark", verdict)
+    else:
+        drawn = line.drawn_as
+        at = (row.place or {}).get("at")
+        where = (float(at[0]), float(at[1])) if at else (0.0, 0.0)
+        hook = drawn.places(np.array([setup.row.position_m]))[0] if drawn is not None else (0.0, 0.0)
+        said = hint(exercise.lesson, "log", verdict) or on_log(
+            setup.setup,
+            (float(hook[0]), float(hook[1])),
+            at=where,
+            bends=() if drawn is None else drawn.corners[1:-1],
+            has_depth=row.depth_m is not None,
+            lifted=row.depth_lifted_m is not None,
+            verdict=verdict,
+        )
+    return RemarkView(text=remark_text(said, station.setup.job.units))
+
+
+@router.post("/jobs/{job_id}/yard/finish")
+def finish(job_id: int, db: Saving) -> DebriefView:
+    """End an exercise; the ground is laid open."""
+    exercise, job = exercise_of(db, job_id), load_job(db, job_id)
+    require_running(exercise)
+    exercise.row.ended_at = now()
+    found = debrief_view(job, exercise)
+    exercise.row.passed, exercise.row.score = found.passed, found.score
+    exercise.row.strikes = sum(m.strike for m in found.marks)
+    stored(db)
+    return found
+
+
+@router.get("/jobs/{job_id}/yard/debrief")
+def debriefed(job_id: int, db: Db) -> DebriefView:
+    """Return how an ended exercise went."""
+    exercise = exercise_of(db, job_id)
+    if exercise.row.ended_at is None:
+        raise Conflict("This exercise has not ended.", field="exercise", fix="End it to see what lay in the ground.")
+    return debrief_view(load_job(db, job_id), exercise)

@@ -1,0 +1,1 @@
+"""Instruments as a stream of messages: its format, adapters from other streams, and stand-ins that need no device."""

@@ -1,0 +1,1 @@
+"""Lessons of the practice yard, as open lesson files."""

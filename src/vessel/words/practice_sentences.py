@@ -1,0 +1,159 @@
+"""What the practice yard says: the coach, the transmitter, goals and the debrief."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from dataclasses import replace
+from math import inf, isnan
+
+from vessel.core.judge.station.verdict import PROVED
+from vessel.core.practice.coach import Remark
+from vessel.core.practice.debrief import Debrief, GoalMet, MarkTruth
+from vessel.core.practice.yard_lesson import Act, Goal, Hint, YardLesson
+from vessel.core.signal.circuit.sources import Output
+from vessel.core.text.figures import counted, percent, show_hz, show_length, show_ma
+from vessel.core.text.units import Units
+from vessel.words.labels import METHOD_LABEL, VERDICT_LABEL
+
+ACT_LABEL: dict[Act, str] = {
+    "stake_deeper": "Push the stake deeper",
+    "clean_clip": "Clean the clip",
+    "earth_far": "Earth the far end",
+    "open_bonds": "Open the bonds, with consent",
+}
+ACT_DONE: dict[Act, str] = {
+    "stake_deeper": "The stake is twice as deep now.",
+    "clean_clip": "The metal is bright and the clip bites.",
+    "earth_far": "The far end is earthed now.",
+    "open_bonds": "The line is off every other metal now.",
+}
+_METHOD = defaultdict[str, str](str, {k: v.lower() for k, v in METHOD_LABEL.items()})
+_ACT = defaultdict[str, str](str, {str(k): v for k, v in ACT_LABEL.items()})
+_REMARKS = {
+    "open_steps": "You switched on with a step of the safe order open. On a real line that step protects you.",
+    "other_frequency": "The receiver listens to another frequency than the transmitter sends.",
+    "close_to_coil": "You are {away} from the transmitter. Here you may hear it through the air.",
+    "depth_at_bend": "You read depth at a bend. Read it on the straight, some metres on.",
+    "no_lift": "Lift the receiver and read depth again: it must grow by the lift.",
+    "against_the_judge": "You marked against the verdict. The debrief will show what came of it.",
+    "changed_while_on": "You moved the leads with the transmitter on. Switch it off first, every time.",
+    "well_read": "That reading carries a mark.",
+}
+
+
+def told_random(site: YardLesson) -> YardLesson:
+    """Return a random site with its words: name, task and the coach's first sentence."""
+    return replace(
+        site,
+        name=f"Random site {site.name.rpartition(' ')[2]}",
+        point="No hints here: plan it, prove it, mark what is proved.",
+        task=f"Locate {site.target} and mark it. What you cannot prove you report as not located.",
+        hints=(Hint("started", "Start at the riser. What else comes up beside it?"),),
+    )
+
+
+def remark_text(remark: Remark | None, units: Units) -> str:
+    """Return what the coach says, empty for nothing."""
+    if remark is None:
+        return ""
+    if remark.kind == "hint":
+        return remark.say
+    return _REMARKS[remark.kind].format(away=show_length(remark.value, units))
+
+
+def happened_text(what: str) -> str:
+    """Return what was done, for the timeline."""
+    switched = {"on": "Transmitter on", "off": "Transmitter off"}
+    acted = {str(k): v for k, v in ACT_DONE.items()}
+    return switched.get(what) or acted.get(what, what)
+
+
+def output_text(output: Output) -> str:
+    """Return what the transmitter's own display shows."""
+    if output.volts is None or output.amps is None:
+        return "Sending. It cannot tell what the line takes."
+    limit = {"asked": "", "volts": " At its voltage limit.", "watts": " At its power limit."}[output.limited_by]
+    return f"{output.volts:.1f} V, {show_ma(output.amps)}.{limit}"
+
+
+def goal_text(goal: Goal, units: Units) -> str:
+    """Return what a goal asks."""
+    said: dict[str, str] = {
+        "no_wrong_mark": "No mark that is wrong",
+        "marked": f"At least {percent(goal.low)} of the line marked right",
+        "none_marked": "No mark on this line: report it as not located",
+        "frequency": f"Marks made at {_band(goal)}",
+        "method": f"Marks made by {_METHOD.get(goal.what, '')}",
+        "acted": _ACT[goal.what],
+        "read_at": f"Transmitter read at {_band(goal)}",
+        "lifted": "The lift read at every mark",
+        "null_read": "Peak and null read at every mark",
+        "stood_off": f"No mark within {show_length(goal.low, units)} of the transmitter",
+        "setups": f"At least {counted(round(goal.low), 'hookup')}",
+        "swept": f"At least {counted(round(goal.low), 'centre line')} logged on the first sweep",
+    }
+    return said[goal.kind]
+
+
+def _band(goal: Goal) -> str:
+    if goal.high > 1e6:
+        return f"{show_hz(goal.low)} or more"
+    return f"{show_hz(goal.high)} or less" if goal.low <= 0 else f"{show_hz(goal.low)} to {show_hz(goal.high)}"
+
+
+def reached_text(met: GoalMet, units: Units) -> str:
+    """Return what was reached of a goal, empty where the goal says it."""
+    value, kind = met.value, met.goal.kind
+    if isnan(value):
+        return "no mark on the line"
+    return {
+        "no_wrong_mark": counted(round(value), "wrong mark"),
+        "marked": percent(value),
+        "none_marked": counted(round(value), "mark"),
+        "frequency": show_hz(value) if value > 0 else "",
+        "stood_off": "" if value == inf else show_length(value, units),
+        "setups": counted(round(value), "hookup") if value < inf else "",
+        "swept": counted(round(value), "centre line") if value < inf else "",
+    }.get(kind, "")
+
+
+def headline_text(found: Debrief) -> str:
+    """Return how it went in one sentence."""
+    marks, strikes = len(found.marks), found.strikes
+    if strikes:
+        return f"{strikes} of your {counted(marks, 'mark')} would have been a strike. See below what would have told."
+    if not marks:
+        return "You painted nothing." + (" That was right here." if found.passed else "")
+    right = sum(m.right for m in found.marks)
+    if right == marks:
+        return f"All {counted(marks, 'mark')} right." if marks > 1 else "Your mark is right."
+    return f"{right} of {counted(marks, 'mark')} right. The rest would not have been a strike."
+
+
+def mark_text(m: MarkTruth, units: Units) -> str:
+    """Return how one mark stands against the ground."""
+    said = [f"{show_length(m.aside_m, units, fine=True)} beside the line"]
+    if m.depth_off is None:
+        said.append("no depth written")
+    else:
+        off = "to the centimetre" if abs(m.depth_off) < 0.01 else f"{percent(abs(m.depth_off))} {_too(m.depth_off)}"
+        said.append(f"depth {off}; it is {show_length(m.true_depth_m, units, fine=True)}")
+    return ", ".join(said) + "."
+
+
+def _too(off: float) -> str:
+    return "too deep" if off > 0 else "too shallow"
+
+
+def why_text(m: MarkTruth) -> str:
+    """Return what would have told, where a mark is wrong; else empty."""
+    if m.right:
+        return ""
+    over = f" The paint is over {m.beside}." if m.beside != m.mark.line else ""
+    if m.mark.verdict not in PROVED:
+        return f"The verdict was {VERDICT_LABEL[m.mark.verdict]}, and you marked it anyway.{over}"
+    if over:
+        return over.strip()
+    if m.mark.verdict == "mark_with_care":
+        return "The verdict asked for care: read it again some metres on before you write a depth."
+    return "The readings looked right and were not. Look at what runs or bends close by."

@@ -1,0 +1,148 @@
+"""Three lessons walked in the browser, each once well and once as the lesson warns not to."""
+
+import httpx2
+import pytest
+from playwright.sync_api import expect
+
+from tests.ui.conftest import PHONE
+
+WHO = "R. Tallow"
+
+
+def begin(page, address, lesson):
+    """Start a lesson from the list; return its job's number."""
+    page.goto(f"{address}/practice")
+    page.locator(f"[data-lesson='{lesson}'] button").click()
+    expect(page.get_by_role("region", name="Task")).to_be_visible()
+    return int(page.url.split("/jobs/")[1].split("/")[0])
+
+
+def hook_up(page, address, job, **setup):
+    """Hook up as the Plan and Hook up pages would, and come back to the yard."""
+    yard = httpx2.get(f"{address}/api/jobs/{job}/yard").json()
+    body = {"hookup": "direct", "output": "60", **setup}
+    made = httpx2.post(f"{address}/api/lines/{yard['target_line_id']}/setups", json=body)
+    assert made.status_code == 201, made.text
+    for kind in ("access", "ends_at"):
+        httpx2.post(f"{address}/api/setups/{made.json()['id']}/identity", json={"kind": kind, "answer": "for"})
+    page.reload()
+
+
+def read_and_log(page, *, null=True):
+    page.get_by_role("button", name="Read peak").click()
+    expect(page.locator("[data-taken]")).to_be_visible()
+    page.get_by_role("button", name="Lift, read").click()
+    expect(page.locator("[data-taken]")).not_to_contain_text("Liftednot read")
+    if null:
+        page.get_by_role("button", name="Null here").click()
+    page.get_by_role("button", name="Log station").click()
+    expect(page.locator("[data-judged]")).to_be_visible()
+
+
+def end(page):
+    page.get_by_role("button", name="End and debrief").click()
+    page.get_by_role("button", name="End the exercise").click()
+    return page.get_by_role("region", name="How it went")
+
+
+@pytest.fixture
+def yard(page, demo_address):
+    page.add_init_script(f"localStorage['vessel.who'] = '{WHO}'")
+    return page, demo_address
+
+
+def test_matching_frequencies_is_walked_well_from_plan_to_debrief(yard):
+    page, address = yard
+    begin(page, address, "matching-frequencies")
+    page.get_by_role("link", name="Plan Gas service").click()
+    page.get_by_role("button", name="Hook up this way").first.click()
+    page.wait_for_url("**/hookup")
+    page.get_by_role("link", name="Yard").click()
+    page.get_by_role("button", name="Switch on").click()
+    expect(page.locator("[data-transmitter]")).to_contain_text("mA")
+    page.get_by_role("button", name="Enter reading").click()
+    expect(page.get_by_text("Reading entered.")).to_be_visible()
+    sends = page.get_by_label("Transmitter frequency").input_value()
+    page.get_by_label("Receiver frequency").select_option(sends)
+    page.get_by_role("button", name="Set gain").click()
+    for ahead in (10, 20, 20, 20):
+        page.get_by_role("button", name="Step ahead").click(click_count=ahead, delay=5)
+        read_and_log(page)
+        expect(page.locator("[data-judged]")).to_contain_text("Paint here")
+        page.get_by_role("button", name="Paint here").click()
+        expect(page.get_by_text("Painted ✓")).to_be_visible()
+    went = end(page)
+    expect(went.locator("[data-headline]")).to_have_text("All 4 marks right.")
+    expect(went.get_by_role("heading")).to_have_text("Passed")
+    page.get_by_role("slider", name="Replay").fill("2")
+    expect(page.get_by_text("Transmitter on")).to_be_visible()
+    page.get_by_role("link", name="To the practice yard").click()
+    expect(page.locator("[data-lesson='matching-frequencies']").get_by_label("Passed")).to_be_visible()
+    page.get_by_role("tab", name="Crew").click()
+    expect(page.get_by_role("row", name=WHO)).to_contain_text("1 of")
+
+
+def test_matching_frequencies_unmatched_hears_nothing_and_is_no_pass(yard):
+    page, address = yard
+    page.set_viewport_size(PHONE)
+    job = begin(page, address, "matching-frequencies")
+    hook_up(page, address, job, freq="8.96k")
+    page.get_by_role("button", name="Switch on").click()
+    expect(page.locator("[data-coach]")).to_contain_text("step of the safe order")
+    page.get_by_role("button", name="Step ahead").click(click_count=9)
+    expect(page.locator("[data-side]")).to_have_text("noise")
+    read_and_log(page, null=False)
+    expect(page.locator("[data-coach]")).to_contain_text("another frequency")
+    page.get_by_role("button", name="Paint anyway").click()
+    page.get_by_label("Why do you mark it anyway?").fill("It must be here, the record says so.")
+    page.get_by_role("button", name="Paint anyway").click()
+    expect(page.get_by_text("Painted ✓")).to_be_visible()
+    expect(end(page).get_by_role("heading")).to_have_text("Not passed yet")
+
+
+@pytest.mark.parametrize("well", [True, False])
+def test_a_broken_wire_is_reported_and_not_marked(yard, well):
+    page, address = yard
+    job = begin(page, address, "broken-wire")
+    hook_up(page, address, job, freq="560" if well else "35.84k")
+    page.get_by_role("button", name="Switch on").click()
+    expect(page.locator("[data-transmitter]")).to_contain_text("At its voltage limit.")
+    if well:
+        page.get_by_role("button", name="Enter reading").click()
+        expect(page.locator("[data-coach]")).to_contain_text("Where would the signal go instead?")
+    else:
+        page.get_by_label("Receiver frequency").select_option(label="35.84 kHz")
+        page.get_by_role("button", name="Step ahead").click(click_count=20)
+        read_and_log(page)
+        page.get_by_role("button", name="Paint anyway").click()
+        page.get_by_label("Why do you mark it anyway?").fill("The field is clear enough here.")
+        page.get_by_role("button", name="Paint anyway").click()
+        expect(page.get_by_text("Painted ✓")).to_be_visible()
+    expect(end(page).get_by_role("heading")).to_have_text("Passed" if well else "Not passed yet")
+
+
+@pytest.mark.parametrize("well", [True, False])
+def test_a_line_that_is_jumped_is_left_in_time(yard, well):
+    page, address = yard
+    job = begin(page, address, "jumped")
+    hook_up(page, address, job, freq="8.96k")
+    page.get_by_role("button", name="Switch on").click()
+    page.get_by_role("button", name="Enter reading").click()
+    page.get_by_label("Receiver frequency").select_option(label="8.96 kHz")
+    steps = page.get_by_role("button", name="Step ahead")
+    for ahead in (10, 18, 18) if well else (86,):
+        steps.click(click_count=ahead, delay=5)
+        if not well:
+            page.get_by_role("button", name="Step to the left").click(click_count=28, delay=5)
+        read_and_log(page)
+        proved = page.locator("[data-judged]").get_attribute("data-judged").startswith("mark")
+        page.get_by_role("button", name="Paint here" if proved else "Paint anyway").click()
+        if not proved:
+            page.get_by_label("Why do you mark it anyway?").fill("It is loud and clear here.")
+            page.get_by_role("button", name="Paint anyway").click()
+        expect(page.get_by_text("Painted ✓")).to_be_visible()
+    went = end(page)
+    expect(went.get_by_role("heading")).to_have_text("Passed" if well else "Not passed yet")
+    if not well:
+        expect(went.locator("[data-headline]")).to_contain_text("strike")
+        expect(page.locator("[data-mark='wrong']")).to_contain_text("Lighting cable")

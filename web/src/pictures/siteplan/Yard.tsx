@@ -1,0 +1,194 @@
+import { useRef } from "react";
+import type { Schemas } from "../../api/client";
+import { type Corner, usePlanView } from "./planView";
+import { Pin, Way } from "./shapes";
+import { Lead } from "./Work";
+
+/** The receiver as it is held: the notch shows which way it faces; it is dragged, or walks where the plan is tapped. */
+export function HeldReceiver(p: {
+  at: Corner;
+  headingDeg: number;
+  lifted: boolean;
+  onMove: (at: Corner) => void;
+}) {
+  const view = usePlanView();
+  const held = useRef<{ x: number; y: number; from: Corner } | null>(null);
+  const [x, y] = view.toPicture(p.at);
+  return (
+    <button
+      type="button"
+      title="Receiver: drag it, or walk with the arrow keys"
+      aria-label="Receiver: drag it, or walk with the arrow keys"
+      className="absolute flex cursor-grab touch-none items-center justify-center"
+      style={{ left: x - 24, top: y - 24, width: 48, height: 48, zIndex: 3000 }}
+      onClick={(e) => e.stopPropagation()}
+      onMouseDown={(e) => e.stopPropagation()}
+      onTouchStart={(e) => e.stopPropagation()}
+      onPointerDown={(e) => {
+        e.stopPropagation();
+        e.currentTarget.setPointerCapture(e.pointerId);
+        held.current = { x: e.clientX, y: e.clientY, from: p.at };
+      }}
+      onPointerMove={(e) => {
+        const from = held.current;
+        if (from)
+          p.onMove([
+            from.from[0] + (e.clientX - from.x) / view.scale,
+            from.from[1] - (e.clientY - from.y) / view.scale,
+          ]);
+      }}
+      onPointerUp={() => {
+        held.current = null;
+      }}
+    >
+      <svg width="48" height="48" aria-hidden>
+        <g transform={`rotate(${p.headingDeg} 24 24)`}>
+          <path
+            d="M24 3l6 9h-12z"
+            fill="var(--deep)"
+            stroke="var(--sheet)"
+            strokeWidth="1.5"
+            strokeLinejoin="round"
+          />
+          <path d="M8 24h32" stroke="var(--deep)" strokeWidth="3" strokeLinecap="round" />
+        </g>
+        <circle
+          cx="24"
+          cy="24"
+          r={p.lifted ? 11 : 8}
+          fill={p.lifted ? "var(--need-bg)" : "var(--amber)"}
+          stroke="var(--deep)"
+          strokeWidth="3"
+        />
+      </svg>
+    </button>
+  );
+}
+
+/** The transmitter and its stake where they stand, its lead between them. */
+export function TransmitterLead({ hooked }: { hooked: Schemas["HookedUp"] }) {
+  return hooked.stake_at ? <Lead from={pair(hooked.at)} to={pair(hooked.stake_at)} /> : null;
+}
+
+export function TransmitterPin({ hooked, on }: { hooked: Schemas["HookedUp"]; on: boolean }) {
+  return (
+    <>
+      {hooked.stake_at ? (
+        <Pin at={pair(hooked.stake_at)} text="Stake" size={20} className="pointer-events-none">
+          <svg width="20" height="20" aria-hidden>
+            <path d="M10 19L4 4h12z" fill="var(--amber)" stroke="#14212a" strokeWidth="2" />
+          </svg>
+        </Pin>
+      ) : null}
+      <Pin
+        at={pair(hooked.at)}
+        text={`Transmitter, ${on ? "on" : "off"}`}
+        size={34}
+        above={2}
+        className="pointer-events-none"
+      >
+        <svg width="34" height="34" aria-hidden>
+          <rect
+            x="3"
+            y="7"
+            width="28"
+            height="20"
+            rx="4"
+            fill={on ? "var(--mark)" : "var(--sheet)"}
+            stroke={on ? "var(--sheet)" : "var(--ink)"}
+            strokeWidth="2.5"
+          />
+          <path
+            d="M8 17h4l3-6 4 12 3-6h4"
+            fill="none"
+            stroke={on ? "var(--sheet)" : "var(--quiet)"}
+            strokeWidth="2.2"
+          />
+        </svg>
+      </Pin>
+    </>
+  );
+}
+
+/** Paint on the ground, station by station. */
+export function PaintPins({ marks }: { marks: { key: string; at: Corner; text: string }[] }) {
+  return marks.map((m) => (
+    <Pin key={m.key} at={m.at} text={m.text} size={18} above={1} className="pointer-events-none">
+      <svg width="18" height="18" aria-hidden>
+        <path d="M3 15L15 3M3 3l12 12" stroke="var(--mark)" strokeWidth="4" strokeLinecap="round" />
+      </svg>
+    </Pin>
+  ));
+}
+
+/** What lay in the ground, drawn over what was on record. */
+export function TruthWays({ truth }: { truth: Schemas["TruthView"][] }) {
+  return truth.map((t) => (
+    <g key={t.name}>
+      <Way corners={t.route.map(pair)} stroke="var(--sheet)" strokeWidth={t.target ? 11 : 8} opacity={0.85} />
+      <Way
+        corners={t.route.map(pair)}
+        stroke={t.hex}
+        strokeWidth={t.target ? 6 : 4}
+        strokeDasharray={t.known ? "" : "9 5"}
+      />
+    </g>
+  ));
+}
+
+/** The marks as the debrief has them: a tick where right, a cross where it would have been a strike. */
+export function JudgedMarks(p: {
+  marks: Schemas["MarkedView"][];
+  chosen: number | null;
+  onChoose: (n: number) => void;
+}) {
+  return p.marks.map((m) => (
+    <Pin
+      key={m.number}
+      at={pair(m.at)}
+      text={`Mark ${m.number}: ${m.right ? "right" : m.strike ? "would have been a strike" : "wrong"}`}
+      size={m.number === p.chosen ? 34 : 26}
+      above={m.number === p.chosen ? 20 : 10}
+      onChoose={() => p.onChoose(m.number)}
+    >
+      <svg viewBox="0 0 26 26" className="size-full" aria-hidden>
+        <circle
+          cx="13"
+          cy="13"
+          r="11"
+          fill={m.right ? "var(--mark-bg)" : m.strike ? "var(--hold-bg)" : "var(--care-bg)"}
+          stroke={m.right ? "var(--mark)" : m.strike ? "var(--hold)" : "var(--care)"}
+          strokeWidth="2.5"
+        />
+        <path
+          d={m.right ? "M8 13l4 4 7-8" : m.strike ? "M8 8l10 10M18 8L8 18" : "M13 6v9M13 18v2"}
+          fill="none"
+          stroke={m.right ? "var(--mark)" : m.strike ? "var(--hold)" : "var(--care)"}
+          strokeWidth="3"
+          strokeLinecap="round"
+        />
+      </svg>
+    </Pin>
+  ));
+}
+
+/** A place on the timeline. */
+export function HerePin({ at, text }: { at: Corner; text: string }) {
+  return (
+    <Pin at={at} text={text} size={40} above={30} className="pointer-events-none">
+      <svg width="40" height="40" aria-hidden>
+        <circle
+          cx="20"
+          cy="20"
+          r="16"
+          fill="none"
+          stroke="var(--ink)"
+          strokeWidth="3"
+          strokeDasharray="5 4"
+        />
+      </svg>
+    </Pin>
+  );
+}
+
+export const pair = (at: number[]): Corner => [at[0] ?? 0, at[1] ?? 0];

@@ -5,7 +5,7 @@ from __future__ import annotations
 import socket
 import threading
 import time
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 from pathlib import Path
 
@@ -23,11 +23,11 @@ def free_port() -> int:
 
 
 @contextmanager
-def serving(database: Path, port: int | None = None) -> Iterator[str]:
-    """Serve `database` while the block runs, on `port` or a free one; yield the address."""
+def serving(database: Path, port: int | None = None, instruments: Sequence[str] = ()) -> Iterator[str]:
+    """Serve `database` while the block runs, with `instruments` attached, on `port` or a free one; yield its URL."""
     one_thread_each()
     port = port or free_port()
-    app = create_app(database)
+    app = create_app(database, instruments=instruments)
     server = uvicorn.Server(uvicorn.Config(app, port=port, log_level="warning", timeout_graceful_shutdown=2))
     thread = threading.Thread(target=server.run, daemon=True)
     thread.start()

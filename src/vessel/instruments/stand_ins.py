@@ -72,7 +72,7 @@ class StandIns:
         sent = b"".join(self._lines())
         fault, self._fault = self._fault, ""
         if fault == "cut":
-            sent = sent[: len(sent) // 2] + b"\n"
+            sent = sent[: len(sent) // 3] + b"\n"
         elif fault == "double":
             sent += sent
         elif fault == "late":
@@ -191,9 +191,8 @@ class StandIns:
 
 
 def _angle(degrees: float, sides: str, digits: int) -> tuple[str, str]:
-    whole = int(abs(degrees))
-    minutes = 60 * (abs(degrees) - whole)
-    return f"{whole:0{digits}d}{minutes:010.7f}", sides[0] if degrees >= 0 else sides[1]
+    whole, minutes = divmod(round(60 * abs(degrees), 7), 60)
+    return f"{whole:0{digits}.0f}{minutes:010.7f}", sides[0] if degrees >= 0 else sides[1]
 
 
 def _set(name: str) -> Callable[..., None]:

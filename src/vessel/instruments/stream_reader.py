@@ -47,6 +47,7 @@ class StreamReader:
     clock_off_s: float = 0.0
     jumped_m: float = 0.0
     _rest: bytes = b""
+    _too_long: bool = False
     _seen: deque[str] = field(default_factory=lambda: deque(maxlen=_KEPT))
     _last: dict[tuple[str, str], str] = field(default_factory=dict)
     _position: tuple[PositionMessage, datetime] | None = None
@@ -54,8 +55,12 @@ class StreamReader:
     def feed(self, data: bytes) -> Iterator[Known]:
         """Yield the messages that a further piece of the stream completes."""
         *lines, self._rest = (self._rest + data).split(b"\n")
+        if lines and self._too_long:
+            self._too_long = False
+            del lines[0]  # the end of what was too long
         if len(self._rest) > LONGEST:
-            self._rest, self.counts.broken = b"", self.counts.broken + 1
+            self.counts.broken += not self._too_long
+            self._rest, self._too_long = b"", True
         for line in lines:
             message = self._read(line.strip())
             if message is not None:

@@ -6,6 +6,7 @@ import { Button } from "../../ui/Button";
 import { ChoiceEntry, EntryForm, FormError, TextEntry } from "../../ui/EntryForm";
 import { useEntryForm } from "../../ui/useEntryForm";
 import { useConsequences } from "../consequences/useConsequences";
+import { LiveReading } from "../live/LiveReading";
 import { usePreview } from "./usePreview";
 
 const EMPTY = { volts: "", milliamps: "", freq: "", change: "", beside: "", note: "" };
@@ -67,6 +68,9 @@ export function ReadingForm({ hookup: h, job }: { hookup: Hookup; job: Job }) {
       send={save(false)}
       className="grid grid-cols-2 items-start gap-x-3 sm:grid-cols-[1fr_1fr_1fr_1.4fr] lg:grid-cols-2"
     >
+      <div className="col-span-full empty:hidden">
+        <LiveReading units={job.units} onTake={form.put} />
+      </div>
       {proof ? (
         <div data-continuity={proof.state} className="col-span-full mb-2 flex items-start gap-2">
           <details className="min-w-0 grow" open={!h.readings.length}>

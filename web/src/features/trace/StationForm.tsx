@@ -6,6 +6,7 @@ import { EntryForm, FormError } from "../../ui/EntryForm";
 import { useKeys } from "../../ui/keys";
 import { Meanwhile } from "../../ui/Meanwhile";
 import { useRemembered } from "../../ui/useRemembered";
+import { LiveStation } from "../live/LiveStation";
 import { PlacePanel } from "./PlacePanel";
 import { StationFields } from "./StationFields";
 import { formOf } from "./stationForm";
@@ -64,6 +65,9 @@ export function StationForm(p: Props) {
           </Button>
         </div>
       </div>
+      {station ? null : (
+        <LiveStation trace={t} job={p.job} form={form} submit={() => void form.sending(send(false))()} />
+      )}
       {t.carried_text ? <p className="mb-2 font-semibold">{t.carried_text}</p> : null}
       <EntryForm
         form={form}

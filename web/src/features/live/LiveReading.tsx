@@ -1,0 +1,26 @@
+import type { Job } from "../../api/client";
+import { hertz } from "../../api/units";
+import { Button } from "../../ui/Button";
+import { LiveBox } from "./LiveBox";
+import { useLive } from "./useLive";
+
+/** The attached transmitter beside the form of its readings: one tap takes what it shows. */
+export function LiveReading(p: {
+  units: Job["units"];
+  onTake: (reading: { volts: string; milliamps: string; freq: string }) => void;
+}) {
+  const live = useLive(p.units);
+  if (!live) return null;
+  const t = live.transmitter;
+  return (
+    <LiveBox live={live} what="Transmitter" shows={t?.text}>
+      <Button
+        className="shrink-0 px-3"
+        disabled={!t?.volts}
+        onClick={() => t && p.onTake({ volts: t.volts, milliamps: t.milliamps, freq: hertz(t.freq_hz) })}
+      >
+        Take
+      </Button>
+    </LiveBox>
+  );
+}

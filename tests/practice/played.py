@@ -9,6 +9,7 @@ from vessel.core.model.site_plan import Drawn
 
 GAIN_DB = 30.0
 LIFT_M = 0.5
+HEARD = 0.5  # of full scale: above this a passive hit is logged
 
 
 @dataclass
@@ -147,6 +148,30 @@ class Player:
             face = levels[int(k)]
             body = {"bearing": f"{bearings[k]:g}", "current": face["milliamps"], "depth": face["depth"]}
             self.ask("post", f"/api/setups/{self.setup}/candidates", **body)
+
+    def passive(self, s):
+        turn = np.radians(s.at_m)
+        way = np.array([np.sin(turn), np.cos(turn)])
+        steps = np.arange(0, s.to_m + 0.01, 0.25)
+        faces = []
+        for k in range(0, len(steps), 50):
+            # faced across the walk: what is crossed is heard, what runs along it is not
+            faces += self._held_passive(np.array(s.place) + steps[k : k + 50, None] * way, s.at_m - 90)
+        level = np.array([f["level"] if f["level"] > HEARD else 0.0 for f in faces])
+        before = sent(self.client.get(f"/api/jobs/{self.job}/before"))["passive"]
+        hits = [{"source": h["source"], "place": h["place"], "note": h["note"]} for h in before["hits"]]
+        for k in range(1, len(level) - 1):
+            if level[k] > 0 and level[k] == level[max(0, k - 12) : k + 13].max() and 0 < k < len(level) - 1:
+                east, north = np.array(s.place) + steps[k] * way
+                place = f"{abs(east):.2f} {'E' if east >= 0 else 'W'}, {abs(north):.2f} {'N' if north >= 0 else 'S'}"
+                hits.append({"source": "mains", "place": place, "note": ""})
+        self.ask("put", f"/api/jobs/{self.job}/before/passive", spacing=before["spacing"], hits=hits)
+
+    def _held_passive(self, places, heading):
+        self.tick += 1
+        body = [{"east": x, "north": y, "heading": heading} for x, y in places]
+        path = f"/api/jobs/{self.job}/yard/receiver"
+        return self.ask("post", path, freq_hz=0, gain_db=GAIN_DB, tick=self.tick, held=body)
 
     def mark(self, s):
         for station in self.ask("get", f"/api/setups/{self.setup}/trace")["stations"]:

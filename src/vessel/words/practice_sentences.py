@@ -15,6 +15,7 @@ from vessel.core.text.figures import counted, percent, show_hz, show_length, sho
 from vessel.core.text.units import Units
 from vessel.words.labels import METHOD_LABEL, VERDICT_LABEL
 
+PASSIVE_LABEL = "Mains, passive"
 ACT_LABEL: dict[Act, str] = {
     "stake_deeper": "Push the stake deeper",
     "clean_clip": "Clean the clip",
@@ -91,6 +92,7 @@ def goal_text(goal: Goal, units: Units) -> str:
         "stood_off": f"No mark within {show_length(goal.low, units)} of the transmitter",
         "setups": f"At least {counted(round(goal.low), 'hookup')}",
         "swept": f"At least {counted(round(goal.low), 'centre line')} logged on the first sweep",
+        "heard": f"{counted(round(goal.low), 'line')} in no record met by hits of the passive sweep",
     }
     return said[goal.kind]
 
@@ -114,6 +116,7 @@ def reached_text(met: GoalMet, units: Units) -> str:
         "stood_off": "" if value == inf else show_length(value, units),
         "setups": counted(round(value), "hookup") if value < inf else "",
         "swept": counted(round(value), "centre line") if value < inf else "",
+        "heard": counted(max(round(value), 0), "line"),
     }.get(kind, "")
 
 

@@ -24,6 +24,7 @@ const DEPENDENTS = {
   passive: [
     ...SHOWN,
     "job.before",
+    "job.yard",
     "job.site",
     "line.marks",
     "setup.trace",

@@ -3765,7 +3765,7 @@ export interface components {
         };
         /**
          * FrequencyChoice
-         * @description A frequency that the receiver can be set to.
+         * @description A frequency that the receiver can be set to; 0 is mains, without a transmitter.
          */
         FrequencyChoice: {
             /** Freq Hz */
@@ -5652,6 +5652,8 @@ export interface components {
         /**
          * ReceiverForm
          * @description Read the receiver where it is held; `tick` counts the readings of an exercise, so that no two have one noise.
+         *
+         *     `freq_hz` 0: it listens for mains, without a transmitter.
          */
         ReceiverForm: {
             /** Freq Hz */
@@ -7392,6 +7394,8 @@ export interface components {
             acts: components["schemas"]["ActView"][];
             /** Frequencies */
             frequencies: components["schemas"]["FrequencyChoice"][];
+            /** Hits */
+            hits: number[][];
             /** Sends Hz */
             sends_hz: number | null;
             /** Receiver Hz */

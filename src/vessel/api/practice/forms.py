@@ -53,9 +53,12 @@ class HeldForm(Form):
 
 
 class ReceiverForm(Form):
-    """Read the receiver where it is held; `tick` counts the readings of an exercise, so that no two have one noise."""
+    """Read the receiver where it is held; `tick` counts the readings of an exercise, so that no two have one noise.
 
-    freq_hz: Annotated[float, Field(gt=0, le=1e6, allow_inf_nan=False)]
+    `freq_hz` 0: it listens for mains, without a transmitter.
+    """
+
+    freq_hz: Annotated[float, Field(ge=0, le=1e6, allow_inf_nan=False)]
     gain_db: Annotated[float, Field(ge=0, le=120, allow_inf_nan=False)] = 40.0
     tick: Id = 0
     held: Annotated[list[HeldForm], Field(min_length=1, max_length=_MOST_HELD)]

@@ -117,6 +117,7 @@ def attempt_of(job: LoadedJob, exercise: Exercise) -> Attempt:
         tuple(float(r.freq_hz) for s in setups for r in s.live_readings),
         sum(len(s.live_candidates) for s in setups),
         exercise.acts,
+        tuple((h.at[0], h.at[1]) for h in job.pre_start.passive.hits if h.at is not None),
     )
 
 

@@ -32,6 +32,7 @@ from vessel.api.practice.views import (
 from vessel.core.base.errors import VesselError
 from vessel.core.hookup.safe_order import checklist
 from vessel.core.practice.coach import Remark, hint
+from vessel.core.practice.passive_field import PASSIVE_HZ
 from vessel.core.practice.random_site import LEVELS
 from vessel.core.practice.receiver_held import Face, Held
 from vessel.core.practice.yard_lesson import Act
@@ -44,6 +45,7 @@ from vessel.store.tables import ExerciseRow
 from vessel.words.labels import METHOD_LABEL
 from vessel.words.practice_sentences import (
     ACT_LABEL,
+    PASSIVE_LABEL,
     goal_text,
     happened_text,
     headline_text,
@@ -144,7 +146,11 @@ def yard_view(db: Session, job: LoadedJob, exercise: Exercise, said: Remark | No
         milliamps=None if output is None or output.amps is None else 1e3 * output.amps,
         shows="" if output is None else output_text(output),
         acts=[ActView(id=a, label=ACT_LABEL[a], done=a in exercise.acts) for a in acts_of(setup)],
-        frequencies=[FrequencyChoice(freq_hz=f.freq_hz, label=show_hz(f.freq_hz)) for f in job.kit.frequencies],
+        frequencies=[
+            FrequencyChoice(freq_hz=PASSIVE_HZ, label=PASSIVE_LABEL),
+            *(FrequencyChoice(freq_hz=f.freq_hz, label=show_hz(f.freq_hz)) for f in job.stock_kit.frequencies),
+        ],
+        hits=[[h.at[0], h.at[1]] for h in job.pre_start.passive.hits if h.at is not None],
         sends_hz=None if setup is None else exercise.freq_hz or setup.row.freq_hz,
         receiver_hz=lesson.receiver_hz or job.kit.frequencies[0].freq_hz,
         start=[float(place[0]), float(place[1])],

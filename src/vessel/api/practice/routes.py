@@ -29,6 +29,7 @@ from vessel.api.practice.views import CrewTable, DebriefView, FaceView, Practice
 from vessel.api.requests import REFUSALS, Created, Db, Saving, load_job, load_station, stored
 from vessel.core.base.errors import BadInput, Conflict
 from vessel.core.practice.coach import Remark, hint, on_log, on_mark, on_switching
+from vessel.core.practice.passive_field import PASSIVE_HZ
 from vessel.core.practice.random_site import MOST_SEED, random_site
 from vessel.core.practice.receiver_held import faces
 from vessel.core.practice.yard_lesson import YardLesson
@@ -172,7 +173,8 @@ def receiver(job_id: int, form: ReceiverForm, db: Db) -> list[FaceView]:
         put = put_on_in(db, exercise, exercise.setup_id)
     job, held = LoadedJob(exercise.row.job), form.as_held()
     chance = np.random.default_rng([exercise.row.seed, form.tick])
-    shown = faces(put, held, job.stock_kit, exercise.lesson.plant, chance)
+    passive = exercise.lesson if form.freq_hz == PASSIVE_HZ else None
+    shown = faces(put, held, job.stock_kit, exercise.lesson.plant, chance, passive=passive)
     origin = job.drawing.origin or OPEN_SEA
     return [face_view(f, h, job.units, origin) for f, h in zip(shown, held, strict=True)]
 

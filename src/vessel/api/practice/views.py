@@ -99,7 +99,7 @@ class ActView(BaseModel):
 
 
 class FrequencyChoice(BaseModel):
-    """A frequency that the receiver can be set to."""
+    """A frequency that the receiver can be set to; 0 is mains, without a transmitter."""
 
     freq_hz: float
     label: str
@@ -129,6 +129,7 @@ class YardView(BaseModel):
     shows: str
     acts: list[ActView]
     frequencies: list[FrequencyChoice]
+    hits: list[list[float]]
     sends_hz: float | None
     receiver_hz: float
     start: list[float]

@@ -14,6 +14,7 @@ from vessel.core.model.site_plan import Area, Drawn, Xy
 from vessel.core.practice.yard_lesson import Act, Goal, Laid, YardLesson
 from vessel.core.signal.layout.line_on_site import off_line
 
+_HIT_M = 1.5  # a hit this close has met a line
 DEPTH_SHARE = 0.1
 """A depth further off than this share of the true one is wrong."""
 
@@ -40,13 +41,17 @@ class Painted:
 
 @dataclass(frozen=True)
 class Attempt:
-    """What was done in an attempt: marks that stand, hookups made, transmitter readings, centre lines, acts."""
+    """What was done in an attempt: marks that stand, hookups made, transmitter readings, centre lines, acts.
+
+    `hits`: where the passive sweep heard something (east, north [m]).
+    """
 
     marks: tuple[Painted, ...]
     setups: int
     readings_hz: tuple[float, ...]
     swept: int
     acts: frozenset[Act]
+    hits: tuple[Xy, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -167,6 +172,14 @@ def marked_share(lesson: YardLesson, marks: Sequence[MarkTruth]) -> float:
     return found.marked_m / max(found.wanted_m, 1e-9)
 
 
+def _heard(lesson: YardLesson, _: Goal, a: Attempt, __: Sequence[MarkTruth]) -> float:
+    """How many lines that no record has were met by a hit, less the hits that met nothing."""
+    unknown = [x for x in lesson.lines if not x.known]
+    met = {x.name for x in unknown for at in a.hits if _aside_and_depth(x, at)[0] <= _HIT_M}
+    empty = [at for at in a.hits if min(_aside_and_depth(x, at)[0] for x in lesson.lines) > _HIT_M]
+    return float(len(met) - len(empty))
+
+
 _Measure = Callable[[YardLesson, Goal, Attempt, Sequence[MarkTruth]], float]
 
 
@@ -209,6 +222,7 @@ _MEASURES: dict[str, _Measure] = {
     "null_read": _of_marks(lambda m: float(m.null_read), worst=min),
     "stood_off": _of_marks(lambda m: float("inf") if m.coil_m is None else m.coil_m, worst=min),
     "setups": lambda _, __, a, ___: float(a.setups),
+    "heard": _heard,
     "swept": lambda _, __, a, ___: float(a.swept),
 }
 _NONE_ALLOWED = ("no_wrong_mark", "none_marked")

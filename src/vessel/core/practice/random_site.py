@@ -121,13 +121,15 @@ def _beside(k: int, route: tuple[Xy, ...], hard: _Hardness, chance: np.random.Ge
     length, side = route[1][0], 1 if chance.random() < 0.5 else -1
     known, depth = k >= hard.unknown, round(float(chance.uniform(0.5, 1.1)), 2)
     start, end = FarEnd("earthed", float(chance.uniform(5, 40))), FarEnd("earthed", float(chance.uniform(5, 60)))
+    mains = 0.4 if utility == "power" else 0.03  # what it carries of the mains by itself
     if k == 2:
         x = round(float(chance.uniform(0.4, 0.8) * length), 2)
         way: tuple[Xy, ...] = ((x - 2.0, -14.0), (x + 2.0, 14.0))
-        return Laid(name, utility, kind, _deep(way, depth + 0.5), start, end, known=known)
+        return Laid(name, utility, kind, _deep(way, depth + 0.5), start, end, known=known, mains_a=mains)
     off = round(side * float(chance.uniform(1.0, 1.6)) * hard.nearest_m * (1 + k), 2)
     way = ((0.0 if hard.bonded and k == 0 else -6.0, off), (length + 8.0, off))
-    return Laid(name, utility, kind, _deep(way, depth), start, end if known else OPEN_END, known=known)
+    far = end if known else OPEN_END
+    return Laid(name, utility, kind, _deep(way, depth), start, far, known=known, mains_a=mains)
 
 
 def _deep(way: tuple[Xy, ...], depth_m: float) -> tuple[tuple[float, float, float], ...]:

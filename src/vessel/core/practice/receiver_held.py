@@ -9,11 +9,12 @@ from typing import Literal
 import numpy as np
 
 from vessel.core.base.arrays import Complex, Floats
-from vessel.core.model.kit import Kit
+from vessel.core.model.kit import Frequency, Kit
 from vessel.core.practice.energised import PutOn
-from vessel.core.practice.yard_lesson import Plant
+from vessel.core.practice.passive_field import NOISE_T, passive_field
+from vessel.core.practice.yard_lesson import Plant, YardLesson
 from vessel.core.signal.physics.magnetic_field import electronic_depth
-from vessel.core.signal.receiver.instrument import current_for
+from vessel.core.signal.receiver.instrument import LIFT_M, current_for
 from vessel.core.signal.solved_site import FULL_SCALE_T
 from vessel.core.signal.spot_field import SpotField, no_field, spot_field
 
@@ -23,6 +24,7 @@ _READABLE = 0.2  # noise of more than this share of the signal leaves no depth t
 _SURE_COS = 0.3
 _SIDE_SHARE = 0.06  # a vertical field of less than this share of the horizontal one points to neither side
 _LOUD_DB = 120.0
+_PASSIVE = Frequency(50.0, 1.0, NOISE_T, reads_depth=False)  # no depth of a passive hit is to be trusted
 _MOST_DEPTH_M, _MOST_A = 15.0, 5.0  # figures beyond these no display shows
 
 
@@ -81,7 +83,13 @@ def noise_at(plant: Sequence[Plant], noise_t: float, freq_hz: float, at_m: Float
 
 
 def faces(
-    put: PutOn | None, held: Sequence[Held], kit: Kit, plant: Sequence[Plant], chance: np.random.Generator
+    put: PutOn | None,
+    held: Sequence[Held],
+    kit: Kit,
+    plant: Sequence[Plant],
+    chance: np.random.Generator,
+    *,
+    passive: YardLesson | None = None,
 ) -> list[Face]:
     """Return what the receiver shows.
 
@@ -91,6 +99,7 @@ def faces(
         kit: Transmitter and receiver in use.
         plant: What hums on the site.
         chance: Where noise and the hand's unsteadiness come from.
+        passive: The lesson whose lines are heard without a transmitter; None: the receiver listens for a signal.
 
     Returns:
         One for each.
@@ -99,10 +108,16 @@ def faces(
     at = np.array([h.at for h in held]) + chance.normal(0, HAND_M, (n, 2))
     turn = np.radians(np.array([h.heading_deg for h in held]) + chance.normal(0, HAND_DEG, n))
     headings = np.column_stack([np.sin(turn), np.cos(turn)])
-    frequency = kit.frequency(freq_hz)
-    noise = noise_at(plant, frequency.noise_t, freq_hz, at)
-    heard = put is not None and put.solved.hookup.freq_hz == frequency.freq_hz
-    field = spot_field(put.solved, at, headings) if put is not None and heard else no_field(n)
+    if passive is None:
+        frequency = kit.frequency(freq_hz)
+        heard = put is not None and put.solved.hookup.freq_hz == frequency.freq_hz
+        field = spot_field(put.solved, at, headings) if put is not None and heard else no_field(n)
+    else:
+        frequency, put = _PASSIVE, None
+        r = kit.receiver
+        heights = np.array([r.low_m, r.high_m, r.low_m + LIFT_M, r.high_m + LIFT_M])
+        field = passive_field(passive, at, headings, heights)
+    noise = noise_at(plant, frequency.noise_t, frequency.freq_hz, at)
     low, high, up = _noisy(field, np.array([h.lifted for h in held]), noise, chance)
     aways = None if put is None else ((at - np.asarray(put.at)) * headings).sum(1)
     found = []

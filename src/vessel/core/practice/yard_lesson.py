@@ -34,6 +34,7 @@ GoalKind = Literal[
     "stood_off",
     "setups",
     "swept",
+    "heard",
 ]
 Moment = Literal["started", "on", "read", "log", "mark", "acted"]
 """When a hint is due: at the start, switched on, transmitter read, station logged, marked, something done."""
@@ -65,6 +66,7 @@ class Laid:
     in_service: bool = False
     core_only: bool = False
     near_note: str = ""
+    mains_a: float = 0.0
 
     @cached_property
     def site_line(self) -> SiteLine:
@@ -145,10 +147,11 @@ class WalkStep:
     the stake at `place`. `receiver`: set it to `freq_hz`. `on`, `off`; `read`: enter what the transmitter shows;
     `act`: do `what`; `evidence`: `what` speaks for the line. `trace`: stations from `at_m` to `to_m`, `step_m` apart
     [m], the loudest looked for within `aside_m`, with `lift` and `null`. `sweep`: centre lines on a circle of
-    `aside_m` [m]. `mark`: the stations whose verdict is in `what`: proved, or all.
+    `aside_m` [m]. `passive`: walk `to_m` from `place` towards `at_m` degrees and log what is heard of the mains.
+    `mark`: the stations whose verdict is in `what`: proved, or all.
     """
 
-    do: Literal["hook_up", "receiver", "on", "off", "read", "act", "evidence", "trace", "sweep", "mark"]
+    do: Literal["hook_up", "receiver", "on", "off", "read", "act", "evidence", "trace", "sweep", "passive", "mark"]
     what: str = ""
     line: str = ""
     freq_hz: float | None = None

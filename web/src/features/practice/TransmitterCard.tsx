@@ -19,7 +19,8 @@ const CHANGE: Record<Act, "stake" | "clip" | "far" | "bond"> = {
 };
 
 /** The transmitter: on what it is, its switch, what it shows, and what can be done about it. */
-export function TransmitterCard({ yard, onSaid }: { yard: Yard; onSaid: (text: string) => void }) {
+export function TransmitterCard(p: { yard: Yard; passive: boolean; onSaid: (text: string) => void }) {
+  const { yard, onSaid } = p;
   const [entered, setEntered] = useState("");
   const [change, setChange] = useState<(typeof CHANGE)[Act] | "">("");
   const path = { params: { path: { job_id: yard.job_id } } };
@@ -55,7 +56,7 @@ export function TransmitterCard({ yard, onSaid }: { yard: Yard; onSaid: (text: s
       <section className="card max-lg:order-1 lg:p-3" aria-label="Transmitter">
         <h2>Nothing is hooked up</h2>
         <p className="mb-2">Look at the plan, choose how to put signal on {yard.target}, and come back.</p>
-        <Link className={buttonClass("main")} to={to("plan")}>
+        <Link className={buttonClass(p.passive ? "plain" : "main")} to={to("plan")}>
           Plan {yard.target}
         </Link>
       </section>
@@ -102,11 +103,13 @@ export function TransmitterCard({ yard, onSaid }: { yard: Yard; onSaid: (text: s
             disabled={turn.isPending}
             onChange={(e) => turn.mutate({ on: true, freq_hz: Number(e.target.value) })}
           >
-            {yard.frequencies.map((f) => (
-              <option key={f.freq_hz} value={f.freq_hz}>
-                {f.label}
-              </option>
-            ))}
+            {yard.frequencies
+              .filter((f) => f.freq_hz > 0)
+              .map((f) => (
+                <option key={f.freq_hz} value={f.freq_hz}>
+                  {f.label}
+                </option>
+              ))}
           </select>
           <p className="min-w-0 grow basis-24 leading-tight font-bold" data-transmitter>
             {yard.shows}

@@ -4,7 +4,14 @@ import { useParams } from "react-router";
 import { api, asRefusal, type Job, type Schemas, take } from "../../api/client";
 import { useChange, useFound, useJob, useSite, useYard } from "../../api/queries";
 import { formatter } from "../../api/units";
-import { HeldReceiver, PaintPins, pair, TransmitterLead, TransmitterPin } from "../../pictures/siteplan/Yard";
+import {
+  HeldReceiver,
+  HitPins,
+  PaintPins,
+  pair,
+  TransmitterLead,
+  TransmitterPin,
+} from "../../pictures/siteplan/Yard";
 import { Button } from "../../ui/Button";
 import { Tick } from "../../ui/Field";
 import { Fold } from "../../ui/Fold";
@@ -15,6 +22,7 @@ import { useTitle } from "../../ui/useTitle";
 import { Wait } from "../../ui/Wait";
 import { PlanPicture } from "../site/PlanPicture";
 import { Debrief } from "./Debrief";
+import { HitCard, PASSIVE } from "./HitCard";
 import { LogCard } from "./LogCard";
 import { ReceiverFace } from "./ReceiverFace";
 import { TransmitterCard } from "./TransmitterCard";
@@ -69,6 +77,7 @@ function Running({ yard, job }: { yard: Schemas["YardView"]; job: Job }) {
                 above={
                   <>
                     <PaintPins marks={paint} />
+                    <HitPins hits={yard.hits.map(pair)} />
                     {yard.hooked ? <TransmitterPin hooked={yard.hooked} on={yard.on} /> : null}
                     <HeldReceiver
                       at={walk.pose.at}
@@ -116,8 +125,10 @@ function Running({ yard, job }: { yard: Schemas["YardView"]; job: Job }) {
               <Tick name="coach" label="The coach speaks" checked={!quiet} onChange={(on) => setQuiet(!on)} />
             </Fold>
           </section>
-          <TransmitterCard yard={yard} onSaid={setSaid} />
-          {yard.hooked ? (
+          <TransmitterCard yard={yard} passive={settings.freqHz === PASSIVE} onSaid={setSaid} />
+          {settings.freqHz === PASSIVE ? (
+            <HitCard job={job} at={walk.pose.at} />
+          ) : yard.hooked ? (
             <LogCard
               key={yard.hooked.setup_id}
               job={job}

@@ -121,6 +121,24 @@ export function PaintPins({ marks }: { marks: { key: string; at: Corner; text: s
   ));
 }
 
+/** Where the passive sweep heard something. */
+export function HitPins({ hits }: { hits: Corner[] }) {
+  return hits.map((at, k) => (
+    <Pin
+      key={`hit ${at.join()}`}
+      at={at}
+      text={`Passive hit ${k + 1}`}
+      size={20}
+      above={1}
+      className="pointer-events-none"
+    >
+      <svg width="20" height="20" aria-hidden>
+        <circle cx="10" cy="10" r="7" fill="var(--care-bg)" stroke="var(--care)" strokeWidth="3" />
+      </svg>
+    </Pin>
+  ));
+}
+
 /** What lay in the ground, drawn over what was on record. */
 export function TruthWays({ truth }: { truth: Schemas["TruthView"][] }) {
   return truth.map((t) => (

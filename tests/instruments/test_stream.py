@@ -161,9 +161,11 @@ def test_half_an_hour_at_twenty_hertz_leaves_no_memory_behind(clock):
     assert grown < 200_000
 
 
-def test_a_server_takes_a_stream_up_again_when_it_was_lost():
+@pytest.mark.parametrize("over", ["tcp", "ws"])
+def test_a_server_takes_a_stream_up_again_when_it_was_lost(over):
     served = Served(stand_ins_of(SITE))
-    attached = Instruments([f"tcp://127.0.0.1:{served.port}"])
+    port = served.port if over == "tcp" else served.serve_websocket()
+    attached = Instruments([f"{over}://127.0.0.1:{port}"])
     attached.start()
     try:
         one = lambda: attached.snapshot()[0]  # noqa: E731

@@ -9,6 +9,8 @@ import time
 from threading import Event, Lock, Thread
 
 import numpy as np
+from websockets.exceptions import ConnectionClosed
+from websockets.sync.server import Server, ServerConnection, serve
 
 from vessel.cli.files import read_text
 from vessel.core.base.errors import BadInput
@@ -37,6 +39,8 @@ def instruments_command(args: argparse.Namespace) -> None:
     """Serve the stand-ins until stopped; what is typed moves and switches them."""
     served = Served(stand_ins_of(read_text(args.file, field="FILE.json"), seed=args.seed), args.host, args.port)
     print(f"Instruments at tcp://{args.host}:{served.port}  (attach them: vessel serve --instruments ...)", flush=True)
+    if args.websocket is not None:
+        print(f"and at ws://{args.host}:{served.serve_websocket(args.host, args.websocket)}", flush=True)
     try:
         for line in sys.stdin:
             if line.strip() in ("quit", "exit"):
@@ -57,6 +61,7 @@ class Served:
     def __init__(self, stand_ins: StandIns, host: str = "127.0.0.1", port: int = 0) -> None:
         self.stand_ins, self.stopping, self._lock = stand_ins, Event(), Lock()
         self._links: list[socket.socket] = []
+        self._web: Server | None = None
         self._door = socket.socket()
         self._door.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
         try:
@@ -69,6 +74,32 @@ class Served:
         self._threads = [Thread(target=run, daemon=True) for run in (self._welcome, self._send)]
         for each in self._threads:
             each.start()
+
+    def serve_websocket(self, host: str = "127.0.0.1", port: int = 0) -> int:
+        """Send over a WebSocket as well; return its port."""
+        self._web = serve(self._follow, host, port)
+        Thread(target=self._web.serve_forever, daemon=True).start()
+        return int(self._web.socket.getsockname()[1])
+
+    def _follow(self, link: ServerConnection) -> None:
+        """Send one WebSocket what the TCP links get, until it goes."""
+        ours, theirs = socket.socketpair()
+        ours.settimeout(0.5)
+        with self._lock:
+            self._links.append(theirs)
+        try:
+            while not self.stopping.is_set():
+                try:
+                    piece = ours.recv(65_536)
+                except TimeoutError:
+                    continue
+                if not piece:
+                    return
+                link.send(piece.decode(errors="replace"))
+        except ConnectionClosed:
+            return
+        finally:
+            ours.close()
 
     def do(self, command: str) -> str:
         """Do what a line of the console says; return what to print."""
@@ -91,6 +122,8 @@ class Served:
         for each in self._threads:
             each.join(timeout=1)
         self.drop()
+        if self._web is not None:
+            self._web.shutdown()
         self._door.close()
 
     def _welcome(self) -> None:

@@ -13,6 +13,8 @@ from typing import Literal
 from urllib.parse import parse_qs, urlsplit
 
 import serial
+from websockets.exceptions import ConnectionClosed, WebSocketException
+from websockets.sync.client import connect
 
 from vessel.core.base.errors import BadInput
 from vessel.instruments.messages import Known
@@ -23,7 +25,7 @@ State = Literal["connecting", "connected", "lost"]
 Adapter = Callable[[Iterator[bytes], Callable[[], datetime]], Iterator[Known]]
 """Turns the pieces of a byte stream into messages; `vessel.instruments` is the group of its entry points."""
 GROUP = "vessel.instruments"
-_AGAIN_S, _WAIT_S, _PIECE, _BAUD = 1.0, 0.5, 4096, 115_200
+_AGAIN_S, _WAIT_S, _PIECE, _BAUD, _LARGEST = 1.0, 0.5, 4096, 115_200, 1_000_000
 _log = logging.getLogger("vessel.instruments")
 
 
@@ -75,7 +77,7 @@ class Instruments:
         while not self._stopping.is_set():
             try:
                 self._read(stream)
-            except (OSError, serial.SerialException) as e:
+            except (OSError, serial.SerialException, WebSocketException) as e:
                 _log.info("%s: %s", stream.address, e)
             stream.state = "lost"
             self._stopping.wait(_AGAIN_S)
@@ -116,6 +118,8 @@ def opener(address: str) -> tuple[Callable[[Event], Iterator[bytes]], Adapter | 
     adapter = _adapter(asked["adapter"]) if "adapter" in asked else None
     if parts.scheme == "tcp" and parts.hostname and _port(parts):
         return lambda stopping: _tcp(parts.hostname or "", _port(parts), stopping), adapter
+    if parts.scheme in ("ws", "wss") and parts.hostname:
+        return lambda stopping: _websocket(address, stopping), adapter
     if parts.scheme == "serial" and parts.path:
         baud = asked.get("baud", str(_BAUD))
         if baud.isdigit():
@@ -123,7 +127,7 @@ def opener(address: str) -> tuple[Callable[[Event], Iterator[bytes]], Adapter | 
     raise BadInput(
         f"“{address}” is no address of an instrument.",
         field="instruments",
-        fix="Write tcp://127.0.0.1:8430 or serial:///dev/ttyUSB0?baud=115200.",
+        fix="Write tcp://127.0.0.1:8430, ws://127.0.0.1:8431 or serial:///dev/ttyUSB0?baud=115200.",
     )
 
 
@@ -153,6 +157,21 @@ def _tcp(host: str, port: int, stopping: Event) -> Iterator[bytes]:
             if not piece:
                 return
             yield piece
+
+
+def _websocket(address: str, stopping: Event) -> Iterator[bytes]:
+    """Pieces of a stream in a WebSocket's messages; a message that ends without a line's end is one line."""
+    with connect(address, open_timeout=_WAIT_S * 4, max_size=_LARGEST) as link:
+        yield b""
+        while not stopping.is_set():
+            try:
+                said = link.recv(timeout=_WAIT_S)
+            except TimeoutError:
+                continue
+            except ConnectionClosed:
+                return
+            piece = said.encode() if isinstance(said, str) else said
+            yield piece if piece.endswith(b"\n") else piece + b"\n"
 
 
 def _serial(path: str, baud: int, stopping: Event) -> Iterator[bytes]:

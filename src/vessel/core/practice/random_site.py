@@ -76,6 +76,7 @@ def random_site(level: Level, seed: int) -> YardLesson:
         near_note="Riser at the gate",
     )
     others = [_beside(k, route, hard, chance) for k in range(hard.beside)]
+    soil = _SOILS[chance.integers(len(_SOILS))]
     bonds = (Bond(name, 0.0, others[0].name, 0.0),) if hard.bonded else ()
     plant = _hum(route, hard, chance)
     return YardLesson(
@@ -86,7 +87,9 @@ def random_site(level: Level, seed: int) -> YardLesson:
         task="",
         target=name,
         lines=(target, *others),
-        soil=_SOILS[chance.integers(len(_SOILS))],
+        soil=soil,
+        # the records know the ground, not last night's rain or this summer's drought
+        soil_told="" if level == "easy" else _SOILS[chance.integers(len(_SOILS))],
         bonds=bonds,
         access=_seen(name, route, others),
         plant=plant,

@@ -134,7 +134,7 @@ class Player:
 
     def sweep(self, s):
         view = self.ask("get", f"/api/jobs/{self.job}/yard")["hooked"]
-        bearings = np.arange(0, 360, 6.0)
+        bearings = np.arange(0, 360, 9.0)
         turn = np.radians(bearings)
         at = np.array(view["at"]) + s.aside_m * np.column_stack([np.sin(turn), np.cos(turn)])
         levels = []

@@ -1,6 +1,6 @@
 import { Flag } from "lucide-react";
 import { useState } from "react";
-import { useParams } from "react-router";
+import { Link, useParams } from "react-router";
 import { api, asRefusal, type Job, type Schemas, take } from "../../api/client";
 import { useChange, useFound, useJob, useSite, useYard } from "../../api/queries";
 import { formatter } from "../../api/units";
@@ -107,6 +107,9 @@ function Running({ yard, job }: { yard: Schemas["YardView"]; job: Job }) {
           <section className="card max-lg:order-1 lg:p-3" aria-label="Task">
             <h2 className="leading-tight">{yard.name}</h2>
             <p className="leading-snug">{yard.task}</p>
+            <Link className="inline-flex min-h-11 items-center underline lg:hidden" to={`/jobs/${job.id}`}>
+              The job and its lines
+            </Link>
             {words ? (
               <p
                 className="mt-2 border-l-4 border-need bg-need-bg px-2 py-1 leading-snug font-semibold text-need"

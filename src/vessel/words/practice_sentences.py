@@ -7,14 +7,21 @@ from dataclasses import replace
 from math import inf, isnan
 
 from vessel.core.judge.station.verdict import PROVED
+from vessel.core.model.setup import Setup
 from vessel.core.practice.coach import Remark
 from vessel.core.practice.debrief import Debrief, GoalMet, MarkTruth
+from vessel.core.practice.random_site import Level
 from vessel.core.practice.yard_lesson import Act, Goal, Hint, YardLesson
 from vessel.core.signal.circuit.sources import Output
 from vessel.core.text.figures import counted, percent, show_hz, show_length, show_ma
 from vessel.core.text.units import Units
-from vessel.words.labels import METHOD_LABEL, VERDICT_LABEL
+from vessel.words.labels import METHOD_LABEL, VERDICT_LABEL, method_label
 
+LEVEL_LABEL: dict[Level, tuple[str, str]] = {
+    "easy": ("Easy", "One line beside, good records."),
+    "middle": ("Middle", "Two lines beside, one of them in no record; something hums."),
+    "hard": ("Hard", "A bonded line close by, records a metre off, two lines in no record."),
+}
 PASSIVE_LABEL = "Mains, passive"
 ACT_LABEL: dict[Act, str] = {
     "stake_deeper": "Push the stake deeper",
@@ -67,6 +74,21 @@ def happened_text(what: str) -> str:
     switched = {"on": "Transmitter on", "off": "Transmitter off"}
     acted = {str(k): v for k, v in ACT_DONE.items()}
     return switched.get(what) or acted.get(what, what)
+
+
+def hooked_text(setup: Setup) -> str:
+    """Return a hookup in short: method, frequency, output."""
+    return f"{method_label(setup)}, {show_hz(setup.freq_hz)}, {show_ma(setup.output_a)}"
+
+
+def station_happened(distance_m: float, line: str, units: Units) -> str:
+    """Return that a station was logged, for the timeline."""
+    return f"Station at {show_length(distance_m, units)} of {line}"
+
+
+def painted_happened(label: str) -> str:
+    """Return that a mark was painted, for the timeline."""
+    return f"Painted: {label}"
 
 
 def output_text(output: Output) -> str:

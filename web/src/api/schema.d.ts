@@ -4711,8 +4711,6 @@ export interface components {
             volts: string;
             /** Milliamps */
             milliamps: string;
-            /** Battery Low */
-            battery_low: boolean;
         };
         /**
          * LookForm

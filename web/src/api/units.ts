@@ -30,6 +30,10 @@ export const formatter = (units: Units): Formatter =>
 
 export const milliamps = (a: number): string => `${Number((a * 1e3).toPrecision(2))} mA`;
 
+/** A short offset: centimetres matter. */
+export const offsetText = (m: number, units: Units): string =>
+  units === "metric" ? `${m.toFixed(2)} m` : `${((m / FOOT) * 12).toFixed(0)} in`;
+
 export const hertz = (hz: number): string => (hz < 1000 ? `${hz} Hz` : `${hz / 1000} kHz`);
 
 export const when = (iso: string): string => {

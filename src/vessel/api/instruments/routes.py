@@ -135,5 +135,4 @@ def _transmitter(m: TransmitterMessage) -> LiveTransmitter:
         freq_hz=m.freq_hz,
         volts="" if m.volts is None else f"{m.volts:.3g}",
         milliamps="" if m.ma is None else f"{m.ma:.3g}",
-        battery_low=m.battery is not None and m.battery < LOW_BATTERY,
     )

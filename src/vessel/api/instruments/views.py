@@ -37,7 +37,6 @@ class LiveTransmitter(BaseModel):
     freq_hz: float
     volts: str
     milliamps: str
-    battery_low: bool
 
 
 class LivePosition(BaseModel):

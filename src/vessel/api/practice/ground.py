@@ -58,9 +58,9 @@ class Exercise:
         """What was done at the hookup."""
         return frozenset(self.row.state.get("acts", ()))
 
-    def happened(self, what: str, **more: Any) -> None:
+    def happened(self, what: str) -> None:
         """Note what was done and when."""
-        self.row.events = [*self.row.events, {"at": now(), "what": what, **more}]
+        self.row.events = [*self.row.events, {"at": now(), "what": what}]
 
 
 def exercise_of(db: Session, job_id: int) -> Exercise:

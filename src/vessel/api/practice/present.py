@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from datetime import datetime
 
 from sqlalchemy import select
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session, defer, joinedload
 
 from vessel.api.practice.ground import Exercise, attempt_of, debrief_of, put_on_in
 from vessel.api.practice.lessons import lessons
@@ -29,7 +29,6 @@ from vessel.api.practice.views import (
     TruthView,
     YardView,
 )
-from vessel.core.base.errors import VesselError
 from vessel.core.hookup.safe_order import checklist
 from vessel.core.practice.coach import Remark, hint
 from vessel.core.practice.passive_field import PASSIVE_HZ
@@ -37,36 +36,37 @@ from vessel.core.practice.random_site import LEVELS
 from vessel.core.practice.receiver_held import Face, Held
 from vessel.core.practice.yard_lesson import Act
 from vessel.core.signal.layout.line_on_site import hookup_on
-from vessel.core.text.figures import show_hz, show_length, show_ma
+from vessel.core.text.figures import show_hz, show_length
 from vessel.core.text.units import FOOT_M, Units
 from vessel.formats.loaded_job import LoadedJob, LoadedSetup
 from vessel.formats.projection import on_earth
 from vessel.store.tables import ExerciseRow
-from vessel.words.labels import METHOD_LABEL
 from vessel.words.practice_sentences import (
     ACT_LABEL,
+    LEVEL_LABEL,
     PASSIVE_LABEL,
     goal_text,
     happened_text,
     headline_text,
+    hooked_text,
     mark_text,
     output_text,
+    painted_happened,
     reached_text,
     remark_text,
+    station_happened,
     why_text,
 )
 
-LEVEL_LABEL = {
-    "easy": ("Easy", "One line beside, good records."),
-    "middle": ("Middle", "Two lines beside, one of them in no record; something hums."),
-    "hard": ("Hard", "A bonded line close by, records a metre off, two lines in no record."),
-}
 _LATEST = 20
+_UNREAD = tuple(defer(c) for c in (ExerciseRow.ground, ExerciseRow.names, ExerciseRow.state, ExerciseRow.events))
+"""What no list of exercises shows."""
 
 
 def practice_view(db: Session, technician: str) -> PracticeView:
     """Return the lessons with a technician's results, and the exercises begun and ended."""
-    rows = list(db.scalars(select(ExerciseRow).order_by(ExerciseRow.id.desc())))
+    asked = select(ExerciseRow).options(joinedload(ExerciseRow.job), *_UNREAD).order_by(ExerciseRow.id.desc())
+    rows = list(db.scalars(asked))
     mine: dict[str, list[ExerciseRow]] = defaultdict(list)
     for row in rows:
         if row.ended_at is not None and row.technician == technician:
@@ -98,7 +98,7 @@ def _listed(row: ExerciseRow) -> ExerciseListed:
 def crew_table(db: Session) -> CrewTable:
     """Return what each technician of the crew did in the yard."""
     by: dict[str, list[ExerciseRow]] = defaultdict(list)
-    for row in db.scalars(select(ExerciseRow).where(ExerciseRow.ended_at.is_not(None))):
+    for row in db.scalars(select(ExerciseRow).options(*_UNREAD).where(ExerciseRow.ended_at.is_not(None))):
         by[row.technician].append(row)
     rows = [
         CrewRow(
@@ -176,14 +176,14 @@ def open_guards(setup: LoadedSetup) -> list[str]:
 def _hooked(setup: LoadedSetup) -> HookedUp:
     row, line = setup.row, setup.line.line
     drawn = setup.line.drawn_as
-    at = hookup_on(line, setup.setup).coil_at if drawn is not None else (0.0, 0.0)
-    stake = hookup_on(line, setup.setup).stake_at if setup.setup.by.connects else None
-    text = f"{METHOD_LABEL[setup.setup.method]}, {show_hz(row.freq_hz)}, {show_ma(row.output_a)}"
+    on_plan = hookup_on(line, setup.setup)
+    at = on_plan.coil_at if drawn is not None else (0.0, 0.0)
+    stake = on_plan.stake_at if setup.setup.by.connects else None
     return HookedUp(
         setup_id=row.id,
         line_id=setup.line.row.id,
         line=setup.line.row.name,
-        text=text,
+        text=hooked_text(setup.setup),
         freq_hz=row.freq_hz,
         freq_text=show_hz(row.freq_hz),
         receiver_hz=row.rx_freq_hz,
@@ -269,20 +269,15 @@ def _timeline(job: LoadedJob, events: Sequence[dict[str, object]], units: Units)
     for line in job.lines:
         for setup in line.setups:
             found.append(
-                HappenedView(at=setup.row.created_at, text=f"{line.row.name}: {_hooked_text(setup)}", at_place=None)
+                HappenedView(
+                    at=setup.row.created_at, text=f"{line.row.name}: {hooked_text(setup.setup)}", at_place=None
+                )
             )
             for s in setup.stations:
                 place = s.row.place and s.row.place.get("at")
                 where = [float(x) for x in place] if place else None
-                said = f"Station at {show_length(s.row.distance_m, units)} of {line.row.name}"
+                said = station_happened(s.row.distance_m, line.row.name, units)
                 found.append(HappenedView(at=s.row.taken_at, text=said, at_place=where))
                 if s.mark is not None:
-                    found.append(HappenedView(at=s.mark.marked_at, text=f"Painted: {s.mark.label}", at_place=where))
+                    found.append(HappenedView(at=s.mark.marked_at, text=painted_happened(s.mark.label), at_place=where))
     return sorted(found, key=lambda h: h.at)
-
-
-def _hooked_text(setup: LoadedSetup) -> str:
-    try:
-        return f"{METHOD_LABEL[setup.setup.method]}, {show_hz(setup.row.freq_hz)}, {show_ma(setup.row.output_a)}"
-    except VesselError:
-        return "hookup"

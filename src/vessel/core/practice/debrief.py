@@ -7,12 +7,11 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from vessel.core.base.arrays import Floats
 from vessel.core.judge.station.verdict import PROVED, Verdict
 from vessel.core.judge.trace.coverage import Placed, coverage
-from vessel.core.model.site_plan import Area, Drawn, Xy
-from vessel.core.practice.yard_lesson import Act, Goal, Laid, YardLesson
-from vessel.core.signal.layout.line_on_site import off_line
+from vessel.core.model.network import SiteLine
+from vessel.core.model.site_plan import Area, Drawn, Xy, nearest_on
+from vessel.core.practice.yard_lesson import Act, Goal, YardLesson
 
 _HIT_M = 1.5  # a hit this close has met a line
 DEPTH_SHARE = 0.1
@@ -116,10 +115,10 @@ def debrief(lesson: YardLesson, attempt: Attempt, *, tolerance_m: float) -> Debr
 
 
 def _against(lesson: YardLesson, mark: Painted, tolerance_m: float) -> MarkTruth:
-    line = lesson.laid(mark.line)
-    aside, depth = _aside_and_depth(line, mark.at)
+    # the site, not the lesson's own routes: where two would lie in each other one passes under
+    aside, depth = _aside_and_depth(lesson.site.line(mark.line), mark.at)
     off = None if mark.depth_m is None else mark.depth_m / depth - 1
-    beside = min(lesson.lines, key=lambda x: _aside_and_depth(x, mark.at)[0])
+    beside = min(lesson.lines, key=lambda x: _aside_and_depth(x.site_line, mark.at)[0])
     misplaced = aside > tolerance_m
     wrong_depth = off is not None and abs(off) > DEPTH_SHARE
     # a depth written too deep lets the bucket go on until it meets the line
@@ -136,20 +135,10 @@ def _against(lesson: YardLesson, mark: Painted, tolerance_m: float) -> MarkTruth
     )
 
 
-def _aside_and_depth(line: Laid, at: Xy) -> tuple[float, float]:
-    _, off, point = off_line(line.site_line, np.array([at]))
-    flat = np.array([[x, y] for x, y, _ in line.route])
-    depths = np.array([d for _, _, d in line.route])
-    return float(off[0]), float(np.interp(_along(flat, point[0]), _run(flat), depths))
-
-
-def _run(flat: Floats) -> Floats:
-    return np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(flat, axis=0).T))])
-
-
-def _along(flat: Floats, point: Floats) -> float:
-    drawn = Drawn("route", None, tuple((float(x), float(y)) for x, y in flat), 1.0, 1.0)
-    return drawn.nearest((float(point[0]), float(point[1])))[0]
+def _aside_and_depth(line: SiteLine, at: Xy) -> tuple[float, float]:
+    """How far from a place a line lies on the ground, and how deep it is there [m]."""
+    _, off, point = nearest_on(line.corners_m, line.corner_distances_m, np.array([at]))
+    return float(off[0]), -float(point[0, 2])
 
 
 def marked_share(lesson: YardLesson, marks: Sequence[MarkTruth]) -> float:
@@ -175,8 +164,8 @@ def marked_share(lesson: YardLesson, marks: Sequence[MarkTruth]) -> float:
 def _heard(lesson: YardLesson, _: Goal, a: Attempt, __: Sequence[MarkTruth]) -> float:
     """How many lines that no record has were met by a hit, less the hits that met nothing."""
     unknown = [x for x in lesson.lines if not x.known]
-    met = {x.name for x in unknown for at in a.hits if _aside_and_depth(x, at)[0] <= _HIT_M}
-    empty = [at for at in a.hits if min(_aside_and_depth(x, at)[0] for x in lesson.lines) > _HIT_M]
+    met = {x.name for x in unknown for at in a.hits if _aside_and_depth(x.site_line, at)[0] <= _HIT_M}
+    empty = [at for at in a.hits if min(_aside_and_depth(x.site_line, at)[0] for x in lesson.lines) > _HIT_M]
     return float(len(met) - len(empty))
 
 
@@ -210,11 +199,18 @@ def _by_method(lesson: YardLesson, goal: Goal, a: Attempt, _: Sequence[MarkTruth
     return sum(found) / len(found) if found else float("nan")
 
 
+def _frequency(lesson: YardLesson, goal: Goal, a: Attempt, _: Sequence[MarkTruth]) -> float:
+    """The frequency of the marks: one outside the goal's band, if any is."""
+    found = [m.freq_hz for m in a.marks if m.line == lesson.target]
+    outside = [hz for hz in found if not goal.low <= hz <= goal.high]
+    return (outside or found or [float("nan")])[0]
+
+
 _MEASURES: dict[str, _Measure] = {
     "no_wrong_mark": _no_wrong_mark,
     "marked": _marked,
     "none_marked": _none_marked,
-    "frequency": _of_marks(lambda m: m.freq_hz, worst=max),
+    "frequency": _frequency,
     "method": _by_method,
     "acted": lambda _, goal, a, __: float(goal.what in a.acts),
     "read_at": lambda _, goal, a, __: float(sum(goal.low <= hz <= goal.high for hz in a.readings_hz)),

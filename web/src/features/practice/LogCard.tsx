@@ -2,6 +2,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { api, asRefusal, type Job, type Schemas, type Station, take } from "../../api/client";
 import { traceKey, useChange, useStation } from "../../api/queries";
+import { offsetText } from "../../api/units";
 import type { Corner } from "../../pictures/siteplan/planView";
 import { VerdictBadge } from "../../pictures/Verdict";
 import { Button, buttonClass } from "../../ui/Button";
@@ -150,7 +151,7 @@ export function LogCard(p: {
           </Button>
         </li>
       </ol>
-      {taken ? <TakenList taken={taken} /> : <Hint station={stationId} />}
+      {taken ? <TakenList taken={taken} units={p.job.units} /> : <Hint station={stationId} />}
       {refused ? <Refused text={refused} /> : null}
       {taken ? (
         <div className="mt-2 flex gap-2">
@@ -181,12 +182,12 @@ function Hint({ station }: { station: number | null }) {
   );
 }
 
-function TakenList({ taken }: { taken: Taken }) {
+function TakenList({ taken, units }: { taken: Taken; units: Job["units"] }) {
   const rows = [
     ["Current", taken.currents.length ? `${taken.currents.join(", ")} mA` : "none shown"],
     ["Depth", taken.face.depth_text || "none shown"],
     ["Lifted", taken.lifted ? taken.lifted.depth_text || "none shown" : "not read"],
-    ["Peak to null", taken.nullOff === null ? "not read" : `${taken.nullOff.toFixed(2)} m`],
+    ["Peak to null", taken.nullOff === null ? "not read" : offsetText(taken.nullOff, units)],
   ];
   return (
     <dl className="grid grid-cols-[auto_1fr] gap-x-4 leading-snug" data-taken>

@@ -15,7 +15,7 @@ from vessel.core.judge.rivals.identity_finding import identity_of
 from vessel.core.judge.rivals.next_ask import PLAIN, next_ask
 from vessel.core.judge.station.criteria import BY_ID
 from vessel.core.model.construction import PRESETS
-from vessel.core.model.identity import EVIDENCE, Evidence
+from vessel.core.model.identity import EVIDENCE, Evidence, speaks_for
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.line import Line
 from vessel.core.model.line_ends import FarEnd
@@ -85,7 +85,9 @@ def test_a_perfect_trace_alone_is_never_a_plain_mark_and_two_answers_make_it_one
     assert set(first) == {"mark_with_care"}
     assert identity_of(judged.weighed, ()).state == "not_shown"
     evidence, asks = [], []
-    while (ask := next_ask(found(hooked, read, evidence), SETUP.by, {e.kind for e in evidence})) is not None:
+    while (
+        ask := next_ask(found(hooked, read, evidence), SETUP.by, {e.kind for e in evidence}, shown=speaks_for(evidence))
+    ) is not None:
         asks.append(ask.kind)
         evidence.append(Evidence(ask.kind, "for"))
     assert len(asks) <= 2
@@ -93,7 +95,9 @@ def test_a_perfect_trace_alone_is_never_a_plain_mark_and_two_answers_make_it_one
     last, judged = verdicts(hooked, read, evidence)
     assert last.count("mark") > 7
     assert identity_of(judged.weighed, evidence).state == "shown"
-    # answers that could not be had change nothing
+    # answers that could not be had change nothing, and the next best is asked for
+    for kind in ("access", "ends_at"):
+        assert next_ask(found(hooked, read), SETUP.by, {kind}, shown=False).kind != kind
     cannot = [Evidence(kind, "cannot") for kind in EVIDENCE]
     assert found(hooked, read, cannot).wrong_chance == pytest.approx(found(hooked, read).wrong_chance)
 

@@ -37,10 +37,10 @@ def both(first, second):
 class Ground:
     """A job with a line and a hookup on a server."""
 
-    def __init__(self, url: str) -> None:
+    def __init__(self, url: str, length: str = LINE["length"]) -> None:
         self.url = url
         self.job = self.made("/api/jobs", {"name": "Apron", "technician": "R. Tallow"})
-        self.line = self.made(f"/api/jobs/{self.job}/lines", {"name": "Gas", **LINE})
+        self.line = self.made(f"/api/jobs/{self.job}/lines", {"name": "Gas", **LINE, "length": length})
         hookup = {"hookup": "direct", "freq": "35.84k", "output": "30"}
         self.setup = self.made(f"/api/lines/{self.line}/setups", hookup)
 
@@ -122,3 +122,22 @@ def writing(url: str, *, writers: int, seconds: float) -> tuple[int, int, float]
     for t in threads:
         t.join()
     return len(took), len(refused), statistics.quantiles(took, n=20)[-1]
+
+
+def on_a_long_line(url: str, *, stations: int, posts: int) -> tuple[int, list[str], float]:
+    """Take stations on a line that has thousands; return how many it had, what was refused, and the p95 of a post [s]."""
+    g, took, refused = Ground(url, length=str(stations)), [], []
+    rows = "".join(f"{1 + 0.9 * k:.1f};{25 - 2e-3 * k:.2f};0.78\n" for k in range(stations))
+    status, answer = sent(
+        f"{url}/api/setups/{g.setup}/columns", {"text": "distance;current;depth\n" + rows, "store": True}
+    )
+    if status >= 400:
+        refused.append(answer)
+    for k in range(posts):
+        start = time.monotonic()
+        status, answer = g.station(0.55 + k * 0.9)
+        took.append(time.monotonic() - start)
+        if status != 201:
+            refused.append(answer)
+    had = len(g.get(f"/api/setups/{g.setup}/trace")["stations"]) - posts
+    return had, refused, statistics.quantiles(took, n=20)[-1]

@@ -6,11 +6,11 @@ from dataclasses import dataclass
 import numpy as np
 
 from tests.trouble.grounds import KINDS, truth_of
-from tests.trouble.technician import KIT, answer, walk
+from tests.trouble.technician import KIT, answer, located_beside, walk
 from vessel.core.hookup.hookup_state import hookup_state
 from vessel.core.hookup.judge_trace import judge_stations
 from vessel.core.judge.rivals.next_ask import next_ask
-from vessel.core.model.identity import Evidence
+from vessel.core.model.identity import Evidence, speaks_for
 from vessel.core.model.marking import USUAL_TOLERANCE_M
 
 ASKS = 3
@@ -43,7 +43,6 @@ def played(kind, seed):
     if w is None:
         return None
     line, setup = truth.line, truth.setup
-    state = hookup_state(line, truth.soil, KIT, setup, w.transmitter)
 
     def judged(evidence):
         return judge_stations(
@@ -51,7 +50,7 @@ def played(kind, seed):
             truth.soil,
             KIT,
             setup,
-            state,
+            hookup_state(line, truth.soil, KIT, setup, w.transmitter),
             w.stations,
             rx_freq_hz=setup.freq_hz,
             transmitter=w.transmitter,
@@ -61,10 +60,12 @@ def played(kind, seed):
     found = judged(())
     first, evidence = [j.verdict for j in found.judgements], []
     while len(evidence) < ASKS:
-        ask = next_ask(found.weighed, setup.by, {e.kind for e in evidence})
+        ask = next_ask(found.weighed, setup.by, {e.kind for e in evidence}, shown=speaks_for(evidence))
         if ask is None:
             break
         evidence.append(Evidence(ask.kind, answer(w, ask, seed), ask.at_m))
+        if ask.kind == "beside_located" and evidence[-1].answer != "cannot":
+            line = located_beside(w, seed)
         found = judged(evidence)
     p = found.weighed.placed
     good = (w.off_m <= USUAL_TOLERANCE_M) & (np.abs(p.depth_m / w.depth_m - 1) <= DEPTH_WITHIN)

@@ -1,6 +1,6 @@
 """Somebody who follows the loudest peak from the hookup, reads what the form asks for, and answers when asked."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -8,7 +8,9 @@ from tests.trouble.grounds import TARGET
 from tests.trouble.network import Ground, Net
 from tests.trouble.receiver import Ears
 from vessel.core.diagnose.ranking import diagnose
+from vessel.core.model.construction import PRESETS
 from vessel.core.model.kit import SAMPLE_KIT
+from vessel.core.model.neighbour import Neighbour
 from vessel.core.model.readings import StationReading, TransmitterReading
 
 KIT = SAMPLE_KIT
@@ -292,18 +294,33 @@ def bond_opened(w):
     return agrees(w, net, net.direct(TARGET, 0.0)[0] * 0.03)
 
 
+def by_themselves(w):
+    """Lines near the marks that a hookup of their own lights up, and no other: straight beside, bonded to nothing."""
+    bonded = {name for i, _, j, _, _ in w.truth.ground.bonds for name in (i, j)}
+    near = [x for x in w.truth.ground.wires if x.name != TARGET and x.nearest(w.marks)[1].min() <= 2.6]
+    return near, [x for x in near if x.name not in bonded and np.ptp(x.path[:, 1]) < 0.5]
+
+
 def beside_located(w):
-    """Everything near is hooked up for itself: is anything there that was not entered, or not where it was?"""
-    t = w.truth
-    told = {n.name: n.offset_m for n in t.line.neighbours}
-    for wire in t.ground.wires:
-        if wire.name == TARGET or wire.nearest(w.marks)[1].min() > 2.6:
-            continue
-        if wire.name not in told or (wire.nearest(w.marks)[1] < 0.4).mean() > 0.3:
-            return False
-        if abs(wire.path[0, 1] - told[wire.name]) > 0.3:
-            return False
-    return True
+    """Everything near is hooked up for itself and drawn where it was found: is that all, and none at the marks?"""
+    near, apart = by_themselves(w)
+    return len(near) == len(apart) and all((x.nearest(w.marks)[1] < 0.4).mean() <= 0.3 for x in near)
+
+
+def located_beside(w, seed):
+    """The line with its neighbours as hookups of their own found them, what nobody had entered among them."""
+    rng = np.random.default_rng([seed, 13])
+    told, found = {n.name: n for n in w.truth.line.neighbours}, {}
+    for wire in by_themselves(w)[1]:
+        off = float(wire.path[0, 1] + rng.normal(0, 0.05))
+        depth = float(-wire.path[0, 2] * np.exp(rng.normal(0, 0.04)))
+        known = told.get(wire.name)
+        if known is not None:
+            found[wire.name] = replace(known, offset_m=off, depth_m=depth)
+        else:  # what it is made of nobody knows
+            make = PRESETS["bare_copper_service"].construction
+            found[wire.name] = Neighbour(wire.name, make, off, wire.path[0, 0], wire.path[-1, 0], depth, 20.0, 20.0)
+    return replace(w.truth.line, neighbours=tuple({**told, **found}.values()))
 
 
 def dug_at(w, at_m):

@@ -105,11 +105,11 @@ EVIDENCE_WORDS: dict[EvidenceId, EvidenceWords] = {
         contradicts="the peak moves with the bond open",
     ),
     "beside_located": EvidenceWords(
-        question="Did every other line near show up where it was entered?",
+        question="Is every line near entered where its own hookup found it?",
         yes="All of them, none here",
         no="No",
         cannot="Cannot hook them up",
-        how="Hook up each neighbour by itself and locate it. One that was not entered counts as No.",
+        how="Hook up each neighbour by itself and locate it. Enter or move it as you found it, then answer.",
         shows="every neighbour was located by its own hookup",
         contradicts="a neighbour is not where it was entered",
     ),

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Literal
 
@@ -85,3 +86,15 @@ class Evidence:
             raise BadInput("no_such_answer", field="answer", name=self.answer)
         if self.at_m is not None:
             require_range(self.at_m, low=0.0, high=2e4, field="at_m", name="Distance", unit="m")
+
+
+def speaks_for(evidence: Iterable[Evidence]) -> bool:
+    """Return whether anything speaks for the line.
+
+    Args:
+        evidence: What was answered.
+
+    Returns:
+        True if one answer does.
+    """
+    return any(e.answer == "for" for e in evidence)

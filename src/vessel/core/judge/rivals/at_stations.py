@@ -233,9 +233,21 @@ def unexplained(used: Sequence[StationReading], there: AtStations, chance: Float
     gap = column(used, lambda r: r.peak_null_m)
     at_m = column(used, lambda r: r.distance_m)
     left = lift_error(used) - there.lift
-    near = (np.abs(at_m[:, None] - at_m) <= ALONG_M) & ~np.isnan(left[0])
-    along = np.nan_to_num(left) @ near / np.maximum(near.sum(0), 1)
+    along = _means_near(at_m, left)
     return Unexplained(chance @ np.abs(left), chance @ np.abs(gap - there.gap_m), chance @ np.abs(along))
+
+
+def _means_near(at_m: Floats, left: Floats) -> Floats:
+    """Mean of what is left (h, s) of the stations within `ALONG_M` of each; 0 where nothing near was read."""
+    order = np.argsort(at_m, kind="stable")
+    along = at_m[order]
+    first, past = np.searchsorted(along, at_m - ALONG_M), np.searchsorted(along, at_m + ALONG_M, side="right")
+
+    def within(values: Floats) -> Floats:
+        sums = np.concatenate([np.zeros((*values.shape[:-1], 1)), np.cumsum(values[..., order], -1)], -1)
+        return np.asarray(sums[..., past] - sums[..., first])
+
+    return within(np.nan_to_num(left)) / np.maximum(within(1.0 - np.isnan(left[0])), 1.0)
 
 
 def aside_under(there: AtStations, tolerance_m: float, spread_m: Floats) -> Floats:

@@ -34,13 +34,14 @@ class Ask:
     at_m: float | None = None
 
 
-def next_ask(w: Weighed, by: HookupMethod, asked: Collection[EvidenceId]) -> Ask | None:
+def next_ask(w: Weighed, by: HookupMethod, asked: Collection[EvidenceId], *, shown: bool) -> Ask | None:
     """Return what to ask for next.
 
     Args:
         w: The rivals as they are weighed now.
         by: The hookup's method.
         asked: Kinds that were answered, or cannot be.
+        shown: Whether some answer speaks for the line; without one no station is marked plainly.
 
     Returns:
         The ask; None where nothing is in doubt or nothing would help.
@@ -49,8 +50,9 @@ def next_ask(w: Weighed, by: HookupMethod, asked: Collection[EvidenceId]) -> Ask
     if not len(now):  # before anything is traced: what is seen at one's feet
         seen = _FIRST in asked or not EVIDENCE[_FIRST].suits(by)
         return None if seen else Ask(_FIRST, w.ruled_out(_FIRST), w.answer_chance(_FIRST), w.other_line)
-    if now.max() <= PLAIN:  # readings alone never show which line it is: one answer is always asked for
-        return None if asked or not EVIDENCE[_FIRST].suits(by) else Ask(_FIRST, (), w.answer_chance(_FIRST), 0.0)
+    open_yet = (now > PLAIN) | (not shown)  # readings alone never show which line it is
+    if not open_yet.any():
+        return None
     best, found = _WORTH, None
     for kind in EVIDENCE.values():
         if kind.id in asked or not kind.suits(by):
@@ -58,7 +60,7 @@ def next_ask(w: Weighed, by: HookupMethod, asked: Collection[EvidenceId]) -> Ask
         at_m = w.place_for(kind.id)
         left = w.with_answer(kind.id)[w.read]
         chance = w.answer_chance(kind.id)
-        proved = (now > PLAIN) & (left <= PLAIN)
+        proved = open_yet & (left <= PLAIN)
         gain = chance * float(np.mean(_above(now) - _above(left) + proved)) / kind.effort**0.5
         if gain > best:
             best, found = gain, Ask(kind.id, w.ruled_out(kind.id), chance, float(left.max()), at_m)

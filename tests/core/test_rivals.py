@@ -15,7 +15,7 @@ from vessel.core.judge.rivals.identity_finding import identity_of
 from vessel.core.judge.rivals.next_ask import PLAIN, next_ask
 from vessel.core.judge.station.criteria import BY_ID
 from vessel.core.model.construction import PRESETS
-from vessel.core.model.identity import EVIDENCE, Evidence, speaks_for
+from vessel.core.model.identity import EVIDENCE, Evidence, shows_it
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.line import Line
 from vessel.core.model.line_ends import FarEnd
@@ -86,7 +86,7 @@ def test_a_perfect_trace_alone_is_never_a_plain_mark_and_two_answers_make_it_one
     assert identity_of(judged.weighed, ()).state == "not_shown"
     evidence, asks = [], []
     while (
-        ask := next_ask(found(hooked, read, evidence), SETUP.by, {e.kind for e in evidence}, shown=speaks_for(evidence))
+        ask := next_ask(found(hooked, read, evidence), SETUP.by, {e.kind for e in evidence}, shown=shows_it(evidence))
     ) is not None:
         asks.append(ask.kind)
         evidence.append(Evidence(ask.kind, "for"))
@@ -112,6 +112,11 @@ def test_what_speaks_against_the_line_holds_it_and_the_other_answer_never_does_w
     against = [Evidence("ends_at", "against"), Evidence("second_hookup", "against")]
     assert "mark" not in verdicts(hooked, read, against)[0]
     assert identity_of(found(hooked, read, against), against).state == "not_shown"
+    # what speaks for it elsewhere does not talk away that another conductor carries more, or that the clamp is elsewhere
+    told = [Evidence("second_hookup", "for"), Evidence("ends_at", "for"), Evidence("exposed", "for", 60.0)]
+    for kind in ("conductors", "clamp", "beside_located"):
+        assert "mark" not in verdicts(hooked, read, [*told, Evidence(kind, "against")])[0], kind
+    assert "mark" in verdicts(hooked, read, told)[0]
 
 
 def test_no_reading_over_the_ground_excludes_a_line_that_goes_on_with_all_the_current(hooked):

@@ -10,7 +10,7 @@ from tests.trouble.technician import KIT, answer, located_beside, walk
 from vessel.core.hookup.hookup_state import hookup_state
 from vessel.core.hookup.judge_trace import judge_stations
 from vessel.core.judge.rivals.next_ask import next_ask
-from vessel.core.model.identity import Evidence, speaks_for
+from vessel.core.model.identity import Evidence, shows_it
 from vessel.core.model.marking import USUAL_TOLERANCE_M
 
 ASKS = 3
@@ -60,7 +60,7 @@ def played(kind, seed):
     found = judged(())
     first, evidence = [j.verdict for j in found.judgements], []
     while len(evidence) < ASKS:
-        ask = next_ask(found.weighed, setup.by, {e.kind for e in evidence}, shown=speaks_for(evidence))
+        ask = next_ask(found.weighed, setup.by, {e.kind for e in evidence}, shown=shows_it(evidence))
         if ask is None:
             break
         evidence.append(Evidence(ask.kind, answer(w, ask, seed), ask.at_m))

@@ -19,7 +19,7 @@ from vessel.core.judge.rivals.next_ask import Ask, next_ask
 from vessel.core.judge.station.verdict import Judgement
 from vessel.core.judge.sweep_verdict import SweepVerdict, judge_sweep
 from vessel.core.judge.trace.events import Event
-from vessel.core.model.identity import Evidence, speaks_for
+from vessel.core.model.identity import Evidence, shows_it
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
 from vessel.core.model.readings import StationReading, TransmitterReading, last_at
@@ -218,7 +218,7 @@ def ask_of(s: LoadedSetup) -> Ask | None:
     weighed = judged_of(s).weighed
     # what was shown at one place says nothing of the trace beyond it
     asked = {e.kind for e in s.evidence if e.at_m is None or e.at_m == weighed.place_for(e.kind)}
-    return next_ask(weighed, s.setup.by, asked, shown=speaks_for(s.evidence))
+    return next_ask(weighed, s.setup.by, asked, shown=shows_it(s.evidence))
 
 
 @asked_once

@@ -8,8 +8,8 @@ from vessel.words.special_words import SPECIAL_WORDS
 CRITERION_WORDS: dict[str, CriterionWords] = {
     "shown": CriterionWords(
         title="Something shows which line it is",
-        measures="share of the evidence of identity that is still missing: all of it, or not",
-        found="Line not proven: nothing shows yet which line this is",
+        measures="whether an answer speaks for the line and none that was not cleared up speaks against it",
+        found="Line not proven: nothing shows yet which line this is, or an answer speaks against it",
         found_none="Evidence speaks for this line",
         why="A clean field shows that a line is there, not which one.",
         next_step="Answer what Vessel asks for: what else is connected at the access point is the cheapest.",

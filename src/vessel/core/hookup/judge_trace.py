@@ -18,7 +18,7 @@ from vessel.core.judge.station.carried_evidence import carried
 from vessel.core.judge.station.crew_bounds import rules_of
 from vessel.core.judge.station.verdict import Judgement, judge_codes, judgements
 from vessel.core.judge.trace.events import Event, Taken, events
-from vessel.core.model.identity import Evidence, speaks_for
+from vessel.core.model.identity import Evidence, shows_it
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
 from vessel.core.model.marking import USUAL_TOLERANCE_M
@@ -129,7 +129,7 @@ def judge_stations(
         return Judged((), None, rivals)
     at_m = np.array([r.distance_m for r in readings])
     batch = _batch(line, soil, kit, setup, state, readings, rx_freq_hz)
-    batch = _weighed_with(batch, rivals, at_most_a=_supplied(setup, transmitter), shown=speaks_for(evidence))
+    batch = _weighed_with(batch, rivals, at_most_a=_supplied(setup, transmitter), shown=shows_it(evidence))
     if passive_m is not None:
         batch = replace(batch, passive_m=np.asarray(passive_m, dtype=float))
     batch = _each_after_a_proved_one(batch, at_m)

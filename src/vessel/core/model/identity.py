@@ -88,13 +88,20 @@ class Evidence:
             require_range(self.at_m, low=0.0, high=2e4, field="at_m", name="Distance", unit="m")
 
 
-def speaks_for(evidence: Iterable[Evidence]) -> bool:
-    """Return whether anything speaks for the line.
+_CLEARS: dict[EvidenceId, tuple[EvidenceId, ...]] = {"access": ("conductors", "clamp", "bond_opened", "exposed")}
+"""What else is connected at the access point is cleared up by what tells the conductors there apart."""
+
+
+def shows_it(evidence: Iterable[Evidence]) -> bool:
+    """Return whether something speaks for the line and nothing that was not cleared up speaks against it.
 
     Args:
         evidence: What was answered.
 
     Returns:
-        True if one answer does.
+        True if the line may count as shown, the chances allowing it.
     """
-    return any(e.answer == "for" for e in evidence)
+    found = list(evidence)
+    speaks = {e.kind for e in found if e.answer == "for"}
+    against = {e.kind for e in found if e.answer == "against"}
+    return bool(speaks) and not any(speaks.isdisjoint(_CLEARS.get(kind, ())) for kind in against)

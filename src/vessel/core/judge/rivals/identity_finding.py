@@ -8,7 +8,7 @@ from typing import Literal
 
 from vessel.core.judge.rivals.chances import Weighed
 from vessel.core.judge.rivals.next_ask import PLAIN
-from vessel.core.model.identity import Evidence, EvidenceId
+from vessel.core.model.identity import Evidence, EvidenceId, shows_it
 
 IdentityState = Literal["not_shown", "likely", "shown"]
 _LIKELY = 0.05
@@ -43,7 +43,7 @@ def identity_of(w: Weighed, evidence: Sequence[Evidence]) -> Identity:
     against = tuple(dict.fromkeys(e.kind for e in evidence if e.answer == "against"))
     other = w.other_line
     state: IdentityState = "not_shown"
-    if by and other <= PLAIN:
+    if shows_it(evidence) and other <= PLAIN:
         state = "shown"
     elif by and other <= _LIKELY:
         state = "likely"

@@ -38,6 +38,7 @@ from vessel.core.model.readings import StationReading
 
 _MANY, _NO_CHANCE = 300, 1e-6
 _WITHIN = 1.96
+_TRIED_M, _SEEN_AFTER_M = 8.0, 1.5  # how far before the first place tried a branch may begin, and is soon well off
 _LED_OFF_M = 2.0  # where another line goes on it is well off
 _UNKNOWN_M = 0.46  # what is not among them is about as likely within as without
 _ANYTHING, _ANYTHING_ACROSS = 2.5, 2.5  # how badly anything is foretold, a station and readings across, as logarithms
@@ -158,7 +159,9 @@ def _over_the_ground(
     wrong, aside = np.zeros((2, len(prior), len(read)))
     aside[:, read] = aside_under(there, under.tolerance_m, np.hypot(PLACE_SPREAD_M, off_m))
     wrong[:, read] = 1 - (1 - aside[:, read]) * (1 - misjudged_depth(lies, marked))
-    off = (np.abs(there.offset_m) > under.tolerance_m).astype(float)
+    left = _may_have_left(rivals, at_m)
+    wrong[:, read] = np.maximum(wrong[:, read], left)
+    off = np.maximum(np.abs(there.offset_m) > under.tolerance_m, left)
     astray = Astray(at_m, off, off[:, int(np.abs(at_m - under.hookup_m).argmax())], wrong[:, read].mean(1))
     return ByReadings(rivals, log_chance, wrong, aside, read, astray, used, there, lies, under.hookup_m)
 
@@ -228,6 +231,19 @@ def _like_entered(rivals: Rivals, there: AtStations, known: Read, under: Circums
             log_chance = entered(before) - badly - _ANYTHING_AT_ALL
         found.append(np.log(e.weight) + log_chance)
     return np.array(found)
+
+
+def _may_have_left(rivals: Rivals, at_m: Floats) -> Floats:
+    """Chance (h, s) that a branch that is followed began before a station: it may anywhere since the last place tried."""
+    found = np.zeros((len(rivals.explanations), len(at_m)))
+    leaving = [k for k, e in enumerate(rivals.explanations) if e.kind == "leaves"]
+    begins = sorted({rivals.explanations[k].of_m for k in leaving})
+    for k in leaving:
+        last_m = rivals.explanations[k].of_m
+        first_m = max((x for x in begins if x < last_m), default=last_m - _TRIED_M)
+        share = (at_m - _SEEN_AFTER_M - first_m) / (last_m - first_m)
+        found[k] = np.where(at_m <= last_m, np.clip(share, 0.0, 1.0), 0.0)
+    return found
 
 
 def _led_on(rivals: Rivals, there: AtStations, at_m: Floats) -> AtStations:

@@ -6,6 +6,7 @@ import numpy as np
 
 from tests.conftest import sent
 from vessel.core.model.site_plan import Drawn
+from vessel.core.practice.sonde_head import SONDE_HZ
 
 GAIN_DB = 30.0
 LIFT_M = 0.5
@@ -27,6 +28,8 @@ class Player:
     tick: int = 0
     change: str = ""
     listens: float | None = None
+    run: int = 0
+    walk: int = 0
 
     def ask(self, how, path, **body):
         call = getattr(self.client, how)
@@ -50,6 +53,7 @@ class Player:
         if s.place is not None:
             east, north = s.place
             body["stake_at"] = f"{abs(east):g} {'E' if east >= 0 else 'W'}, {abs(north):g} {'N' if north >= 0 else 'S'}"
+        body |= {} if s.apart_m is None else {"apart": f"{s.apart_m:g}"}
         made = self.ask("post", f"/api/lines/{self.lines[s.line]['id']}/setups", **body)
         self.setup = made["id"]
         steps = [x["id"] for x in self.ask("get", f"/api/setups/{self.setup}")["steps"]]
@@ -88,11 +92,13 @@ class Player:
     def evidence(self, s):
         self.ask("post", f"/api/setups/{self.setup}/identity", kind=s.what, answer="for")
 
-    def held(self, places, heading, lifted=False):
+    def held(self, places, heading, lifted=False, **how):
         self.tick += 1
         body = [{"east": x, "north": y, "heading": heading, "lifted": lifted} for x, y in places]
         path = f"/api/jobs/{self.job}/yard/receiver"
-        return self.ask("post", path, freq_hz=self.listens or self.hz, gain_db=GAIN_DB, tick=self.tick, held=body)
+        return self.ask(
+            "post", path, freq_hz=self.listens or self.hz, gain_db=GAIN_DB, tick=self.tick, held=body, **how
+        )
 
     def trace(self, s):
         name = s.line or self.line
@@ -173,7 +179,112 @@ class Player:
         path = f"/api/jobs/{self.job}/yard/receiver"
         return self.ask("post", path, freq_hz=0, gain_db=GAIN_DB, tick=self.tick, held=body)
 
+    def rod(self, s):
+        """Stops of a sonde run: find peak and nulls along the pipe as drawn, read depth, and lift."""
+        line = self.lines[s.line]
+        if not self.run:
+            self.hz = SONDE_HZ
+            self.run = self.ask("post", f"/api/lines/{line['id']}/sonde-runs", freq="560")["id"]
+            steps = [x["id"] for x in self.ask("get", f"/api/lines/{line['id']}/sonde")["run"]["steps"]]
+            self.ask("patch", f"/api/sonde-runs/{self.run}", steps_done=steps)
+        route = Drawn(s.line, None, tuple(tuple(c) for c in line["corners"]), 1.0, 1.0)
+        for rod_m in np.arange(s.at_m, s.to_m + 1e-6, s.step_m):
+            self._stop(route, float(rod_m), s)
+
+    def _stop(self, route, rod_m, s):
+        view = self.ask("put", f"/api/jobs/{self.job}/yard/rod", rod_m=rod_m)["rod"]
+        sonde = s.what != "line"
+        # a receiver in line mode is held across the pipe to hear the head at all
+        turn = 0.0 if sonde else 90.0
+
+        def heard(first_m, last_m, count):
+            at_m = np.linspace(first_m, last_m, count)
+            run = route.places(at_m)
+            here, ahead = route.places(np.array([at_m.mean() - 0.05, at_m.mean() + 0.05]))
+            heading = float(np.degrees(np.arctan2(*(ahead - here)))) + turn
+            return at_m, [f["level"] for f in self.held(run, heading, sonde=sonde)], heading
+
+        at_m, levels, heading = heard(max(rod_m - 6.0, 0.0), rod_m + 6.0, 60)
+        near = at_m[int(np.argmax(levels))]
+        at_m, levels, heading = heard(near - 1.0, near + 1.0, 41)
+        peak = float(at_m[0] + _top(at_m - at_m[0], levels))
+        at_m, levels, _ = heard(peak - 3.0, peak - 0.2, 57)
+        before = _first_null(at_m[::-1], levels[::-1])
+        at_m, levels, _ = heard(peak + 0.2, peak + 3.0, 57)
+        after = _first_null(at_m, levels)
+        if s.what == "ghost":  # the loudest beyond a null, taken for the head; nobody looks for its nulls
+            at_m, levels, heading = heard(after + 0.1, after + 2.0, 39)
+            peak, before, after = float(at_m[int(np.argmax(levels))]), None, None
+        place = route.places(np.array([peak]))
+        face = self.held(place, heading, sonde=sonde)[0]
+        lifted = self.held(place, heading, lifted=True, sonde=sonde)[0]
+        body = {
+            "distance": face["along"],
+            "rod": f"{view['rod_m']:g}",
+            "null_before": "" if before is None else f"{before:.2f}",
+            "null_after": "" if after is None else f"{after:.2f}",
+            "depth": face["depth"],
+            "mode": "sonde" if sonde else "",
+            "signal": f"{1000 * face['level']:.3g}",
+            "lift_height": f"{LIFT_M}m" if lifted["depth"] and s.lift else "",
+            "depth_lifted": lifted["depth"] if s.lift else "",
+            "insist": True,
+        }
+        self.ask("post", f"/api/sonde-runs/{self.run}/stops", **body)
+
+    def ready(self, s):
+        """A walk with the frame made ready, its loop and the level at the stake read."""
+        line = self.lines[s.line]
+        form = {"freq": "560", "stake_back": "5", "stake_away": "12"}
+        self.walk = self.ask("post", f"/api/lines/{line['id']}/fault-walks", **form)["id"]
+        steps = [x["id"] for x in self.ask("get", f"/api/lines/{line['id']}/fault")["shown"]["walk"]["steps"]]
+        left_out = s.what.split()
+        self.ask("patch", f"/api/fault-walks/{self.walk}", steps_done=[x for x in steps if x not in left_out])
+        view = self.ask("put", f"/api/jobs/{self.job}/yard/transmitter", on=True, walk_id=self.walk)
+        self.said.append(view["remark"])
+        stake, frame_m = np.array(view["walk"]["stake_at"]), 0.6
+        reference = self._spiked([stake - [0.0, 0.5 + 0.5 * frame_m]], 0.0)[0]
+        form |= {"volts": f"{view['volts']:.3g}", "milliamps": f"{view['milliamps']:.3g}"}
+        self.ask("put", f"/api/fault-walks/{self.walk}", **form, reference=reference["level"])
+
+    def _spiked(self, places, heading):
+        self.tick += 1
+        spiked = [{"east": float(x), "north": float(y), "heading": heading} for x, y in places]
+        return self.ask("post", f"/api/jobs/{self.job}/yard/frame", tick=self.tick, spiked=spiked)
+
+    def frame(self, s):
+        line = self.lines[s.line]
+        route = Drawn(s.line, None, tuple(tuple(c) for c in line["corners"]), 1.0, 1.0)
+        for at_m in np.arange(s.at_m, s.to_m + 1e-6, s.step_m):
+            here, ahead = route.places(np.array([at_m, at_m + 0.05]))
+            heading = float(np.degrees(np.arctan2(*(ahead - here))))
+            along = self._spiked([here], heading)[0]
+            # turned across and moved a hand's width to either side: where it turns over, it is on the route
+            left = np.array([-(ahead - here)[1], (ahead - here)[0]]) / np.linalg.norm(ahead - here)
+            beside = self._spiked([here - 0.1 * left, here, here + 0.1 * left], heading - 90.0)
+            sides = {each["across"] for each in beside}
+            across = "null" if "null" in sides or len(sides) > 1 else sides.pop()
+            body = {"distance": along["along"], "arrow": along["arrow"], "level": along["level"], "insist": True}
+            self.ask("post", f"/api/fault-walks/{self.walk}/readings", **body, across=across if s.lift else "")
+
+    def mark_faults(self, s):
+        line = self.lines[s.line]
+        for found in self.ask("get", f"/api/lines/{line['id']}/fault")["shown"]["faults"]:
+            sure = found["said"] == "found"
+            if sure or s.what == "all":
+                body = {"at_m": found["at_m"], "reason": "" if sure else "The frame flips here."}
+                self.ask("post", f"/api/fault-walks/{self.walk}/marks", **body)
+
+    def _mark_stops(self, s):
+        for stop in self.ask("get", f"/api/lines/{self.lines[s.line]['id']}/sonde")["stops"]:
+            proved = stop["verdict"] in ("mark", "mark_with_care")
+            if proved or s.what == "all":
+                reason = "" if proved else "The head is loud here."
+                self.ask("post", f"/api/stops/{stop['id']}/marks", reason=reason)
+
     def mark(self, s):
+        if self.run:
+            return self._mark_stops(s)
         for station in self.ask("get", f"/api/setups/{self.setup}/trace")["stations"]:
             proved = station["verdict"] in ("mark", "mark_with_care")
             if proved or s.what == "all":
@@ -200,6 +311,12 @@ def _top(offsets, levels):
     bend = a - 2 * b + c
     shift = 0.5 * (a - c) / bend if bend < 0 else 0.0
     return float(offsets[k] + np.clip(shift, -1, 1) * (offsets[1] - offsets[0]))
+
+
+def _first_null(at_m, levels):
+    """The first place from the peak on where the level turns up again."""
+    k = next((k for k in range(1, len(levels) - 1) if levels[k] < levels[k - 1] and levels[k] <= levels[k + 1]), None)
+    return None if k is None else float(at_m[k])
 
 
 def _bottom(offsets, levels):

@@ -2,6 +2,7 @@
 
 import csv
 import io
+from dataclasses import replace
 
 import numpy as np
 import pytest
@@ -10,15 +11,20 @@ from tests.conftest import sent
 from tests.practice.played import begun
 from vessel.api.practice.lessons import lesson_called
 from vessel.core.base.errors import BadInput
+from vessel.core.model.fault_walk import FAULT_STEPS, FaultWalk
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.line import Line
 from vessel.core.model.setup import Setup, Stake
 from vessel.core.model.site_plan import Course, Drawn, SitePlan
 from vessel.core.practice.debrief import Attempt, Painted, debrief
 from vessel.core.practice.energised import put_on
+from vessel.core.practice.frame_held import Spiked, frame_faces, put_walk
 from vessel.core.practice.random_site import LEVELS, random_site
 from vessel.core.practice.receiver_held import Held, faces
+from vessel.core.practice.sonde_head import SONDE_HZ, head_in
 from vessel.core.practice.yard_lesson import WalkStep
+from vessel.core.signal.physics.soil_gradient import gradient
+from vessel.core.signal.spike_volts import spike_volts
 from vessel.formats import lesson_file
 
 HZ, GAIN = 8960.0, 30.0
@@ -59,6 +65,53 @@ def test_noise_near_plant_hides_a_low_frequency_and_not_a_high_one():
     low, high = (shown(hooked(lesson, freq_hz=hz), 20.0, 0.0, lesson=lesson, freq_hz=hz) for hz in (560.0, 35840.0))
     assert (low.noisy, low.depth_m, high.noisy) == (True, None, False)
     assert high.depth_m == pytest.approx(0.8, abs=0.06)
+
+
+def test_a_sonde_peaks_over_its_head_between_nulls_and_its_depth_needs_sonde_mode():
+    lesson = lesson_called("sonde")
+    head = head_in(lesson, 12.0)
+    h = -head.at[2] + SAMPLE_KIT.receiver.low_m
+
+    def read(x, heading=90.0, *, sonde=True):
+        held = [Held((x, 0.0), heading, SONDE_HZ, GAIN, False, sonde)] * 15
+        found = faces(None, held, SAMPLE_KIT, (), np.random.default_rng(5), head=head)
+        return sorted(found, key=lambda f: f.level)[7]
+
+    over = read(head.at[0])
+    assert over.depth_m == pytest.approx(-head.at[2], rel=0.05)
+    for x in (head.at[0] - h / 2**0.5, head.at[0] + h / 2**0.5):
+        assert read(x).level < 0.1 * over.level
+    ghosts = [read(head.at[0] + side * 1.22 * h).level / over.level for side in (-1, 1)]
+    assert np.mean(ghosts) == pytest.approx(0.202, abs=0.03)
+    assert read(head.at[0], 0.0).level < 0.1 * over.level  # turned a quarter the signal goes
+    # left in line mode and held across the pipe it takes the cube law for that of a line
+    assert read(head.at[0], 0.0, sonde=False).depth_m < 0.4 * over.depth_m
+    assert head_in(lesson, 99.0).at_end
+
+
+def test_a_frame_points_to_a_fault_as_the_closed_form_says_and_to_every_earth_left_on():
+    lesson = lesson_called("frame")
+    told = lesson.laid(lesson.target)
+    drawn = Drawn(told.name, told.site_line.construction, told.told_route, *told.depths_told)
+    line = Line(drawn.construction, drawn.length_m, *told.depths_told, course=Course(SitePlan((drawn,)), 0))
+    (fault,) = told.features
+    walk = FaultWalk(560.0, stake_along_m=-5.0, stake_away_m=12.0, done=FAULT_STEPS)
+    put = put_walk(lesson, line, told.name, walk, SAMPLE_KIT)
+    x = fault.at_m + np.array([-1.5, -0.6, 0.6, 1.5])
+    way = np.tile([1.0, 0.0], (4, 1))
+    volts = spike_volts(put.solved, np.column_stack([x, 0 * x]), way, 0.6)
+    before, after = put.solved.current_at(told.name, fault.at_m + np.array([-0.1, 0.1]))
+    rho = lesson.site.soil.resistivity_ohm_m
+    closed = rho * abs(before - after) / (2 * np.pi) * gradient(x - fault.at_m, 0.7, 0.6)
+    assert np.abs(volts) * np.sign(volts.real) == pytest.approx(closed, rel=0.03)
+
+    def points(put, x):
+        return frame_faces(put, [Spiked((x, 0.0), 90.0)], 0.6, np.random.default_rng(1))[0].points
+
+    assert [points(put, x) for x in (40.0, 50.0, 66.0)] == ["ahead", "behind", "behind"]
+    left_on = put_walk(lesson, line, told.name, replace(walk, done=("dead", "near_off", "bonds_off")), SAMPLE_KIT)
+    assert points(left_on, 66.0) == "ahead"  # the earth at the far end draws it on
+    assert points(None, 42.0) == "null"
 
 
 def test_what_is_done_at_the_hookup_changes_the_circuit():

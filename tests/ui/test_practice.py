@@ -1,5 +1,7 @@
 """Three lessons walked in the browser, each once well and once as the lesson warns not to."""
 
+import re
+
 import httpx2
 import pytest
 from playwright.sync_api import expect
@@ -146,3 +148,35 @@ def test_a_line_that_is_jumped_is_left_in_time(yard, well):
     if not well:
         expect(went.locator("[data-headline]")).to_contain_text("strike")
         expect(page.locator("[data-mark='wrong']")).to_contain_text("Lighting cable")
+
+
+def test_a_sonde_is_pushed_read_and_its_stop_judged_and_a_frame_points_to_the_fault(yard):
+    page, address = yard
+    job = begin(page, address, "sonde")
+    line = httpx2.get(f"{address}/api/jobs/{job}/yard").json()["target_line_id"]
+    page.get_by_role("link", name="Start a sonde run").click()
+    expect(page).to_have_url(f"{address}/jobs/{job}/lines/{line}/sonde")
+    assert httpx2.post(f"{address}/api/lines/{line}/sonde-runs", json={"freq": "560"}).status_code == 201
+    page.goto(f"{address}/jobs/{job}/yard")
+    for _ in range(2):
+        page.get_by_role("button", name="+3 m").click()
+    expect(page.locator("[data-rod]")).to_have_text("6 m")
+    page.get_by_label("Receiver mode").get_by_text("sonde").click()
+    for _ in range(12):
+        page.get_by_role("button", name="Step ahead").click()
+    expect(page.locator("[data-level]")).to_have_attribute("data-level", re.compile(r"^\d{2,}$|over"))
+    page.get_by_role("button", name="Peak here").click()
+    expect(page.get_by_role("region", name="Sonde run")).to_contain_text("Peak at6.0")
+    page.get_by_role("button", name="Log stop").click()
+    expect(page.get_by_role("region", name="Sonde run").get_by_role("status")).to_contain_text("To the run")
+    job = begin(page, address, "frame")
+    line = httpx2.get(f"{address}/api/jobs/{job}/yard").json()["target_line_id"]
+    assert httpx2.post(f"{address}/api/lines/{line}/fault-walks", json={"freq": "560"}).status_code == 201
+    page.goto(f"{address}/jobs/{job}/yard")
+    page.get_by_role("button", name="Switch on").click()
+    expect(page.locator("[data-coach]")).to_contain_text("An earth may still be on")
+    page.get_by_role("button", name="Step ahead").click()
+    expect(page.locator("[data-points]")).to_have_attribute("data-points", "ahead")
+    page.get_by_role("button", name="Read frame").click()
+    page.get_by_role("button", name="Log reading").click()
+    expect(page.get_by_role("region", name="Walk with the frame")).to_contain_text("Logged at 0.5")

@@ -7,9 +7,10 @@ from dataclasses import replace
 from math import inf, isnan
 
 from vessel.core.judge.station.verdict import PROVED
+from vessel.core.model.fault_walk import FaultWalk
 from vessel.core.model.setup import Setup
 from vessel.core.practice.coach import Remark
-from vessel.core.practice.debrief import Debrief, GoalMet, MarkTruth
+from vessel.core.practice.debrief import FRAME, Debrief, GoalMet, MarkTruth
 from vessel.core.practice.random_site import Level
 from vessel.core.practice.yard_lesson import Act, Goal, Hint, YardLesson
 from vessel.core.signal.circuit.sources import Output
@@ -44,6 +45,7 @@ _REMARKS = {
     "depth_at_bend": "You read depth at a bend. Read it on the straight, some metres on.",
     "no_lift": "Lift the receiver and read depth again: it must grow by the lift.",
     "against_the_judge": "You marked against the verdict. The debrief will show what came of it.",
+    "earths_on": "An earth may still be on: to the frame it is a fault. Lift every earth first.",
     "changed_while_on": "You moved the leads with the transmitter on. Switch it off first, every time.",
     "well_read": "That reading carries a mark.",
 }
@@ -81,6 +83,11 @@ def hooked_text(setup: Setup) -> str:
     return f"{method_label(setup)}, {show_hz(setup.freq_hz)}, {show_ma(setup.output_a)}"
 
 
+def walk_hooked_text(walk: FaultWalk) -> str:
+    """Return how a walk with the frame is hooked up, in short."""
+    return f"Frame walk, direct, {show_hz(walk.freq_hz)}"
+
+
 def station_happened(distance_m: float, line: str, units: Units) -> str:
     """Return that a station was logged, for the timeline."""
     return f"Station at {show_length(distance_m, units)} of {line}"
@@ -115,6 +122,7 @@ def goal_text(goal: Goal, units: Units) -> str:
         "setups": f"At least {counted(round(goal.low), 'hookup')}",
         "swept": f"At least {counted(round(goal.low), 'centre line')} logged on the first sweep",
         "heard": f"{counted(round(goal.low), 'line')} in no record met by hits of the passive sweep",
+        "fault_at": f"The fault marked within {show_length(goal.high, units)}",
     }
     return said[goal.kind]
 
@@ -129,7 +137,7 @@ def reached_text(met: GoalMet, units: Units) -> str:
     """Return what was reached of a goal, empty where the goal says it."""
     value, kind = met.value, met.goal.kind
     if isnan(value):
-        return "no mark on the line"
+        return "no fault marked" if kind == "fault_at" else "no mark on the line"
     return {
         "no_wrong_mark": counted(round(value), "wrong mark"),
         "marked": percent(value),
@@ -139,6 +147,7 @@ def reached_text(met: GoalMet, units: Units) -> str:
         "setups": counted(round(value), "hookup") if value < inf else "",
         "swept": counted(round(value), "centre line") if value < inf else "",
         "heard": counted(max(round(value), 0), "line"),
+        "fault_at": f"{show_length(value, units, fine=True)} off" if value < inf else "there is no fault",
     }.get(kind, "")
 
 
@@ -157,6 +166,10 @@ def headline_text(found: Debrief) -> str:
 
 def mark_text(m: MarkTruth, units: Units) -> str:
     """Return how one mark stands against the ground."""
+    if m.mark.method == FRAME:
+        return (
+            f"{show_length(m.aside_m, units, fine=True)} from the fault." if m.aside_m < inf else "No fault is there."
+        )
     said = [f"{show_length(m.aside_m, units, fine=True)} beside the line"]
     if m.depth_off is None:
         said.append("no depth written")

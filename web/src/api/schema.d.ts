@@ -1844,6 +1844,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/yard/rod": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Push
+         * @description Push the sonde's rod in, or draw it back.
+         */
+        put: operations["push_api_jobs__job_id__yard_rod_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/yard/frame": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Frame
+         * @description Return what the frame shows where it is set; nothing is stored.
+         */
+        post: operations["frame_api_jobs__job_id__yard_frame_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/yard/acts": {
         parameters: {
             query?: never;
@@ -3404,7 +3444,9 @@ export interface components {
          * FaceView
          * @description What the receiver shows at one place; null: nothing. `level` and `null_level` over 1 are overdriven.
          *
-         *     `latitude`, `longitude` [deg]: what the positioning says. `depth`, `milliamps`, `position` as a form takes them.
+         *     `latitude`, `longitude` [deg]: what the positioning says. `depth`, `milliamps` as a form takes them. `coil`: where
+         *     the transmitter's coil is now (east, north [m]): one that is carried along follows the receiver. `along`: how far
+         *     along the target as drawn, as a form takes it.
          */
         FaceView: {
             /** Level */
@@ -3433,6 +3475,10 @@ export interface components {
             direction: "" | "away" | "towards";
             /** Noisy */
             noisy: boolean;
+            /** Coil */
+            coil: number[] | null;
+            /** Along */
+            along: string;
             /** Latitude */
             latitude: number;
             /** Longitude */
@@ -3683,6 +3729,39 @@ export interface components {
             zone_text: string;
         };
         /**
+         * FrameFaceView
+         * @description What the frame shows where it is set, and what of it a form takes.
+         *
+         *     `turned`: how it is turned to the line as drawn: on or back along it, to its left or right, or in between. `along`,
+         *     `arrow`, `level`, `across`: as the form of a reading takes them.
+         */
+        FrameFaceView: {
+            /**
+             * Points
+             * @enum {string}
+             */
+            points: "ahead" | "behind" | "null";
+            /** Level */
+            level: string;
+            /**
+             * Turned
+             * @enum {string}
+             */
+            turned: "on" | "back" | "left" | "right" | "";
+            /** Along */
+            along: string;
+            /**
+             * Arrow
+             * @enum {string}
+             */
+            arrow: "" | "on" | "back" | "null";
+            /**
+             * Across
+             * @enum {string}
+             */
+            across: "" | "null" | "left" | "right";
+        };
+        /**
          * FrameForm
          * @description What the frame showed at a place; `insist`: keep a reading that looks like a slip.
          */
@@ -3762,6 +3841,19 @@ export interface components {
             typed: {
                 [key: string]: string;
             };
+        };
+        /**
+         * FrameSetForm
+         * @description Read the frame where it is set; `tick` as for the receiver.
+         */
+        FrameSetForm: {
+            /**
+             * Tick
+             * @default 0
+             */
+            tick?: number;
+            /** Spiked */
+            spiked: components["schemas"]["SpikedForm"][];
         };
         /**
          * FrequencyChoice
@@ -5651,7 +5743,7 @@ export interface components {
          * ReceiverForm
          * @description Read the receiver where it is held; `tick` counts the readings of an exercise, so that no two have one noise.
          *
-         *     `freq_hz` 0: it listens for mains, without a transmitter.
+         *     `freq_hz` 0: it listens for mains, without a transmitter. `sonde`: it is in sonde mode, turned a quarter.
          */
         ReceiverForm: {
             /** Freq Hz */
@@ -5661,6 +5753,11 @@ export interface components {
              * @default 40
              */
             gain_db?: number;
+            /**
+             * Sonde
+             * @default false
+             */
+            sonde?: boolean;
             /**
              * Tick
              * @default 0
@@ -5778,6 +5875,32 @@ export interface components {
             text: string;
             /** Chance Text */
             chance_text: string;
+        };
+        /**
+         * RodForm
+         * @description Push the rod in, or draw it back: rod out since the head left the mouth of the pipe [m].
+         */
+        RodForm: {
+            /** Rod M */
+            rod_m: number;
+        };
+        /**
+         * RodView
+         * @description The sonde's rod: how much is out, and the run its stops belong to, None before one is started.
+         *
+         *     `stuck`: it goes no further. `steps_open`: steps before the rod goes in that are not ticked.
+         */
+        RodView: {
+            /** Rod M */
+            rod_m: number;
+            /** Rod */
+            rod: string;
+            /** Stuck */
+            stuck: boolean;
+            /** Run Id */
+            run_id: number | null;
+            /** Steps Open */
+            steps_open: number;
         };
         /**
          * RouteForm
@@ -6236,6 +6359,18 @@ export interface components {
             struck: components["schemas"]["StruckView"][];
             /** Seen */
             seen: number;
+        };
+        /**
+         * SpikedForm
+         * @description Where the frame is set; `heading`: the way from its rear to its front spike, clockwise from north [deg].
+         */
+        SpikedForm: {
+            /** East */
+            east: number;
+            /** North */
+            north: number;
+            /** Heading */
+            heading: number;
         };
         /**
          * SpotView
@@ -6849,13 +6984,17 @@ export interface components {
         };
         /**
          * SwitchForm
-         * @description Switch the transmitter on or off at a hookup; `freq_hz`: at another frequency than the hookup's own.
+         * @description Switch the transmitter on or off at a hookup or for a walk with the frame.
+         *
+         *     `freq_hz`: at another frequency than the hookup's own.
          */
         SwitchForm: {
             /** On */
             on: boolean;
             /** Setup Id */
-            setup_id: number;
+            setup_id?: number | null;
+            /** Walk Id */
+            walk_id?: number | null;
             /** Freq Hz */
             freq_hz?: number | null;
         };
@@ -7190,6 +7329,22 @@ export interface components {
             seen?: number | null;
         };
         /**
+         * WalkInYard
+         * @description The walk with the frame, None before one is started: where its transmitter and its stake stand.
+         */
+        WalkInYard: {
+            /** Walk Id */
+            walk_id: number;
+            /** Text */
+            text: string;
+            /** At */
+            at: number[];
+            /** Stake At */
+            stake_at: number[];
+            /** Steps Open */
+            steps_open: number;
+        };
+        /**
          * WalkView
          * @description A walk: what was set, as it was typed, and the steps before it.
          */
@@ -7356,7 +7511,7 @@ export interface components {
          * @description An exercise: what is seen, what is on, what can be done. Nothing of what lies in the ground.
          *
          *     `start`: where the technician stands at first (east, north [m]). `shows`: the transmitter's display, at
-         *     `sends_hz` [Hz].
+         *     `sends_hz` [Hz]. `tool`: what is handed out; `rod`, `walk` belong to sonde and frame.
          */
         YardView: {
             /** Job Id */
@@ -7379,6 +7534,13 @@ export interface components {
             target_line_id: number | null;
             /** Goals */
             goals: string[];
+            /**
+             * Tool
+             * @enum {string}
+             */
+            tool: "receiver" | "sonde" | "frame";
+            rod: components["schemas"]["RodView"] | null;
+            walk: components["schemas"]["WalkInYard"] | null;
             /** On */
             on: boolean;
             hooked: components["schemas"]["HookedUp"] | null;
@@ -15787,6 +15949,166 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["YardView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    push_api_jobs__job_id__yard_rod_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RodForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["YardView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    frame_api_jobs__job_id__yard_frame_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FrameSetForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FrameFaceView"][];
                 };
             };
             /** @description Refused */

@@ -6,10 +6,11 @@ from collections import defaultdict
 from collections.abc import Sequence
 from datetime import datetime
 
+import numpy as np
 from sqlalchemy import select
 from sqlalchemy.orm import Session, defer, joinedload
 
-from vessel.api.practice.ground import Exercise, attempt_of, debrief_of, put_on_in
+from vessel.api.practice.ground import Exercise, attempt_of, debrief_of, put_on_in, put_walk_on
 from vessel.api.practice.lessons import lessons
 from vessel.api.practice.views import (
     ActView,
@@ -19,6 +20,7 @@ from vessel.api.practice.views import (
     DifficultyView,
     ExerciseListed,
     FaceView,
+    FrameFaceView,
     FrequencyChoice,
     GoalView,
     HappenedView,
@@ -26,11 +28,17 @@ from vessel.api.practice.views import (
     LessonListed,
     MarkedView,
     PracticeView,
+    RodView,
     TruthView,
+    WalkInYard,
     YardView,
 )
 from vessel.core.hookup.safe_order import checklist
+from vessel.core.model.fault_walk import FAULT_STEPS
+from vessel.core.model.site_plan import left_of
+from vessel.core.model.sonde import SONDE_STEPS
 from vessel.core.practice.coach import Remark, hint
+from vessel.core.practice.frame_held import FrameFace, Spiked, Turned, as_read, stands_at, turned_to
 from vessel.core.practice.passive_field import PASSIVE_HZ
 from vessel.core.practice.random_site import LEVELS
 from vessel.core.practice.receiver_held import Face, Held
@@ -38,7 +46,8 @@ from vessel.core.practice.yard_lesson import Act
 from vessel.core.signal.layout.line_on_site import hookup_on
 from vessel.core.text.figures import show_hz, show_length
 from vessel.core.text.units import FOOT_M, Units
-from vessel.formats.loaded_job import LoadedJob, LoadedSetup
+from vessel.formats.loaded_job import LoadedJob, LoadedLine, LoadedSetup
+from vessel.formats.loaded_walk import LoadedWalk
 from vessel.formats.projection import on_earth
 from vessel.store.tables import ExerciseRow
 from vessel.words.practice_sentences import (
@@ -55,6 +64,7 @@ from vessel.words.practice_sentences import (
     reached_text,
     remark_text,
     station_happened,
+    walk_hooked_text,
     why_text,
 )
 
@@ -123,10 +133,13 @@ def newest_setup(job: LoadedJob) -> LoadedSetup | None:
 def yard_view(db: Session, job: LoadedJob, exercise: Exercise, said: Remark | None = None) -> YardView:
     """Return what is seen of an exercise."""
     lesson, row = exercise.lesson, exercise.row
-    target = next((line for line in job.lines if row.names.get(str(line.row.id)) == lesson.target), None)
-    setup = newest_setup(job)
-    on = exercise.on and setup is not None and exercise.setup_id == setup.row.id
-    output = put_on_in(db, exercise, setup.row.id).solved.output if on and setup is not None else None
+    target, setup = target_line(job, exercise), newest_setup(job)
+    walk = newest_walk(job) if lesson.tool == "frame" else None
+    on, output = False, None
+    if exercise.on and setup is not None and exercise.setup_id == setup.row.id:
+        on, output = True, put_on_in(db, exercise, setup.row.id).solved.output
+    elif exercise.on and walk is not None and exercise.walk_id == walk.row.id:
+        on, output = True, put_walk_on(db, exercise, walk.row.id).solved.output
     said = said or (hint(lesson, "started") if not row.events else None)
     place = target.drawn_as.places([0.0])[0] if target is not None and target.drawn_as is not None else (0.0, 0.0)  # type: ignore[arg-type]
     return YardView(
@@ -140,6 +153,9 @@ def yard_view(db: Session, job: LoadedJob, exercise: Exercise, said: Remark | No
         target=lesson.target,
         target_line_id=None if target is None else target.row.id,
         goals=[goal_text(g, job.units) for g in lesson.goals],
+        tool=lesson.tool,
+        rod=None if lesson.tool != "sonde" else _rod(exercise, target, job.units),
+        walk=None if walk is None else _walk(walk),
         on=on,
         hooked=None if setup is None else _hooked(setup),
         volts=None if output is None else output.volts,
@@ -157,6 +173,62 @@ def yard_view(db: Session, job: LoadedJob, exercise: Exercise, said: Remark | No
         remark=remark_text(said, job.units),
         ended=row.ended_at is not None,
     )
+
+
+def target_line(job: LoadedJob, exercise: Exercise) -> LoadedLine | None:
+    """Return the line of the job that is to be located."""
+    return next((x for x in job.lines if exercise.row.names.get(str(x.row.id)) == exercise.lesson.target), None)
+
+
+def newest_walk(job: LoadedJob) -> LoadedWalk | None:
+    """Return the walk with the frame begun last in a job."""
+    return max((w for line in job.lines for w in line.walks), key=lambda w: int(w.row.id), default=None)
+
+
+def _rod(exercise: Exercise, target: LoadedLine | None, units: Units) -> RodView:
+    run, head = None if target is None else target.run_in_use, exercise.head
+    return RodView(
+        rod_m=exercise.rod_m,
+        rod=show_length(exercise.rod_m, units),
+        stuck=head is not None and head.at_end,
+        run_id=None if run is None else run.row.id,
+        steps_open=0 if run is None else len(set(SONDE_STEPS) - set(run.row.steps_done)),
+    )
+
+
+def _walk(walk: LoadedWalk) -> WalkInYard:
+    at, stake_at = stands_at(walk.line.line, walk.walk)
+    return WalkInYard(
+        walk_id=walk.row.id,
+        text=walk_hooked_text(walk.walk),
+        at=[*at],
+        stake_at=[*stake_at],
+        steps_open=len(set(FAULT_STEPS) - set(walk.row.steps_done)),
+    )
+
+
+def frame_view(face: FrameFace, spiked: Spiked, target: LoadedLine | None, units: Units) -> FrameFaceView:
+    """Return what the frame shows, with figures as a form takes them."""
+    drawn = None if target is None else target.drawn_as
+    turned: Turned = ""
+    if drawn is not None:
+        left = left_of(drawn, np.array([drawn.nearest(spiked.at)[0]]))[0]
+        turned = turned_to(spiked.heading_deg, (float(left[1]), -float(left[0])))
+    reads = as_read(face.points, turned)
+    return FrameFaceView(
+        points=face.points,
+        level=f"{face.level:g}",
+        turned=turned,
+        along=_along(target, spiked.at, units),
+        arrow=reads.arrow,
+        across=reads.across,
+    )
+
+
+def _along(target: LoadedLine | None, at: tuple[float, float], units: Units) -> str:
+    """How far along the target as drawn a place is, as a form takes it."""
+    drawn = None if target is None else target.drawn_as
+    return "" if drawn is None else f"{drawn.nearest(at)[0] / (1.0 if units == 'metric' else FOOT_M):.2f}"
 
 
 def acts_of(setup: LoadedSetup | None) -> tuple[Act, ...]:
@@ -194,8 +266,15 @@ def _hooked(setup: LoadedSetup) -> HookedUp:
     )
 
 
-def face_view(face: Face, held: Held, job_units: Units, origin: tuple[float, float]) -> FaceView:
-    """Return what the receiver shows, with figures as a form takes them."""
+def face_view(
+    face: Face,
+    held: Held,
+    job_units: Units,
+    origin: tuple[float, float],
+    target: LoadedLine | None,
+    coil: tuple[float, float] | None,
+) -> FaceView:
+    """Return what the receiver shows, with figures as a form takes them; `coil`: where one is on (east, north [m])."""
     latitude, longitude = on_earth(held.at, origin)
     per = 1.0 if job_units == "metric" else FOOT_M
     return FaceView(
@@ -209,6 +288,8 @@ def face_view(face: Face, held: Held, job_units: Units, origin: tuple[float, flo
         milliamps="" if face.current_a is None else f"{1e3 * face.current_a:.3g}",
         direction=face.direction,
         noisy=face.noisy,
+        coil=None if coil is None else [*coil],
+        along=_along(target, held.at, job_units),
         latitude=latitude,
         longitude=longitude,
     )

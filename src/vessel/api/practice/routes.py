@@ -10,25 +10,39 @@ import numpy as np
 from fastapi import APIRouter, Query
 from fastapi.responses import Response
 from sqlalchemy import select
+from sqlalchemy.orm import Session
 
 from vessel.api.job_answers import judgement_of
 from vessel.api.jobs import transfer
-from vessel.api.practice.forms import ActForm, ReceiverForm, RemarkForm, StartForm, SwitchForm
-from vessel.api.practice.ground import exercise_of, put_on_in, require_running
+from vessel.api.practice.forms import ActForm, FrameSetForm, ReceiverForm, RemarkForm, RodForm, StartForm, SwitchForm
+from vessel.api.practice.ground import Exercise, exercise_of, put_on_in, put_walk_on, require_running
 from vessel.api.practice.lessons import lesson_called
 from vessel.api.practice.present import (
     crew_table,
     debrief_view,
     face_view,
+    frame_view,
     newest_setup,
+    newest_walk,
     open_guards,
     practice_view,
+    target_line,
     yard_view,
 )
-from vessel.api.practice.views import CrewTable, DebriefView, FaceView, PracticeView, RemarkView, YardView
+from vessel.api.practice.views import (
+    CrewTable,
+    DebriefView,
+    FaceView,
+    FrameFaceView,
+    PracticeView,
+    RemarkView,
+    YardView,
+)
 from vessel.api.requests import REFUSALS, Created, Db, Saving, load_job, load_station, stored
 from vessel.core.base.errors import BadInput, Conflict
+from vessel.core.model.fault_walk import FRAME_M
 from vessel.core.practice.coach import Remark, hint, on_log, on_mark, on_switching
+from vessel.core.practice.frame_held import frame_faces
 from vessel.core.practice.passive_field import PASSIVE_HZ
 from vessel.core.practice.random_site import MOST_SEED, random_site
 from vessel.core.practice.receiver_held import faces
@@ -125,6 +139,8 @@ def switch(job_id: int, form: SwitchForm, db: Saving) -> YardView:
     """Switch the transmitter on or off; what it shows comes back."""
     exercise, job = exercise_of(db, job_id), load_job(db, job_id)
     require_running(exercise)
+    if form.walk_id is not None:
+        return _switched_for_walk(db, job, exercise, form)
     setup = newest_setup(job)
     if setup is None or setup.row.id != form.setup_id:
         raise Conflict("That hookup is not in use.", field="setup_id", fix="Hook up again, then switch on.")
@@ -135,10 +151,11 @@ def switch(job_id: int, form: SwitchForm, db: Saving) -> YardView:
         **exercise.row.state,
         "on": form.on,
         "setup_id": form.setup_id,
+        "walk_id": None,
         "freq_hz": form.freq_hz,
     }
     if form.on:
-        put_on_in(db, exercise, form.setup_id)  # says where nothing can be connected
+        put_on_in(db, exercise, setup.row.id)  # says where nothing can be connected
     exercise.happened("on" if form.on else "off")
     stored(db)
     said = None
@@ -146,6 +163,48 @@ def switch(job_id: int, form: SwitchForm, db: Saving) -> YardView:
         said = Remark("changed_while_on") if moved else on_switching(len(open_guards(setup)))
         said = said or hint(exercise.lesson, "on", setup.row.hookup)
     return yard_view(db, job, exercise, said)
+
+
+def _switched_for_walk(db: Session, job: LoadedJob, exercise: Exercise, form: SwitchForm) -> YardView:
+    walk = newest_walk(job)
+    if walk is None or walk.row.id != form.walk_id:
+        raise Conflict("That walk is not in use.", field="walk_id", fix="Start the walk again, then switch on.")
+    state = {"on": form.on, "setup_id": None, "walk_id": form.walk_id, "freq_hz": None}
+    exercise.row.state = {**exercise.row.state, **state}
+    if form.on:
+        put_walk_on(db, exercise, walk.row.id)
+    exercise.happened("on" if form.on else "off")
+    stored(db)
+    earths = walk.walk.earths_on if form.on else 0
+    said = Remark("earths_on", float(earths)) if earths else hint(exercise.lesson, "on", "direct") if form.on else None
+    return yard_view(db, job, exercise, said)
+
+
+@router.put("/jobs/{job_id}/yard/rod")
+def push(job_id: int, form: RodForm, db: Saving) -> YardView:
+    """Push the sonde's rod in, or draw it back."""
+    exercise, job = exercise_of(db, job_id), load_job(db, job_id)
+    require_running(exercise)
+    if exercise.lesson.tool != "sonde":
+        raise Conflict("This lesson has no sonde.", field="rod_m", fix="Use transmitter and receiver.")
+    exercise.row.state = {**exercise.row.state, "rod_m": form.rod_m}
+    stored(db)
+    return yard_view(db, job, exercise)
+
+
+@router.post("/jobs/{job_id}/yard/frame")
+def frame(job_id: int, form: FrameSetForm, db: Db) -> list[FrameFaceView]:
+    """Return what the frame shows where it is set; nothing is stored."""
+    exercise, job = exercise_of(db, job_id), load_job(db, job_id)
+    require_running(exercise)
+    walk, spiked = newest_walk(job), form.as_spiked()
+    on = exercise.on and walk is not None and exercise.walk_id == walk.row.id
+    put = put_walk_on(db, exercise, walk.row.id) if on and walk is not None else None
+    frame_m = FRAME_M if walk is None else walk.walk.frame_m
+    chance = np.random.default_rng([exercise.row.seed, form.tick])
+    shown = frame_faces(put, spiked, frame_m, chance)
+    target = target_line(job, exercise)
+    return [frame_view(f, s, target, job.units) for f, s in zip(shown, spiked, strict=True)]
 
 
 @router.post("/jobs/{job_id}/yard/acts")
@@ -168,15 +227,17 @@ def receiver(job_id: int, form: ReceiverForm, db: Db) -> list[FaceView]:
     """Return what the receiver shows where it is held; nothing is stored."""
     exercise = exercise_of(db, job_id)
     require_running(exercise)
-    put = None
+    put, held = None, form.as_held()
     if exercise.on and exercise.setup_id is not None:
-        put = put_on_in(db, exercise, exercise.setup_id)
-    job, held = LoadedJob(exercise.row.job), form.as_held()
+        put = put_on_in(db, exercise, exercise.setup_id, held_at=held[0].at)
+    job = LoadedJob(exercise.row.job)
     chance = np.random.default_rng([exercise.row.seed, form.tick])
     passive = exercise.lesson if form.freq_hz == PASSIVE_HZ else None
-    shown = faces(put, held, job.stock_kit, exercise.lesson.plant, chance, passive=passive)
+    shown = faces(put, held, job.stock_kit, exercise.lesson.plant, chance, passive=passive, head=exercise.head)
     origin = job.drawing.origin or OPEN_SEA
-    return [face_view(f, h, job.units, origin) for f, h in zip(shown, held, strict=True)]
+    carried = put.at if put is not None and put.through_air else None
+    target = target_line(job, exercise)
+    return [face_view(f, h, job.units, origin, target, carried) for f, h in zip(shown, held, strict=True)]
 
 
 @router.post("/jobs/{job_id}/yard/remark")
@@ -198,7 +259,8 @@ def remark(job_id: int, form: RemarkForm, db: Db) -> RemarkView:
         drawn = line.drawn_as
         at = (row.place or {}).get("at")
         where = (float(at[0]), float(at[1])) if at else (0.0, 0.0)
-        hook = drawn.places(np.array([setup.row.position_m]))[0] if drawn is not None else (0.0, 0.0)
+        coil_m = setup.setup.coil_m(np.array([row.distance_m]))
+        hook = drawn.places(coil_m)[0] if drawn is not None else (0.0, 0.0)
         said = hint(exercise.lesson, "log", verdict) or on_log(
             setup.setup,
             (float(hook[0]), float(hook[1])),

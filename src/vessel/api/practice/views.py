@@ -6,7 +6,9 @@ from typing import Literal
 
 from pydantic import BaseModel
 
+from vessel.core.practice.frame_held import Points
 from vessel.core.practice.random_site import Level
+from vessel.core.practice.yard_lesson import Tool
 
 
 class LessonListed(BaseModel):
@@ -105,11 +107,34 @@ class FrequencyChoice(BaseModel):
     label: str
 
 
+class RodView(BaseModel):
+    """The sonde's rod: how much is out, and the run its stops belong to, None before one is started.
+
+    `stuck`: it goes no further. `steps_open`: steps before the rod goes in that are not ticked.
+    """
+
+    rod_m: float
+    rod: str
+    stuck: bool
+    run_id: int | None
+    steps_open: int
+
+
+class WalkInYard(BaseModel):
+    """The walk with the frame, None before one is started: where its transmitter and its stake stand."""
+
+    walk_id: int
+    text: str
+    at: list[float]
+    stake_at: list[float]
+    steps_open: int
+
+
 class YardView(BaseModel):
     """An exercise: what is seen, what is on, what can be done. Nothing of what lies in the ground.
 
     `start`: where the technician stands at first (east, north [m]). `shows`: the transmitter's display, at
-    `sends_hz` [Hz].
+    `sends_hz` [Hz]. `tool`: what is handed out; `rod`, `walk` belong to sonde and frame.
     """
 
     job_id: int
@@ -122,6 +147,9 @@ class YardView(BaseModel):
     target: str
     target_line_id: int | None
     goals: list[str]
+    tool: Tool
+    rod: RodView | None
+    walk: WalkInYard | None
     on: bool
     hooked: HookedUp | None
     volts: float | None
@@ -140,7 +168,9 @@ class YardView(BaseModel):
 class FaceView(BaseModel):
     """What the receiver shows at one place; null: nothing. `level` and `null_level` over 1 are overdriven.
 
-    `latitude`, `longitude` [deg]: what the positioning says. `depth`, `milliamps`, `position` as a form takes them.
+    `latitude`, `longitude` [deg]: what the positioning says. `depth`, `milliamps` as a form takes them. `coil`: where
+    the transmitter's coil is now (east, north [m]): one that is carried along follows the receiver. `along`: how far
+    along the target as drawn, as a form takes it.
     """
 
     level: float
@@ -153,8 +183,25 @@ class FaceView(BaseModel):
     milliamps: str
     direction: Literal["", "away", "towards"]
     noisy: bool
+    coil: list[float] | None
+    along: str
     latitude: float
     longitude: float
+
+
+class FrameFaceView(BaseModel):
+    """What the frame shows where it is set, and what of it a form takes.
+
+    `turned`: how it is turned to the line as drawn: on or back along it, to its left or right, or in between. `along`,
+    `arrow`, `level`, `across`: as the form of a reading takes them.
+    """
+
+    points: Points
+    level: str
+    turned: Literal["on", "back", "left", "right", ""]
+    along: str
+    arrow: Literal["", "on", "back", "null"]
+    across: Literal["", "null", "left", "right"]
 
 
 class RemarkView(BaseModel):

@@ -18,6 +18,8 @@ FAULT_STEPS = ("dead", "near_off", "far_off", "bonds_off", "stake_off", "lowest"
 EARTHS_OFF = ("near_off", "far_off", "bonds_off")
 """Steps that lift every earth: each that stays on is a fault to the frame."""
 
+FRAME_M = 0.6
+"""A usual frame's distance between its spikes [m]."""
 REF_GAP_M = 0.5
 """The reference is read with the nearer spike so far from the stake, the frame pointing at it [m]."""
 
@@ -35,7 +37,7 @@ class FaultWalk:
     start_m: float = 0.0
     volts: float | None = None
     amps: float | None = None
-    frame_m: float = 0.6
+    frame_m: float = FRAME_M
     stake_along_m: float = -5.0
     stake_away_m: float = 10.0
     reference: float | None = None

@@ -21,6 +21,7 @@ RemarkKind = Literal[
     "no_lift",
     "against_the_judge",
     "changed_while_on",
+    "earths_on",
     "well_read",
 ]
 _BEND_M, _CLOSE_M = 1.5, 5.0

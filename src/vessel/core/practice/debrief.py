@@ -16,13 +16,18 @@ from vessel.core.practice.yard_lesson import Act, Goal, YardLesson
 _HIT_M = 1.5  # a hit this close has met a line
 DEPTH_SHARE = 0.1
 """A depth further off than this share of the true one is wrong."""
+FRAME = "frame"
+"""Method of a mark at a ground fault."""
+FAULT_WITHIN_M, FAULT_SHARE = 0.5, 0.02
+"""How far from a ground fault its mark may be [m], or as a share of the way to it."""
 
 
 @dataclass(frozen=True)
 class Painted:
     """A mark as it was made: for which line, where (east, north [m]), the depth written [m] and how it came about.
 
-    `verdict`: the judge's; `number`: of the mark on record. `lifted`, `null_read`: whether the station has them.
+    `method`: of the hookup, or "sonde", or "frame" for a ground fault. `verdict`: the judge's; `number`: of the mark on
+    record. `lifted`, `null_read`: whether the station has them.
     `coil_m`: how far from the transmitter's coil [m], None for other methods.
     """
 
@@ -115,6 +120,8 @@ def debrief(lesson: YardLesson, attempt: Attempt, *, tolerance_m: float) -> Debr
 
 
 def _against(lesson: YardLesson, mark: Painted, tolerance_m: float) -> MarkTruth:
+    if mark.method == FRAME:
+        return _fault_against(lesson, mark)
     # the site, not the lesson's own routes: where two would lie in each other one passes under
     aside, depth = _aside_and_depth(lesson.site.line(mark.line), mark.at)
     off = None if mark.depth_m is None else mark.depth_m / depth - 1
@@ -133,6 +140,17 @@ def _against(lesson: YardLesson, mark: Painted, tolerance_m: float) -> MarkTruth
         strike=strike,
         heeded=mark.verdict in PROVED,
     )
+
+
+def _fault_against(lesson: YardLesson, mark: Painted) -> MarkTruth:
+    """A marked fault against the nearest one there is: nobody hits anything by it, but digs for nothing."""
+    line = lesson.site.line(mark.line)
+    _, depth = _aside_and_depth(line, mark.at)
+    at_m = float(nearest_on(line.corners_m, line.corner_distances_m, np.array([mark.at]))[0][0])
+    off = [abs(f.at_m - at_m) for f in line.features if f.kind == "fault"]
+    aside = min(off, default=float("inf"))
+    right = aside <= max(FAULT_WITHIN_M, FAULT_SHARE * at_m)
+    return MarkTruth(mark, aside, depth, None, mark.line, right, strike=False, heeded=mark.verdict in PROVED)
 
 
 def _aside_and_depth(line: SiteLine, at: Xy) -> tuple[float, float]:
@@ -155,7 +173,7 @@ def marked_share(lesson: YardLesson, marks: Sequence[MarkTruth]) -> float:
     drawn = Drawn(line.name, None, tuple((x, y) for x, y, _ in line.route), 1.0, 1.0)
     area = Area("Dig area", lesson.dig) if lesson.dig else None
     wanted = drawn.wanted_m(area, drawn.length_m)
-    mine = [m for m in marks if m.mark.line == line.name]
+    mine = [m for m in marks if m.mark.line == line.name and m.mark.method != FRAME]
     placed = [Placed(drawn.nearest(m.mark.at)[0], m.right, True) for m in mine]
     found = coverage(sorted(placed, key=lambda p: p.distance_m), length_m=drawn.length_m, wanted=wanted)
     return found.marked_m / max(found.wanted_m, 1e-9)
@@ -182,6 +200,11 @@ def _marked(lesson: YardLesson, _: Goal, __: Attempt, marks: Sequence[MarkTruth]
 
 def _none_marked(lesson: YardLesson, _: Goal, a: Attempt, __: Sequence[MarkTruth]) -> float:
     return float(sum(m.line == lesson.target for m in a.marks))
+
+
+def _fault_at(_: YardLesson, __: Goal, ___: Attempt, marks: Sequence[MarkTruth]) -> float:
+    """How far off the best of the marked faults is [m]; NaN, which meets no goal, without any."""
+    return min((m.aside_m for m in marks if m.mark.method == FRAME), default=float("nan"))
 
 
 def _of_marks(measure: Callable[[Painted], float], *, worst: Callable[[Sequence[float]], float]) -> _Measure:
@@ -219,6 +242,7 @@ _MEASURES: dict[str, _Measure] = {
     "stood_off": _of_marks(lambda m: float("inf") if m.coil_m is None else m.coil_m, worst=min),
     "setups": lambda _, __, a, ___: float(a.setups),
     "heard": _heard,
+    "fault_at": _fault_at,
     "swept": lambda _, __, a, ___: float(a.swept),
 }
 _NONE_ALLOWED = ("no_wrong_mark", "none_marked")

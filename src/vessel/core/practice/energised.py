@@ -30,6 +30,11 @@ class PutOn:
     solved: SolvedSite
     at: tuple[float, float]
 
+    @property
+    def through_air(self) -> bool:
+        """Whether it is a coil, which can be carried along."""
+        return self.solved.hookup.by.through_air
+
 
 def put_on(lesson: YardLesson, line: Line, name: str, setup: Setup, kit: Kit, acts: Set[Act]) -> PutOn:
     """Return the ground under a hookup.

@@ -12,7 +12,9 @@ from vessel.core.base.arrays import Complex, Floats
 from vessel.core.model.kit import Frequency, Kit
 from vessel.core.practice.energised import PutOn
 from vessel.core.practice.passive_field import NOISE_T, passive_field
+from vessel.core.practice.sonde_head import SONDE_HZ, SondeHead, head_field
 from vessel.core.practice.yard_lesson import Plant, YardLesson
+from vessel.core.signal.physics.dipole_field import sonde_depth
 from vessel.core.signal.physics.magnetic_field import electronic_depth
 from vessel.core.signal.receiver.instrument import LIFT_M, current_for
 from vessel.core.signal.solved_site import FULL_SCALE_T
@@ -32,7 +34,8 @@ _MOST_DEPTH_M, _MOST_A = 15.0, 5.0  # figures beyond these no display shows
 class Held:
     """How the receiver is held: where (east, north [m]), which way it faces [deg], lifted or on the ground.
 
-    `freq_hz`: what it is set to [Hz]; `gain_db` [dB].
+    `freq_hz`: what it is set to [Hz]; `gain_db` [dB]. `sonde`: in sonde mode, its coils turned a quarter, so that it
+    reads in line with the way it faces, and depth by the cube law.
     """
 
     at: tuple[float, float]
@@ -40,6 +43,7 @@ class Held:
     freq_hz: float
     gain_db: float = 0.0
     lifted: bool = False
+    sonde: bool = False
 
 
 @dataclass(frozen=True)
@@ -90,33 +94,39 @@ def faces(
     chance: np.random.Generator,
     *,
     passive: YardLesson | None = None,
+    head: SondeHead | None = None,
 ) -> list[Face]:
     """Return what the receiver shows.
 
     Args:
         put: The hookup that is on; None: the transmitter is off.
-        held: How the receiver is held, all at one frequency.
+        held: How the receiver is held, all at one frequency and in one mode.
         kit: Transmitter and receiver in use.
         plant: What hums on the site.
         chance: Where noise and the hand's unsteadiness come from.
         passive: The lesson whose lines are heard without a transmitter; None: the receiver listens for a signal.
+        head: The sonde in the ground, if one is.
 
     Returns:
         One for each.
     """
-    n, freq_hz = len(held), held[0].freq_hz
+    n, freq_hz, sonde = len(held), held[0].freq_hz, held[0].sonde
     at = np.array([h.at for h in held]) + chance.normal(0, HAND_M, (n, 2))
     turn = np.radians(np.array([h.heading_deg for h in held]) + chance.normal(0, HAND_DEG, n))
     headings = np.column_stack([np.sin(turn), np.cos(turn)])
+    if sonde:
+        headings = np.column_stack([headings[:, 1], -headings[:, 0]])
+    r = kit.receiver
+    heights = np.array([r.low_m, r.high_m, r.low_m + LIFT_M, r.high_m + LIFT_M])
     if passive is None:
         frequency = kit.frequency(freq_hz)
         heard = put is not None and put.solved.hookup.freq_hz == frequency.freq_hz
         field = spot_field(put.solved, at, headings) if put is not None and heard else no_field(n)
     else:
         frequency, put = _PASSIVE, None
-        r = kit.receiver
-        heights = np.array([r.low_m, r.high_m, r.low_m + LIFT_M, r.high_m + LIFT_M])
         field = passive_field(passive, at, headings, heights)
+    if head is not None and frequency.freq_hz == SONDE_HZ:
+        field = field + head_field(head, at, headings, heights)
     noise = noise_at(plant, frequency.noise_t, frequency.freq_hz, at)
     low, high, up = _noisy(field, np.array([h.lifted for h in held]), noise, chance)
     aways = None if put is None else ((at - np.asarray(put.at)) * headings).sum(1)
@@ -124,16 +134,16 @@ def faces(
     for i, h in enumerate(held):
         size = abs(low[i])
         noisy = bool(noise[i] > _READABLE * size)
-        depth = None if noisy or not frequency.reads_depth else _depth(size, abs(high[i]), kit)
+        depth = None if noisy or not frequency.reads_depth else _depth(size, abs(high[i]), kit, sonde=sonde)
         found.append(
             Face(
                 _level(size, h.gain_db),
                 _level(abs(up[i]), h.gain_db),
-                "" if noisy else _side(complex(low[i]), complex(up[i])),
+                "" if noisy or sonde else _side(complex(low[i]), complex(up[i])),
                 depth,
-                None if depth is None else _current(size, depth, kit),
+                None if depth is None or sonde else _current(size, depth, kit),
                 ""
-                if noisy or aways is None or not frequency.reads_direction
+                if noisy or sonde or aways is None or not frequency.reads_direction
                 else _direction(complex(low[i]), float(aways[i])),
                 noisy,
             )
@@ -157,8 +167,11 @@ def _level(field_t: float, gain_db: float) -> float:
     return float(field_t / FULL_SCALE_T * 10 ** (min(gain_db, _LOUD_DB) / 20))
 
 
-def _depth(low_t: float, high_t: float, kit: Kit) -> float | None:
+def _depth(low_t: float, high_t: float, kit: Kit, *, sonde: bool) -> float | None:
     r = kit.receiver
+    if sonde:
+        below = float(sonde_depth(low_t, high_t, separation_m=r.separation_m)) - r.low_m if low_t > high_t else np.nan
+        return None if np.isnan(below) or not 0 < below <= _MOST_DEPTH_M else below
     shown = float(electronic_depth(np.array(low_t), np.array(high_t), low_m=r.low_m, separation_m=r.separation_m))
     return None if np.isnan(shown) or shown > _MOST_DEPTH_M else shown
 

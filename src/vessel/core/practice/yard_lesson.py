@@ -21,6 +21,9 @@ from vessel.core.signal.layout.vertical_separation import separate
 Act = Literal["stake_deeper", "clean_clip", "earth_far", "open_bonds"]
 """What can be done at a hookup in the yard: stake deeper, clip cleaned, far end earthed, bonds opened with consent."""
 
+Tool = Literal["receiver", "sonde", "frame"]
+"""What a lesson hands out: transmitter and receiver, a sonde on a rod with its receiver, or a two-spike frame."""
+
 GoalKind = Literal[
     "no_wrong_mark",
     "marked",
@@ -35,6 +38,7 @@ GoalKind = Literal[
     "setups",
     "swept",
     "heard",
+    "fault_at",
 ]
 Moment = Literal["started", "on", "read", "log", "mark", "acted"]
 """When a hint is due: at the start, switched on, transmitter read, station logged, marked, something done."""
@@ -144,14 +148,20 @@ class WalkStep:
     """One step of a scripted walk, by which a lesson shows that it can be passed, and failed.
 
     `hook_up`: `line` by `what` (a method) at `freq_hz` [Hz], `amps` [A], at `at_m` along the line by the records [m],
-    the stake at `place`. `receiver`: set it to `freq_hz`. `on`, `off`; `read`: enter what the transmitter shows;
-    `act`: do `what`; `evidence`: `what` speaks for the line. `trace`: stations from `at_m` to `to_m`, `step_m` apart
-    [m], the loudest looked for within `aside_m`, with `lift` and `null`. `sweep`: centre lines on a circle of
-    `aside_m` [m]. `passive`: walk `to_m` from `place` towards `at_m` degrees and log what is heard of the mains.
-    `mark`: the stations whose verdict is in `what`: proved, or all.
+    the stake at `place`, a coil carried `apart_m` behind [m]. `receiver`: set it to `freq_hz`. `on`, `off`; `read`:
+    enter what the transmitter shows; `act`: do `what`; `evidence`: `what` speaks for the line. `trace`: stations from
+    `at_m` to `to_m`, `step_m` apart [m], the loudest looked for within `aside_m`, with `lift` and `null`. `sweep`:
+    centre lines on a circle of `aside_m` [m]. `passive`: walk `to_m` from `place` towards `at_m` degrees and log what
+    is heard of the mains. `mark`: the stations or stops whose verdict is in `what`: proved, or all. `rod`: stops with
+    so much rod out, from `at_m` to `to_m`, `step_m` apart [m]; `what` is wrong with them: the receiver in line mode
+    ("line"), a ghost peak taken for the main one ("ghost"). `ready`: steps of a walk with the frame, those in `what`
+    left out. `frame`: set from `at_m` to `to_m`, `step_m` apart. `mark_faults`: those found, or `all` of them.
     """
 
-    do: Literal["hook_up", "receiver", "on", "off", "read", "act", "evidence", "trace", "sweep", "passive", "mark"]
+    do: Literal[
+        "hook_up", "receiver", "on", "off", "read", "act", "evidence", "trace", "sweep", "passive", "mark",
+        "rod", "ready", "frame", "mark_faults",
+    ]  # fmt: skip
     what: str = ""
     line: str = ""
     freq_hz: float | None = None
@@ -161,6 +171,7 @@ class WalkStep:
     step_m: float = 8.0
     aside_m: float = 1.5
     place: Xy | None = None
+    apart_m: float | None = None
     lift: bool = True
     null: bool = True
 
@@ -171,7 +182,8 @@ class YardLesson:
 
     `soil_told`: the soil by the records, where it is another. `clip_ohm`: of the clip on the metal as found [ohm].
     `bonds_told`: whether the records show the bonds. `far_earth_ohm`: what earthing the far end gives [ohm].
-    `receiver_hz`: what the receiver is set to at first [Hz]. `good`: a walk that passes; `naive`: the one it warns of.
+    `receiver_hz`: what the receiver is set to at first [Hz]. `tool`: what is handed out. `good`: a walk that passes;
+    `naive`: the one it warns of.
     """
 
     id: str
@@ -193,6 +205,7 @@ class YardLesson:
     clip_ohm: float = 0.5
     far_earth_ohm: float = TYPICAL_FAR_EARTH_OHM
     receiver_hz: float | None = None
+    tool: Tool = "receiver"
     goals: tuple[Goal, ...] = (Goal("no_wrong_mark"), Goal("marked", 0.8))
     hints: tuple[Hint, ...] = ()
     good: tuple[WalkStep, ...] = ()

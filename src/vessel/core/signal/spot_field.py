@@ -27,6 +27,10 @@ class SpotField:
     lifted_high: Complex
     up: Complex
 
+    def __add__(self, other: SpotField) -> SpotField:
+        """Both fields together."""
+        return SpotField(*(mine + vars(other)[name] for name, mine in vars(self).items()))
+
 
 def spot_field(solved: SolvedSite, at_m: Floats, headings: Floats) -> SpotField:
     """Return the field at the coils, of the site's currents, the soil's return and the transmitter itself.

@@ -19,6 +19,8 @@ import type { Pose, useWalk } from "./useWalk";
 export interface ReceiverSettings {
   freqHz: number;
   gainDb: number;
+  /** In sonde mode: coils turned a quarter, depth by the cube law. */
+  sonde: boolean;
 }
 
 const GAIN_STEP = 3;
@@ -34,6 +36,7 @@ export function ReceiverFace(p: {
   pose: Pose;
   walk: ReturnType<typeof useWalk>;
   frequencies: Schemas["FrequencyChoice"][];
+  hasSonde: boolean;
   settings: ReceiverSettings;
   onSettings: (s: ReceiverSettings) => void;
 }) {
@@ -52,7 +55,11 @@ export function ReceiverFace(p: {
         <div className="relative h-16 min-w-0 grow basis-full overflow-hidden rounded-md border border-edge bg-paper sm:h-24 sm:basis-0">
           <Trail trail={p.trail} listening={listening} />
           <p className="absolute top-1 left-2 text-sm font-semibold text-quiet">
-            {listening === "peak" ? "Peak: loudest over the line" : "Null: falls away over the line"}
+            {settings.sonde
+              ? "Sonde: a peak over the head, a null on each side"
+              : listening === "peak"
+                ? "Peak: loudest over the line"
+                : "Null: falls away over the line"}
           </p>
           {p.lost ? (
             <p className="absolute bottom-1 left-2 font-semibold text-hold">
@@ -67,7 +74,7 @@ export function ReceiverFace(p: {
           </p>
           <p className="flex h-7 items-center justify-center gap-1 font-bold" data-side={face?.side ?? ""}>
             {face?.side === "left" ? <ArrowLeft aria-hidden className="size-5" /> : null}
-            {face?.side ? face.side : face?.noisy ? "noise" : face ? "over it" : ""}
+            {face?.side ? face.side : face?.noisy ? "noise" : face && !settings.sonde ? "over it" : ""}
             {face?.side === "right" ? <ArrowRight aria-hidden className="size-5" /> : null}
           </p>
         </div>
@@ -99,23 +106,20 @@ export function ReceiverFace(p: {
             ))}
           </select>
         </label>
-        <ToggleGroup.Root
-          type="single"
-          aria-label="Listen for"
+        <Choice
+          label="Listen for"
           value={listening}
-          onValueChange={(v) => v && setListening(v as "peak" | "null")}
-          className="flex overflow-hidden rounded-md border border-quiet"
-        >
-          {(["peak", "null"] as const).map((m) => (
-            <ToggleGroup.Item
-              key={m}
-              value={m}
-              className="min-h-11 px-3 font-semibold capitalize data-[state=on]:bg-deep data-[state=on]:text-on-deep"
-            >
-              {m}
-            </ToggleGroup.Item>
-          ))}
-        </ToggleGroup.Root>
+          among={["peak", "null"]}
+          onChoose={(v) => setListening(v as "peak" | "null")}
+        />
+        {p.hasSonde ? (
+          <Choice
+            label="Receiver mode"
+            value={settings.sonde ? "sonde" : "line"}
+            among={["line", "sonde"]}
+            onChoose={(v) => p.onSettings({ ...settings, sonde: v === "sonde" })}
+          />
+        ) : null}
         <fieldset className="flex items-center gap-1" aria-label="Gain">
           <Button className="px-3" aria-label="Less gain" onClick={() => gain(settings.gainDb - GAIN_STEP)}>
             −
@@ -148,8 +152,30 @@ export function ReceiverFace(p: {
   );
 }
 
+function Choice(p: { label: string; value: string; among: string[]; onChoose: (v: string) => void }) {
+  return (
+    <ToggleGroup.Root
+      type="single"
+      aria-label={p.label}
+      value={p.value}
+      onValueChange={(v) => v && p.onChoose(v)}
+      className="flex overflow-hidden rounded-md border border-quiet"
+    >
+      {p.among.map((m) => (
+        <ToggleGroup.Item
+          key={m}
+          value={m}
+          className="min-h-11 px-3 font-semibold capitalize data-[state=on]:bg-deep data-[state=on]:text-on-deep"
+        >
+          {m}
+        </ToggleGroup.Item>
+      ))}
+    </ToggleGroup.Root>
+  );
+}
+
 /** Steps and turns for a thumb; the arrow keys do the same. */
-function Steps({ walk }: { walk: ReturnType<typeof useWalk> }) {
+export function Steps({ walk }: { walk: ReturnType<typeof useWalk> }) {
   const button = "px-3";
   return (
     <fieldset className="flex flex-wrap items-center gap-1" aria-label="Steps">

@@ -22,12 +22,16 @@ import { useTitle } from "../../ui/useTitle";
 import { Wait } from "../../ui/Wait";
 import { PlanPicture } from "../site/PlanPicture";
 import { Debrief } from "./Debrief";
+import { FrameFace } from "./FrameFace";
 import { HitCard, PASSIVE } from "./HitCard";
 import { LogCard } from "./LogCard";
 import { ReceiverFace } from "./ReceiverFace";
+import { RodCard } from "./RodCard";
 import { TransmitterCard } from "./TransmitterCard";
-import { useReceiver } from "./useReceiver";
+import { useFrame } from "./useFrame";
+import { type Face, useReceiver } from "./useReceiver";
 import { useWalk } from "./useWalk";
+import { WalkCard } from "./WalkCard";
 
 /** An exercise: the yard while it runs, the debrief once it has ended. */
 export default function YardPage() {
@@ -52,9 +56,12 @@ function Running({ yard, job }: { yard: Schemas["YardView"]; job: Job }) {
   const site = useSite(job.id).data;
   const found = useFound(job.id).data;
   const [said, setSaid] = useState<string | null>(null);
-  const [settings, setSettings] = useState({ freqHz: yard.receiver_hz, gainDb: 40 });
+  const [settings, setSettings] = useState({ freqHz: yard.receiver_hz, gainDb: 40, sonde: false });
   const walk = useWalk(pair(yard.start), () => walk.setLifted(!walk.pose.lifted));
-  const receiver = useReceiver(job.id, walk.pose, settings.freqHz, settings.gainDb, true);
+  const framed = yard.tool === "frame";
+  const receiver = useReceiver(job.id, walk.pose, settings, !framed);
+  const frame = useFrame(job.id, walk.pose, framed);
+  const hooked = standing(yard, receiver.face);
   const paint = (found?.lines ?? []).flatMap((l) =>
     l.points
       .filter((x) => x.kind === "mark")
@@ -73,12 +80,12 @@ function Running({ yard, job }: { yard: Schemas["YardView"]; job: Job }) {
                 site={site}
                 format={formatter(job.units)}
                 onTap={walk.walkTo}
-                ground={yard.hooked ? <TransmitterLead hooked={yard.hooked} /> : null}
+                ground={hooked ? <TransmitterLead hooked={hooked} /> : null}
                 above={
                   <>
                     <PaintPins marks={paint} />
                     <HitPins hits={yard.hits.map(pair)} />
-                    {yard.hooked ? <TransmitterPin hooked={yard.hooked} on={yard.on} /> : null}
+                    {hooked ? <TransmitterPin hooked={hooked} on={yard.on} /> : null}
                     <HeldReceiver
                       at={walk.pose.at}
                       headingDeg={walk.pose.headingDeg}
@@ -90,16 +97,21 @@ function Running({ yard, job }: { yard: Schemas["YardView"]; job: Job }) {
               />
             ) : null}
           </div>
-          <ReceiverFace
-            face={receiver.face}
-            trail={receiver.trail}
-            lost={receiver.lost}
-            pose={walk.pose}
-            walk={walk}
-            frequencies={yard.frequencies}
-            settings={settings}
-            onSettings={setSettings}
-          />
+          {framed ? (
+            <FrameFace face={frame.face} lost={frame.lost} walk={walk} />
+          ) : (
+            <ReceiverFace
+              face={receiver.face}
+              trail={receiver.trail}
+              lost={receiver.lost}
+              pose={walk.pose}
+              walk={walk}
+              frequencies={yard.frequencies}
+              hasSonde={yard.rod !== null}
+              settings={settings}
+              onSettings={setSettings}
+            />
+          )}
         </>
       }
       bench={
@@ -128,25 +140,47 @@ function Running({ yard, job }: { yard: Schemas["YardView"]; job: Job }) {
               <Tick name="coach" label="The coach speaks" checked={!quiet} onChange={(on) => setQuiet(!on)} />
             </Fold>
           </section>
-          <TransmitterCard yard={yard} passive={settings.freqHz === PASSIVE} onSaid={setSaid} />
-          {settings.freqHz === PASSIVE ? (
-            <HitCard job={job} at={walk.pose.at} />
-          ) : yard.hooked ? (
-            <LogCard
-              key={yard.hooked.setup_id}
+          {framed ? (
+            <WalkCard yard={yard} read={frame.read} onSaid={setSaid} />
+          ) : yard.rod ? (
+            <RodCard
               job={job}
-              hooked={yard.hooked}
+              yard={yard}
+              rod={yard.rod}
               walk={walk}
               read={receiver.read}
-              freqHz={settings.freqHz}
-              onSaid={setSaid}
+              sonde={settings.sonde}
             />
-          ) : null}
+          ) : (
+            <>
+              <TransmitterCard yard={yard} passive={settings.freqHz === PASSIVE} onSaid={setSaid} />
+              {settings.freqHz === PASSIVE ? (
+                <HitCard job={job} at={walk.pose.at} />
+              ) : yard.hooked ? (
+                <LogCard
+                  key={yard.hooked.setup_id}
+                  job={job}
+                  hooked={yard.hooked}
+                  walk={walk}
+                  read={receiver.read}
+                  freqHz={settings.freqHz}
+                  onSaid={setSaid}
+                />
+              ) : null}
+            </>
+          )}
           <Finish job={job} />
         </>
       }
     />
   );
+}
+
+/** Where transmitter and stake stand now: a coil that is carried along follows the receiver. */
+function standing(yard: Schemas["YardView"], face: Face | null) {
+  if (yard.walk) return { at: yard.walk.at, stake_at: yard.walk.stake_at };
+  if (!yard.hooked) return null;
+  return { at: face?.coil ?? yard.hooked.at, stake_at: yard.hooked.stake_at };
 }
 
 /** Ends the exercise, asked once more: the ground is laid open then. */

@@ -9,18 +9,29 @@ const KEPT = 240;
 const AGAIN_MS = 1000;
 
 /** The receiver's readings as it is held, some twenty a second, and the last of them for the trail. */
-export function useReceiver(jobId: number, pose: Pose, freqHz: number, gainDb: number, running: boolean) {
+export function useReceiver(
+  jobId: number,
+  pose: Pose,
+  settings: { freqHz: number; gainDb: number; sonde: boolean },
+  running: boolean,
+) {
   const [shown, setShown] = useState<{ face: Face; trail: Face[] } | null>(null);
   const [lost, setLost] = useState(false);
-  const latest = useRef({ pose, freqHz, gainDb });
-  latest.current = { pose, freqHz, gainDb };
+  const latest = useRef({ pose, settings });
+  latest.current = { pose, settings };
   // no two readings have the same noise, not even after a reload
   const tick = useRef(Date.now() % 1_000_000_000);
   const ask = async (): Promise<Face | undefined> => {
-    const { pose: p, freqHz: freq_hz, gainDb: gain_db } = latest.current;
+    const { pose: p, settings: set } = latest.current;
     tick.current += 1;
     const held = [{ east: p.at[0], north: p.at[1], heading: p.headingDeg, lifted: p.lifted }];
-    const body = { freq_hz, gain_db, tick: tick.current, held };
+    const body = {
+      freq_hz: set.freqHz,
+      gain_db: set.gainDb,
+      sonde: set.sonde,
+      tick: tick.current,
+      held,
+    };
     const [face] = await take(
       api.POST("/api/jobs/{job_id}/yard/receiver", { params: { path: { job_id: jobId } }, body }),
     );

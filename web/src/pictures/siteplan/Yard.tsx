@@ -4,6 +4,12 @@ import { type Corner, usePlanView } from "./planView";
 import { Pin, Way } from "./shapes";
 import { Lead } from "./Work";
 
+/** Where a transmitter stands, and its stake if it has one (east, north [m]). */
+export interface Standing {
+  at: number[];
+  stake_at: number[] | null;
+}
+
 /** The receiver as it is held: the notch shows which way it faces; it is dragged, or walks where the plan is tapped. */
 export function HeldReceiver(p: {
   at: Corner;
@@ -66,11 +72,11 @@ export function HeldReceiver(p: {
 }
 
 /** The transmitter and its stake where they stand, its lead between them. */
-export function TransmitterLead({ hooked }: { hooked: Schemas["HookedUp"] }) {
+export function TransmitterLead({ hooked }: { hooked: Standing }) {
   return hooked.stake_at ? <Lead from={pair(hooked.at)} to={pair(hooked.stake_at)} /> : null;
 }
 
-export function TransmitterPin({ hooked, on }: { hooked: Schemas["HookedUp"]; on: boolean }) {
+export function TransmitterPin({ hooked, on }: { hooked: Standing; on: boolean }) {
   return (
     <>
       {hooked.stake_at ? (

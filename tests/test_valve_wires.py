@@ -1,5 +1,7 @@
 """Valve wires over the API: the coil on the line form, in the plan and the safe order, and where the trace ends."""
 
+import pytest
+
 from tests.conftest import SERVICE, sent
 
 WIRES = {
@@ -34,6 +36,8 @@ def test_a_valve_on_the_line_is_planned_past_hooked_up_safely_and_found(client, 
     trace = sent(client.get(f"/api/setups/{setup}/trace"))
     assert "valve" in trace["end_text"]
     assert trace["end_step"] == "Look for the valve box there."
+    assert trace["end"]["low_m"] < trace["end"]["at_m"] < trace["end"]["high_m"]
+    assert trace["end"]["at_m"] == pytest.approx(63, abs=1)
 
 
 def test_wires_tied_together_are_lifted_off_the_controller_too(client, job):

@@ -17,7 +17,7 @@ from tempfile import TemporaryDirectory
 
 from starlette.testclient import TestClient
 
-from tests.soak.at_once import PAIRS, Ground, writing
+from tests.soak.at_once import PAIRS, Ground, on_a_long_line, writing
 from tests.soak.imports import fuzzed
 from tests.soak.kills import Server, killed_at, killed_under_load, left_whole, made_at
 from tests.soak.schema import HOST, ROWS, swept
@@ -28,6 +28,7 @@ from vessel.store.database import revisions
 
 ROOT = Path(__file__).parents[1]
 WRITERS = 16
+STATIONS, POSTS = 5000, 20
 
 
 def migrations(folder: Path) -> tuple[int, list[str]]:
@@ -87,6 +88,15 @@ def demo(path: Path) -> Iterator[TestClient]:
         yield client
 
 
+def long_line(folder: Path) -> tuple[int, list[str], float]:
+    """Take stations on a line that has thousands; return how many it had, what was refused, and their p95 [s]."""
+    server = Server(folder / "long.sqlite3")
+    try:
+        return on_a_long_line(server.url, stations=STATIONS, posts=POSTS)
+    finally:
+        server.kill()
+
+
 def imports(folder: Path, count: int) -> tuple[list[str], int, float]:
     """Bring in damaged texts of every format; return what went wrong, how many were let in and the longest [s]."""
     with demo(folder / "imports.sqlite3") as client:
@@ -120,6 +130,7 @@ def main() -> None:
         acknowledged, lost, wrong = under_load(folder, args.kills)
         twice = pairs(folder, args.pairs)
         done, refused, p95 = crowd(folder, args.seconds)
+        had, not_taken, station_p95 = long_line(folder)
         bad_imports, let_in, longest = imports(folder, args.imports)
         calls, untrue = schema(folder, args.examples)
     lines = [
@@ -138,6 +149,8 @@ def main() -> None:
         *(f"| at the same instant: {name} | {args.pairs} pairs | {len(bad)} |" for name, bad in twice.items()),
         f"| {WRITERS} devices add lines for {args.seconds:g} s | {done} writes, 95 % within {p95:.2f} s | "
         f"{refused} refused |",
+        f"| stations taken one by one on a line that has {had} | {POSTS} stations, 95 % judged and answered within "
+        f"{station_p95:.1f} s | {len(not_taken)} refused |",
         f"| damaged job files, tracks and pasted columns brought in | {args.imports} texts, {let_in} job files let in, "
         f"{longest:.2f} s the longest answer, {_peak_mb():.0f} MB at most | {len(bad_imports)} answered 5xx, stored in "
         "part, or came back another |",

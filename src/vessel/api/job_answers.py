@@ -10,6 +10,7 @@ from vessel.core.hookup.expected_sweep import Circle, sweep_circle
 from vessel.core.hookup.hookup_state import HookupState, hookup_state
 from vessel.core.hookup.judge_trace import Judged, events_along, judge_stations
 from vessel.core.hookup.rivals_of_hookup import weighed_estimate
+from vessel.core.hookup.trace_end import trace_end
 from vessel.core.hookup.transmitter_forecast import LoopForecast, loop_forecasts
 from vessel.core.judge.across.best_estimate import Estimate, best_estimate
 from vessel.core.judge.across.cross_section import AcrossFit, placed_across
@@ -19,6 +20,7 @@ from vessel.core.judge.rivals.next_ask import Ask, next_ask
 from vessel.core.judge.station.verdict import Judgement
 from vessel.core.judge.sweep_verdict import SweepVerdict, judge_sweep
 from vessel.core.judge.trace.events import Event
+from vessel.core.judge.trace.taper import TaperedEnd
 from vessel.core.model.identity import Evidence, shows_it
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
@@ -226,6 +228,12 @@ def events_of(s: LoadedSetup) -> tuple[Event, ...]:
     """Return what happened along the stations of a hookup."""
     stations = tuple(x.reading for x in s.stations)
     return _happened(*_ground(s), s.setup, s.readings, stations, measured=s.job.measured)
+
+
+@asked_once
+def end_of(s: LoadedSetup) -> TaperedEnd | None:
+    """Return where the stations of a hookup say that the wire ends, None where they do not."""
+    return trace_end(s.line.line, s.job.soil, s.setup, [x.reading for x in s.stations], s.readings)
 
 
 def judged_stations(s: LoadedSetup) -> list[tuple[LoadedStation, Judgement]]:

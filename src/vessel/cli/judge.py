@@ -8,6 +8,7 @@ from typing import Any
 
 from vessel.api.job_answers import (
     ask_of,
+    end_of,
     estimate_of,
     identity_finding,
     judged_stations,
@@ -18,6 +19,7 @@ from vessel.api.special_answers import (
     judged_stops,
     judged_walk,
 )
+from vessel.api.stations.present import tapered_end_text
 from vessel.cli.files import read_job
 from vessel.core.hookup.judge_fault import fault_verdict
 from vessel.core.judge.station.verdict import Judgement
@@ -122,6 +124,15 @@ def _sonde(run: LoadedRun) -> dict[str, Any]:
     }
 
 
+def _end(s: LoadedSetup) -> dict[str, Any] | None:
+    """Where the stations say that the wire ends."""
+    ended = end_of(s)
+    if ended is None:
+        return None
+    text, step = tapered_end_text(s)
+    return {"at_m": ended.at_m, "low_m": ended.low_m, "high_m": ended.high_m, "text": text, "next_step": step}
+
+
 def _identity(s: LoadedSetup) -> dict[str, Any]:
     """Which line a hookup's stations are on: what is shown, the rivals that are left, and what to ask for next."""
     found, ask, alive = identity_finding(s), ask_of(s), rivals_left(s)
@@ -140,6 +151,7 @@ def _identity(s: LoadedSetup) -> dict[str, Any]:
             {"kind": a.kind, "chance": a.chance, "of_m": a.of_m, "text": rival_text(a.kind, a.of_m, s.job.units)}
             for a in alive
         ],
+        "trace_end": _end(s),
         "ask_next": None
         if ask is None
         else {

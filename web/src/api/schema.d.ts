@@ -7080,6 +7080,7 @@ export interface components {
             tied: boolean;
             /** Events */
             events: components["schemas"]["EventView"][];
+            end: components["schemas"]["TracedEnd"] | null;
             /** End Text */
             end_text: string;
             /** End Step */
@@ -7088,6 +7089,18 @@ export interface components {
             stations: components["schemas"]["StationView"][];
             /** Struck */
             struck: components["schemas"]["StruckView"][];
+        };
+        /**
+         * TracedEnd
+         * @description Where the current of a trace tapers to nothing along the line [m], and the range that holds it in 95 %.
+         */
+        TracedEnd: {
+            /** At M */
+            at_m: number;
+            /** Low M */
+            low_m: number;
+            /** High M */
+            high_m: number;
         };
         /**
          * TrackView

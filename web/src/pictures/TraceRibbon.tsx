@@ -75,6 +75,15 @@ export function TraceRibbon(p: {
             named={roomy(t.events, i, at)}
           />
         ))}
+        {t.end ? (
+          <Ends
+            from={at(t.end.low_m)}
+            to={at(t.end.high_m)}
+            at={at(t.end.at_m)}
+            right={x.range()[1] ?? 0}
+            text={t.end_text}
+          />
+        ) : null}
         {crowded ? <Crowd stations={t.stations} at={at} d={d} c={c} onChoose={p.onChoose} /> : null}
         {(crowded ? t.stations.filter((s) => s.id === p.chosen) : t.stations).map((s) => (
           <StationFlag
@@ -145,6 +154,37 @@ function Happened(p: {
           {p.event.label}
         </text>
       ) : null}
+    </g>
+  );
+}
+
+/** Where the current says that the wire ends, with its range. */
+function Ends(p: { from: number; to: number; at: number; right: number; text: string }) {
+  return (
+    <g data-trace-end>
+      <title>{p.text}</title>
+      <rect
+        x={p.from}
+        y={GROUND}
+        width={Math.max(Math.min(p.to, p.right) - p.from, 3)}
+        height={BOTTOM - GROUND}
+        fill="var(--need)"
+        opacity={0.16}
+      />
+      <path d={`M${p.at} ${GROUND}V${BOTTOM}`} stroke="var(--need)" strokeWidth={2.5} strokeDasharray="7 4" />
+      <text
+        x={p.at - 6}
+        y={GROUND + 16}
+        textAnchor="end"
+        fontSize={13}
+        fontWeight={700}
+        fill="var(--need)"
+        stroke="var(--sheet)"
+        strokeWidth={4}
+        paintOrder="stroke"
+      >
+        signal ends
+      </text>
     </g>
   );
 }

@@ -8,6 +8,7 @@ from typing import Any, Literal
 from vessel.api.entry_views import EntryFieldView, field_views
 from vessel.api.job_answers import (
     ask_of,
+    end_of,
     estimate_of,
     events_of,
     identity_finding,
@@ -29,6 +30,7 @@ from vessel.api.stations.views import (
     StationDetail,
     StationPlace,
     StationView,
+    TracedEnd,
     TraceView,
 )
 from vessel.api.stations.where_next import where_next
@@ -36,7 +38,6 @@ from vessel.api.striking import struck
 from vessel.api.sweep.present import sweep_warning
 from vessel.core.hookup.hookup_state import Band
 from vessel.core.hookup.judge_trace import learned_band
-from vessel.core.hookup.trace_end import trace_end
 from vessel.core.judge.rivals.chances import Alive
 from vessel.core.judge.station.crew_bounds import rules_of, version_of
 from vessel.core.judge.station.verdict import PROVED, Judgement
@@ -214,14 +215,19 @@ def _struck_text(station: LoadedStation) -> str:
     return f"{show_station(station.row.distance_m, station.setup.job.units)}: {readings_text(station)}"
 
 
+def tapered_end_text(setup: LoadedSetup) -> tuple[str, str]:
+    """Return where the stations say that the wire ends and what to do, both empty where they do not."""
+    ended, line = end_of(setup), setup.line
+    rod = preset(line.row.preset).rod
+    return ("", "") if ended is None else tapered_text(ended, line.line, setup.job.units, rod=rod)
+
+
 def trace_view(setup: LoadedSetup) -> TraceView:
     """Return the trace under one hookup."""
     line, job, units = setup.line.row, setup.job, setup.job.units
     stations, state, beside = judged_stations(setup), state_of(setup), lines_beside(setup.line.line)
     taught, found = judged_of(setup).lesson, identity_finding(setup)
-    ended = trace_end(setup.line.line, job.soil, setup.setup, [s.reading for s, _ in stations], setup.readings)
-    rod = preset(line.preset).rod
-    end_text, end_step = ("", "") if ended is None else tapered_text(ended, setup.line.line, units, rod=rod)
+    ended, (end_text, end_step) = end_of(setup), tapered_end_text(setup)
     return TraceView(
         setup_id=setup.row.id,
         line_id=line.id,
@@ -256,6 +262,7 @@ def trace_view(setup: LoadedSetup) -> TraceView:
             )
             for e in events_of(setup)
         ],
+        end=None if ended is None else TracedEnd(at_m=ended.at_m, low_m=ended.low_m, high_m=ended.high_m),
         end_text=end_text,
         end_step=end_step,
         stations=[StationView(**_station(s, j)) for s, j in stations],

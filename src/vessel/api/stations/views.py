@@ -148,6 +148,14 @@ class EventView(BaseModel):
     next_step: str
 
 
+class TracedEnd(BaseModel):
+    """Where the current of a trace tapers to nothing along the line [m], and the range that holds it in 95 %."""
+
+    at_m: float
+    low_m: float
+    high_m: float
+
+
 class TraceView(BaseModel):
     """The trace under one hookup. `fields`: what its stations are asked for.
 
@@ -179,6 +187,7 @@ class TraceView(BaseModel):
     points: list[str]
     tied: bool
     events: list[EventView]
+    end: TracedEnd | None
     end_text: str
     end_step: str
     stations: list[StationView]

@@ -6,7 +6,9 @@ import { useChange, usePractice } from "../../api/queries";
 import { when } from "../../api/units";
 import { useWho } from "../../api/who";
 import { Button, buttonClass } from "../../ui/Button";
+import { Tick } from "../../ui/Field";
 import { Refused } from "../../ui/Refused";
+import { useRemembered } from "../../ui/useRemembered";
 import { useTitle } from "../../ui/useTitle";
 import { Views } from "../../ui/Views";
 import { Wait } from "../../ui/Wait";
@@ -20,13 +22,14 @@ export default function PracticePage() {
   const who = useWho();
   const practice = usePractice(who);
   const [view, setView] = useState("lessons");
+  const [feet, setFeet] = useRemembered("vessel-yard-feet");
   const [refused, setRefused] = useState<Refusal | null>(null);
   const go = useNavigate();
   const start = useChange("practice", (body: Schemas["StartForm"]) =>
     take(api.POST("/api/practice", { body })),
   );
   const begin = (body: Schemas["StartForm"]) =>
-    start.mutateAsync({ ...body, technician: who }).then(
+    start.mutateAsync({ ...body, technician: who, units: feet ? "imperial" : "metric" }).then(
       ({ id }) => go(`/jobs/${id}/yard`),
       (e) => setRefused(asRefusal(e)),
     );
@@ -37,6 +40,7 @@ export default function PracticePage() {
         A place to be wrong safely. The ground is hidden, the instruments are simulated, and the same judge
         checks your readings. At the end you see what lay there.
       </p>
+      <Tick name="feet" label="Exercises in feet and inches" checked={feet} onChange={setFeet} />
       {refused ? <Refused text={refused.text} /> : null}
       <Wait query={practice} doing="Reading the lessons">
         {(p) => (

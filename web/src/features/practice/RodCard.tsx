@@ -22,7 +22,11 @@ interface Read {
 const NOTHING: Read = { along: "", depth: "", signal: "", lifted: "", before: "", after: "" };
 const LIFT_M = 0.5;
 const PER_LEVEL = 1000;
-const PUSHES = [-3, -1, 1, 3];
+/** How far a push goes, in the job's unit, and the unit [m]. */
+const PUSHES = {
+  metric: { by: [-3, -1, 1, 3], unit: "m", m: 1 },
+  imperial: { by: [-10, -3, 3, 10], unit: "ft", m: 0.3048 },
+};
 
 /** The rod, and one stop of the run: peak, a null on each side, depth on the ground and lifted. */
 export function RodCard(p: {
@@ -60,6 +64,7 @@ export function RodCard(p: {
       ),
     { shown: sondeKey(lineId) },
   );
+  const pushes = PUSHES[p.job.units];
   const page = `/jobs/${yard.job_id}/lines/${lineId}/sonde`;
   if (rod.run_id === null)
     return (
@@ -133,15 +138,15 @@ export function RodCard(p: {
         </p>
       </div>
       <div className="my-2 grid grid-cols-4 gap-2">
-        {PUSHES.map((by) => (
+        {pushes.by.map((by) => (
           <Button
             key={by}
             className="px-1"
             disabled={push.isPending || (by < 0 && rod.rod_m <= 0) || (by > 0 && rod.stuck)}
-            onClick={() => push.mutate(Math.max(rod.rod_m + by, 0))}
+            onClick={() => push.mutate(Math.max(rod.rod_m + by * pushes.m, 0))}
           >
             {by > 0 ? "+" : "−"}
-            {Math.abs(by)} m
+            {Math.abs(by)} {pushes.unit}
           </Button>
         ))}
       </div>
@@ -167,7 +172,7 @@ export function RodCard(p: {
               <div key={name} className="contents">
                 <dt className="text-quiet">{name}</dt>
                 <dd className="font-semibold tabular-nums">
-                  {value ? `${value} ${p.job.units === "metric" ? "m" : "ft"}` : "not read"}
+                  {value ? `${value} ${pushes.unit}` : "not read"}
                 </dd>
               </div>
             ))}

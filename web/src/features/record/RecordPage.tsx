@@ -241,6 +241,11 @@ function LineRecord({
                   chosen={null}
                   onChoose={() => undefined}
                 />
+                {trace.end_text ? (
+                  <p className="text-sm">
+                    {trace.end_text} {trace.end_step}
+                  </p>
+                ) : null}
                 <Long
                   items={trace.stations}
                   what="stations"

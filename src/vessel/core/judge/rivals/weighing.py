@@ -234,7 +234,7 @@ def _like_entered(rivals: Rivals, there: AtStations, known: Read, under: Circums
 
 
 def _may_have_left(rivals: Rivals, at_m: Floats) -> Floats:
-    """Chance (h, s) that a branch that is followed began before a station: it may anywhere since the last place tried."""
+    """Chance (h, s) that a branch that is followed began before a station: anywhere since the last place tried."""
     found = np.zeros((len(rivals.explanations), len(at_m)))
     leaving = [k for k, e in enumerate(rivals.explanations) if e.kind == "leaves"]
     begins = sorted({rivals.explanations[k].of_m for k in leaving})

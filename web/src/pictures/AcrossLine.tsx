@@ -2,6 +2,7 @@ import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
 import type { Schemas } from "../api/client";
 import type { Formatter } from "../api/units";
+import { AsTable } from "./AsTable";
 import { DistanceAxis } from "./Axes";
 import { useWidth } from "./shared";
 
@@ -9,6 +10,28 @@ const TOP = 26;
 const FIELD = 110;
 const GROUND = TOP + FIELD;
 const DEPTH = 96;
+
+const EVERY = 4;
+
+/** The field at every few places across, what was read there, and the lines below. */
+function rows(a: Schemas["AcrossView"], format: Formatter) {
+  const where = (m: number) =>
+    Math.abs(m) < 0.005 ? "over it" : `${format.depth(Math.abs(m))} ${m > 0 ? "left" : "right"}`;
+  const share = (v: number) => `${Math.round(100 * v)} % of the greatest`;
+  return [
+    [where(a.peak_m), "peak", ""],
+    [where(a.null_m), "null", ""],
+    ...a.below.map((b) => [
+      where(b.offset_m),
+      `${b.name}, ${b.current_text}`,
+      `${format.depth(b.depth_m)} deep`,
+    ]),
+    ...a.points.map((q) => [where(q.offset_m), "read", share(q.share)]),
+    ...a.offsets_m
+      .map((m, i) => [where(m), "peak signal, computed", share(a.horizontal[i] ?? 0)])
+      .filter((_, i) => i % EVERY === 0),
+  ];
+}
 
 /** A cut across the line, seen from the access point: the field above ground, the lines that make it below. */
 export function AcrossLine({
@@ -132,6 +155,7 @@ export function AcrossLine({
         {a.points.length ? "Rings: what was read. " : ""}Solid: horizontal field, what the peak shows. Dashed:
         vertical field, what the null shows. Both as a share of the greatest.
       </p>
+      <AsTable head={["Where", "What", "Strength or depth"]} rows={rows(a, format)} />
     </div>
   );
 }

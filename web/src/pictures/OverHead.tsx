@@ -2,6 +2,7 @@ import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
 import type { Schemas } from "../api/client";
 import type { Formatter } from "../api/units";
+import { AsTable } from "./AsTable";
 import { DistanceAxis } from "./Axes";
 import { useWidth } from "./shared";
 
@@ -116,6 +117,15 @@ export function OverHead({
         </text>
         <DistanceAxis scale={x} y={GROUND + DEPTH} width={width} format={format} />
       </svg>
+      <AsTable
+        head={["Along the pipe", "What", "Level or depth"]}
+        rows={[
+          [format.distance(o.peak_m), "main peak", "100 %"],
+          ...o.nulls_m.map((n) => [format.distance(n), "null", ""]),
+          ...o.ghosts.map((g) => [format.distance(g.at_m), "ghost peak", `${Math.round(100 * g.level)} %`]),
+          [format.distance(o.head_at_m), `head, tilted ${Math.round(o.tilt_deg)}°`, format.depth(o.head_m)],
+        ]}
+      />
     </div>
   );
 }

@@ -1,8 +1,9 @@
 import { scaleLinear } from "d3-scale";
 import type { Schemas, Verdict } from "../api/client";
 import type { Formatter } from "../api/units";
+import { AsTable } from "./AsTable";
 import { DistanceAxis } from "./Axes";
-import { useWidth, ZoneLegend, ZonePatterns } from "./shared";
+import { useWidth, ZoneLegend, ZonePatterns, zoneWord } from "./shared";
 
 type Option = Pick<
   Schemas["OptionView"],
@@ -53,6 +54,20 @@ export function ReachBoard(p: {
           </li>
         ))}
       </ul>
+      <AsTable
+        head={["Setup", "Far end", "From", "To", "What to expect"]}
+        rows={p.options.flatMap((o) =>
+          o.forecasts.flatMap((f) =>
+            f.zones.map((z) => [
+              `${o.hookup_label}, ${o.freq_text}, ${o.output_text}`,
+              f.far_case,
+              p.format.distance(z.start_m),
+              p.format.distance(z.end_m),
+              z.why ? `${zoneWord(z.verdict)}: ${z.why}` : zoneWord(z.verdict),
+            ]),
+          ),
+        )}
+      />
     </div>
   );
 }

@@ -1,5 +1,6 @@
 import { scaleLinear } from "d3-scale";
 import type { Schemas } from "../api/client";
+import { AsTable } from "./AsTable";
 import { BearingAxis } from "./Axes";
 import { useWidth } from "./shared";
 
@@ -16,6 +17,8 @@ const TONE: Record<Schemas["CandidateView"]["role"], string> = {
   beside: "var(--quiet)",
   unknown: "var(--hold)",
 };
+
+const percent = (share: number) => `${Math.round(100 * share)} %`;
 
 /** The circle rolled out: expected lines as outlines, logged hits as stems, as high as their current. */
 export function SweepStrip({ sweep, chosen }: { sweep: Sweep; chosen: number | null }) {
@@ -113,6 +116,21 @@ export function SweepStrip({ sweep, chosen }: { sweep: Sweep; chosen: number | n
           )),
         )}
       </svg>
+      <AsTable
+        head={["Bearing", "Line", "Share of the greatest current"]}
+        rows={[
+          ...sweep.expected.map((e) => [
+            `${Math.round(e.bearing_deg)}°`,
+            `${e.name}, expected`,
+            percent(e.share),
+          ]),
+          ...sweep.candidates.map((c) => [
+            `${Math.round(c.bearing_deg)}°`,
+            `${c.title}, met`,
+            percent(c.share),
+          ]),
+        ]}
+      />
       <p className="text-sm text-quiet">
         Outlines: lines to expect (full outline: this line). Stems: centre lines you logged. Both as high as
         the current.

@@ -65,6 +65,9 @@ const LEGEND: [Verdict, string][] = [
   ["need_more", "not provable"],
 ];
 
+/** What a zone of a forecast is called. */
+export const zoneWord = (verdict: Verdict) => LEGEND.find(([v]) => v === verdict)?.[1] ?? "";
+
 export function ZoneLegend({ id, present }: { id: string; present: Set<Verdict> }) {
   return (
     <ul className="flex flex-wrap gap-x-4 gap-y-1 text-sm">

@@ -48,6 +48,8 @@ def test_a_sweep_is_walked_logged_and_corrected_and_then_leads_to_the_trace(page
     expect(verdict).to_have_attribute("data-sweep", "sure")
     log("200", "3", "0.5")
     expect(page.locator("[data-role='unknown']")).to_contain_text("not entered here")
+    page.get_by_text("As a table").click()  # what the picture shows, for who cannot see it
+    expect(page.get_by_role("row", name="200°")).to_contain_text("met")
     page.get_by_role("button", name="Strike out the centre line at 200 degrees").click()
     page.get_by_label("Another reason").fill("A shadow of the fence")
     page.get_by_label("Why strike out").get_by_role("button", name="Strike out").click()

@@ -116,6 +116,10 @@ export function SweepStrip({ sweep, chosen }: { sweep: Sweep; chosen: number | n
           )),
         )}
       </svg>
+      <p className="text-sm text-quiet">
+        Outlines: lines to expect (full outline: this line). Stems: centre lines you logged. Both as high as
+        the current.
+      </p>
       <AsTable
         head={["Bearing", "Line", "Share of the greatest current"]}
         rows={[
@@ -131,10 +135,6 @@ export function SweepStrip({ sweep, chosen }: { sweep: Sweep; chosen: number | n
           ]),
         ]}
       />
-      <p className="text-sm text-quiet">
-        Outlines: lines to expect (full outline: this line). Stems: centre lines you logged. Both as high as
-        the current.
-      </p>
     </div>
   );
 }

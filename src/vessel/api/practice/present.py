@@ -6,7 +6,6 @@ from collections import defaultdict
 from collections.abc import Sequence
 from datetime import datetime
 
-import numpy as np
 from sqlalchemy import select
 from sqlalchemy.orm import Session, defer, joinedload
 
@@ -19,8 +18,6 @@ from vessel.api.practice.views import (
     DebriefView,
     DifficultyView,
     ExerciseListed,
-    FaceView,
-    FrameFaceView,
     FrequencyChoice,
     GoalView,
     HappenedView,
@@ -35,20 +32,17 @@ from vessel.api.practice.views import (
 )
 from vessel.core.hookup.safe_order import checklist
 from vessel.core.model.fault_walk import FAULT_STEPS
-from vessel.core.model.site_plan import left_of
 from vessel.core.model.sonde import SONDE_STEPS
 from vessel.core.practice.coach import Remark, hint
-from vessel.core.practice.frame_held import FrameFace, Spiked, Turned, as_read, stands_at, turned_to
+from vessel.core.practice.frame_held import stands_at
 from vessel.core.practice.passive_field import PASSIVE_HZ
 from vessel.core.practice.random_site import LEVELS
-from vessel.core.practice.receiver_held import Face, Held
 from vessel.core.practice.yard_lesson import Act
 from vessel.core.signal.layout.line_on_site import hookup_on
 from vessel.core.text.figures import show_hz, show_length
-from vessel.core.text.units import FOOT_M, Units
+from vessel.core.text.units import Units
 from vessel.formats.loaded_job import LoadedJob, LoadedLine, LoadedSetup
 from vessel.formats.loaded_walk import LoadedWalk
-from vessel.formats.projection import on_earth
 from vessel.store.tables import ExerciseRow
 from vessel.words.practice_sentences import (
     ACT_LABEL,
@@ -207,30 +201,6 @@ def _walk(walk: LoadedWalk) -> WalkInYard:
     )
 
 
-def frame_view(face: FrameFace, spiked: Spiked, target: LoadedLine | None, units: Units) -> FrameFaceView:
-    """Return what the frame shows, with figures as a form takes them."""
-    drawn = None if target is None else target.drawn_as
-    turned: Turned = ""
-    if drawn is not None:
-        left = left_of(drawn, np.array([drawn.nearest(spiked.at)[0]]))[0]
-        turned = turned_to(spiked.heading_deg, (float(left[1]), -float(left[0])))
-    reads = as_read(face.points, turned)
-    return FrameFaceView(
-        points=face.points,
-        level=f"{face.level:g}",
-        turned=turned,
-        along=_along(target, spiked.at, units),
-        arrow=reads.arrow,
-        across=reads.across,
-    )
-
-
-def _along(target: LoadedLine | None, at: tuple[float, float], units: Units) -> str:
-    """How far along the target as drawn a place is, as a form takes it."""
-    drawn = None if target is None else target.drawn_as
-    return "" if drawn is None else f"{drawn.nearest(at)[0] / (1.0 if units == 'metric' else FOOT_M):.2f}"
-
-
 def acts_of(setup: LoadedSetup | None) -> tuple[Act, ...]:
     """Return what can be done at a hookup."""
     if setup is None:
@@ -263,35 +233,6 @@ def _hooked(setup: LoadedSetup) -> HookedUp:
         stake_at=None if stake is None else [*stake],
         through_air=setup.setup.by.through_air,
         steps_open=open_guards(setup),
-    )
-
-
-def face_view(
-    face: Face,
-    held: Held,
-    job_units: Units,
-    origin: tuple[float, float],
-    target: LoadedLine | None,
-    coil: tuple[float, float] | None,
-) -> FaceView:
-    """Return what the receiver shows, with figures as a form takes them; `coil`: where one is on (east, north [m])."""
-    latitude, longitude = on_earth(held.at, origin)
-    per = 1.0 if job_units == "metric" else FOOT_M
-    return FaceView(
-        level=face.level,
-        null_level=face.null_level,
-        side=face.side,
-        depth_m=face.depth_m,
-        depth="" if face.depth_m is None else f"{face.depth_m / per:.2f}",
-        depth_text="" if face.depth_m is None else show_length(face.depth_m, job_units, fine=True),
-        current_a=face.current_a,
-        milliamps="" if face.current_a is None else f"{1e3 * face.current_a:.3g}",
-        direction=face.direction,
-        noisy=face.noisy,
-        coil=None if coil is None else [*coil],
-        along=_along(target, held.at, job_units),
-        latitude=latitude,
-        longitude=longitude,
     )
 
 

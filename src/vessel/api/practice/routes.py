@@ -16,12 +16,11 @@ from vessel.api.job_answers import judgement_of
 from vessel.api.jobs import transfer
 from vessel.api.practice.forms import ActForm, FrameSetForm, ReceiverForm, RemarkForm, RodForm, StartForm, SwitchForm
 from vessel.api.practice.ground import Exercise, exercise_of, put_on_in, put_walk_on, require_running
+from vessel.api.practice.instrument_views import face_view, frame_view
 from vessel.api.practice.lessons import lesson_called
 from vessel.api.practice.present import (
     crew_table,
     debrief_view,
-    face_view,
-    frame_view,
     newest_setup,
     newest_walk,
     open_guards,

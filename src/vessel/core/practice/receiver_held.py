@@ -110,26 +110,17 @@ def faces(
     Returns:
         One for each.
     """
-    n, freq_hz, sonde = len(held), held[0].freq_hz, held[0].sonde
+    n, sonde = len(held), held[0].sonde
     at = np.array([h.at for h in held]) + chance.normal(0, HAND_M, (n, 2))
     turn = np.radians(np.array([h.heading_deg for h in held]) + chance.normal(0, HAND_DEG, n))
     headings = np.column_stack([np.sin(turn), np.cos(turn)])
     if sonde:
         headings = np.column_stack([headings[:, 1], -headings[:, 0]])
-    r = kit.receiver
-    heights = np.array([r.low_m, r.high_m, r.low_m + LIFT_M, r.high_m + LIFT_M])
-    if passive is None:
-        frequency = kit.frequency(freq_hz)
-        heard = put is not None and put.solved.hookup.freq_hz == frequency.freq_hz
-        field = spot_field(put.solved, at, headings) if put is not None and heard else no_field(n)
-    else:
-        frequency, put = _PASSIVE, None
-        field = passive_field(passive, at, headings, heights)
-    if head is not None and frequency.freq_hz == SONDE_HZ:
-        field = field + head_field(head, at, headings, heights)
+    frequency = _PASSIVE if passive is not None else kit.frequency(held[0].freq_hz)
+    field = _heard(put, at, headings, kit, frequency, passive=passive, head=head)
     noise = noise_at(plant, frequency.noise_t, frequency.freq_hz, at)
     low, high, up = _noisy(field, np.array([h.lifted for h in held]), noise, chance)
-    aways = None if put is None else ((at - np.asarray(put.at)) * headings).sum(1)
+    aways = None if put is None or passive is not None else ((at - np.asarray(put.at)) * headings).sum(1)
     found = []
     for i, h in enumerate(held):
         size = abs(low[i])
@@ -149,6 +140,29 @@ def faces(
             )
         )
     return found
+
+
+def _heard(
+    put: PutOn | None,
+    at: Floats,
+    headings: Floats,
+    kit: Kit,
+    frequency: Frequency,
+    *,
+    passive: YardLesson | None,
+    head: SondeHead | None,
+) -> SpotField:
+    """The field at the coils of what sends at that frequency: the mains, the hookup that is on, the sonde."""
+    r = kit.receiver
+    heights = np.array([r.low_m, r.high_m, r.low_m + LIFT_M, r.high_m + LIFT_M])
+    if passive is not None:
+        return passive_field(passive, at, headings, heights)
+    field = no_field(len(at))
+    if put is not None and put.solved.hookup.freq_hz == frequency.freq_hz:
+        field = spot_field(put.solved, at, headings)
+    if head is not None and frequency.freq_hz == SONDE_HZ:
+        field = field + head_field(head, at, headings, heights)
+    return field
 
 
 def _noisy(

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 from collections import OrderedDict
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from threading import Lock
@@ -109,11 +110,16 @@ def put_on_in(db: Session, exercise: Exercise, setup_id: int, *, held_at: tuple[
     told = tuple(repr(getattr(row, c)) for c in ("hookup", "freq_hz", "output_a", "position_m", "stake_at"))
     key = (str(db.get_bind().engine.url), exercise.row.id, exercise.row.started_at, setup_id, told,
            row.stake_away_m, row.apart_m, along_m, exercise.freq_hz, exercise.acts)  # fmt: skip
+    return _solved_once(key, lambda: _put_on(load_setup(db, setup_id), exercise, along_m))
+
+
+def _solved_once(key: tuple[Any, ...], solve: Callable[[], PutOn]) -> PutOn:
+    """The ground solved under a hookup, kept while it is among the last that were asked for."""
     with _lock:
         if key in _solved:
             _solved.move_to_end(key)
             return _solved[key]
-    found = _put_on(load_setup(db, setup_id), exercise, along_m)
+    found = solve()
     with _lock:
         _solved[key] = found
         while len(_solved) > _KEPT:
@@ -125,14 +131,8 @@ def put_walk_on(db: Session, exercise: Exercise, walk_id: int) -> PutOn:
     """Return the ground under a walk with the frame of the exercise's job."""
     walk = load_walk(db, walk_id)
     key = (str(db.get_bind().engine.url), exercise.row.id, exercise.row.started_at, "walk", walk_id, walk.walk)
-    with _lock:
-        if key in _solved:
-            return _solved[key]
     name = exercise.row.names.get(str(walk.line.row.id), "")
-    found = put_walk(exercise.lesson, walk.line.line, name, walk.walk, walk.job.stock_kit)
-    with _lock:
-        _solved[key] = found
-    return found
+    return _solved_once(key, lambda: put_walk(exercise.lesson, walk.line.line, name, walk.walk, walk.job.stock_kit))
 
 
 def _along(db: Session, setup_id: int, held_at: tuple[float, float] | None) -> float:

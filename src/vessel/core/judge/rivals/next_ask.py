@@ -41,7 +41,7 @@ def next_ask(w: Weighed, by: HookupMethod, asked: Collection[EvidenceId], *, sho
         w: The rivals as they are weighed now.
         by: The hookup's method.
         asked: Kinds that were answered, or cannot be.
-        shown: Whether some answer speaks for the line; without one no station is marked plainly.
+        shown: Whether the answers so far show the line; until they do no station is marked plainly.
 
     Returns:
         The ask; None where nothing is in doubt or nothing would help.

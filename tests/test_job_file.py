@@ -56,7 +56,7 @@ def unknown_key(doc):
     ("spoil", "says"),
     [
         (newer, "version 2"),
-        (lambda doc: doc.update(version="1.9"), "version 1.9"),
+        (lambda doc: doc.update(version="1.99"), "version 1.99"),
         (foreign, "not a Vessel job file"),
         (no_soil, "Soil resistivity is 0"),
         (negative_depth, "Depth is -1"),

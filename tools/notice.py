@@ -22,6 +22,7 @@ NOTICE = ROOT / "NOTICE"
 OPEN = {
     *("MIT", "ISC", "0BSD", "BSD-2-Clause", "BSD-3-Clause", "Apache-2.0", "OFL-1.1", "Unlicense", "Python-2.0"),
     *("PSF-2.0", "MPL-2.0", "Zlib", "BSL-1.0", "MIT-0", "CC0-1.0", "0BSD"),
+    "MIT-CMU",  # Pillow's: the Historical Permission Notice and Disclaimer, which is approved, by another name
 }
 """Licences approved by the Open Source Initiative (and CC0 for data) that Vessel may be shipped with."""
 PYTHON_ROOTS = re.compile(r'^  "([A-Za-z0-9_.-]+)[><=]', re.MULTILINE)

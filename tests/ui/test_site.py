@@ -3,6 +3,7 @@
 import re
 
 import pytest
+from PIL import Image
 from playwright.sync_api import expect
 
 from tests.ui.conftest import PHONE, settled, view
@@ -275,3 +276,32 @@ def test_a_dropped_connection_while_saving_the_plan_loses_nothing(page, demo_add
     page.get_by_role("button", name="Save the plan").click()
     expect(page.get_by_text("The plan is saved.", exact=True)).to_be_visible()
     expect(route).to_have_value("40, -1.4; 40, -18")
+
+
+def test_a_scan_is_put_under_the_plan_by_two_points(page, demo_address, tmp_path):
+    scan = tmp_path / "Sheet 3.png"
+    Image.new("L", (800, 600), 200).save(scan)
+    page.goto(demo_address + f"{SITE}/background")
+    page.locator("input[type=file]").set_input_files(scan)
+    expect(page.get_by_text("Tap point 1 in the picture.")).to_be_visible()
+    tap(page, 0.3, 0.7)
+    expect(page.get_by_text("Tap point 2 in the picture")).to_be_visible()
+    page.locator(".plan-map").focus()
+    page.keyboard.press("Enter")  # by keys: what lies under the cross
+    tap(page, 0.4, 0.4)  # now the plan is there
+    page.reload()
+    expect(page.get_by_text("Type where point 2 is")).to_be_visible()  # nothing that was tapped is lost
+    second = page.get_by_label("Point 2 is at")
+    second.fill("nowhere")
+    page.get_by_role("button", name="Place the picture").click()
+    expect(page.get_by_text("“nowhere”")).to_be_visible()
+    second.fill("40 E, 20 N")
+    page.get_by_role("button", name="Place the picture").click()
+    expect(page.get_by_text("One pixel is")).to_be_visible()
+    expect(page.locator(".plan-map image")).to_have_count(1)
+    page.get_by_role("radio", name="Full").click()
+    expect(page.locator(".plan-map image")).to_have_attribute("opacity", "1")
+    page.get_by_role("button", name="Remove the picture").click()
+    expect(page.get_by_text("Choose a picture")).to_be_visible()
+    page.get_by_role("button", name="Undo", exact=True).click()
+    expect(page.get_by_text("One pixel is")).to_be_visible()

@@ -22,6 +22,7 @@ from vessel.api import refused
 from vessel.api.access.gate import Gate
 from vessel.api.access.routes import router as access_router
 from vessel.api.answering import HashedFiles, RequestLog, Tagged
+from vessel.api.background.routes import router as background_router
 from vessel.api.backups.routes import router as backups_router
 from vessel.api.catalogue.routes import router as catalogue_router
 from vessel.api.fault.routes import router as fault_router
@@ -70,6 +71,7 @@ ROUTERS = (
     lines_router,
     plan_router,
     site_router,
+    background_router,
     work_router,
     what_if_router,
     hookup_router,
@@ -187,7 +189,7 @@ def application(settings: Settings) -> FastAPI:
 
 
 def _guarded(settings: Settings) -> bool:
-    """Whether devices have to sign in; raise `StoreRefused` where they would and nobody set a password."""
+    """Whether devices have to sign in; raise `StoreRefused` where they would and no password is set."""
     if settings.host in LOOPBACK and not settings.allow_host:
         return False
     with open_store(settings.database)() as db:

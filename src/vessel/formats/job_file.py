@@ -14,6 +14,7 @@ from vessel.core.model.entry_fields import (
 )
 from vessel.core.model.identity import EVIDENCE
 from vessel.core.model.methods import Method
+from vessel.formats.background_doc import BackgroundDoc
 from vessel.formats.before_doc import BeforeDoc
 from vessel.formats.document import Doc, Name, Number, Text, parse, schema_of, written
 from vessel.formats.entry_docs import with_fields
@@ -32,6 +33,7 @@ _CORE_ONLY_SINCE = 5
 _SONDE_SINCE = 6
 _FAULT_SINCE = 7
 _STRIPS_AND_SOLENOIDS_SINCE = 8
+_BACKGROUND_SINCE = 9
 MINOR: Final = max(
     _IDENTITY_SINCE,
     _MOVING_SINCE,
@@ -40,6 +42,7 @@ MINOR: Final = max(
     _SONDE_SINCE,
     _FAULT_SINCE,
     _STRIPS_AND_SOLENOIDS_SINCE,
+    _BACKGROUND_SINCE,
     *(f.since for f in (*STATION_FIELDS, *READING_FIELDS, *CANDIDATE_FIELDS)),
 )
 """The newest field's: docs/formats/versions.md."""
@@ -239,6 +242,7 @@ class JobDoc(Doc):
     """A job with everything in it; `journal` (since 1.3): what was changed, oldest first.
 
     `address`, `notice` (its number), `client` and `contact` (since 1.4): where, under which notice, for whom.
+    `backgrounds` (since 1.9): the picture under its site plan; one that was removed stays with who exports.
     """
 
     name: Name
@@ -259,6 +263,7 @@ class JobDoc(Doc):
     marking: MarkingDoc = MarkingDoc()
     kit: KitDoc
     lines: list[LineDoc]
+    backgrounds: list[BackgroundDoc] = Field(default_factory=list, max_length=1)
     journal: list[JournalDoc] = Field(default_factory=list)
 
 

@@ -44,7 +44,7 @@ class ReceiverDoc(Doc):
 
 
 class BoundDoc(Doc):
-    """A crew's own bounds of one rule of the judge; see `core.judge.rules`."""
+    """A crew's own limits of one rule of the judge; see `core.judge.rules`."""
 
     rule: Annotated[str, Field(max_length=40)]
     care: Number | None
@@ -55,7 +55,7 @@ class BoundDoc(Doc):
 
 
 class KitDoc(Doc):
-    """A crew's kit and the bounds it judges by where they are its own."""
+    """A crew's kit and the limits it judges by where they are its own."""
 
     name: Name
     frequencies: Annotated[list[FrequencyDoc], Field(max_length=40)]

@@ -30,7 +30,7 @@ class LessonFile(BaseModel):
 
 
 OPEN_SEA = (12.0, -150.0)
-"""Where the yard lies on the earth, so that its positioning has something to say: nobody's ground."""
+"""Where the yard lies on the earth, so that its positioning has something to say; at sea."""
 _DEPTH_OF_STRUCTURE_M = 0.6
 
 

@@ -12,7 +12,7 @@ from vessel.formats.document import Doc, Name, Number
 
 AccessKind = Literal["meter", "riser", "valve", "pedestal", "pillar", "lamp_column", "manhole", "test_post", "other"]
 PointKind = Literal[AccessKind, "hydrant", "valve_box", "anode", "earth"]
-"""What stands on a line; an anode or an earth is buried: nobody gets at it."""
+"""What stands on a line; an anode or an earth is buried, out of reach."""
 BURIED: tuple[PointKind, ...] = ("anode", "earth")
 COLUMNS: tuple[PointKind, ...] = ("lamp_column", "pillar", "test_post")
 """Metal columns that a transmitter can be laid against."""

@@ -68,7 +68,7 @@ class ButtonMessage(Message):
 
 
 class PositionMessage(Message):
-    """A position in degrees, from this format or from NMEA 0183; `accuracy_m` 0 where it is not told."""
+    """A position in degrees, from this format or from NMEA 0183; `accuracy_m` 0 where it is not given."""
 
     kind: Literal["position"] = "position"
     latitude: Annotated[float, Field(ge=-90, le=90)]

@@ -20,12 +20,12 @@ CLOCK_OFF_S = 300.0
 JUMP_M, JUMP_WITHIN_S = 20.0, 2.0
 _KEPT = 512  # messages remembered, to know a double
 _M_PER_DEG = 111_320.0
-_HDOP_M = 3.0  # what a dilution of 1 is worth where nothing better is told
+_HDOP_M = 3.0  # what a dilution of 1 is worth where nothing better is given
 
 
 @dataclass
 class Counts:
-    """What was met in a stream besides messages that were taken."""
+    """What else came in a stream than messages that were taken."""
 
     taken: int = 0
     unknown: int = 0

@@ -87,7 +87,7 @@ def _reading(path: Path) -> sqlite3.Connection:
 def restore(backup: Path, database: Path) -> Path | None:
     """Put a backup in the place of the database; return where what was there is kept, None if nothing was.
 
-    Nobody may have the database open: what they write would be lost.
+    The database must be closed: what others write would be lost.
     """
     require_whole(backup)
     kept = None

@@ -14,6 +14,7 @@ from sqlalchemy.orm import Session, object_session
 
 from vessel.store.database import now
 from vessel.store.tables import (
+    BackgroundRow,
     CandidateRow,
     EvidenceRow,
     FaultWalkRow,
@@ -34,6 +35,7 @@ Action = Literal["made", "changed", "struck", "restored", "withdrawn", "imported
 KEPT = (
     KitRow,
     JobRow,
+    BackgroundRow,
     LineRow,
     SetupRow,
     ReadingRow,
@@ -61,7 +63,7 @@ def because(db: Session, why: str) -> None:
 
 
 def signed_by(db: Session) -> str:
-    """Return who makes the changes of a session, empty if nobody said."""
+    """Return who makes the changes of a session, empty if not said."""
     return str(db.info.get("journal", {}).get("who", ""))
 
 

@@ -4,7 +4,18 @@ from __future__ import annotations
 
 from typing import Any
 
-from sqlalchemy import JSON, Boolean, Double, ForeignKey, Index, Integer, MetaData, String, text
+from sqlalchemy import (
+    JSON,
+    Boolean,
+    Double,
+    ForeignKey,
+    Index,
+    Integer,
+    LargeBinary,
+    MetaData,
+    String,
+    text,
+)
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
 
 from vessel.core.model.entry_fields import (
@@ -71,6 +82,7 @@ class JobRow(Base):
     deleted_at: Mapped[str | None]
     kit: Mapped[KitRow] = relationship()
     lines: Mapped[list[LineRow]] = relationship(back_populates="job", order_by="LineRow.id")
+    backgrounds: Mapped[list[BackgroundRow]] = relationship(order_by="BackgroundRow.id")
 
 
 class LineRow(Base):
@@ -187,6 +199,26 @@ class StationRow(TakenOnSite, Base):
     setup: Mapped[SetupRow] = relationship(back_populates="stations")
     # a trace asks for the marks of all its stations: one by one that would be a query each
     marks: Mapped[list[MarkRow]] = relationship(back_populates="station", order_by="MarkRow.id", lazy="selectin")
+
+
+class BackgroundRow(TakenOnSite, Base):
+    """A scanned plan or photo under the site plan; another picture is a new row, so the history stays.
+
+    `pins`: pixels right and down, then metres east and north, of two points; empty until it is placed. The picture
+    itself is read only where it is asked for.
+    """
+
+    __tablename__ = "backgrounds"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    job_id: Mapped[int] = mapped_column(ForeignKey("jobs.id"), index=True)
+    name: Mapped[str]
+    media: Mapped[str]
+    width_px: Mapped[int]
+    height_px: Mapped[int]
+    image: Mapped[bytes] = mapped_column(LargeBinary, deferred=True)
+    pins: Mapped[list[list[float]]]
+    fade: Mapped[str]
+    typed: Mapped[Json]
 
 
 class SondeRunRow(Base):

@@ -23,11 +23,11 @@ def across_text(a: AcrossFit, units: Units) -> str:
     where = f"{_aside(first.offset_m, units)} (± {aside_pm}), {depth} deep (± {deep_pm})"
     if a.blurred:
         return (
-            "These readings are not those of one straight line alone, and do not tell where another one lies. "
-            f"Taken for one line, it would lie {where}: do not rely on that."
+            "More than one line makes these readings, and they do not show where the other one lies. "
+            f"Taken as one line, it would lie {where}: do not rely on that."
         )
     if not a.explained:
-        return f"No one or two straight lines explain these readings; the nearest lies {where}."
+        return f"Neither one nor two straight lines explain these readings; the nearest lies {where}."
     if len(fit.conductors) == 1:
         return f"One line explains them: it lies {where}."
     second = fit.conductors[1]

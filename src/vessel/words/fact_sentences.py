@@ -95,4 +95,4 @@ def against_best(option: Option, best: Option, units: Units) -> str:
             f"Reaches as far as the best setup, but bleeds off up to {percent(option.bleed_share)} instead of "
             f"{percent(best.bleed_share)}."
         )
-    return "Reaches as far as the best setup; the school tries the other first."
+    return "Reaches as far as the best setup; your frequency approach tries the other first."

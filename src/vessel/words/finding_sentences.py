@@ -31,7 +31,7 @@ def show_measure(rule: Rule, value: float, units: Units) -> str:
 
 
 def bounds_text(rule: Rule, units: Units) -> str:
-    """Return the rule's bounds in words: `care above 10 %, hold above 25 %`."""
+    """Return the rule's limits in words: `care above 10 %, hold above 25 %`."""
     bounds = (("care", rule.care), ("hold", rule.hold))
     return ", ".join(f"{word} {rule.sense} {show_measure(rule, at, units)}" for word, at in bounds if at is not None)
 

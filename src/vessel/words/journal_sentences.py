@@ -25,6 +25,7 @@ _KIND = {
     "kits": "kit",
     "jobs": "job",
     "lines": "line",
+    "backgrounds": "background",
     "setups": "hookup",
     "transmitter_readings": "transmitter reading",
     "candidates": "centre line",
@@ -69,7 +70,9 @@ _LABELS = {
     "stake_ohm": "Stake measured",
     "painted_off_m": "Paint beside the line",
     "route": "Route drawn",
-    "points": "What stands on it",
+    "pins": "Points placed",
+    "fade": "Strength",
+    "points": "What is on it",
     "anew": "Starts again here",
 }
 _LONG = 80
@@ -79,7 +82,7 @@ _UNIT = re.compile(r"_(ohm_m|ohm|m|a|hz|deg)$")
 def entry_name(kind: str, place: str, of: str) -> str:
     """Return an entry's name: `station at 52 m of Gas service`."""
     name = _KIND.get(kind, kind)
-    if kind in ("jobs", "lines", "kits"):
+    if kind in ("jobs", "lines", "kits", "backgrounds"):
         return f"{name} {of}".strip()
     return f"{name}{f' at {place}' if place else ''}{f' of {of}' if of else ''}"
 

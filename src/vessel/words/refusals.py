@@ -100,7 +100,7 @@ REFUSALS: dict[str, tuple[str, str]] = {
         "Give east and north of the plan's origin, or import with the right coordinate system.",
     ),
     "strips_too_many": (
-        "So close, the dig area takes {count} walks.",
+        "At this distance the dig area takes {count} walks.",
         "Enter {least_m:length} or more, or walk the area in parts.",
     ),
     "no_strips": (
@@ -122,6 +122,22 @@ REFUSALS: dict[str, tuple[str, str]] = {
         "Enter at least 0.01 ohm; an anode is typically 5 to 50 ohm.",
     ),
     "bond_to_itself": ("A bond joins {name} to itself at one place.", "Correct one of the ends."),
+    "point_off_picture": (
+        "Point {number} is outside the picture.",
+        "Tap it again in the picture.",
+    ),
+    "points_close_in_picture": (
+        "The two points lie less than {least_px:g} pixels apart in the picture.",
+        "Tap two points far apart: the scale comes from them.",
+    ),
+    "points_close_on_ground": (
+        "The two points lie {apart_m:fine} apart on the ground.",
+        "Choose two points at least {least_m:fine} apart, best at opposite ends of the picture.",
+    ),
+    "picture_off_site": (
+        "The picture would be {width_m:length} wide and reach more than {furthest_m:length} from the plan's origin.",
+        "Check the place of each point: one of them is wrong.",
+    ),
     "bond_off_route": (
         "A bond is at {at_m:length} of “{name}”, which does not run there.",
         "Correct or remove the bond.",

@@ -106,7 +106,7 @@ def head_text(stop: SondeStop, fit: SondeFit | None, units: Units) -> str:
         )
     lies = ""
     if abs(tilt) >= _TILT_DEG:
-        lies = f" It is tilted {abs(tilt):.0f}°, the end away from the near end {'up' if tilt > 0 else 'down'}."
+        lies = f" It is tilted {abs(tilt):.0f}°, its far-end side {'higher' if tilt > 0 else 'lower'}."
     return f"The head lies {where}, {depth} ± {pm} deep.{lies}"
 
 

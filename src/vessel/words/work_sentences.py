@@ -43,7 +43,7 @@ def nothing_text(line: Line, name: str) -> str:
         )
     return (
         f"With this kit, no stretch of {name} would be markable. Use another access point, or report the line as not "
-        "located. The reasons stand under “Rejected”."
+        "located. “Rejected” lists the reasons."
     )
 
 

@@ -46,6 +46,7 @@ const DEPENDENTS = {
   ],
   line: ["jobs", "job", "job.*", ...LINE, ...SETUP],
   site: ["job", "job.*", ...LINE, ...SETUP],
+  background: ["job.site"],
   setup: [...SHOWN, "job.yard", ...SETUP],
   reading: [...SHOWN, ...SETUP],
   candidate: [...SHOWN, "setup.sweep", "setup.trace"],

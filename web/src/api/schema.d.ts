@@ -676,6 +676,110 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/backgrounds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Background
+         * @description Take a picture in; the one before is struck out.
+         */
+        post: operations["add_background_api_jobs__job_id__backgrounds_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/backgrounds/{background_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Place Background
+         * @description Place a picture by two points; raises before anything is stored if they place it nowhere.
+         */
+        put: operations["place_background_api_backgrounds__background_id__put"];
+        post?: never;
+        /**
+         * Strike Background
+         * @description Take the picture off the plan; it stays on record with the reason, and can be restored.
+         */
+        delete: operations["strike_background_api_backgrounds__background_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/backgrounds/{background_id}/fade": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Fade Background
+         * @description Draw a picture fainter or stronger.
+         */
+        put: operations["fade_background_api_backgrounds__background_id__fade_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/backgrounds/{background_id}/image": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Image
+         * @description Return the picture; the one of an id never changes.
+         */
+        get: operations["image_api_backgrounds__background_id__image_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/backgrounds/{background_id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restore Background
+         * @description Put a picture that was removed under the plan again.
+         */
+        post: operations["restore_background_api_backgrounds__background_id__restore_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/site/work": {
         parameters: {
             query?: never;
@@ -2121,7 +2225,7 @@ export interface paths {
         };
         /**
          * Rules
-         * @description Return the judge's table with its bounds in words, as the crew of a kit uses it where one is named.
+         * @description Return the judge's table with its limits in words, as the crew of a kit uses it where one is named.
          */
         get: operations["rules_api_rules_get"];
         put?: never;
@@ -2142,7 +2246,7 @@ export interface paths {
         get?: never;
         /**
          * Change Bounds
-         * @description Give one rule a crew's own bounds; marks on record keep the bounds they were made by.
+         * @description Give one rule a crew's own limits; marks on record keep the limits they were made by.
          */
         put: operations["change_bounds_api_kits__kit_id__bounds__rule_id__put"];
         post?: never;
@@ -2167,7 +2271,7 @@ export interface paths {
         put?: never;
         /**
          * Consequences Of Bounds
-         * @description Return which verdicts other bounds would alter, in every job that uses the kit; nothing is stored.
+         * @description Return which verdicts other limits would alter, in every job that uses the kit; nothing is stored.
          */
         post: operations["consequences_of_bounds_api_kits__kit_id__bounds__rule_id__consequences_post"];
         delete?: never;
@@ -2452,6 +2556,46 @@ export interface components {
             outline: string;
         };
         /**
+         * BackgroundView
+         * @description A scanned plan or photo; `corners`: its top left, top right and bottom left, null until it is placed.
+         */
+        BackgroundView: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Path */
+            path: string;
+            /** Width Px */
+            width_px: number;
+            /** Height Px */
+            height_px: number;
+            /**
+             * Fade
+             * @enum {string}
+             */
+            fade: "faint" | "half" | "full";
+            /** Pins */
+            pins: components["schemas"]["PinView"][];
+            /** Corners */
+            corners: [
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ]
+            ] | null;
+            /** Text */
+            text: string;
+        };
+        /**
          * BackupView
          * @description A backup: its file, when it was made, why, and how large it is.
          */
@@ -2624,7 +2768,7 @@ export interface components {
         };
         /**
          * BoundDoc
-         * @description A crew's own bounds of one rule of the judge; see `core.judge.rules`.
+         * @description A crew's own limits of one rule of the judge; see `core.judge.rules`.
          */
         BoundDoc: {
             /** Rule */
@@ -2651,7 +2795,7 @@ export interface components {
         };
         /**
          * BoundForm
-         * @description A crew's own bounds of one rule, and why; `units` say how a bare length is read.
+         * @description A crew's own limits of one rule, and why; `units` say how a bare length is read.
          */
         BoundForm: {
             /**
@@ -2987,7 +3131,7 @@ export interface components {
          * ColumnsView
          * @description What was pasted: its columns, how many stations are good, what is wrong with the others.
          *
-         *     `left`: the lines that were not taken, to be mended; `taken`: how many stations were stored.
+         *     `left`: the lines that were not taken, to be corrected; `taken`: how many stations were stored.
          */
         ColumnsView: {
             /** Columns */
@@ -3493,6 +3637,17 @@ export interface components {
             label: string;
             /** Text */
             text: string;
+        };
+        /**
+         * FadeForm
+         * @description How strongly the picture is drawn.
+         */
+        FadeForm: {
+            /**
+             * Fade
+             * @enum {string}
+             */
+            fade: "faint" | "half" | "full";
         };
         /**
          * FaultFound
@@ -4175,7 +4330,7 @@ export interface components {
         };
         /**
          * HypothesisView
-         * @description An explanation of the transmitter readings; `mended`: what was wrong by it has been put right since.
+         * @description An explanation of the transmitter readings; `mended`: what it says was wrong is put right since.
          */
         HypothesisView: {
             /** Cause */
@@ -4417,7 +4572,7 @@ export interface components {
         };
         /**
          * KitDoc
-         * @description A crew's kit and the bounds it judges by where they are its own.
+         * @description A crew's kit and the limits it judges by where they are its own.
          */
         KitDoc: {
             /** Name */
@@ -5240,6 +5395,27 @@ export interface components {
             hits: components["schemas"]["HitView"][];
         };
         /**
+         * PictureForm
+         * @description A scanned plan or a photo.
+         */
+        PictureForm: {
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /**
+             * Image
+             * @description the PNG or JPEG file as base64
+             */
+            image: string;
+            /**
+             * Technician
+             * @default
+             */
+            technician?: string;
+        };
+        /**
          * PieceView
          * @description A stretch of a line as corners on the plan.
          */
@@ -5249,6 +5425,30 @@ export interface components {
                 number,
                 number
             ][];
+        };
+        /**
+         * PinForm
+         * @description A point of the picture [px, right and down], and where it is on the site.
+         */
+        PinForm: {
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /** At */
+            at: string;
+        };
+        /**
+         * PinView
+         * @description A point of the picture [px, right and down], and where it is on the site, as typed.
+         */
+        PinView: {
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /** At */
+            at: string;
         };
         /**
          * PlaceForm
@@ -5409,6 +5609,20 @@ export interface components {
             seen?: number | null;
         };
         /**
+         * PlacingForm
+         * @description Two points known in the picture and on the site, and how strongly the picture is drawn.
+         */
+        PlacingForm: {
+            first: components["schemas"]["PinForm"];
+            second: components["schemas"]["PinForm"];
+            /**
+             * Fade
+             * @default half
+             * @enum {string}
+             */
+            fade?: "faint" | "half" | "full";
+        };
+        /**
          * PlanRestView
          * @description Every option of a plan that proves something, best first, and every rejected one.
          *
@@ -5512,7 +5726,7 @@ export interface components {
         };
         /**
          * PointKindView
-         * @description Something that may stand on a line; `buried`: nobody gets at it.
+         * @description Something that may stand on a line; `buried`: out of reach.
          */
         PointKindView: {
             /** Id */
@@ -6241,6 +6455,7 @@ export interface components {
             ][];
             /** Hits */
             hits: components["schemas"]["PlacedHitView"][];
+            background: components["schemas"]["BackgroundView"] | null;
             /** Undrawn */
             undrawn: components["schemas"]["UndrawnView"][];
             /** Notices */
@@ -10667,6 +10882,474 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["TracksView"];
                 };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    add_background_api_jobs__job_id__backgrounds_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PictureForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Created"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    place_background_api_backgrounds__background_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                background_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlacingForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BackgroundView"] | null;
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    strike_background_api_backgrounds__background_id__delete: {
+        parameters: {
+            query?: {
+                /** @description why it is struck out or removed; it stays on record */
+                why?: string;
+            };
+            header?: never;
+            path: {
+                background_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    fade_background_api_backgrounds__background_id__fade_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                background_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FadeForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BackgroundView"] | null;
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    image_api_backgrounds__background_id__image_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                background_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The picture */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": unknown;
+                    "image/jpeg": unknown;
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    restore_background_api_backgrounds__background_id__restore_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                background_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Refused */
             400: {
@@ -17655,7 +18338,7 @@ export interface operations {
         parameters: {
             query?: {
                 /** @description only of entries of this table */
-                kind?: ("kits" | "jobs" | "lines" | "setups" | "transmitter_readings" | "candidates" | "identity_evidence" | "stations" | "sonde_runs" | "sonde_stops" | "fault_walks" | "frame_readings" | "marks") | null;
+                kind?: ("kits" | "jobs" | "lines" | "backgrounds" | "setups" | "transmitter_readings" | "candidates" | "identity_evidence" | "stations" | "sonde_runs" | "sonde_stops" | "fault_walks" | "frame_readings" | "marks") | null;
                 /** @description only of the entry of this id */
                 entry?: number | null;
                 /** @description only changes older than this one */

@@ -40,6 +40,7 @@ if (root)
                 <Route path="marking" element={<MarkingPage />} />
                 <Route path="site" element={<SitePage mode="work" />} />
                 <Route path="site/draw" element={<SitePage mode="draw" />} />
+                <Route path="site/background" element={<SitePage mode="background" />} />
                 <Route path="lines/:lineId/:step" element={<JobPage />} />
               </Route>
               <Route path="/jobs/:jobId/record" element={<RecordPage />} />

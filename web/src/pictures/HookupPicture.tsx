@@ -1,4 +1,5 @@
 import type { Schemas } from "../api/client";
+import { AsTable } from "./AsTable";
 import { useWidth } from "./shared";
 
 type Hookup = Schemas["HookupView"];
@@ -29,6 +30,10 @@ export function HookupPicture({ hookup: h, done, now }: { hookup: Hookup; done: 
         </Text>
         <Place w={w} hookup={h} state={state} />
       </svg>
+      <AsTable
+        head={["Step", "State"]}
+        rows={h.steps.map((s) => [s.text, done.includes(s.id) ? "done" : s.id === now ? "next" : "to come"])}
+      />
     </div>
   );
 }

@@ -1,12 +1,14 @@
-import { type KeyboardEvent, type MouseEvent, type ReactNode, useRef } from "react";
+import { type MouseEvent, type ReactNode, useRef } from "react";
 import type { Schemas } from "../api/client";
 import type { Formatter } from "../api/units";
+import { Background, farCorners } from "./siteplan/Background";
 import { DraftHandles, type Drafting, LegLengths } from "./siteplan/DraftHandles";
 import { AccessPoints, DraftCorners, DraftWay, DrawnLine, Ground, Hits } from "./siteplan/Drawn";
 import { FoundPoints, FoundStretches, SweepCircle } from "./siteplan/Found";
 import { Controls, Grid } from "./siteplan/Frame";
 import { type Name, Names } from "./siteplan/Names";
 import {
+  byKeys,
   type Corner,
   extentOf,
   type PlanView,
@@ -47,28 +49,12 @@ export interface SitePlanProps {
 }
 
 const SNAP_PX = 14;
-const PAN_PX = 60;
 
 /** Metres, north up, no tiles: the site as it is drawn, with the order of work or what was found on it. */
 export default function SitePlan(p: SitePlanProps) {
   const box = useRef<HTMLDivElement>(null);
   const moves = useMoves(box, extentOf(p.zoomTo ?? everything(p.site)));
   const { view } = moves;
-  const KEYS: Record<string, () => void> = {
-    "+": () => moves.zoomBy(2),
-    "-": () => moves.zoomBy(0.5),
-    "0": moves.fit,
-    ArrowLeft: () => moves.panBy(-PAN_PX, 0),
-    ArrowRight: () => moves.panBy(PAN_PX, 0),
-    ArrowUp: () => moves.panBy(0, -PAN_PX),
-    ArrowDown: () => moves.panBy(0, PAN_PX),
-  };
-  const onKeyDown = (e: KeyboardEvent) => {
-    const act = KEYS[e.key];
-    if (!act) return;
-    e.preventDefault();
-    act();
-  };
   const onTap = p.drafting?.onTap ?? p.onTap;
   const onClick = (e: MouseEvent<HTMLDivElement>) => {
     if (!onTap || !view) return;
@@ -83,7 +69,7 @@ export default function SitePlan(p: SitePlanProps) {
       // biome-ignore lint/a11y/noNoninteractiveTabindex: the arrow keys move the picture
       tabIndex={0}
       className={`plan-map relative isolate size-full touch-none overflow-hidden rounded-lg border border-edge bg-sheet ${onTap ? "cursor-crosshair" : "cursor-grab"}`}
-      onKeyDown={onKeyDown}
+      onKeyDown={byKeys(moves)}
       onClick={onClick}
     >
       {view ? (
@@ -101,6 +87,7 @@ export default function SitePlan(p: SitePlanProps) {
 function OnGround(p: SitePlanProps) {
   return (
     <svg className="absolute inset-0 size-full" aria-hidden>
+      <Background picture={p.site.background} />
       <Grid format={p.format} />
       <Ground site={p.site} />
       {p.strips ? <StripWays strips={p.strips} /> : null}
@@ -191,7 +178,9 @@ function everything(site: Site): Corner[] {
   const access = site.access.map((a) => a.at);
   if (site.dig.length) return [...site.dig, ...access, ...site.lines.flatMap((l) => l.corners.slice(0, 1))];
   const near = [...site.lines.flatMap((l) => l.corners), ...access];
-  return near.length ? near : [...site.structures, ...site.hard].flatMap((t) => t.corners);
+  if (near.length) return near;
+  const things = [...site.structures, ...site.hard].flatMap((t) => t.corners);
+  return things.length ? things : farCorners(site.background);
 }
 
 /** The place of a tap; close to one of `places` it lands on it. */

@@ -37,7 +37,7 @@ class SoilView(BaseModel):
 
 
 class PointKindView(BaseModel):
-    """Something that may stand on a line; `buried`: nobody gets at it."""
+    """Something that may stand on a line; `buried`: out of reach."""
 
     id: str
     label: str

@@ -12,6 +12,7 @@ Kind = Literal[
     "kits",
     "jobs",
     "lines",
+    "backgrounds",
     "setups",
     "transmitter_readings",
     "candidates",

@@ -59,7 +59,7 @@ class ReadingView(BaseModel):
 
 
 class HypothesisView(BaseModel):
-    """An explanation of the transmitter readings; `mended`: what was wrong by it has been put right since."""
+    """An explanation of the transmitter readings; `mended`: what it says was wrong is put right since."""
 
     cause: str
     mended: bool

@@ -9,6 +9,7 @@ from sqlalchemy.orm import Session, object_session
 
 from vessel.api.history.present import name_of
 from vessel.core.text.units import Units
+from vessel.formats.background_doc import check_background
 from vessel.formats.document import Doc
 from vessel.formats.job_file import JobDoc, JobFile
 from vessel.formats.kit_doc import KitDoc
@@ -17,6 +18,7 @@ from vessel.formats.special_docs import FaultWalkDoc, SondeRunDoc
 from vessel.store.database import now
 from vessel.store.journal import imported_now, sign
 from vessel.store.tables import (
+    BackgroundRow,
     CandidateRow,
     EvidenceRow,
     FaultWalkRow,
@@ -38,6 +40,7 @@ def export_job(job: JobRow) -> JobFile:
     """Return a stored job as a file, its kit included."""
     fields = {k: getattr(job, k) for k in JobDoc.model_fields if k not in ("kit", "journal")}
     kit = KitDoc.model_validate(job.kit.data)
+    fields["backgrounds"] = [b for b in job.backgrounds if b.deleted_at is None]
     return JobFile(job=JobDoc.model_validate({**fields, "kit": kit, "journal": _journal(job)}))
 
 
@@ -57,9 +60,12 @@ def import_job(db: Session, file: JobFile) -> JobRow:
     """Store a file as a new job; raises before anything is stored if a value is out of range."""
     checked(file.job)
     doc = file.job
+    for background in doc.backgrounds:
+        check_background(background)
     said = db.info.get("journal", {})
     sign(db, who=said.get("who", ""), device=said.get("device", ""), imported=True)
-    row = JobRow(**_plain(doc, "kit", "lines", "journal"), deleted_at=None, kit=_kit(db, doc.kit))
+    row = JobRow(**_plain(doc, "kit", "lines", "backgrounds", "journal"), deleted_at=None, kit=_kit(db, doc.kit))
+    row.backgrounds += [BackgroundRow(**_plain(b)) for b in doc.backgrounds]
     for line_doc in doc.lines:
         line = LineRow(**_plain(line_doc, "setups", "sonde_runs", "fault_walks"))
         row.lines.append(line)

@@ -7,7 +7,7 @@ from vessel.core.text.units import Units
 
 
 class BoundForm(Form):
-    """A crew's own bounds of one rule, and why; `units` say how a bare length is read."""
+    """A crew's own limits of one rule, and why; `units` say how a bare length is read."""
 
     care: Typed = ""
     hold: Typed = ""

@@ -1,4 +1,4 @@
-"""The judge's table, and a crew's own bounds in it."""
+"""The judge's table, and a crew's own limits in it."""
 
 from __future__ import annotations
 
@@ -28,13 +28,13 @@ router = APIRouter(prefix="/api", tags=["rules"], responses=REFUSALS)
 
 @router.get("/rules")
 def rules(db: Db, units: Units = "metric", kit_id: Annotated[int | None, Field(ge=1)] = None) -> RulesView:
-    """Return the judge's table with its bounds in words, as the crew of a kit uses it where one is named."""
+    """Return the judge's table with its limits in words, as the crew of a kit uses it where one is named."""
     return rules_view(None if kit_id is None else get(db, KitRow, kit_id, "kit"), units)
 
 
 @router.put("/kits/{kit_id}/bounds/{rule_id}")
 def change_bounds(kit_id: int, rule_id: str, form: BoundForm, db: Saving) -> RulesView:
-    """Give one rule a crew's own bounds; marks on record keep the bounds they were made by."""
+    """Give one rule a crew's own limits; marks on record keep the limits they were made by."""
     row = get(db, KitRow, kit_id, "kit")
     _store(row, rule_id, _bound(db, rule_id, form))
     return rules_view(row, form.units)
@@ -42,7 +42,7 @@ def change_bounds(kit_id: int, rule_id: str, form: BoundForm, db: Saving) -> Rul
 
 @router.post("/kits/{kit_id}/bounds/{rule_id}/consequences")
 def consequences_of_bounds(kit_id: int, rule_id: str, form: BoundForm, db: Db) -> Consequences:
-    """Return which verdicts other bounds would alter, in every job that uses the kit; nothing is stored."""
+    """Return which verdicts other limits would alter, in every job that uses the kit; nothing is stored."""
     get(db, KitRow, kit_id, "kit")
     bound = _bound(db, rule_id, form)
     return consequences(db, jobs_read_with(db, kit_id), lambda job: _store(job.kit, rule_id, bound))

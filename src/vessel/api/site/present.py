@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from vessel.api.background.present import background_view
 from vessel.api.choices import ChoiceView
 from vessel.api.on_the_plan import hits_of
 from vessel.api.site.forms import AccessForm, AreaForm, BondForm, RouteForm, SiteForm, StructureForm
@@ -171,6 +172,7 @@ def site_view(job: LoadedJob, *, seen: int = 0, done: tuple[str, ...] = ()) -> S
             for m in hits_of(job)
             if m.hit.at is not None
         ],
+        background=background_view(job.row),
         undrawn=[UndrawnView(id=line.row.id, name=line.row.name) for line in job.lines if not line.row.route],
         notices=[*done, *_notices(job)],
         access_kinds=[ChoiceView(id=k, label=label) for k, label in ACCESS_LABEL.items()],

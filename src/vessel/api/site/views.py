@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from pydantic import BaseModel
 
+from vessel.api.background.views import BackgroundView
 from vessel.api.choices import ChoiceView
 from vessel.api.site.forms import SiteForm
 from vessel.core.text.units import Units
@@ -69,6 +70,7 @@ class SiteView(BaseModel):
     hard: list[ThingView]
     dig: list[Corner]
     hits: list[PlacedHitView]
+    background: BackgroundView | None
     undrawn: list[UndrawnView]
     notices: list[str]
     access_kinds: list[ChoiceView]

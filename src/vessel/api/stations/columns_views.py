@@ -30,7 +30,7 @@ class ColumnField(BaseModel):
 class ColumnsView(BaseModel):
     """What was pasted: its columns, how many stations are good, what is wrong with the others.
 
-    `left`: the lines that were not taken, to be mended; `taken`: how many stations were stored.
+    `left`: the lines that were not taken, to be corrected; `taken`: how many stations were stored.
     """
 
     columns: list[ColumnView]

@@ -1,6 +1,6 @@
-"""Work that nobody waits for any more stops.
+"""Work stops once its last client has gone.
 
-A server says how to tell whether its client still waits. Long work looks between its steps, and stops if nobody does.
+A server says how to tell whether its client still waits. Long work asks between its steps, and stops if none does.
 Without such a word the work goes on.
 """
 
@@ -14,7 +14,7 @@ _asked: ContextVar[Callable[[], bool] | None] = ContextVar("wanted", default=Non
 
 
 class GivenUp(Exception):
-    """Nobody waits for the answer any more."""
+    """No client waits for the answer any more."""
 
 
 @contextmanager
@@ -38,7 +38,7 @@ def still_wanted() -> bool:
     """Return whether anybody waits for what is computed.
 
     Returns:
-        True as well where nobody said how to find out.
+        True as well where no way to find out is set.
     """
     asked = _asked.get()
     return asked is None or asked()
@@ -48,7 +48,7 @@ def require_wanted() -> None:
     """Go on only if somebody waits for the answer.
 
     Raises:
-        GivenUp: If nobody does.
+        GivenUp: If no client waits.
     """
     if not still_wanted():
         raise GivenUp

@@ -1,4 +1,4 @@
-"""What a diagnosis says: explanations with their figures, what is told apart, and the reading to take next."""
+"""What a diagnosis says: explanations with their figures, what can be told apart, and the reading to take next."""
 
 from __future__ import annotations
 
@@ -71,7 +71,7 @@ class NextReading:
 
 @dataclass(frozen=True, eq=False)
 class Diagnosis:
-    """Hypotheses, likeliest first, whether the first is told from its rivals, and the `gap` of the best.
+    """Hypotheses, likeliest first, whether the first stands out from its rivals, and the `gap` of the best.
 
     `rivals`: every other that the readings leave, or the next one if they leave none. `readings`: how many they
     explain. `separating` returns what would tell the first from another; the judge of stations never needs it, so it

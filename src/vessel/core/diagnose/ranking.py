@@ -118,7 +118,7 @@ def _once(found: Sequence[Hypothesis]) -> list[Hypothesis]:
 def _fits_as_well(lead: Hypothesis, other: Hypothesis, fitted: dict[str, float], *, earthed: bool) -> bool:
     """Whether only its rarity holds another explanation back: what a fit does not decide, no rarity proves.
 
-    `earthed`: the far end is entered as earthed, so that nobody need look whether it is.
+    `earthed`: the far end is entered as earthed, so it need not be checked.
     """
     first, second = lead.family.id, other.family.id
     possible, margin = _POSSIBLE, _AS_WELL

@@ -111,7 +111,7 @@ def judge_walk(
 
 
 def earths_of(line: Line) -> tuple[float, ...]:
-    """Return where a line is earthed, or may be: an end that nobody looked at counts.
+    """Return where a line is earthed, or may be: an end that was not looked at counts.
 
     Args:
         line: The line.

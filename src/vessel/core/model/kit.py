@@ -71,7 +71,7 @@ class Receiver:
 
 @dataclass(frozen=True)
 class Bound:
-    """A crew's own bounds of one rule of the judge, in the rule's own measure; `reason` says why, `by` who agreed."""
+    """A crew's own limits of one rule of the judge, in the rule's own measure; `reason` says why, `by` who agreed."""
 
     rule: str
     care: float | None
@@ -86,7 +86,7 @@ _LEAD_GIVE_M = 0.01  # a spot exactly at the end of the lead is within its reach
 
 @dataclass(frozen=True)
 class Kit:
-    """Everything a crew carries, and the bounds it judges by where they are its own.
+    """Everything a crew carries, and the limits it judges by where they are its own.
 
     Outputs in A, volts ceiling in V, energy in Wh.
     """

@@ -18,7 +18,7 @@ class AccessPoint:
     `bare_metal`: metal can be touched; `core_only`: but only the centre conductor of a shielded cable. `live`: in
     service and carrying dangerous voltage. `in_service`: must stay in service. `cased`: runs in metal casing there (a
     clamp would drive the casing too).
-    `earth_ohm`: earth bonded there [ohm], None when there is none. `reached`: nobody gets at a buried anode or earth.
+    `earth_ohm`: earth bonded there [ohm], None when there is none. `reached`: false for a buried anode or earth.
     """
 
     bare_metal: bool = True

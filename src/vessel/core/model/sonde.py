@@ -11,7 +11,7 @@ from vessel.core.model.special_fields import STOP_FIELDS
 Way = Literal["on", "back"]
 """Which way along the line the rod is pushed: on towards its far end, or back towards its near end."""
 SondeMode = Literal["", "sonde", "line"]
-"""What the receiver took the signal for when it worked out depth; empty if nobody looked."""
+"""What the receiver took the signal for when it worked out depth; empty if not looked at."""
 
 USUAL_HZ = 560.0
 """What a sonde is usually set to [Hz]: the lowest goes through iron best."""

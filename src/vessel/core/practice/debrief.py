@@ -143,7 +143,7 @@ def _against(lesson: YardLesson, mark: Painted, tolerance_m: float) -> MarkTruth
 
 
 def _fault_against(lesson: YardLesson, mark: Painted) -> MarkTruth:
-    """A marked fault against the nearest one there is: nobody hits anything by it, but digs for nothing."""
+    """A marked fault against the nearest one there is: no line is hit by it, but somebody digs for nothing."""
     line = lesson.site.line(mark.line)
     _, depth = _aside_and_depth(line, mark.at)
     at_m = float(nearest_on(line.corners_m, line.corner_distances_m, np.array([mark.at]))[0][0])

@@ -9,7 +9,7 @@ from vessel.core.signal.circuit.mesh import Mesh
 from vessel.core.signal.physics.inductive_coupling import mean_inverse
 from vessel.core.signal.solved_site import SolvedSite
 
-_FLOOR_M = 0.05  # nobody measures nearer to metal than this
+_FLOOR_M = 0.05  # no spike is set nearer to metal than this
 
 
 def soil_volts(solved: SolvedSite, at_m: Floats) -> Complex:

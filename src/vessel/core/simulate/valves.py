@@ -3,7 +3,7 @@
 A solenoid is some tens of ohms at low frequency and nearly open above a few kilohertz. So on a valve's own wire high
 frequency tapers to nothing at the valve, and low frequency goes on along what the coil is joined to. The coil lies in
 series: the current has no step there. In between, coil and wire beyond resonate; how strongly depends on losses in the
-coil's iron that nobody knows, so no setup near that is offered.
+coil's iron, which is not known, so no setup near that is offered.
 """
 
 from __future__ import annotations

@@ -33,8 +33,8 @@ export function HitCard(p: { job: Job; at: Corner }) {
     <section className="card lg:p-3" aria-label="Passive sweep">
       <h2>The receiver alone</h2>
       <p className="my-1 text-sm leading-snug text-quiet">
-        Face it across your walk: what you cross is heard, what runs along your walk is not. No depth of a
-        passive hit is to be trusted.
+        Face it across your walk: what you cross is heard, what runs along your walk is not. Never trust the
+        depth of a passive hit.
       </p>
       <div className="flex flex-wrap gap-2">
         <Button

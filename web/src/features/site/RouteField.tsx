@@ -62,7 +62,7 @@ export function RouteField(p: {
           onChange={field.onChange}
         />
       ) : null}
-      <Note id={`${id}-note`} wrong={wrong} found={found} hint={p.hint} />
+      <Note id={`${id}-note`} wrong={wrong} found={found} hint={value.trim() ? "" : p.hint} />
       <div className="mt-1 flex flex-wrap gap-2">
         <Button
           look={p.drawing ? "main" : "plain"}

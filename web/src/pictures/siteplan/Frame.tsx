@@ -40,32 +40,39 @@ export function Grid({ format }: { format: Formatter }) {
   );
 }
 
-/** Which way is north, how wide the grid is, and the buttons that move the picture. */
-export function Controls({ moves, format }: { moves: Moves; format: Formatter }) {
-  const view = usePlanView();
+/** The buttons that move the picture. */
+export function MoveButtons({ moves }: { moves: Moves }) {
   const buttons = [
     { label: "Zoom in", icon: Plus, act: () => moves.zoomBy(2) },
     { label: "Zoom out", icon: Minus, act: () => moves.zoomBy(0.5) },
     { label: "Show all", icon: Maximize2, act: moves.fit },
   ];
   return (
+    <div className="no-print absolute top-2 left-2 z-[3000] flex flex-col overflow-hidden rounded-md border border-quiet bg-sheet">
+      {buttons.map(({ label, icon: Icon, act }) => (
+        <button
+          key={label}
+          type="button"
+          aria-label={label}
+          className="flex size-11 items-center justify-center border-b border-edge last:border-0 hover:bg-paper"
+          onClick={(e) => {
+            e.stopPropagation();
+            act();
+          }}
+        >
+          <Icon aria-hidden className="size-5" />
+        </button>
+      ))}
+    </div>
+  );
+}
+
+/** Which way is north, how wide the grid is, and the buttons that move the picture. */
+export function Controls({ moves, format }: { moves: Moves; format: Formatter }) {
+  const view = usePlanView();
+  return (
     <>
-      <div className="no-print absolute top-2 left-2 z-[3000] flex flex-col overflow-hidden rounded-md border border-quiet bg-sheet">
-        {buttons.map(({ label, icon: Icon, act }) => (
-          <button
-            key={label}
-            type="button"
-            aria-label={label}
-            className="flex size-11 items-center justify-center border-b border-edge last:border-0 hover:bg-paper"
-            onClick={(e) => {
-              e.stopPropagation();
-              act();
-            }}
-          >
-            <Icon aria-hidden className="size-5" />
-          </button>
-        ))}
-      </div>
+      <MoveButtons moves={moves} />
       <p
         aria-hidden
         className="pointer-events-none absolute top-2 right-2 z-[3000] rounded bg-sheet/90 px-2 py-1 text-sm font-semibold"

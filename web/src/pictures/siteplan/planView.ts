@@ -2,6 +2,7 @@ import { select } from "d3-selection";
 import { type D3ZoomEvent, type ZoomBehavior, zoom, zoomIdentity } from "d3-zoom";
 import {
   createContext,
+  type KeyboardEvent,
   type RefObject,
   useCallback,
   useContext,
@@ -134,5 +135,26 @@ export function useMoves(box: RefObject<HTMLDivElement | null>, extent: Extent):
         moves.translateBy(select(node), -right / (view?.scale ?? 1), -down / (view?.scale ?? 1)),
       ),
     fit: () => size && show(fitted(fitTo, size)),
+  };
+}
+
+const PAN_PX = 60;
+
+/** Return what moves the picture by the keys: arrows, plus, minus, and zero for all of it. */
+export function byKeys(moves: Moves): (e: KeyboardEvent) => void {
+  const acts: Record<string, () => void> = {
+    "+": () => moves.zoomBy(2),
+    "-": () => moves.zoomBy(0.5),
+    "0": moves.fit,
+    ArrowLeft: () => moves.panBy(-PAN_PX, 0),
+    ArrowRight: () => moves.panBy(PAN_PX, 0),
+    ArrowUp: () => moves.panBy(0, -PAN_PX),
+    ArrowDown: () => moves.panBy(0, PAN_PX),
+  };
+  return (e) => {
+    const act = acts[e.key];
+    if (!act) return;
+    e.preventDefault();
+    act();
   };
 }

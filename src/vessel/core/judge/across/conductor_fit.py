@@ -206,7 +206,7 @@ def _solve(data: _Data, start: Floats) -> _Solution:
     def inside(p: Floats) -> Floats:
         return np.clip(p, low, high)
 
-    # the plain method is several times faster; where it leaves the bounds, the one that keeps them begins again
+    # the plain method is several times faster; where it leaves the limits, the one that keeps them begins again
     found = least_squares(
         lambda p: data.residuals(inside(p)), begin, jac=lambda p: data.jacobian(inside(p)), method="lm", max_nfev=most
     )

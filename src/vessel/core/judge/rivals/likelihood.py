@@ -146,7 +146,7 @@ def _of_currents(there: AtStations, log_amps: Floats, doubt: CurrentDoubt) -> Fl
 
 
 def _of_looks(used: Sequence[StationReading], there: AtStations) -> Floats:
-    """A look aside: what was met there against what should have been."""
+    """A look aside: what was found there against what should have been."""
     read = column(used, lambda r: r.best_neighbour_a) / column(used, lambda r: r.current_a)
     expected = there.beside
     shows = expected > _SHOWS

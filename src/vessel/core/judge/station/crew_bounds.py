@@ -1,4 +1,4 @@
-"""The judge's table with a crew's own bounds in it: how far they may be moved, and which of them let more pass."""
+"""The judge's table with a crew's own limits in it: how far they may be moved, and which of them let more pass."""
 
 from __future__ import annotations
 
@@ -33,7 +33,7 @@ def rules_of(bounds: tuple[Bound, ...], table: tuple[Rule, ...] = RULES) -> tupl
     A limit may be moved. A rule cannot gain a zone it does not have, or lose one.
 
     Args:
-        bounds: The crew's own limits.
+        bounds: The limits of the crew.
         table: The criteria as they stand: those of stations, or of a sonde's stops.
 
     Returns:

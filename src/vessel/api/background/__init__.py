@@ -1,0 +1,1 @@
+"""The picture under a site plan."""

@@ -93,6 +93,30 @@ def test_stand_ins_send_what_the_model_reads_where_they_stand(bench, clock):
     assert reader.counts.broken == 0
 
 
+def test_a_sonde_is_heard_over_its_head_and_a_frame_points_where_current_leaves(bench, clock):
+    stand_ins = stand_ins_of(SITE, seed=2, sonde="Storm drain")
+    stand_ins.now = clock
+    for command in ("sonde", "rod 20", "gain 20"):
+        stand_ins.do(command)
+    head = stand_ins.drain.places([20.0])[0]
+    over, aside = [], []
+    for east, found in ((float(head[0]), over), (float(head[0]) + 9.0, aside)):
+        stand_ins.at = (east, float(head[1]))
+        found += [m for m in heard((stand_ins, bench[1]), clock, 5) if m.kind == "receiver"]
+    assert all(m.mode == "sonde" and m.freq_hz == 560.0 for m in over)
+    assert np.median([m.level for m in over]) > 5 * np.median([m.level for m in aside])
+    assert np.median([m.depth_m for m in over]) == pytest.approx(-head[2], rel=0.1)
+    stand_ins.do("frame")
+    stand_ins.at, stand_ins.heading_deg = stand_ins.put.at, 90.0
+    ahead = [m for m in heard((stand_ins, bench[1]), clock, 5) if m.kind == "frame"]
+    stand_ins.heading_deg = 270.0
+    back = [m for m in heard((stand_ins, bench[1]), clock, 5) if m.kind == "frame"]
+    assert {m.direction for m in ahead} | {m.direction for m in back} == {"forward", "back"}
+    assert ahead[0].level_db == pytest.approx(back[0].level_db, abs=3)
+    with pytest.raises(BadInput, match="No sonde"):
+        bench[0].do("sonde")
+
+
 def test_lines_of_the_stream_fit_the_published_schema(bench, clock):
     stand_ins, _ = bench
     stand_ins.press("log")

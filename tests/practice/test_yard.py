@@ -69,7 +69,8 @@ def test_noise_near_plant_hides_a_low_frequency_and_not_a_high_one():
 
 def test_a_sonde_peaks_over_its_head_between_nulls_and_its_depth_needs_sonde_mode():
     lesson = lesson_called("sonde")
-    head = head_in(lesson, 12.0)
+    drain = lesson.site.line(lesson.target)
+    head = head_in(drain, 12.0)
     h = -head.at[2] + SAMPLE_KIT.receiver.low_m
 
     def read(x, heading=90.0, *, sonde=True):
@@ -86,7 +87,7 @@ def test_a_sonde_peaks_over_its_head_between_nulls_and_its_depth_needs_sonde_mod
     assert read(head.at[0], 0.0).level < 0.1 * over.level  # turned a quarter the signal goes
     # left in line mode and held across the pipe it takes the cube law for that of a line
     assert read(head.at[0], 0.0, sonde=False).depth_m < 0.4 * over.depth_m
-    assert head_in(lesson, 99.0).at_end
+    assert head_in(drain, 99.0).at_end
 
 
 def test_a_frame_points_to_a_fault_as_the_closed_form_says_and_to_every_earth_left_on():
@@ -166,6 +167,26 @@ def test_a_good_walk_proves_an_easy_random_site(client):
     ended = player.play([hook, WalkStep("on"), *proof, *walk, WalkStep("mark", "proved")]).end()
     assert (ended["passed"], ended["score"]) == (True, 100), [m["text"] for m in ended["marks"]]
     assert not any(m["strike"] for m in ended["marks"])
+
+
+def test_transmitter_and_stake_set_down_elsewhere_are_another_hookup_and_off(client):
+    player = begun(client, lesson="stake")
+    yard = sent(client.get(f"/api/jobs/{player.job}/yard"))
+    move = f"/api/jobs/{player.job}/yard/moves"
+    assert client.post(move, json={"what": "stake", "east": 0, "north": 9}).status_code == 409  # nothing is hooked up
+    player.play([WalkStep("hook_up", "direct", yard["target"], HZ), WalkStep("on")])
+    east, north = sent(client.get(f"/api/jobs/{player.job}/yard"))["hooked"]["stake_at"]
+    moved = sent(client.post(move, json={"what": "stake", "east": east - 2, "north": north}))
+    assert moved["hooked"]["stake_at"] == pytest.approx([east - 2, north], abs=0.01)
+    assert moved["on"] is False
+    assert "with the transmitter on" in moved["remark"]
+    assert moved["hooked"]["steps_open"]  # the safe order begins again
+    refused = client.post(move, json={"what": "transmitter", "east": 15.0, "north": 0.0})
+    assert refused.status_code == 422
+    assert "no access point" in refused.json()["message"]
+    player.play([WalkStep("hook_up", "induction", yard["target"], 35840.0, at_m=6.0)])
+    along = sent(client.post(move, json={"what": "transmitter", "east": 12.0, "north": 0.4}))
+    assert along["hooked"]["at"] == pytest.approx([12.0, 0.0], abs=0.6)
 
 
 def test_the_debrief_says_what_a_mark_would_have_done():

@@ -16,7 +16,8 @@ LINE = "/jobs/1/lines/1"
 @pytest.fixture
 def attached(tmp_path, demo_database, port):
     """Vessel with the demo jobs and stand-in instruments attached."""
-    served = Served(stand_ins_of(files("vessel.demo").joinpath("ostrel-bay.vessel-site.json").read_text()))
+    site = files("vessel.demo").joinpath("ostrel-bay.vessel-site.json").read_text()
+    served = Served(stand_ins_of(site, sonde="Storm drain"))
     database = Path(copy(demo_database, tmp_path / "demo.sqlite3"))
     with serving(database, port, instruments=[f"tcp://127.0.0.1:{served.port}"]) as url:
         yield served, url
@@ -52,3 +53,30 @@ def test_fields_are_filled_live_and_the_log_button_logs(page, attached):
     expect(live).to_contain_text("Connection lost")
     form.get_by_role("textbox", name="Depth").first.fill("0.8")  # typing goes on
     expect(live).to_have_attribute("data-live", "live")  # and it comes back by itself
+
+
+def test_sonde_and_frame_fill_their_forms_and_log(page, attached):
+    served, address = attached
+    page.goto(address + "/jobs/2/lines/9/sonde")
+    for command in ("sonde", "rod 20", "gain 20"):
+        served.do(command)
+    head = served.stand_ins.drain.places([20.0])[0]
+    served.do(f"to {head[0]} {head[1]}")
+    served.stand_ins.at = (float(head[0]), float(head[1]))
+    form = page.get_by_role("region", name="Next stop")
+    live = page.get_by_role("region", name="Receiver, live")
+    expect(live).to_contain_text("sonde at 560 Hz")
+    expect(live).to_contain_text("deep")
+    live.get_by_role("button", name="Take").click()
+    expect(form.locator("[name=depth]")).not_to_have_value("")
+    page.goto(address + "/jobs/2/lines/7/fault")
+    served.do("frame")
+    form = page.get_by_role("region", name="Next reading")
+    live = page.get_by_role("region", name="Frame, live")
+    expect(live).to_contain_text("dB")
+    form.get_by_role("textbox", name="Distance along").fill("3.5")
+    readings = page.get_by_role("tab", name="Readings")
+    before = readings.inner_text()
+    served.do("log")
+    doubt = page.get_by_role("button", name="Keep as typed")
+    expect(doubt.or_(readings.filter(has_not_text=before)).first).to_be_visible()

@@ -180,3 +180,25 @@ def test_a_sonde_is_pushed_read_and_its_stop_judged_and_a_frame_points_to_the_fa
     page.get_by_role("button", name="Read frame").click()
     page.get_by_role("button", name="Log reading").click()
     expect(page.get_by_role("region", name="Walk with the frame")).to_contain_text("Logged at 0.5")
+
+
+def test_a_stake_is_dragged_and_the_transmitter_moved_by_keys(yard):
+    page, address = yard
+    job = begin(page, address, "stake")
+    hook_up(page, address, job, freq="8.96k")
+    page.get_by_role("button", name="Switch on").click()
+    expect(page.get_by_role("button", name="Switch off")).to_be_visible()
+    stake = page.get_by_role("button", name="Stake: drag it")
+    box, route = stake.bounding_box(), page.locator(".plan-map svg polyline").first.get_attribute("points")
+    page.mouse.move(box["x"] + 22, box["y"] + 22)
+    page.mouse.down()
+    page.mouse.move(box["x"] + 22, box["y"] + 42, steps=3)
+    page.mouse.up()
+    expect(page.locator("[data-coach]")).to_contain_text("with the transmitter on")
+    expect(page.get_by_role("button", name="Switch on")).to_be_visible()
+    assert page.locator(".plan-map svg polyline").first.get_attribute("points") == route  # the plan stays where it is
+    page.get_by_role("button", name="Transmitter, off").focus()
+    for _ in range(20):
+        page.keyboard.press("ArrowRight")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("alert").filter(has_text="There is no access point")).to_be_visible()

@@ -89,6 +89,7 @@ def _parser() -> argparse.ArgumentParser:
     instruments.add_argument("--host", default="127.0.0.1", help="address to listen on (127.0.0.1)")
     instruments.add_argument("--port", type=int, default=8430, help="port to listen on (8430)")
     instruments.add_argument("--websocket", type=int, metavar="PORT", help="send over a WebSocket there as well")
+    instruments.add_argument("--sonde", default="", metavar="LINE", help="push a sonde through that line of the site")
     instruments.add_argument("--seed", type=int, default=0, help="of the noise")
     for name, what in (
         ("backup", "a whole copy of the database, also while it is served"),

@@ -1,4 +1,4 @@
-"""`vessel instruments`: stand-ins for transmitter, receiver and positioning on a site, sent over TCP."""
+"""`vessel instruments`: stand-ins for transmitter, receiver, sonde, frame and positioning on a site, over TCP."""
 
 from __future__ import annotations
 
@@ -22,8 +22,8 @@ from vessel.instruments.stand_ins import RATE_HZ, StandIns
 from vessel.store.unusable import StoreRefused
 
 
-def stand_ins_of(text: str, *, seed: int = 0) -> StandIns:
-    """Return the stand-ins on the site of a site file, the transmitter where its hookup is."""
+def stand_ins_of(text: str, *, seed: int = 0, sonde: str = "") -> StandIns:
+    """Return the stand-ins on the site of a site file, the transmitter where its hookup is, a sonde in line `sonde`."""
     doc = site_file.load(text).site
     hookup, kit = site_file.hookup_of(doc.hookup), site_file.kit_used(doc)
     solved = SolvedSite(site_file.site_of(doc), hookup, kit, unknown="earthed")
@@ -32,12 +32,14 @@ def stand_ins_of(text: str, *, seed: int = 0) -> StandIns:
     else:
         place = solved.site.line(hookup.line).places(np.array([hookup.at_m]))[0]
         at = (float(place[0]), float(place[1]))
-    return StandIns(PutOn(solved, at), kit, OPEN_SEA, np.random.default_rng(seed))
+    drain = solved.site.line(sonde) if sonde else None
+    return StandIns(PutOn(solved, at), kit, OPEN_SEA, np.random.default_rng(seed), drain=drain)
 
 
 def instruments_command(args: argparse.Namespace) -> None:
     """Serve the stand-ins until stopped; what is typed moves and switches them."""
-    served = Served(stand_ins_of(read_text(args.file, field="FILE.json"), seed=args.seed), args.host, args.port)
+    stand_ins = stand_ins_of(read_text(args.file, field="FILE.json"), seed=args.seed, sonde=args.sonde)
+    served = Served(stand_ins, args.host, args.port)
     print(f"Instruments at tcp://{args.host}:{served.port}  (attach them: vessel serve --instruments ...)", flush=True)
     if args.websocket is not None:
         print(f"and at ws://{args.host}:{served.serve_websocket(args.host, args.websocket)}", flush=True)

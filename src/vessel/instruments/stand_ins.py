@@ -1,4 +1,4 @@
-"""Stand-ins for transmitter, receiver, log button and positioning: a site's model, with noise and an unsteady hand.
+"""Stand-ins for transmitter, receiver, sonde, frame, log button and positioning: a site's model, and an unsteady hand.
 
 They send what instruments would, and can be made to fail as instruments do.
 """
@@ -8,23 +8,35 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field
 from datetime import UTC, datetime, timedelta
-from math import cos, radians, sin
+from math import cos, log10, radians, sin
+from typing import Literal
 
 import numpy as np
 import pynmea2
 
 from vessel.core.base.errors import BadInput
 from vessel.core.model.kit import Kit
+from vessel.core.model.network import SiteLine
 from vessel.core.practice.energised import PutOn
+from vessel.core.practice.frame_held import Spiked, frame_faces
 from vessel.core.practice.receiver_held import Face, Held, faces
+from vessel.core.practice.sonde_head import SONDE_HZ, head_in
 from vessel.core.practice.yard_lesson import Plant
 from vessel.formats.projection import LatLon, on_earth
-from vessel.instruments.messages import ButtonMessage, ReceiverMessage, TransmitterMessage, line_of
+from vessel.instruments.messages import (
+    ButtonMessage,
+    FrameMessage,
+    Message,
+    ReceiverMessage,
+    TransmitterMessage,
+    line_of,
+)
 
 RATE_HZ = 20
 _POSITION_EVERY, _TRANSMITTER_EVERY = 4, 20
 _WALK_M_S = 1.4
 _ACCURACY_M = 0.02
+_FRAME_M, _MICROVOLTS = 1.0, 1e3
 
 
 def usual_now() -> datetime:
@@ -36,6 +48,7 @@ def usual_now() -> datetime:
 class StandIns:
     """The instruments on a site: `put` is the site under its hookup, `origin` where its plan lies on the earth [deg].
 
+    `drain`: the line that a sonde is in, `rod_m` of rod behind it. `framed`: the frame is in hand and not the receiver.
     `now` tells the time; noise comes from `chance`.
     """
 
@@ -45,6 +58,9 @@ class StandIns:
     chance: np.random.Generator
     now: Callable[[], datetime] = usual_now
     plant: tuple[Plant, ...] = ()
+    drain: SiteLine | None = None
+    rod_m: float = 0.0
+    framed: bool = False
     on: bool = True
     at: tuple[float, float] = (0.0, 0.0)
     heading_deg: float = 90.0
@@ -81,8 +97,7 @@ class StandIns:
         return sent
 
     def _lines(self) -> Iterator[bytes]:
-        face = faces(self.put if self.on else None, [self._held()], self.kit, self.plant, self.chance)[0]
-        yield line_of(self._receiver(face))
+        yield line_of(self._in_hand())
         if self._tick % _POSITION_EVERY == 1:
             yield self._position()
         if self._tick % _TRANSMITTER_EVERY == 1:
@@ -90,8 +105,21 @@ class StandIns:
         while self._pressed:
             yield line_of(ButtonMessage(name=self._pressed.pop(0), time=self._time(), serial="sim-rx-1"))
 
-    def _held(self) -> Held:
-        return Held(self.at, self.heading_deg, self.freq_hz, self.gain_db, self.lifted)
+    def _in_hand(self) -> Message:
+        """What the instrument in hand shows."""
+        put = self.put if self.on else None
+        if self.framed:
+            face = frame_faces(put, [Spiked(self.at, self.heading_deg)], _FRAME_M, self.chance)[0]
+            return FrameMessage(
+                time=self._time(),
+                serial="sim-fr-1",
+                direction=_POINTS[face.points],
+                level_db=round(20 * log10(max(face.level, 1e-3) * _MICROVOLTS), 1),
+            )
+        head = None if self.drain is None else head_in(self.drain, self.rod_m)
+        sonde = self.mode == "sonde"
+        held = Held(self.at, self.heading_deg, self.freq_hz, self.gain_db, self.lifted, sonde)
+        return self._receiver(faces(put, [held], self.kit, self.plant, self.chance, head=head)[0])
 
     def _time(self) -> str:
         return (self.now() + self.clock_off).isoformat(timespec="milliseconds")
@@ -103,7 +131,7 @@ class StandIns:
             freq_hz=self.freq_hz,
             mode=self.mode,
             gain_db=self.gain_db,
-            level=round(face.level if self.mode == "peak" else face.null_level, 4),
+            level=round(face.null_level if self.mode == "null" else face.level, 4),
             depth_m=None if face.depth_m is None else round(face.depth_m, 3),
             ma=None if face.current_a is None else round(1e3 * face.current_a, 2),
             direction=face.direction,
@@ -181,6 +209,12 @@ class StandIns:
         east, north = sin(turn), cos(turn)
         self.at = (self.at[0] + ahead_m * east + right_m * north, self.at[1] + ahead_m * north - right_m * east)
 
+    def find_sonde(self) -> None:
+        """Turn the receiver to the sonde: its mode and its frequency. Raises `BadInput` where none is in a drain."""
+        if self.drain is None:
+            raise BadInput("No sonde is in the ground.", field="console", fix="Start with --sonde and a line's name.")
+        self.mode, self.freq_hz, self.framed = "sonde", SONDE_HZ, False
+
     def press(self, button: str) -> None:
         """Press a button of the receiver."""
         self._pressed.append(button)
@@ -188,6 +222,9 @@ class StandIns:
     def fail(self, how: str) -> None:
         """Let the next twentieth of a second be cut off, sent twice, or followed by what came before it."""
         self._fault = how
+
+
+_POINTS: dict[str, Literal["", "forward", "back"]] = {"ahead": "forward", "behind": "back", "null": ""}
 
 
 def _angle(degrees: float, sides: str, digits: int) -> tuple[str, str]:
@@ -207,6 +244,10 @@ _COMMANDS: dict[str, Callable[..., None]] = {
     "turn": _set("heading_deg"),
     "lift": lambda s: setattr(s, "lifted", True),
     "down": lambda s: setattr(s, "lifted", False),
+    "frame": lambda s: setattr(s, "framed", True),
+    "receiver": lambda s: setattr(s, "framed", False),
+    "sonde": StandIns.find_sonde,
+    "rod": _set("rod_m"),
     "peak": lambda s: setattr(s, "mode", "peak"),
     "null": lambda s: setattr(s, "mode", "null"),
     "gain": _set("gain_db"),
@@ -224,12 +265,29 @@ _HELP = {
     "to": "Write: to EAST NORTH [m].",
     "step": "Write: step AHEAD [RIGHT] [m].",
     "turn": "Write: turn DEGREES, clockwise from north.",
+    "rod": "Write: rod METRES of rod out.",
     "gain": "Write: gain DECIBELS.",
     "freq": "Write: freq HERTZ.",
     "battery": "Write: battery SHARE, from 0 to 1.",
     "clock": "Write: clock HOURS.",
     "jump": "Write: jump METRES.",
     **dict.fromkeys(
-        ("on", "off", "lift", "down", "peak", "null", "log", "cut", "double", "late", "show"), "It takes no figure."
+        (
+            "on",
+            "off",
+            "frame",
+            "receiver",
+            "sonde",
+            "lift",
+            "down",
+            "peak",
+            "null",
+            "log",
+            "cut",
+            "double",
+            "late",
+            "show",
+        ),
+        "It takes no figure.",
     ),
 }

@@ -22,6 +22,22 @@ def receiver_text(ma: float | None, depth_m: float | None, freq_hz: float, units
     return f"{', '.join(shown)} at {show_hz(freq_hz)}"
 
 
+def sonde_text(level: float | None, depth_m: float | None, freq_hz: float, units: Units) -> str:
+    """Return what a receiver in sonde mode shows."""
+    signal = "no signal" if level is None else "overdriven" if level > 1 else f"signal {100 * level:.3g}"
+    depth = "no depth" if depth_m is None else f"{show_length(depth_m, units, fine=True)} deep"
+    return f"{signal}, {depth}, sonde at {show_hz(freq_hz)}"
+
+
+def frame_text(direction: str, level_db: float | None) -> str:
+    """Return what a frame shows."""
+    level = "no level" if level_db is None else f"{level_db:g} dB"
+    return f"points {_POINTS[direction]}, {level}"
+
+
+_POINTS = {"forward": "to its front", "back": "to its rear", "": "neither way"}
+
+
 def transmitter_text(*, on: bool, volts: float | None, ma: float | None, freq_hz: float) -> str:
     """Return what a transmitter shows."""
     if not on:

@@ -47,6 +47,7 @@ _REMARKS = {
     "against_the_judge": "You marked against the verdict. The debrief will show what came of it.",
     "earths_on": "An earth may still be on: to the frame it is a fault. Lift every earth first.",
     "changed_while_on": "You moved the leads with the transmitter on. Switch it off first, every time.",
+    "moved": "That is another hookup: go through the safe order again, then switch on.",
     "well_read": "That reading carries a mark.",
 }
 
@@ -73,7 +74,12 @@ def remark_text(remark: Remark | None, units: Units) -> str:
 
 def happened_text(what: str) -> str:
     """Return what was done, for the timeline."""
-    switched = {"on": "Transmitter on", "off": "Transmitter off"}
+    switched = {
+        "on": "Transmitter on",
+        "off": "Transmitter off",
+        "transmitter_moved": "Transmitter moved",
+        "stake_moved": "Stake moved",
+    }
     acted = {str(k): v for k, v in ACT_DONE.items()}
     return switched.get(what) or acted.get(what, what)
 

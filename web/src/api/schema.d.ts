@@ -1335,9 +1335,29 @@ export interface paths {
         put?: never;
         /**
          * Place
-         * @description Say where that is along the line, as the distance would be typed; nothing is stored.
+         * @description Say where that is along the hooked-up line, as the distance would be typed; nothing is stored.
          */
         post: operations["place_api_setups__setup_id__place_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lines/{line_id}/place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Place On Line
+         * @description Say where that is along a line, as the distance would be typed; nothing is stored.
+         */
+        post: operations["place_on_line_api_lines__line_id__place_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1942,6 +1962,26 @@ export interface paths {
          */
         put: operations["switch_api_jobs__job_id__yard_transmitter_put"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/yard/moves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Move
+         * @description Set transmitter or stake down somewhere else: that is another hookup, and the transmitter is off.
+         */
+        post: operations["move_api_jobs__job_id__yard_moves_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4405,6 +4445,7 @@ export interface components {
             streams: components["schemas"]["StreamView"][];
             receiver: components["schemas"]["LiveReceiver"] | null;
             transmitter: components["schemas"]["LiveTransmitter"] | null;
+            frame: components["schemas"]["LiveFrame"] | null;
             position: components["schemas"]["LivePosition"] | null;
             /** Logs */
             logs: number;
@@ -4907,6 +4948,23 @@ export interface components {
             missing: components["schemas"]["PieceView"][];
         };
         /**
+         * LiveFrame
+         * @description What the frame shows now, as a form takes it, its front to the far end.
+         */
+        LiveFrame: {
+            /** Serial */
+            serial: string;
+            /** Text */
+            text: string;
+            /**
+             * Arrow
+             * @enum {string}
+             */
+            arrow: "on" | "back" | "null";
+            /** Level */
+            level: string;
+        };
+        /**
          * LivePosition
          * @description Where the positioning says that the receiver is [deg], and how well that is known [m].
          */
@@ -4920,7 +4978,7 @@ export interface components {
         };
         /**
          * LiveReceiver
-         * @description What the receiver shows now, as a form takes it; empty where it shows nothing.
+         * @description What the receiver shows now, as a form takes it; empty where it shows nothing. `signal`: of 100 at its gain.
          */
         LiveReceiver: {
             /** Serial */
@@ -4933,6 +4991,13 @@ export interface components {
             milliamps: string;
             /** Depth */
             depth: string;
+            /** Signal */
+            signal: string;
+            /**
+             * Mode
+             * @enum {string}
+             */
+            mode: "line" | "sonde";
             /**
              * Direction
              * @enum {string}
@@ -5154,6 +5219,21 @@ export interface components {
             by: string;
             /** At */
             at: string;
+        };
+        /**
+         * MoveForm
+         * @description Set the transmitter, or its stake, down at another place (east, north [m]).
+         */
+        MoveForm: {
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "transmitter" | "stake";
+            /** East */
+            east: number;
+            /** North */
+            north: number;
         };
         /**
          * MovingView
@@ -13977,6 +14057,86 @@ export interface operations {
             };
         };
     };
+    place_on_line_api_lines__line_id__place_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlaceForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlaceView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     tie_api_jobs__job_id__site_tie_post: {
         parameters: {
             query?: never;
@@ -16635,6 +16795,86 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["SwitchForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["YardView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    move_api_jobs__job_id__yard_moves_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoveForm"];
             };
         };
         responses: {

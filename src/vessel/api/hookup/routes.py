@@ -8,24 +8,22 @@ from typing import Any, cast
 from fastapi import APIRouter
 
 from vessel.api.consequences import Consequences, consequences
+from vessel.api.hookup.beginning import begin_setup
 from vessel.api.hookup.forms import ReadingForm, ReadingPatch, SetupForm, SetupPatch
 from vessel.api.hookup.present import hookup_view, preview_view, remedies_view
 from vessel.api.hookup.views import HookupView, PreviewView, RemediesView
 from vessel.api.requests import REFUSALS, Created, Db, Saving, get, load_line, load_setup, stored
 from vessel.api.striking import Why, restore, strike
-from vessel.core.base.errors import Conflict
 from vessel.core.diagnose.impossible_readings import doubt
 from vessel.core.hookup.safe_order import checklist, receiver_set, require_order
-from vessel.core.hookup.transmitter_forecast import require_clear_stake, require_place, stake_away_m, stake_moved
+from vessel.core.hookup.transmitter_forecast import require_place, stake_moved
 from vessel.core.model.line import Line
 from vessel.core.model.readings import Change
-from vessel.core.simulate.hookup_places import access_at, nearest_access, safety_rejection
 from vessel.formats.adapters import reading_of, setup_of
 from vessel.formats.loaded_job import LoadedSetup
 from vessel.store.database import now
 from vessel.store.journal import entered_by
 from vessel.store.tables import JobRow, ReadingRow, SetupRow
-from vessel.words.option_sentences import REJECTED
 
 _ROUNDING_M = 0.06
 router = APIRouter(prefix="/api", tags=["hookups"], responses=REFUSALS)
@@ -148,30 +146,5 @@ def restore_reading(reading_id: int, db: Saving) -> None:
 def create_setup(line_id: int, form: SetupForm, db: Saving) -> Created:
     """Start a hookup; earlier ones stay on record with their readings."""
     line = load_line(db, line_id)
-    job, kit = line.job, line.job.kit
-    values = form.values(job.units, lead_m=kit.lead_m)
-    row = SetupRow(
-        **values,
-        line_id=line.row.id,
-        steps_done=[],
-        technician=entered_by(db, form.technician, job.row),
-        created_at=now(),
-    )
-    setup_of(row).require_on(line.row.length_m)
-    if row.stake_at is not None:
-        row.stake_away_m = stake_away_m(line.line, setup_of(row))
-        require_place(line.line, setup_of(row))
-    require_clear_stake(line.line, job.soil, setup_of(row))
-    row.freq_hz = kit.frequency(row.freq_hz).freq_hz
-    kit.require_lead(row.stake_away_m)
-    if row.rx_freq_hz is not None:
-        row.rx_freq_hz = kit.frequency(row.rx_freq_hz, at="rx_freq").freq_hz
-    setup = setup_of(row)
-    at = setup.position_m
-    point = access_at(line.line, at) if setup.by.connects else nearest_access(line.line, at)[2]
-    why = safety_rejection(setup.method, point, kit)
-    if why is not None:
-        raise Conflict(REJECTED[why], field="hookup", fix="Choose another hookup.")
-    db.add(row)
-    db.flush()
-    return Created(id=row.id)
+    values = form.values(line.job.units, lead_m=line.job.kit.lead_m)
+    return Created(id=begin_setup(db, line, values, form.technician).id)

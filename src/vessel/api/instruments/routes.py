@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import asyncio
 from collections.abc import AsyncIterator
-from typing import Annotated, Any, TypeVar
+from typing import Annotated, Any, Literal, TypeVar
 
 from fastapi import APIRouter, Query, Request
 from fastapi.responses import StreamingResponse
 
 from vessel.api.instruments.views import (
     InstrumentsView,
+    LiveFrame,
     LivePosition,
     LiveReceiver,
     LiveTransmitter,
@@ -19,13 +20,15 @@ from vessel.api.instruments.views import (
 from vessel.api.requests import REFUSALS
 from vessel.core.text.units import FOOT_M, Units
 from vessel.instruments.attached import Attached, Instruments
-from vessel.instruments.messages import Message, PositionMessage, ReceiverMessage, TransmitterMessage
+from vessel.instruments.messages import FrameMessage, Message, PositionMessage, ReceiverMessage, TransmitterMessage
 from vessel.instruments.stream_reader import CLOCK_OFF_S
 from vessel.words.instrument_sentences import (
     LOW_BATTERY,
     STATE_TEXT,
+    frame_text,
     other_frequency_text,
     receiver_text,
+    sonde_text,
     stream_warning,
     transmitter_text,
 )
@@ -75,15 +78,17 @@ async def _told(request: Request, units: Units) -> AsyncIterator[str]:
 
 def _view(attached: Instruments | None, units: Units) -> InstrumentsView:
     if attached is None:
-        return InstrumentsView(streams=[], receiver=None, transmitter=None, position=None, logs=0)
+        return InstrumentsView(streams=[], receiver=None, transmitter=None, frame=None, position=None, logs=0)
     streams = attached.snapshot()
     receiver = _newest(attached, streams, "receiver", ReceiverMessage)
     transmitter = _newest(attached, streams, "transmitter", TransmitterMessage)
+    frame = _newest(attached, streams, "frame", FrameMessage)
     position = _newest(attached, streams, "position", PositionMessage)
     return InstrumentsView(
         streams=[_stream(s, units) for s in streams],
         receiver=None if receiver is None else _receiver(receiver, transmitter, units),
         transmitter=None if transmitter is None else _transmitter(transmitter),
+        frame=None if frame is None else _frame(frame),
         position=None if position is None else LivePosition(**{k: getattr(position, k) for k in _PLACED}),
         logs=sum(s.pressed.get("log", 0) for s in streams),
     )
@@ -118,12 +123,18 @@ def _receiver(m: ReceiverMessage, transmitter: TransmitterMessage | None, units:
     per = 1.0 if units == "metric" else FOOT_M
     return LiveReceiver(
         serial=m.serial,
-        text=receiver_text(m.ma, m.depth_m, m.freq_hz, units),
+        text=sonde_text(m.level, m.depth_m, m.freq_hz, units)
+        if m.mode == "sonde"
+        else receiver_text(m.ma, m.depth_m, m.freq_hz, units),
         freq_hz=m.freq_hz,
         milliamps="" if m.ma is None else f"{m.ma:.3g}",
         depth="" if m.depth_m is None else f"{m.depth_m / per:.2f}",
+        signal="" if m.level is None or m.level > 1 else f"{100 * m.level:.3g}",
+        mode="sonde" if m.mode == "sonde" else "line",
         direction=m.direction,
-        other_frequency="" if transmitter is None else other_frequency_text(m.freq_hz, transmitter.freq_hz),
+        other_frequency=""
+        if transmitter is None or m.mode == "sonde"
+        else other_frequency_text(m.freq_hz, transmitter.freq_hz),
     )
 
 
@@ -136,3 +147,15 @@ def _transmitter(m: TransmitterMessage) -> LiveTransmitter:
         volts="" if m.volts is None else f"{m.volts:.3g}",
         milliamps="" if m.ma is None else f"{m.ma:.3g}",
     )
+
+
+def _frame(m: FrameMessage) -> LiveFrame:
+    return LiveFrame(
+        serial=m.serial,
+        text=frame_text(m.direction, m.level_db),
+        arrow=_ARROW[m.direction],
+        level="" if m.level_db is None else f"{m.level_db:g}dB",
+    )
+
+
+_ARROW: dict[str, Literal["on", "back", "null"]] = {"forward": "on", "back": "back", "": "null"}

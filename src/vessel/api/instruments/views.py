@@ -17,13 +17,15 @@ class StreamView(BaseModel):
 
 
 class LiveReceiver(BaseModel):
-    """What the receiver shows now, as a form takes it; empty where it shows nothing."""
+    """What the receiver shows now, as a form takes it; empty where it shows nothing. `signal`: of 100 at its gain."""
 
     serial: str
     text: str
     freq_hz: float
     milliamps: str
     depth: str
+    signal: str
+    mode: Literal["line", "sonde"]
     direction: Literal["", "away", "towards"]
     other_frequency: str
 
@@ -37,6 +39,15 @@ class LiveTransmitter(BaseModel):
     freq_hz: float
     volts: str
     milliamps: str
+
+
+class LiveFrame(BaseModel):
+    """What the frame shows now, as a form takes it, its front to the far end."""
+
+    serial: str
+    text: str
+    arrow: Literal["on", "back", "null"]
+    level: str
 
 
 class LivePosition(BaseModel):
@@ -53,5 +64,6 @@ class InstrumentsView(BaseModel):
     streams: list[StreamView]
     receiver: LiveReceiver | None
     transmitter: LiveTransmitter | None
+    frame: LiveFrame | None
     position: LivePosition | None
     logs: int

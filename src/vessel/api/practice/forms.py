@@ -42,6 +42,14 @@ class SwitchForm(Form):
     freq_hz: Annotated[float, Field(gt=0, le=1e6, allow_inf_nan=False)] | None = None
 
 
+class MoveForm(Form):
+    """Set the transmitter, or its stake, down at another place (east, north [m])."""
+
+    what: Literal["transmitter", "stake"]
+    east: _Metres
+    north: _Metres
+
+
 class ActForm(Form):
     """Do something at the hookup."""
 

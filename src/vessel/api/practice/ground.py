@@ -79,7 +79,9 @@ class Exercise:
     @property
     def head(self) -> SondeHead | None:
         """Where the sonde lies; None where none is handed out."""
-        return head_in(self.lesson, self.rod_m) if self.lesson.tool == "sonde" else None
+        if self.lesson.tool != "sonde":
+            return None
+        return head_in(self.lesson.site.line(self.lesson.target), self.rod_m)
 
     def happened(self, what: str) -> None:
         """Note what was done and when."""

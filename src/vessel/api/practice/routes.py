@@ -12,12 +12,23 @@ from fastapi.responses import Response
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from vessel.api.hookup.beginning import begin_setup
 from vessel.api.job_answers import judgement_of
 from vessel.api.jobs import transfer
-from vessel.api.practice.forms import ActForm, FrameSetForm, ReceiverForm, RemarkForm, RodForm, StartForm, SwitchForm
+from vessel.api.practice.forms import (
+    ActForm,
+    FrameSetForm,
+    MoveForm,
+    ReceiverForm,
+    RemarkForm,
+    RodForm,
+    StartForm,
+    SwitchForm,
+)
 from vessel.api.practice.ground import Exercise, exercise_of, put_on_in, put_walk_on, require_running
 from vessel.api.practice.instrument_views import face_view, frame_view
 from vessel.api.practice.lessons import lesson_called
+from vessel.api.practice.moving import moved_to
 from vessel.api.practice.present import (
     crew_table,
     debrief_view,
@@ -177,6 +188,23 @@ def _switched_for_walk(db: Session, job: LoadedJob, exercise: Exercise, form: Sw
     earths = walk.walk.earths_on if form.on else 0
     said = Remark("earths_on", float(earths)) if earths else hint(exercise.lesson, "on", "direct") if form.on else None
     return yard_view(db, job, exercise, said)
+
+
+@router.post("/jobs/{job_id}/yard/moves")
+def move(job_id: int, form: MoveForm, db: Saving) -> YardView:
+    """Set transmitter or stake down somewhere else: that is another hookup, and the transmitter is off."""
+    exercise, job = exercise_of(db, job_id), load_job(db, job_id)
+    require_running(exercise)
+    setup = newest_setup(job)
+    if setup is None:
+        raise Conflict("Nothing is hooked up.", field="what", fix="Choose a setup on the plan first.")
+    begin_setup(db, setup.line, moved_to(setup, form.what, (form.east, form.north)), "")
+    said = Remark("changed_while_on") if exercise.on else Remark("moved")
+    exercise.row.state = {**exercise.row.state, "on": False}
+    exercise.happened(f"{form.what}_moved")
+    stored(db)
+    db.expire(setup.line.row, ["setups"])
+    return yard_view(db, load_job(db, job_id), exercise, said)
 
 
 @router.put("/jobs/{job_id}/yard/rod")

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from fastapi import APIRouter
 
-from vessel.api.requests import REFUSALS, Db, Saving, get, load_setup, stored
+from vessel.api.requests import REFUSALS, Db, Saving, get, load_line, load_setup, stored
 from vessel.api.site.present import site_view
 from vessel.api.site.views import SiteView
 from vessel.api.stations.station_place_form import PlaceForm, TieForm, point_of
 from vessel.api.stations.views import PlaceView
 from vessel.core.text.units import FOOT_M
-from vessel.formats.loaded_job import LoadedJob
+from vessel.formats.loaded_job import LoadedJob, LoadedLine
 from vessel.formats.projection import tied
 from vessel.formats.site_plan_doc import plan_doc
 from vessel.store.tables import JobRow
@@ -20,8 +20,17 @@ router = APIRouter(prefix="/api", tags=["stations"], responses=REFUSALS)
 
 @router.post("/setups/{setup_id}/place")
 def place(setup_id: int, form: PlaceForm, db: Db) -> PlaceView:
-    """Say where that is along the line, as the distance would be typed; nothing is stored."""
-    line = load_setup(db, setup_id).line
+    """Say where that is along the hooked-up line, as the distance would be typed; nothing is stored."""
+    return _placed(load_setup(db, setup_id).line, form)
+
+
+@router.post("/lines/{line_id}/place")
+def place_on_line(line_id: int, form: PlaceForm, db: Db) -> PlaceView:
+    """Say where that is along a line, as the distance would be typed; nothing is stored."""
+    return _placed(load_line(db, line_id), form)
+
+
+def _placed(line: LoadedLine, form: PlaceForm) -> PlaceView:
     along_m, doc = form.placed(line)
     per = 1.0 if line.job.units == "metric" else FOOT_M
     return PlaceView(distance=f"{along_m / per:.2f}", text=doc.text)

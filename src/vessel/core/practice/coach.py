@@ -21,6 +21,7 @@ RemarkKind = Literal[
     "no_lift",
     "against_the_judge",
     "changed_while_on",
+    "moved",
     "earths_on",
     "well_read",
 ]

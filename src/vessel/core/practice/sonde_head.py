@@ -1,4 +1,4 @@
-"""A sonde pushed through the drain of a lesson: where its head lies, and its field at a receiver's coils."""
+"""A sonde pushed through a drain: where its head lies, and its field at a receiver's coils."""
 
 from __future__ import annotations
 
@@ -7,8 +7,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from vessel.core.base.arrays import Floats
+from vessel.core.model.network import SiteLine
 from vessel.core.model.sonde import USUAL_HZ
-from vessel.core.practice.yard_lesson import YardLesson
 from vessel.core.signal.physics.dipole_field import through_pipe
 from vessel.core.signal.physics.magnetic_field import dipole_field
 from vessel.core.signal.receiver.field_at_coils import across_of
@@ -35,17 +35,16 @@ class SondeHead:
     at_end: bool
 
 
-def head_in(lesson: YardLesson, rod_m: float) -> SondeHead:
-    """Return where the head lies in the target of a lesson.
+def head_in(line: SiteLine, rod_m: float) -> SondeHead:
+    """Return where the head lies in a drain.
 
     Args:
-        lesson: The lesson; the rod goes in at the start of its target.
+        line: The drain; the rod goes in at its start.
         rod_m: Rod out since the head left the mouth of the pipe [m].
 
     Returns:
         The head.
     """
-    line = lesson.site.line(lesson.target)
     out_m, half = min(rod_m, line.length_m), 0.5 * _HEAD_M
     behind, ahead = line.places(np.clip([out_m - half, out_m + half], 0.0, line.length_m))
     axis = (ahead - behind) / max(float(np.linalg.norm(ahead - behind)), 1e-9)

@@ -97,7 +97,8 @@ def understand(text: str, *, quantity: Quantity, units: Units = "metric", field:
         return _neighbours(clean, units, field)
     if "," in clean:
         raise BadInput("has_comma", field=field, text=text.strip(), point=clean.replace(",", "."))
-    if clean.startswith("-"):
+    # decibels below their zero are a signal like any other
+    if clean.startswith("-") and not (quantity == "signal" and clean.endswith("db")):
         raise BadInput("below_zero", field=field, text=text.strip())
     if quantity in ("distance", "depth", "offset"):
         value = _length(clean, quantity, units, field)
@@ -128,7 +129,8 @@ def _number(clean: str, field: str, quantity: str) -> tuple[float, str]:
 
 
 def _suffixed(clean: str, quantity: str, field: str) -> Understood:
-    number, rest = _number(clean, field, quantity)
+    number, rest = _number(clean.removeprefix("-"), field, quantity)
+    number = -number if clean.startswith("-") else number
     rest = rest.replace(" ", "").replace("ω", "ohm").replace("Ω", "ohm").replace("·", "")
     factor = _SUFFIXES[quantity].get(rest)
     if factor is None:

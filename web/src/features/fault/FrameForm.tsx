@@ -6,6 +6,7 @@ import { Button } from "../../ui/Button";
 import { ChoiceEntry, EntryForm, FormError, TextEntry, useDoubtful } from "../../ui/EntryForm";
 import { useKeys } from "../../ui/keys";
 import { useEntryForm } from "../../ui/useEntryForm";
+import { LiveFrame } from "../live/LiveFrame";
 
 type Typed = { distance: string; arrow: string; level: string; across: string; note: string };
 type Reading = Schemas["FrameReadingView"];
@@ -73,6 +74,14 @@ export function FrameForm(p: {
     <section className="card scroll-mt-2 lg:p-3" aria-label={reading ? "Correct a reading" : "Next reading"}>
       <h2>{reading ? `Correct the reading at ${reading.distance_text}` : "Next reading"}</h2>
       {reading ? null : <p className="mb-2 font-semibold">{p.shown.next_text}</p>}
+      {reading ? null : (
+        <LiveFrame
+          lineId={view.line_id}
+          units={view.units}
+          onTake={form.put}
+          submit={form.sending(send(false))}
+        />
+      )}
       <EntryForm form={form} send={send(false)} className="grid grid-cols-2 gap-x-3">
         <TextEntry
           form={form}

@@ -30,7 +30,11 @@ export function FrameReadings({
       {shown.readings.length ? null : <p>No reading yet.</p>}
       <ul className="grid gap-x-6 2xl:grid-cols-2">
         {shown.readings.map((r) => (
-          <li key={r.id} className="flex flex-wrap items-center gap-x-2 border-t border-edge">
+          <li
+            key={r.id}
+            data-reading={r.distance_text}
+            className="flex flex-wrap items-center gap-x-2 border-t border-edge"
+          >
             <span className="grow">{r.text}</span>
             <Button
               look="quiet"

@@ -53,7 +53,7 @@ export function LiveStation<T extends Held>(p: {
 }
 
 /** The field in focus says what is taken: a tap on the button must not move it. */
-const keepFocus = (e: { preventDefault: () => void }) => e.preventDefault();
+export const keepFocus = (e: { preventDefault: () => void }) => e.preventDefault();
 
 /** Where the positioning says that the station is, along the line; nothing where the plan is not tied to the earth. */
 async function placed(trace: Trace, live: Live) {

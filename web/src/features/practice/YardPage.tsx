@@ -1,8 +1,8 @@
 import { Flag } from "lucide-react";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { Link, useParams } from "react-router";
 import { api, asRefusal, type Job, type Schemas, take } from "../../api/client";
-import { useChange, useFound, useJob, useSite, useYard } from "../../api/queries";
+import { useChange, useFound, useJob, useSite, useYard, yardKey } from "../../api/queries";
 import { formatter } from "../../api/units";
 import {
   HeldReceiver,
@@ -62,6 +62,23 @@ function Running({ yard, job }: { yard: Schemas["YardView"]; job: Job }) {
   const receiver = useReceiver(job.id, walk.pose, settings, !framed);
   const frame = useFrame(job.id, walk.pose, framed);
   const hooked = standing(yard, receiver.face);
+  // the stake lies beside the line: it is in sight from the start, and what is moved later moves no picture
+  const began = useRef(hooked?.stake_at ?? null);
+  began.current ??= hooked?.stake_at ?? null;
+  const put = useChange(
+    "setup",
+    ({ what, at }: { what: "transmitter" | "stake"; at: [number, number] }) =>
+      take(
+        api.POST("/api/jobs/{job_id}/yard/moves", {
+          params: { path: { job_id: job.id } },
+          body: { what, east: at[0], north: at[1] },
+        }),
+      ).then((now) => {
+        setSaid(now.remark);
+        return now;
+      }),
+    { shown: yardKey(job.id) },
+  );
   const paint = (found?.lines ?? []).flatMap((l) =>
     l.points
       .filter((x) => x.kind === "mark")
@@ -80,12 +97,23 @@ function Running({ yard, job }: { yard: Schemas["YardView"]; job: Job }) {
                 site={site}
                 format={formatter(job.units)}
                 onTap={walk.walkTo}
+                zoomTo={toSee(site, began.current)}
                 ground={hooked ? <TransmitterLead hooked={hooked} /> : null}
                 above={
                   <>
                     <PaintPins marks={paint} />
                     <HitPins hits={yard.hits.map(pair)} />
-                    {hooked ? <TransmitterPin hooked={hooked} on={yard.on} /> : null}
+                    {hooked ? (
+                      <TransmitterPin
+                        hooked={hooked}
+                        on={yard.on}
+                        onPut={
+                          yard.walk
+                            ? undefined
+                            : (what, at) => put.mutateAsync({ what, at }).catch(() => null)
+                        }
+                      />
+                    ) : null}
                     <HeldReceiver
                       at={walk.pose.at}
                       headingDeg={walk.pose.headingDeg}
@@ -131,6 +159,7 @@ function Running({ yard, job }: { yard: Schemas["YardView"]; job: Job }) {
                 {words}
               </p>
             ) : null}
+            {put.error ? <Refused text={asRefusal(put.error).text} /> : null}
             <Fold summary="What passes, and the coach" className="mt-1">
               <ul className="list-disc pl-5">
                 {yard.goals.map((g) => (
@@ -174,6 +203,12 @@ function Running({ yard, job }: { yard: Schemas["YardView"]; job: Job }) {
       }
     />
   );
+}
+
+/** What the yard shows at first: what is drawn, and the stake. */
+function toSee(site: Schemas["SiteView"], stake: number[] | null): [number, number][] {
+  const drawn = [...site.lines, ...site.structures].flatMap((x) => x.corners);
+  return [...drawn, ...site.access.map((a) => a.at), ...(stake ? [pair(stake)] : [])];
 }
 
 /** Where transmitter and stake stand now: a coil that is carried along follows the receiver. */

@@ -25,7 +25,8 @@ const KEYS: Record<string, [number, number, number]> = {
 };
 
 const typing = (e: KeyboardEvent) =>
-  e.target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/.test(e.target.tagName);
+  e.target instanceof HTMLElement &&
+  (/^(INPUT|TEXTAREA|SELECT)$/.test(e.target.tagName) || e.target.dataset.ownKeys !== undefined);
 
 /** Somebody with a receiver: walks by keys at human pace, walks to where the plan is tapped, or is dragged. */
 export function useWalk(start: Corner, lift: () => void) {

@@ -7,6 +7,7 @@ import { useKeys } from "../../ui/keys";
 import { Meanwhile } from "../../ui/Meanwhile";
 import { useEntryForm } from "../../ui/useEntryForm";
 import { useRemembered } from "../../ui/useRemembered";
+import { LiveStop } from "../live/LiveStop";
 import { StationFields } from "../trace/StationFields";
 import type { StationFormState } from "../trace/stationForm";
 import { TapPad } from "../trace/TapPad";
@@ -91,6 +92,9 @@ export function StopForm(p: {
         </Button>
       </div>
       {stop ? null : <p className="mb-2 font-semibold">{s.next_text}</p>}
+      {stop ? null : (
+        <LiveStop lineId={s.line_id} units={s.units} onTake={form.put} submit={form.sending(send(false))} />
+      )}
       <EntryForm
         form={form}
         send={send(false)}

@@ -1,6 +1,6 @@
-import { useRef } from "react";
 import type { Schemas } from "../../api/client";
-import { type Corner, usePlanView } from "./planView";
+import { Dragged } from "./Dragged";
+import type { Corner } from "./planView";
 import { Pin, Way } from "./shapes";
 
 type WorkView = Schemas["WorkView"];
@@ -69,7 +69,7 @@ export const Lead = ({ from, to }: { from: Corner; to: Corner }) => (
   <Way corners={[from, to]} stroke="var(--ink)" strokeWidth={2} strokeDasharray="4 4" />
 );
 
-const StakeFace = () => (
+export const StakeFace = () => (
   <svg width="26" height="26" aria-hidden>
     <path d="M13 25L5 5h16z" fill="var(--amber)" stroke="#14212a" strokeWidth="2.5" />
   </svg>
@@ -91,51 +91,10 @@ export function Spot({ spot, onChoose }: { spot: Schemas["SpotView"]; onChoose?:
 }
 
 /** The stake, moved by dragging or with the arrow keys. */
-export function DraggedStake({ at, onMove }: { at: Corner; onMove: (at: Corner) => void }) {
-  const view = usePlanView();
-  const held = useRef<{ x: number; y: number; from: Corner } | null>(null);
-  const [x, y] = view.toPicture(at);
-  const moved = (right: number, down: number, from: Corner): Corner => [
-    from[0] + right / view.scale,
-    from[1] - down / view.scale,
-  ];
-  const ARROWS: Record<string, Corner> = {
-    ArrowLeft: [-4, 0],
-    ArrowRight: [4, 0],
-    ArrowUp: [0, -4],
-    ArrowDown: [0, 4],
-  };
+export function DraggedStake(p: { at: Corner; onMove: (at: Corner) => void; onDown?: () => void }) {
   return (
-    <button
-      type="button"
-      title="Stake: drag it"
-      aria-label="Stake: drag it, or move it with the arrow keys"
-      className="absolute flex cursor-grab touch-none items-center justify-center"
-      style={{ left: x - 22, top: y - 22, width: 44, height: 44, zIndex: 2000 }}
-      onClick={(e) => e.stopPropagation()}
-      onMouseDown={(e) => e.stopPropagation()}
-      onTouchStart={(e) => e.stopPropagation()}
-      onPointerDown={(e) => {
-        e.stopPropagation();
-        e.currentTarget.setPointerCapture(e.pointerId);
-        held.current = { x: e.clientX, y: e.clientY, from: at };
-      }}
-      onPointerMove={(e) => {
-        if (held.current)
-          onMove(moved(e.clientX - held.current.x, e.clientY - held.current.y, held.current.from));
-      }}
-      onPointerUp={() => {
-        held.current = null;
-      }}
-      onKeyDown={(e) => {
-        const step = ARROWS[e.key];
-        if (!step) return;
-        e.preventDefault();
-        e.stopPropagation();
-        onMove(moved(step[0], step[1], at));
-      }}
-    >
+    <Dragged {...p} label="Stake: drag it, or move it with the arrow keys" size={44} above={2000} keyed>
       <StakeFace />
-    </button>
+    </Dragged>
   );
 }

@@ -1,8 +1,9 @@
-import { useRef } from "react";
+import { useState } from "react";
 import type { Schemas } from "../../api/client";
-import { type Corner, usePlanView } from "./planView";
+import { Dragged } from "./Dragged";
+import type { Corner } from "./planView";
 import { Pin, Way } from "./shapes";
-import { Lead } from "./Work";
+import { DraggedStake, Lead, StakeFace } from "./Work";
 
 /** Where a transmitter stands, and its stake if it has one (east, north [m]). */
 export interface Standing {
@@ -17,35 +18,13 @@ export function HeldReceiver(p: {
   lifted: boolean;
   onMove: (at: Corner) => void;
 }) {
-  const view = usePlanView();
-  const held = useRef<{ x: number; y: number; from: Corner } | null>(null);
-  const [x, y] = view.toPicture(p.at);
   return (
-    <button
-      type="button"
-      title="Receiver: drag it, or walk with the arrow keys"
-      aria-label="Receiver: drag it, or walk with the arrow keys"
-      className="absolute flex cursor-grab touch-none items-center justify-center"
-      style={{ left: x - 24, top: y - 24, width: 48, height: 48, zIndex: 3000 }}
-      onClick={(e) => e.stopPropagation()}
-      onMouseDown={(e) => e.stopPropagation()}
-      onTouchStart={(e) => e.stopPropagation()}
-      onPointerDown={(e) => {
-        e.stopPropagation();
-        e.currentTarget.setPointerCapture(e.pointerId);
-        held.current = { x: e.clientX, y: e.clientY, from: p.at };
-      }}
-      onPointerMove={(e) => {
-        const from = held.current;
-        if (from)
-          p.onMove([
-            from.from[0] + (e.clientX - from.x) / view.scale,
-            from.from[1] - (e.clientY - from.y) / view.scale,
-          ]);
-      }}
-      onPointerUp={() => {
-        held.current = null;
-      }}
+    <Dragged
+      at={p.at}
+      label="Receiver: drag it, or walk with the arrow keys"
+      size={48}
+      above={3000}
+      onMove={p.onMove}
     >
       <svg width="48" height="48" aria-hidden>
         <g transform={`rotate(${p.headingDeg} 24 24)`}>
@@ -67,7 +46,7 @@ export function HeldReceiver(p: {
           strokeWidth="3"
         />
       </svg>
-    </button>
+    </Dragged>
   );
 }
 
@@ -76,43 +55,78 @@ export function TransmitterLead({ hooked }: { hooked: Standing }) {
   return hooked.stake_at ? <Lead from={pair(hooked.at)} to={pair(hooked.stake_at)} /> : null;
 }
 
-export function TransmitterPin({ hooked, on }: { hooked: Standing; on: boolean }) {
+/** The transmitter and its stake; with `onPut` they are dragged, or moved by the arrow keys and set down by Enter. */
+export function TransmitterPin(p: {
+  hooked: Standing;
+  on: boolean;
+  onPut?: (what: "transmitter" | "stake", at: Corner) => Promise<unknown>;
+}) {
+  const stake = p.hooked.stake_at ? pair(p.hooked.stake_at) : null;
+  const [moving, setMoving] = useState<{ what: "transmitter" | "stake"; at: Corner } | null>(null);
+  const at = pair(p.hooked.at);
+  if (!p.onPut)
+    return (
+      <>
+        {stake ? (
+          <Pin at={stake} text="Stake" size={26} className="pointer-events-none">
+            <StakeFace />
+          </Pin>
+        ) : null}
+        <Pin
+          at={at}
+          text={`Transmitter, ${p.on ? "on" : "off"}`}
+          size={34}
+          above={2}
+          className="pointer-events-none"
+        >
+          <TransmitterFace on={p.on} />
+        </Pin>
+      </>
+    );
+  const moved = (what: "transmitter" | "stake", from: Corner) => ({
+    at: moving?.what === what ? moving.at : from,
+    onMove: (to: Corner) => setMoving({ what, at: to }),
+    onDown: () => {
+      // set down or refused: where the server says it stands, it is
+      if (moving?.what === what) void p.onPut?.(what, moving.at).finally(() => setMoving(null));
+    },
+  });
   return (
     <>
-      {hooked.stake_at ? (
-        <Pin at={pair(hooked.stake_at)} text="Stake" size={20} className="pointer-events-none">
-          <svg width="20" height="20" aria-hidden>
-            <path d="M10 19L4 4h12z" fill="var(--amber)" stroke="#14212a" strokeWidth="2" />
-          </svg>
-        </Pin>
-      ) : null}
-      <Pin
-        at={pair(hooked.at)}
-        text={`Transmitter, ${on ? "on" : "off"}`}
-        size={34}
-        above={2}
-        className="pointer-events-none"
+      {stake ? <DraggedStake {...moved("stake", stake)} /> : null}
+      <Dragged
+        {...moved("transmitter", at)}
+        label={`Transmitter, ${p.on ? "on" : "off"}: drag it, or move it with the arrow keys and press Enter`}
+        size={44}
+        above={2001}
+        keyed
       >
-        <svg width="34" height="34" aria-hidden>
-          <rect
-            x="3"
-            y="7"
-            width="28"
-            height="20"
-            rx="4"
-            fill={on ? "var(--mark)" : "var(--sheet)"}
-            stroke={on ? "var(--sheet)" : "var(--ink)"}
-            strokeWidth="2.5"
-          />
-          <path
-            d="M8 17h4l3-6 4 12 3-6h4"
-            fill="none"
-            stroke={on ? "var(--sheet)" : "var(--quiet)"}
-            strokeWidth="2.2"
-          />
-        </svg>
-      </Pin>
+        <TransmitterFace on={p.on} />
+      </Dragged>
     </>
+  );
+}
+
+function TransmitterFace({ on }: { on: boolean }) {
+  return (
+    <svg width="34" height="34" aria-hidden>
+      <rect
+        x="3"
+        y="7"
+        width="28"
+        height="20"
+        rx="4"
+        fill={on ? "var(--mark)" : "var(--sheet)"}
+        stroke={on ? "var(--sheet)" : "var(--ink)"}
+        strokeWidth="2.5"
+      />
+      <path
+        d="M8 17h4l3-6 4 12 3-6h4"
+        fill="none"
+        stroke={on ? "var(--sheet)" : "var(--quiet)"}
+        strokeWidth="2.2"
+      />
+    </svg>
   );
 }
 

@@ -79,6 +79,13 @@ export interface Moves {
   fit: () => void;
 }
 
+/** Whether a gesture moves the picture: not one that begins on something that is dragged by itself. */
+function pans(e: MouseEvent | TouchEvent | WheelEvent): boolean {
+  if (e.type === "wheel") return true;
+  const first = !("button" in e) || e.button === 0;
+  return first && !e.ctrlKey && !(e.target instanceof Element && e.target.closest("button"));
+}
+
 /** Pan and zoom of the box at `box` by drag, wheel, pinch, buttons and keys; shows all of `extent` at first. */
 export function useMoves(box: RefObject<HTMLDivElement | null>, extent: Extent): Moves {
   const [size, setSize] = useState<Point | null>(null);
@@ -95,7 +102,7 @@ export function useMoves(box: RefObject<HTMLDivElement | null>, extent: Extent):
       if (width > 0 && height > 0) setSize([width, height]);
     });
     watch.observe(node);
-    const moves = zoom<HTMLDivElement, unknown>().scaleExtent(SCALES).clickDistance(4);
+    const moves = zoom<HTMLDivElement, unknown>().scaleExtent(SCALES).clickDistance(4).filter(pans);
     behaviour.current = moves;
     // two quick taps are two corners, not a zoom
     select(node).call(moves).on("dblclick.zoom", null);

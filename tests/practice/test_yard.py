@@ -2,6 +2,7 @@
 
 import csv
 import io
+import re
 from dataclasses import replace
 
 import numpy as np
@@ -11,11 +12,13 @@ from tests.conftest import sent
 from tests.practice.played import begun
 from vessel.api.practice.lessons import lesson_called
 from vessel.core.base.errors import BadInput
-from vessel.core.model.fault_walk import FAULT_STEPS, FaultWalk
+from vessel.core.model.fault_walk import FAULT_STEPS, FaultWalk, FrameReading
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.line import Line
 from vessel.core.model.setup import Setup, Stake
 from vessel.core.model.site_plan import Course, Drawn, SitePlan
+from vessel.core.model.sonde import SondeStop
+from vessel.core.practice.coach import on_frame, on_stop
 from vessel.core.practice.debrief import Attempt, Painted, debrief
 from vessel.core.practice.energised import put_on
 from vessel.core.practice.frame_held import Spiked, frame_faces, put_walk
@@ -26,6 +29,7 @@ from vessel.core.practice.yard_lesson import WalkStep
 from vessel.core.signal.physics.soil_gradient import gradient
 from vessel.core.signal.spike_volts import spike_volts
 from vessel.formats import lesson_file
+from vessel.words.practice_sentences import remark_text
 
 HZ, GAIN = 8960.0, 30.0
 
@@ -256,3 +260,28 @@ def test_what_is_wrong_with_a_lesson_file_is_named(client):
         assert name in refused.json()["field"] + refused.json()["message"], refused.text
     assert sent(client.post("/api/practice", json={"file": text}), 201)["id"]
     assert client.post("/api/practice", json={}).status_code == 422
+
+
+@pytest.mark.parametrize(
+    ("before", "newest", "kind"),
+    [
+        (None, ("on", 1.0), None),
+        (("on", 1.0), ("on", 1.6), "level_rises"),
+        (("on", 1.0), ("on", 1.1), None),
+        (("back", 2.0), ("back", 1.0), "level_falls"),
+        (("on", 4.0), ("back", 4.0), "frame_turned"),
+        (("on", 4.0), ("null", None), "frame_null"),
+    ],
+)
+def test_the_coach_says_what_a_frame_reading_means_and_never_where_the_fault_is(before, newest, kind):
+    first, last = (None if r is None else FrameReading(10.0, *r) for r in (before, newest))
+    said = on_frame(last, first)
+    assert (said and said.kind) == kind
+    assert not re.search(r"\d+ m\b", remark_text(said, "metric"))
+
+
+def test_the_coach_asks_for_the_nulls_of_a_stop_and_names_line_mode():
+    bare = SondeStop(12.0, 12.0, depth_m=1.4, mode="sonde")
+    assert on_stop(bare, "need_more").kind == "no_nulls"
+    assert on_stop(replace(bare, mode="line"), "hold").kind == "line_mode"
+    assert on_stop(replace(bare, null_before_m=11.0, null_after_m=13.0), "mark").kind == "well_read"

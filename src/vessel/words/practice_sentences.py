@@ -48,6 +48,12 @@ _REMARKS = {
     "earths_on": "An earth may still be on: to the frame it is a fault. Lift every earth first.",
     "changed_while_on": "You moved the leads with the transmitter on. Switch it off first, every time.",
     "moved": "That is another hookup: go through the safe order again, then switch on.",
+    "line_mode": "You read depth in line mode. Set sonde mode: a sonde's depth follows another law.",
+    "no_nulls": "Find the null on each side of the peak: they prove that this is the head, and how deep it is.",
+    "frame_null": "It points neither way. Over a fault it nulls turned across as well; out of reach it shows no level.",
+    "frame_turned": "It turned round between these two. Halve the step until you can put your foot on the place.",
+    "level_rises": "The level rises: you come closer. Take smaller steps now.",
+    "level_falls": "The level falls: what it points to lies further off. Keep to the steps of two to three paces.",
     "well_read": "That reading carries a mark.",
 }
 

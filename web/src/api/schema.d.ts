@@ -6077,7 +6077,8 @@ export interface components {
         };
         /**
          * RemarkForm
-         * @description What was just done: a reading of the transmitter, a station, a mark (by its station's number).
+         * @description What was just done: a reading of the transmitter, a station, a mark (by its station's number), a stop of a sonde
+         *     run, a reading of the frame (by its walk's number).
          *
          *     `freq_hz`: what the receiver was set to.
          */
@@ -6086,9 +6087,13 @@ export interface components {
              * After
              * @enum {string}
              */
-            after: "read" | "log" | "mark";
+            after: "read" | "log" | "mark" | "stop" | "frame";
             /** Station Id */
             station_id?: number | null;
+            /** Stop Id */
+            stop_id?: number | null;
+            /** Walk Id */
+            walk_id?: number | null;
             /** Freq Hz */
             freq_hz?: number | null;
         };

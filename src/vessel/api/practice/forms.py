@@ -108,11 +108,14 @@ class ReceiverForm(Form):
 
 
 class RemarkForm(Form):
-    """What was just done: a reading of the transmitter, a station, a mark (by its station's number).
+    """What was just done: a reading of the transmitter, a station, a mark (by its station's number), a stop of a sonde
+    run, a reading of the frame (by its walk's number).
 
     `freq_hz`: what the receiver was set to.
     """
 
-    after: Literal["read", "log", "mark"]
+    after: Literal["read", "log", "mark", "stop", "frame"]
     station_id: Id | None = None
+    stop_id: Id | None = None
+    walk_id: Id | None = None
     freq_hz: Annotated[float, Field(gt=0, le=1e6, allow_inf_nan=False)] | None = None

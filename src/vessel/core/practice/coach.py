@@ -8,8 +8,10 @@ from math import hypot
 from typing import Literal
 
 from vessel.core.judge.station.verdict import PROVED, Verdict
+from vessel.core.model.fault_walk import FrameReading
 from vessel.core.model.setup import Setup
 from vessel.core.model.site_plan import Xy
+from vessel.core.model.sonde import SondeStop
 from vessel.core.practice.yard_lesson import Hint, Moment, YardLesson
 
 RemarkKind = Literal[
@@ -24,8 +26,15 @@ RemarkKind = Literal[
     "moved",
     "earths_on",
     "well_read",
+    "line_mode",
+    "no_nulls",
+    "frame_null",
+    "frame_turned",
+    "level_rises",
+    "level_falls",
 ]
 _BEND_M, _CLOSE_M = 1.5, 5.0
+_RISES = 1.2  # a level greater than the one before by less than that may be the hand
 
 
 @dataclass(frozen=True)
@@ -102,3 +111,43 @@ def on_mark(verdict: Verdict) -> Remark | None:
         The remark, if any.
     """
     return None if verdict in PROVED else Remark("against_the_judge")
+
+
+def on_stop(read: SondeStop, verdict: Verdict) -> Remark | None:
+    """Return what is to be said of a stop of a sonde run.
+
+    Args:
+        read: What was read there.
+        verdict: The judge's.
+
+    Returns:
+        The remark that matters most, if any.
+    """
+    if read.mode == "line":
+        return Remark("line_mode")
+    if read.null_before_m is None or read.null_after_m is None:
+        return Remark("no_nulls")
+    return Remark("well_read") if verdict in PROVED else None
+
+
+def on_frame(newest: FrameReading, before: FrameReading | None) -> Remark | None:
+    """Return what is to be said of a reading of the frame.
+
+    Args:
+        newest: The reading just taken.
+        before: The one taken before it, None for the first.
+
+    Returns:
+        The remark that matters most, if any.
+    """
+    if newest.sign == 0:
+        return Remark("frame_null")
+    if before is None:
+        return None
+    if before.sign == -newest.sign:
+        return Remark("frame_turned")
+    if newest.level is None or before.level is None:
+        return None
+    if newest.level > _RISES * before.level:
+        return Remark("level_rises")
+    return Remark("level_falls") if before.level > _RISES * newest.level else None

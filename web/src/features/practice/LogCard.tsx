@@ -7,6 +7,7 @@ import type { Corner } from "../../pictures/siteplan/planView";
 import { VerdictBadge } from "../../pictures/Verdict";
 import { Button, buttonClass } from "../../ui/Button";
 import { Refused } from "../../ui/Refused";
+import { remarkOn } from "./remarkOn";
 import type { Face } from "./useReceiver";
 import type { useWalk } from "./useWalk";
 
@@ -124,7 +125,7 @@ export function LogCard(p: {
       setStationId(newest);
       setTaken(null);
       setDoubted(false);
-      await remark(p.job.id, "log", newest, p.freqHz).then(p.onSaid);
+      await remarkOn(p.job.id, { after: "log", station_id: newest, freq_hz: p.freqHz }).then(p.onSaid);
     });
   return (
     <section className="card lg:p-3" aria-label="Readings here">
@@ -236,7 +237,7 @@ function Paint({ job, station, onSaid }: { job: Job; station: Station; onSaid: (
   const proved = station.verdict === "mark" || station.verdict === "mark_with_care";
   const paint = () =>
     mark.mutateAsync(reason).then(
-      () => remark(job.id, "mark", station.id).then(onSaid),
+      () => remarkOn(job.id, { after: "mark", station_id: station.id }).then(onSaid),
       () => setAsking(true),
     );
   if (station.mark_id !== null) return <p className="min-h-11 font-bold text-mark">Painted ✓</p>;
@@ -258,17 +259,4 @@ function Paint({ job, station, onSaid }: { job: Job; station: Station; onSaid: (
       ) : null}
     </>
   );
-}
-
-async function remark(
-  job_id: number,
-  after: "log" | "mark",
-  station_id: number,
-  freq_hz: number | null = null,
-) {
-  const body = { after, station_id, freq_hz };
-  const said = await take(
-    api.POST("/api/jobs/{job_id}/yard/remark", { params: { path: { job_id } }, body }),
-  ).catch(() => null);
-  return said?.text ?? "";
 }

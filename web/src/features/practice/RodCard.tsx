@@ -5,6 +5,7 @@ import { sondeKey, useChange, yardKey } from "../../api/queries";
 import { VerdictBadge } from "../../pictures/Verdict";
 import { Button, buttonClass } from "../../ui/Button";
 import { Refused } from "../../ui/Refused";
+import { remarkOn } from "./remarkOn";
 import type { Face } from "./useReceiver";
 import type { useWalk } from "./useWalk";
 
@@ -36,6 +37,7 @@ export function RodCard(p: {
   walk: ReturnType<typeof useWalk>;
   read: () => Promise<Face | undefined>;
   sonde: boolean;
+  onSaid: (text: string) => void;
 }) {
   const { yard, rod } = p;
   const lineId = yard.target_line_id ?? 0;
@@ -120,6 +122,7 @@ export function RodCard(p: {
     const newest = Math.max(...shown.stops.map((s) => s.id));
     setStop(shown.stops.find((s) => s.id === newest) ?? null);
     setGot(NOTHING);
+    p.onSaid(await remarkOn(yard.job_id, { after: "stop", stop_id: newest }));
   };
   const rows = [
     ["Peak at", got.along],

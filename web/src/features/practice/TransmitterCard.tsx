@@ -6,6 +6,7 @@ import { useChange, yardKey } from "../../api/queries";
 import { Button, buttonClass } from "../../ui/Button";
 import { Fold } from "../../ui/Fold";
 import { Refused } from "../../ui/Refused";
+import { remarkOn } from "./remarkOn";
 
 type Yard = Schemas["YardView"];
 type Act = Schemas["ActForm"]["act"];
@@ -72,10 +73,8 @@ export function TransmitterCard(p: { yard: Yard; passive: boolean; onSaid: (text
     });
     setChange("");
     setEntered(yard.shows);
-    const said = await take(
-      api.POST("/api/jobs/{job_id}/yard/remark", { ...path, body: { after: "read" } }),
-    ).catch(() => null);
-    if (said?.text) onSaid(said.text);
+    const said = await remarkOn(yard.job_id, { after: "read" });
+    if (said) onSaid(said);
   };
   return (
     <section className="card max-lg:order-1 lg:p-3" aria-label="Transmitter">

@@ -5,6 +5,7 @@ import { api, asRefusal, type Schemas, take } from "../../api/client";
 import { faultKey, useChange, yardKey } from "../../api/queries";
 import { Button, buttonClass } from "../../ui/Button";
 import { Refused } from "../../ui/Refused";
+import { remarkOn } from "./remarkOn";
 import type { FrameShown } from "./useFrame";
 
 type Yard = Schemas["YardView"];
@@ -79,6 +80,7 @@ export function WalkCard(p: {
       insist: true,
     });
     setLogged(`Logged at ${taken.along}.`);
+    p.onSaid(await remarkOn(yard.job_id, { after: "frame", walk_id: yard.walk?.walk_id ?? 0 }));
     setTaken(null);
     setAcross("");
   };

@@ -179,6 +179,7 @@ function Running({ yard, job }: { yard: Schemas["YardView"]; job: Job }) {
               walk={walk}
               read={receiver.read}
               sonde={settings.sonde}
+              onSaid={setSaid}
             />
           ) : (
             <>

@@ -78,6 +78,7 @@ validation: $(VENV)/installed ## Measure the signal model against closed forms; 
 	$(BIN)/python -m tools.circuits
 	$(BIN)/python -m tools.sonde
 	$(BIN)/python -m tools.faults
+	$(BIN)/python -m tools.valves
 	$(BIN)/python -m tools.yard
 
 soak: $(VENV)/installed ## Kill, race and crowd the store for hours; write docs/reliability.md

@@ -3,9 +3,12 @@
 from __future__ import annotations
 
 import tempfile
+from base64 import b64encode
+from io import BytesIO
 from pathlib import Path
 
 import httpx2
+from PIL import Image, ImageDraw
 from playwright.sync_api import Page, sync_playwright
 
 from vessel.demo.seed import seed
@@ -54,6 +57,7 @@ def main() -> None:
         database = Path(folder) / "demo.sqlite3"
         seed(database)
         with serving(database) as address:
+            _scanned(address)
             browser = p.chromium.launch(executable_path="/usr/bin/chromium", args=["--no-sandbox"])
             for views, size in ((DESK, (1280, 800)), (PHONE, (390, 844))):
                 page = browser.new_page(viewport={"width": size[0], "height": size[1]})
@@ -70,6 +74,32 @@ def main() -> None:
             _in_the_yard(page, address)
             page.screenshot(path=str(OUT / "yard.png"))
             browser.close()
+
+
+def _scanned(address: str) -> None:
+    """Put a scanned sheet of our own under the site plan: 12 pixels a metre, north up."""
+    sheet = Image.new("L", (1560, 1080), 246)
+    pen = ImageDraw.Draw(sheet)
+
+    def at(east: float, north: float) -> tuple[float, float]:
+        return 180 + 12 * east, 840 - 12 * north
+
+    for k in range(-10, 111, 10):
+        pen.line([at(k, -15), at(k, 65)], fill=226)
+    for k in range(-10, 61, 10):
+        pen.line([at(-12, k), at(112, k)], fill=226)
+    pen.line([at(-12, 61), at(112, 61)], fill=60, width=6)
+    pen.rectangle([at(-8, 22), at(26, 2)], outline=90, width=4)
+    pen.line([at(-12, -6), at(70, -6), at(112, 10)], fill=120, width=3)
+    pen.text(at(-4, 16), "TICKET HALL", fill=80, font_size=34)
+    pen.text(at(78, 57), "QUAY", fill=80, font_size=30)
+    pen.text(at(70, -10), "SHEET 3  1:500", fill=80, font_size=28)
+    out = BytesIO()
+    sheet.save(out, "PNG")
+    image = {"name": "Apron, sheet 3.png", "image": b64encode(out.getvalue()).decode("ascii")}
+    key = httpx2.post(f"{address}/api/jobs/2/backgrounds", json=image).json()["id"]
+    points = [{"x": at(e, n)[0], "y": at(e, n)[1], "at": f"{e} E, {n} N"} for e, n in ((0, 0), (100, 0))]
+    httpx2.put(f"{address}/api/backgrounds/{key}", json={"first": points[0], "second": points[1], "fade": "half"})
 
 
 def _in_the_yard(page: Page, address: str) -> None:

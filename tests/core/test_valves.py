@@ -1,34 +1,20 @@
 """Valve wires and pairs: what a solenoid lets through, where a tapering current ends, what two opposite currents leave."""
 
-from dataclasses import replace
-
 import numpy as np
 import pytest
 
-from tests.trouble.grounds import along, wire_of
-from tests.trouble.network import Ground, Net
+from tests.trouble.valve_wires import SOIL, WIRE, ended, walked, wire
 from vessel.core.base.errors import OutOfRange
 from vessel.core.hookup.safe_order import checklist
 from vessel.core.hookup.trace_end import trace_end
 from vessel.core.model.construction import PRESETS
 from vessel.core.model.kit import SAMPLE_KIT
-from vessel.core.model.line import USUAL_SOLENOID, Access, AccessPoint, Line, Solenoid
-from vessel.core.model.line_ends import FarEnd
-from vessel.core.model.readings import StationReading
+from vessel.core.model.line import USUAL_SOLENOID, Line, Solenoid
 from vessel.core.model.setup import Setup
-from vessel.core.model.soil import Soil
 from vessel.core.plan.pair_hookup import pair_depth_shown, pair_reach, pair_signal
 from vessel.core.plan.plan_site import plan_lines
 from vessel.core.signal.circuit.line_circuit import LineCircuit, excite
 from vessel.core.simulate.valves import past_valves
-
-WIRE = PRESETS["valve_wire"].construction
-SOIL = Soil(100.0)
-
-
-def wire(length=120.0, valve=60.0, coil=USUAL_SOLENOID):
-    on_it = () if valve is None else (Access("Valve 4", valve, AccessPoint(), solenoid=coil),)
-    return Line(WIRE, length, 0.3, 0.5, far=FarEnd("open"), accesses=on_it)
 
 
 @pytest.mark.parametrize("freq", [560.0, 4480.0, 35840.0])
@@ -65,58 +51,20 @@ def test_low_frequency_goes_on_past_a_valve_and_high_frequency_ends_there():
         Solenoid(30.0, 50.0)
 
 
-def walked(seed, *, freq, end_ohm=None, coil=None, more=0.0):
-    """Return (soil, setup, stations, length) of a wire of the independent network, walked to its end and read with noise.
-
-    `coil`: (ohm, henry) of a valve there, past which the wire goes on for `more`.
-    """
-    rng = np.random.default_rng([seed, 3])
-    length, depth, rho = float(rng.uniform(30, 150)), float(rng.uniform(0.25, 0.7)), float(10 ** rng.uniform(1.3, 2.8))
-    path = along(length + more, depth)
-    laid = wire_of("valve_wire", "target", path, freq, end=end_ohm, broken=(length,) if coil else ())
-    if coil:
-        laid = replace(laid, broken_ohm=coil[0], broken_henry=coil[1])
-    net = Net(Ground([laid], rho, []), freq)
-    amps, _ = net.direct("target", 0.0)
-    x = np.cumsum(rng.uniform(4, 8, 60))
-    x = x[x < length - 1.5]
-    read = np.array([abs(net.current_on(amps, "target", s)) for s in x]) * 0.05
-    shown = read[:, None] * np.exp(rng.normal(0, 0.03, (len(x), 3)))
-    at = np.maximum(x + rng.normal(0, 0.1, len(x)), 0.1)
-    stations = [StationReading(float(d), tuple(i)) for d, i in zip(at, shown, strict=True) if i.min() > 5e-4]
-    return Soil(rho * float(np.exp(rng.normal(0, 0.5)))), Setup("direct", freq, 0.05), stations, length
-
-
 def test_a_valve_is_found_within_a_metre_and_at_lower_frequency_within_what_is_said():
-    off, inside = [], []
-    for seed in range(30):
-        rng = np.random.default_rng([seed, 9])
-        coil = float(rng.uniform(20, 60)), float(np.exp(rng.uniform(np.log(0.02), np.log(0.1))))
-        for freq in (71680.0, 35840.0):
-            soil, setup, stations, length = walked(seed, freq=freq, coil=coil, more=float(rng.uniform(5, 60)))
-            line = wire(length + 80.0, length + float(rng.normal(0, 3)))
-            found = trace_end(line, soil, setup, stations)
-            if found is not None:
-                inside.append(found.low_m <= length <= found.high_m)
-            if freq > 5e4:
-                off.append(np.inf if found is None else abs(found.at_m - length))
-    assert np.mean(np.array(off) < 1.0) >= 0.9
-    assert np.mean(inside) >= 0.9
+    high = [ended(seed, "valve", 71680.0) for seed in range(30)]
+    low = [ended(seed, "valve", 35840.0) for seed in range(30)]
+    assert np.mean([e.off_m < 1.0 for e in high]) >= 0.9
+    assert np.mean([e.inside for e in (*high, *low) if e.inside is not None]) >= 0.9
 
 
 def test_an_open_end_is_found_from_the_stations_before_it():
-    found = []
-    for seed in range(12):
-        soil, setup, stations, length = walked(seed, freq=8960.0)
-        end = trace_end(wire(length + 40.0, None), soil, setup, stations)
-        found.append(end is not None and end.low_m <= length <= end.high_m and abs(end.at_m - length) < 1.0)
-    assert np.mean(found) >= 0.9
+    found = [ended(seed, "open", 8960.0) for seed in range(12)]
+    assert np.mean([bool(e.inside) and e.off_m < 1.0 for e in found]) >= 0.9
 
 
 def test_no_end_is_named_where_an_earth_takes_the_current_on():
-    earthed = [walked(k, freq=(8960.0, 35840.0)[k % 2], end_ohm=30.0) for k in range(20)]
-    named = [trace_end(wire(n + 40.0, None), s, u, r) for s, u, r, n in earthed]
-    assert sum(found is not None for found in named) <= 1
+    assert sum(np.isfinite(ended(k, "earthed", (8960.0, 35840.0)[k % 2]).off_m) for k in range(20)) <= 1
     soil, setup, stations, length = walked(1, freq=35840.0)
     bare = Line(PRESETS["bare_copper_service"].construction, length, 0.3, 0.5)
     assert trace_end(bare, soil, setup, stations) is None

@@ -28,6 +28,7 @@ PAGES = {
     "/jobs/2/before": ["[data-state]", "[data-check] [role=radio]"],
     "/jobs/2/site": [".plan-map", "[data-visit]"],
     "/jobs/2/site/draw": [".plan-map", "[data-route]", "form [type=submit]"],
+    "/jobs/2/site/background": [".plan-map", "text='Choose a picture'"],
     "/jobs/2/progress": [".plan-map", "[data-progress]"],
     "/jobs/2/lines/9/sonde": ["[data-stop]", "section[data-verdict]", "input[name=distance]", "button[type=submit]"],
     "/jobs/2/lines/7/fault": ["[data-fault]", "[data-said]", "input[name=distance]", "button[type=submit]"],

@@ -12,4 +12,13 @@ OUTDOORS = [
         "/jobs/2/lines/7/fault",
     ),
 ]
-INDOORS = ["/", "/practice", "/jobs/1/record", "/kit", "/rules", "/jobs/1/marking", "/jobs/2/lines/2/plan"]
+INDOORS = [
+    "/",
+    "/practice",
+    "/jobs/1/record",
+    "/kit",
+    "/rules",
+    "/jobs/1/marking",
+    "/jobs/2/lines/2/plan",
+    "/jobs/2/site/background",
+]

@@ -11,6 +11,7 @@ import pytest
 from tests.conftest import sent
 from tests.practice.played import begun
 from vessel.api.practice.lessons import lesson_called
+from vessel.api.practice.provable import provable
 from vessel.core.base.errors import BadInput
 from vessel.core.model.fault_walk import FAULT_STEPS, FaultWalk, FrameReading
 from vessel.core.model.kit import SAMPLE_KIT
@@ -29,7 +30,7 @@ from vessel.core.practice.yard_lesson import WalkStep
 from vessel.core.signal.physics.soil_gradient import gradient
 from vessel.core.signal.spike_volts import spike_volts
 from vessel.formats import lesson_file
-from vessel.words.practice_sentences import remark_text
+from vessel.words.practice_sentences import remark_text, told_random
 
 HZ, GAIN = 8960.0, 30.0
 
@@ -191,6 +192,19 @@ def test_transmitter_and_stake_set_down_elsewhere_are_another_hookup_and_off(cli
     player.play([WalkStep("hook_up", "induction", yard["target"], 35840.0, at_m=6.0)])
     along = sent(client.post(move, json={"what": "transmitter", "east": 12.0, "north": 0.4}))
     assert along["hooked"]["at"] == pytest.approx([12.0, 0.0], abs=0.6)
+
+
+def test_a_random_site_says_what_of_it_cannot_be_proved():
+    easy, hard_to_prove = random_site("easy", 3), random_site("middle", 2)
+    assert provable(easy) == 1.0
+    told = told_random(easy, 1.0)
+    assert [g.kind for g in told.goals] == ["no_wrong_mark", "marked"]
+    assert "cannot be proved" not in told.task
+    share = provable(hard_to_prove)
+    assert share < 0.8
+    told = told_random(hard_to_prove, share)
+    assert [g.kind for g in told.goals] == ["no_wrong_mark"]
+    assert "Not all of it can be proved from here" in told.task
 
 
 def test_the_debrief_says_what_a_mark_would_have_done():

@@ -14,7 +14,7 @@ from vessel.core.practice.yard_lesson import Laid, YardLesson
 from vessel.formats.document import parse, schema_of
 from vessel.formats.job_file import JobDoc, JobFile, LineDoc, NearDoc
 from vessel.formats.kit_doc import ConstructionDoc, KitDoc
-from vessel.formats.plan_doc import AccessDoc, PlanBondDoc, SitePlanDoc, StructureDoc
+from vessel.formats.plan_doc import AccessDoc, AreaDoc, PlanBondDoc, SitePlanDoc, StructureDoc
 
 FORMAT: Final = "vessel-lesson"
 VERSION: Final = 1
@@ -73,6 +73,7 @@ def job_of(lesson: YardLesson, *, technician: str, now: str, units: str = "metri
         access=[AccessDoc(name=a.name, kind=a.kind, at=a.at, bare_metal=a.bare_metal, live=a.live,
                           in_service=a.in_service, earth_ohm=a.earth_ohm) for a in lesson.access],
         structures=[_structure(s) for s in lesson.structures],
+        hard=[AreaDoc(name=a.name, corners=list(a.corners)) for a in lesson.paved],
         dig=list(lesson.dig),
         bonds=bonds,
     )  # fmt: skip

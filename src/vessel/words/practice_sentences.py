@@ -11,6 +11,7 @@ from vessel.core.model.fault_walk import FaultWalk
 from vessel.core.model.setup import Setup
 from vessel.core.practice.coach import Remark
 from vessel.core.practice.debrief import FRAME, Debrief, GoalMet, MarkTruth
+from vessel.core.practice.expert import ENOUGH
 from vessel.core.practice.random_site import Level
 from vessel.core.practice.yard_lesson import Act, Goal, Hint, YardLesson
 from vessel.core.signal.circuit.sources import Output
@@ -58,13 +59,26 @@ _REMARKS = {
 }
 
 
-def told_random(site: YardLesson) -> YardLesson:
-    """Return a random site with its words: name, task and the coach's first sentence."""
+def told_random(site: YardLesson, provable: float) -> YardLesson:
+    """Return a random site with its words: name, task and the coach's first sentence.
+
+    `provable`: share of the target that somebody who knows the work marks right there. Where that is too little, no
+    goal asks for more.
+    """
+    whole = provable >= ENOUGH
+    limit = (
+        ""
+        if whole
+        else f" Not all of it can be proved from here: an expert with this kit marked {percent(provable)} right."
+        if provable > 0
+        else " It cannot be proved from here: an expert with this kit marked none of it."
+    )
     return replace(
         site,
+        goals=site.goals if whole else tuple(g for g in site.goals if g.kind != "marked"),
         name=f"Random site {site.name.rpartition(' ')[2]}",
         point="No hints here: plan it, prove it, mark what is proved.",
-        task=f"Locate {site.target} and mark it. What you cannot prove you report as not located.",
+        task=f"Locate {site.target} and mark it. What you cannot prove you report as not located.{limit}",
         hints=(Hint("started", "Start at the riser. What else comes up beside it?"),),
     )
 

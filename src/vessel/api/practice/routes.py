@@ -7,7 +7,7 @@ import io
 from typing import Annotated
 
 import numpy as np
-from fastapi import APIRouter, Query
+from fastapi import APIRouter, Depends, Query
 from fastapi.responses import Response
 from sqlalchemy import select
 from sqlalchemy.orm import Session
@@ -39,6 +39,7 @@ from vessel.api.practice.present import (
     target_line,
     yard_view,
 )
+from vessel.api.practice.provable import provable
 from vessel.api.practice.views import (
     CrewTable,
     DebriefView,
@@ -77,11 +78,16 @@ def practice(db: Db, technician: Annotated[str, Query(max_length=200)] = "") -> 
     return practice_view(db, technician or signed_by(db))
 
 
-@router.post("/practice", status_code=201)
-def start(form: StartForm, db: Saving) -> Created:
-    """Start an exercise; the id is that of its job."""
+def chosen(form: StartForm) -> tuple[StartForm, YardLesson, int]:
+    """Return the lesson that is asked for, and its seed: before the write lock is taken, for a site takes a while."""
     seed = form.seed if form.seed is not None else int(np.random.default_rng().integers(MOST_SEED))
-    lesson = _lesson(form, seed)
+    return form, _lesson(form, seed), seed
+
+
+@router.post("/practice", status_code=201)
+def start(asked: Annotated[tuple[StartForm, YardLesson, int], Depends(chosen)], db: Saving) -> Created:
+    """Start an exercise; the id is that of its job."""
+    form, lesson, seed = asked
     technician = form.technician or signed_by(db) or "Trainee"
     job = transfer.import_job(db, job_of(lesson, technician=technician, now=now(), units=form.units))
     names = {line.id: line.name for line in db.scalars(select(LineRow).where(LineRow.job_id == job.id))}
@@ -106,7 +112,8 @@ def start(form: StartForm, db: Saving) -> Created:
 
 def _lesson(form: StartForm, seed: int) -> YardLesson:
     if form.level is not None:
-        return told_random(random_site(form.level, seed))
+        site = random_site(form.level, seed)
+        return told_random(site, provable(site))
     if form.file:
         return lesson_file.load(form.file)
     if not form.lesson:

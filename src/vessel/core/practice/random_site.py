@@ -9,7 +9,7 @@ import numpy as np
 
 from vessel.core.model.line_ends import OPEN_END, FarEnd
 from vessel.core.model.network import Bond
-from vessel.core.model.site_plan import Xy
+from vessel.core.model.site_plan import Area, Xy
 from vessel.core.practice.yard_lesson import Goal, Laid, Plant, Visible, YardLesson
 
 Level = Literal["easy", "middle", "hard"]
@@ -94,6 +94,18 @@ def random_site(level: Level, seed: int) -> YardLesson:
         access=_seen(name, route, others),
         plant=plant,
         goals=(Goal("no_wrong_mark"),) if hard.bonded else (Goal("no_wrong_mark"), Goal("marked", 0.8)),
+        paved=_paved(route, chance),
+    )
+
+
+def _paved(route: tuple[Xy, ...], chance: np.random.Generator) -> tuple[Area, ...]:
+    """A footway along the first leg, and the building that the line comes from."""
+    side, near = (1.0 if chance.random() < 0.5 else -1.0), float(chance.uniform(2.0, 4.0))
+    first, last = 4.0, max(route[1][0] - 3.0, 8.0)
+    edge = (round(side * near, 2), round(side * (near + 1.5), 2))
+    return (
+        Area("Footway", ((first, edge[0]), (last, edge[0]), (last, edge[1]), (first, edge[1]))),
+        Area("Building", ((-11.0, -5.0), (-2.5, -5.0), (-2.5, 4.0), (-11.0, 4.0))),
     )
 
 

@@ -13,7 +13,7 @@ from vessel.core.base.errors import BadInput, require_range
 from vessel.core.model.construction import preset
 from vessel.core.model.line_ends import OPEN_END, TYPICAL_FAR_EARTH_OHM, FarEnd, FarEndKind
 from vessel.core.model.network import Bond, Feature, Site, SiteLine
-from vessel.core.model.site_plan import Xy
+from vessel.core.model.site_plan import Area, Xy
 from vessel.core.model.soil import Soil
 from vessel.core.signal.layout.site_checks import check_site
 from vessel.core.signal.layout.vertical_separation import separate
@@ -182,6 +182,7 @@ class YardLesson:
 
     `soil_told`: the soil by the records, where it is another. `clip_ohm`: of the clip on the metal as found [ohm].
     `bonds_told`: whether the records show the bonds. `far_earth_ohm`: what earthing the far end gives [ohm].
+    `paved`: buildings and hard ground, where no stake goes in.
     `receiver_hz`: what the receiver is set to at first [Hz]. `tool`: what is handed out. `good`: a walk that passes;
     `naive`: the one it warns of.
     """
@@ -202,6 +203,7 @@ class YardLesson:
     access: tuple[Visible, ...] = ()
     plant: tuple[Plant, ...] = ()
     dig: tuple[Xy, ...] = ()
+    paved: tuple[Area, ...] = ()
     clip_ohm: float = 0.5
     far_earth_ohm: float = TYPICAL_FAR_EARTH_OHM
     receiver_hz: float | None = None

@@ -25,13 +25,15 @@ export default function PracticePage() {
   const [feet, setFeet] = useRemembered("vessel-yard-feet");
   const [refused, setRefused] = useState<Refusal | null>(null);
   const go = useNavigate();
-  const start = useChange("practice", (body: Schemas["StartForm"]) =>
-    take(api.POST("/api/practice", { body })),
-  );
+  const stop = useRef<AbortController | null>(null);
+  const start = useChange("practice", (body: Schemas["StartForm"]) => {
+    stop.current = new AbortController();
+    return take(api.POST("/api/practice", { body, signal: stop.current.signal }));
+  });
   const begin = (body: Schemas["StartForm"]) =>
     start.mutateAsync({ ...body, technician: who, units: feet ? "imperial" : "metric" }).then(
       ({ id }) => go(`/jobs/${id}/yard`),
-      (e) => setRefused(asRefusal(e)),
+      (e) => setRefused(stop.current?.signal.aborted ? null : asRefusal(e)),
     );
   return (
     <div className="mx-auto w-full max-w-6xl p-3 sm:p-5">
@@ -60,7 +62,14 @@ export default function PracticePage() {
                 {
                   id: "random",
                   label: "Random sites",
-                  show: <Random levels={p.levels} busy={start.isPending} onStart={begin} />,
+                  show: (
+                    <Random
+                      levels={p.levels}
+                      busy={start.isPending}
+                      onStart={begin}
+                      onStop={() => stop.current?.abort()}
+                    />
+                  ),
                 },
                 { id: "history", label: "Ended", note: String(p.ended.length), show: <Ended of={p.ended} /> },
                 { id: "crew", label: "Crew", show: <CrewCard /> },
@@ -153,6 +162,7 @@ function Random(p: {
   levels: Schemas["DifficultyView"][];
   busy: boolean;
   onStart: (body: Schemas["StartForm"]) => void;
+  onStop: () => void;
 }) {
   const [level, setLevel] = useState<Level>("easy");
   const [seed, setSeed] = useState("");
@@ -199,6 +209,12 @@ function Random(p: {
       >
         Start a random site
       </Button>
+      {p.busy ? (
+        <p role="status" className="mt-2 flex flex-wrap items-center gap-3">
+          Laying the site, and trying how much of it can be proved
+          <Button onClick={p.onStop}>Cancel</Button>
+        </p>
+      ) : null}
     </div>
   );
 }

@@ -12,7 +12,8 @@ from starlette.testclient import TestClient
 from vessel.api.app import create_app, open_store
 from vessel.demo.seed import seed
 from vessel.store.database import MIGRATIONS, open_engine, sessions
-from vessel.store.tables import Base, JobRow, KitRow, LineRow
+from vessel.store.table_base import Base
+from vessel.store.tables import JobRow, KitRow, LineRow
 
 
 @pytest.fixture

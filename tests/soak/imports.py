@@ -8,7 +8,7 @@ from sqlalchemy import func, select
 
 from tests.conftest import entered
 from vessel.api.jobs.demo_jobs import DEMO_JOBS, demo_text
-from vessel.store.tables import Base
+from vessel.store.table_base import Base
 
 SLOW_S = 5.0
 _ODD = (

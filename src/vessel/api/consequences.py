@@ -17,7 +17,8 @@ from vessel.core.judge.station.verdict import PROVED, VERDICTS, Verdict
 from vessel.core.text.figures import show_station
 from vessel.formats.loaded_job import LoadedJob, LoadedStation
 from vessel.formats.loaded_sonde import LoadedStop
-from vessel.store.tables import JobRow, LineRow, SetupRow, SondeRunRow, StationRow, StopRow
+from vessel.store.special_tables import SondeRunRow, StopRow
+from vessel.store.tables import JobRow, LineRow, SetupRow, StationRow
 from vessel.words.consequence_sentences import (
     changed_text,
     marks_text,

@@ -13,7 +13,8 @@ from vessel.api.form_reading import Id
 from vessel.api.history.present import entries_of
 from vessel.core.base.errors import Conflict
 from vessel.core.text.units import Units
-from vessel.store.tables import JobRow, JournalRow
+from vessel.store.server_tables import JournalRow
+from vessel.store.tables import JobRow
 from vessel.words.journal_sentences import meanwhile_text
 
 Seen = Annotated[

@@ -23,7 +23,10 @@ from vessel.formats.loaded_walk import LoadedWalk
 from vessel.store.database import as_stored, begin_writing, now
 from vessel.store.journal import sign
 from vessel.store.reading import read_below, read_children
-from vessel.store.tables import Base, FaultWalkRow, JobRow, LineRow, PostRow, SetupRow, SondeRunRow, StationRow, StopRow
+from vessel.store.server_tables import PostRow
+from vessel.store.special_tables import FaultWalkRow, SondeRunRow, StopRow
+from vessel.store.table_base import Base
+from vessel.store.tables import JobRow, LineRow, SetupRow, StationRow
 
 REFUSALS: dict[int | str, dict[str, Any]] = {
     code: {"model": ErrorBody, "description": text}

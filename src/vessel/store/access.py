@@ -15,7 +15,7 @@ from sqlalchemy import Select, select
 from sqlalchemy.orm import Session
 
 from vessel.store.database import as_stored, now
-from vessel.store.tables import CrewPasswordRow, DeviceRow
+from vessel.store.server_tables import CrewPasswordRow, DeviceRow
 from vessel.store.unusable import StoreRefused
 
 LEAST = 8

@@ -13,22 +13,19 @@ from sqlalchemy import event, insert, inspect
 from sqlalchemy.orm import Session, object_session
 
 from vessel.store.database import now
+from vessel.store.server_tables import JournalRow
+from vessel.store.special_tables import FaultWalkRow, FrameReadingRow, SondeRunRow, StopRow
 from vessel.store.tables import (
     BackgroundRow,
     CandidateRow,
     EvidenceRow,
-    FaultWalkRow,
-    FrameReadingRow,
     JobRow,
-    JournalRow,
     KitRow,
     LineRow,
     MarkRow,
     ReadingRow,
     SetupRow,
-    SondeRunRow,
     StationRow,
-    StopRow,
 )
 
 Action = Literal["made", "changed", "struck", "restored", "withdrawn", "imported"]

@@ -10,7 +10,9 @@ from sqlalchemy import Select, inspect, select
 from sqlalchemy.orm import QueryableAttribute, RelationshipProperty, Session, lazyload
 from sqlalchemy.orm.attributes import set_committed_value
 
-from vessel.store.tables import Base, FaultWalkRow, JobRow, LineRow, SetupRow, SondeRunRow, StationRow, StopRow
+from vessel.store.special_tables import FaultWalkRow, SondeRunRow, StopRow
+from vessel.store.table_base import Base
+from vessel.store.tables import JobRow, LineRow, SetupRow, StationRow
 
 _BELOW: dict[type[Base], tuple[QueryableAttribute[Any], ...]] = {
     JobRow: (JobRow.lines,),

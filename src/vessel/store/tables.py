@@ -2,49 +2,12 @@
 
 from __future__ import annotations
 
-from typing import Any
+from sqlalchemy import JSON, ForeignKey, Index, LargeBinary, text
+from sqlalchemy.orm import Mapped, mapped_column, relationship
 
-from sqlalchemy import (
-    JSON,
-    Boolean,
-    Double,
-    ForeignKey,
-    Index,
-    Integer,
-    LargeBinary,
-    MetaData,
-    String,
-    text,
-)
-from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
-
-from vessel.core.model.entry_fields import (
-    CANDIDATE_FIELDS,
-    READING_FIELDS,
-    STATION_FIELDS,
-    EntryField,
-)
-from vessel.core.model.special_fields import (
-    FRAME_FIELDS,
-    STOP_FIELDS,
-)
-
-Json = dict[str, Any]
-
-
-class Base(DeclarativeBase):
-    """Base of all tables, with named constraints so that migrations can address them."""
-
-    metadata = MetaData(
-        naming_convention={
-            "ix": "ix_%(table_name)s_%(column_0_N_name)s",
-            "fk": "fk_%(table_name)s_%(column_0_name)s_%(referred_table_name)s",
-            "pk": "pk_%(table_name)s",
-        }
-    )
-    type_annotation_map = dict.fromkeys(
-        (Json, list[Json], list[float], list[str], list[list[float]], list[list[float | None]]), JSON
-    )
+from vessel.core.model.entry_fields import CANDIDATE_FIELDS, READING_FIELDS, STATION_FIELDS
+from vessel.store.special_tables import FaultWalkRow, SondeRunRow, StopRow
+from vessel.store.table_base import Base, Json, TakenOnSite, with_columns
 
 
 class KitRow(Base):
@@ -140,17 +103,6 @@ class SetupRow(Base):
     stations: Mapped[list[StationRow]] = relationship(back_populates="setup", order_by="StationRow.distance_m")
 
 
-class TakenOnSite:
-    """What every entry taken on site has: a note, who and when, and who struck it out, when and why."""
-
-    note: Mapped[str]
-    technician: Mapped[str]
-    taken_at: Mapped[str]
-    deleted_at: Mapped[str | None]
-    struck_by: Mapped[str | None]
-    struck_why: Mapped[str | None]
-
-
 class ReadingRow(TakenOnSite, Base):
     """A reading of the transmitter; the columns of `READING_FIELDS` are added below."""
 
@@ -221,75 +173,6 @@ class BackgroundRow(TakenOnSite, Base):
     typed: Mapped[Json]
 
 
-class SondeRunRow(Base):
-    """One run of a sonde through a line; a change of sonde or entry is a new row, so the history stays."""
-
-    __tablename__ = "sonde_runs"
-    id: Mapped[int] = mapped_column(primary_key=True)
-    line_id: Mapped[int] = mapped_column(ForeignKey("lines.id"), index=True)
-    freq_hz: Mapped[float]
-    start_m: Mapped[float]
-    way: Mapped[str]
-    check_m: Mapped[float | None]
-    check_signal: Mapped[float | None]
-    fall: Mapped[float | None]
-    steps_done: Mapped[list[str]]
-    typed: Mapped[Json]
-    technician: Mapped[str]
-    created_at: Mapped[str]
-    line: Mapped[LineRow] = relationship(back_populates="sonde_runs")
-    stops: Mapped[list[StopRow]] = relationship(back_populates="run", order_by="StopRow.distance_m")
-
-
-class StopRow(TakenOnSite, Base):
-    """What was read at one stop of a sonde run, as typed; the columns of `STOP_FIELDS` are added below."""
-
-    __tablename__ = "sonde_stops"
-    __table_args__ = (
-        Index("uq_sonde_stops_place", "run_id", "distance_m", unique=True, sqlite_where=text("deleted_at IS NULL")),
-    )
-    id: Mapped[int] = mapped_column(primary_key=True)
-    run_id: Mapped[int] = mapped_column(ForeignKey("sonde_runs.id"), index=True)
-    distance_m: Mapped[float]
-    typed: Mapped[Json]
-    run: Mapped[SondeRunRow] = relationship(back_populates="stops")
-    marks: Mapped[list[MarkRow]] = relationship(back_populates="stop", order_by="MarkRow.id", lazy="selectin")
-
-
-class FaultWalkRow(Base):
-    """One walk with the frame along a line; a walk made anew is a new row, so the history stays."""
-
-    __tablename__ = "fault_walks"
-    id: Mapped[int] = mapped_column(primary_key=True)
-    line_id: Mapped[int] = mapped_column(ForeignKey("lines.id"), index=True)
-    freq_hz: Mapped[float]
-    start_m: Mapped[float]
-    volts: Mapped[float | None]
-    amps: Mapped[float | None]
-    frame_m: Mapped[float]
-    stake_along_m: Mapped[float]
-    stake_away_m: Mapped[float]
-    reference: Mapped[float | None]
-    steps_done: Mapped[list[str]]
-    typed: Mapped[Json]
-    technician: Mapped[str]
-    created_at: Mapped[str]
-    line: Mapped[LineRow] = relationship(back_populates="fault_walks")
-    readings: Mapped[list[FrameReadingRow]] = relationship(back_populates="walk", order_by="FrameReadingRow.distance_m")
-    marks: Mapped[list[MarkRow]] = relationship(back_populates="walk", order_by="MarkRow.id")
-
-
-class FrameReadingRow(TakenOnSite, Base):
-    """What the frame showed at a place, as typed; the columns of `FRAME_FIELDS` are added below."""
-
-    __tablename__ = "frame_readings"
-    id: Mapped[int] = mapped_column(primary_key=True)
-    walk_id: Mapped[int] = mapped_column(ForeignKey("fault_walks.id"), index=True)
-    distance_m: Mapped[float]
-    typed: Mapped[Json]
-    walk: Mapped[FaultWalkRow] = relationship(back_populates="readings")
-
-
 class MarkRow(Base):
     """A mark on the ground, at a station, at a stop of a sonde run, or at a ground fault.
 
@@ -337,109 +220,6 @@ class MarkRow(Base):
         return self.walk.line
 
 
-class JournalRow(Base):
-    """One change of one entry, never altered: who, when, on which device, what, old and new values by column, why.
-
-    `kind` and `entry_id` say of which row; `what` names it where it came with a job file.
-    """
-
-    __tablename__ = "journal"
-    id: Mapped[int] = mapped_column(primary_key=True)
-    at: Mapped[str]
-    who: Mapped[str]
-    device: Mapped[str]
-    job_id: Mapped[int | None] = mapped_column(index=True)
-    kind: Mapped[str]
-    entry_id: Mapped[int | None]
-    what: Mapped[str]
-    action: Mapped[str]
-    changes: Mapped[Json]
-    why: Mapped[str]
-
-
-class PostRow(Base):
-    """What a device named an entry it sent: the same name again is the same entry sent again."""
-
-    __tablename__ = "posts"
-    key: Mapped[str] = mapped_column(primary_key=True)
-    at: Mapped[str] = mapped_column(index=True)
-
-
-class ExerciseRow(Base):
-    """An exercise in the practice yard: the lesson it is of, and the job of whoever practises.
-
-    `ground`: the lesson as plain data, hidden until the debrief and kept out of the journal. `names`: by id of a line
-    of the job, which line of the ground it is. `state`: what is on and what was done; `events`: what was done when.
-    """
-
-    __tablename__ = "exercises"
-    __table_args__ = (Index("uq_exercises_job", "job_id", unique=True),)
-    id: Mapped[int] = mapped_column(primary_key=True)
-    job_id: Mapped[int] = mapped_column(ForeignKey("jobs.id"))
-    lesson: Mapped[str]
-    name: Mapped[str]
-    level: Mapped[str]
-    seed: Mapped[int]
-    technician: Mapped[str]
-    ground: Mapped[Json]
-    names: Mapped[Json]
-    state: Mapped[Json]
-    events: Mapped[list[Json]]
-    started_at: Mapped[str]
-    ended_at: Mapped[str | None]
-    passed: Mapped[bool | None]
-    score: Mapped[int | None]
-    strikes: Mapped[int | None]
-    job: Mapped[JobRow] = relationship()
-
-
-class CrewPasswordRow(Base):
-    """The crew's password as a hash; one row, or none."""
-
-    __tablename__ = "crew_password"
-    id: Mapped[int] = mapped_column(primary_key=True)
-    hash: Mapped[str]
-    set_at: Mapped[str]
-
-
-class DeviceRow(Base):
-    """A device that signed in, by the hash of its token; `ended_at`: it was signed out."""
-
-    __tablename__ = "devices"
-    __table_args__ = (Index("uq_devices_token", "token_hash", unique=True),)
-    id: Mapped[int] = mapped_column(primary_key=True)
-    token_hash: Mapped[str]
-    name: Mapped[str]
-    signed_in_at: Mapped[str]
-    ended_at: Mapped[str | None]
-
-
-_TYPES: dict[str, tuple[Any, Any]] = {
-    "number": (Double(), None),
-    "numbers": (JSON(), list),
-    "pairs": (JSON(), list),
-    "beside": (JSON(), list),
-    "tick": (Boolean(), False),
-}
-"""SQL type and default of each shape that is not a choice."""
-
-
-def _column(f: EntryField) -> Any:
-    if f.shape == "choice":
-        kind: Any = Integer() if isinstance(f.nothing, int) else String()
-        return mapped_column(kind, nullable=False, default=f.nothing)
-    kind, default = _TYPES[f.shape]
-    return mapped_column(kind, nullable=f.shape == "number" and not f.required, default=default)
-
-
-_TABLES = (
-    (StationRow, STATION_FIELDS),
-    (ReadingRow, READING_FIELDS),
-    (CandidateRow, CANDIDATE_FIELDS),
-    (StopRow, STOP_FIELDS),
-    (FrameReadingRow, FRAME_FIELDS),
-)
-for _row, _fields in _TABLES:
-    for _field in _fields:
-        if not hasattr(_row, _field.column):
-            setattr(_row, _field.column, _column(_field))
+with_columns(StationRow, STATION_FIELDS)
+with_columns(ReadingRow, READING_FIELDS)
+with_columns(CandidateRow, CANDIDATE_FIELDS)

@@ -10,7 +10,7 @@ from vessel.api.requests import REFUSALS, Db, Saving
 from vessel.core.base.errors import NotFound
 from vessel.store.access import device_of, devices
 from vessel.store.database import now
-from vessel.store.tables import DeviceRow
+from vessel.store.server_tables import DeviceRow
 
 router = APIRouter(prefix="/api/devices", tags=["access"], responses=REFUSALS)
 

@@ -26,7 +26,8 @@ from vessel.formats.loaded_job import LoadedLine
 from vessel.formats.loaded_walk import LoadedWalk
 from vessel.store.database import now
 from vessel.store.journal import entered_by
-from vessel.store.tables import FaultWalkRow, FrameReadingRow, JobRow, MarkRow
+from vessel.store.special_tables import FaultWalkRow, FrameReadingRow
+from vessel.store.tables import JobRow, MarkRow
 from vessel.words.fault_sentences import FAULT_LABEL
 
 router = APIRouter(prefix="/api", tags=["faults"], responses=REFUSALS)

@@ -12,7 +12,9 @@ from vessel.api.history.views import ChangeView, HistoryEntry, HistoryView, Kind
 from vessel.core.text.figures import show_station
 from vessel.core.text.units import Units
 from vessel.store.journal import KEPT, Action
-from vessel.store.tables import Base, JobRow, JournalRow
+from vessel.store.server_tables import JournalRow
+from vessel.store.table_base import Base
+from vessel.store.tables import JobRow
 from vessel.words.journal_sentences import changed_value, column_label, done_text, entry_name
 
 _TABLES: dict[str, type[Base]] = {t.__tablename__: t for t in KEPT}

@@ -16,7 +16,8 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session, sessionmaker
 
 from vessel.api.requests import REFUSALS, Db, get
-from vessel.store.tables import JobRow, JournalRow
+from vessel.store.server_tables import JournalRow
+from vessel.store.tables import JobRow
 
 router = APIRouter(prefix="/api/jobs/{job_id}/changes", tags=["history"], responses=REFUSALS)
 _EVERY_S = 0.5

@@ -11,7 +11,9 @@ from sqlalchemy.orm import Session
 
 from vessel.api.jobs.views import JobListed, JobsView, SketchedLine
 from vessel.formats.marking_doc import marking_of
-from vessel.store.tables import ExerciseRow, JobRow, LineRow, MarkRow, SetupRow, SondeRunRow, StationRow, StopRow
+from vessel.store.server_tables import ExerciseRow
+from vessel.store.special_tables import SondeRunRow, StopRow
+from vessel.store.tables import JobRow, LineRow, MarkRow, SetupRow, StationRow
 
 Standing = Literal["all", "unmarked", "marked", "overdue"]
 _SEARCHED = (JobRow.name, JobRow.dig, JobRow.address, JobRow.notice, JobRow.client, JobRow.technician, JobRow.due_at)

@@ -30,7 +30,8 @@ from vessel.formats.before_doc import ambients_of, before_doc
 from vessel.formats.loaded_job import LoadedJob
 from vessel.store.database import now
 from vessel.store.journal import because
-from vessel.store.tables import ExerciseRow, JobRow, KitRow
+from vessel.store.server_tables import ExerciseRow
+from vessel.store.tables import JobRow, KitRow
 
 router = APIRouter(prefix="/api/jobs", tags=["jobs"], responses=REFUSALS)
 

@@ -17,22 +17,19 @@ from vessel.formats.loaded_job import checked
 from vessel.formats.special_docs import FaultWalkDoc, SondeRunDoc
 from vessel.store.database import now
 from vessel.store.journal import imported_now, sign
+from vessel.store.server_tables import JournalRow
+from vessel.store.special_tables import FaultWalkRow, FrameReadingRow, SondeRunRow, StopRow
 from vessel.store.tables import (
     BackgroundRow,
     CandidateRow,
     EvidenceRow,
-    FaultWalkRow,
-    FrameReadingRow,
     JobRow,
-    JournalRow,
     KitRow,
     LineRow,
     MarkRow,
     ReadingRow,
     SetupRow,
-    SondeRunRow,
     StationRow,
-    StopRow,
 )
 
 

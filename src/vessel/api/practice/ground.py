@@ -28,7 +28,8 @@ from vessel.formats.lesson_file import lesson_of
 from vessel.formats.loaded_job import LoadedJob, LoadedLine, LoadedSetup
 from vessel.formats.loaded_sonde import LoadedStop
 from vessel.store.database import now
-from vessel.store.tables import ExerciseRow, JobRow, MarkRow, SetupRow
+from vessel.store.server_tables import ExerciseRow
+from vessel.store.tables import JobRow, MarkRow, SetupRow
 
 _KEPT = 24
 _STEP_M = 1.0

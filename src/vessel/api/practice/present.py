@@ -43,7 +43,7 @@ from vessel.core.text.figures import show_hz, show_length
 from vessel.core.text.units import Units
 from vessel.formats.loaded_job import LoadedJob, LoadedLine, LoadedSetup
 from vessel.formats.loaded_walk import LoadedWalk
-from vessel.store.tables import ExerciseRow
+from vessel.store.server_tables import ExerciseRow
 from vessel.words.practice_sentences import (
     ACT_LABEL,
     LEVEL_LABEL,

@@ -13,7 +13,6 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from vessel.api.hookup.beginning import begin_setup
-from vessel.api.job_answers import judgement_of
 from vessel.api.jobs import transfer
 from vessel.api.practice.forms import (
     ActForm,
@@ -40,6 +39,7 @@ from vessel.api.practice.present import (
     yard_view,
 )
 from vessel.api.practice.provable import provable
+from vessel.api.practice.remarks import said_of
 from vessel.api.practice.views import (
     CrewTable,
     DebriefView,
@@ -49,24 +49,23 @@ from vessel.api.practice.views import (
     RemarkView,
     YardView,
 )
-from vessel.api.requests import REFUSALS, Created, Db, Saving, load_job, load_station, load_stop, load_walk, stored
-from vessel.api.special_answers import stop_judgement
+from vessel.api.requests import REFUSALS, Created, Db, Saving, load_job, stored
 from vessel.core.base.errors import BadInput, Conflict
 from vessel.core.model.fault_walk import FRAME_M
-from vessel.core.practice.coach import Remark, hint, on_frame, on_log, on_mark, on_stop, on_switching
+from vessel.core.practice.coach import Remark, hint, on_switching
 from vessel.core.practice.frame_held import frame_faces
 from vessel.core.practice.passive_field import PASSIVE_HZ
 from vessel.core.practice.random_site import MOST_SEED, random_site
 from vessel.core.practice.receiver_held import faces
 from vessel.core.practice.yard_lesson import YardLesson
 from vessel.formats import lesson_file
-from vessel.formats.adapters import frame_reading_of
 from vessel.formats.lesson_file import OPEN_SEA, data_of, job_of
 from vessel.formats.loaded_job import LoadedJob
 from vessel.store.database import now
 from vessel.store.journal import signed_by
-from vessel.store.tables import ExerciseRow, LineRow
-from vessel.words.practice_sentences import remark_text, told_random
+from vessel.store.server_tables import ExerciseRow
+from vessel.store.tables import LineRow
+from vessel.words.practice_sentences import told_random
 
 router = APIRouter(prefix="/api", tags=["practice"], responses=REFUSALS)
 _STARTS_ON_CELLS = ("=", "+", "-", "@")
@@ -279,43 +278,7 @@ def receiver(job_id: int, form: ReceiverForm, db: Db) -> list[FaceView]:
 @router.post("/jobs/{job_id}/yard/remark")
 def remark(job_id: int, form: RemarkForm, db: Db) -> RemarkView:
     """Return what the coach says of what was just done."""
-    exercise = exercise_of(db, job_id)
-    if form.stop_id is not None:
-        stop = load_stop(db, form.stop_id)
-        verdict = stop_judgement(stop).verdict
-        said = hint(exercise.lesson, "log", verdict) or on_stop(stop.reading, verdict)
-        return RemarkView(text=remark_text(said, stop.run.job.units))
-    if form.walk_id is not None:
-        walk = load_walk(db, form.walk_id)
-        taken = [frame_reading_of(r) for r in sorted(walk.live_readings, key=lambda r: int(r.id))[-2:]]
-        said = None if not taken else on_frame(taken[-1], taken[0] if len(taken) > 1 else None)
-        return RemarkView(text=remark_text(said or hint(exercise.lesson, "log"), walk.job.units))
-    if form.station_id is None:
-        return RemarkView(text=remark_text(hint(exercise.lesson, "read"), "metric"))
-    station = load_station(db, form.station_id)
-    verdict = judgement_of(station).verdict
-    line, setup, row = station.setup.line, station.setup, station.row
-    sends_hz = exercise.freq_hz or setup.row.freq_hz
-    if form.freq_hz is not None and form.freq_hz != sends_hz:
-        said = Remark("other_frequency")
-    elif form.after == "mark":
-        said = on_mark(verdict) or hint(exercise.lesson, "mark", verdict)
-    else:
-        drawn = line.drawn_as
-        at = (row.place or {}).get("at")
-        where = (float(at[0]), float(at[1])) if at else (0.0, 0.0)
-        coil_m = setup.setup.coil_m(np.array([row.distance_m]))
-        hook = drawn.places(coil_m)[0] if drawn is not None else (0.0, 0.0)
-        said = hint(exercise.lesson, "log", verdict) or on_log(
-            setup.setup,
-            (float(hook[0]), float(hook[1])),
-            at=where,
-            bends=() if drawn is None else drawn.corners[1:-1],
-            has_depth=row.depth_m is not None,
-            lifted=row.depth_lifted_m is not None,
-            verdict=verdict,
-        )
-    return RemarkView(text=remark_text(said, station.setup.job.units))
+    return RemarkView(text=said_of(db, exercise_of(db, job_id), form))
 
 
 @router.post("/jobs/{job_id}/yard/finish")

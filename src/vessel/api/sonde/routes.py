@@ -26,7 +26,8 @@ from vessel.formats.loaded_job import LoadedLine
 from vessel.formats.loaded_sonde import LoadedRun, LoadedStop
 from vessel.store.database import now
 from vessel.store.journal import entered_by
-from vessel.store.tables import JobRow, MarkRow, SondeRunRow, StopRow
+from vessel.store.special_tables import SondeRunRow, StopRow
+from vessel.store.tables import JobRow, MarkRow
 
 SAME_STOP_M = 0.05
 router = APIRouter(prefix="/api", tags=["sonde"], responses=REFUSALS)

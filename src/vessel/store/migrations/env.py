@@ -2,7 +2,7 @@
 
 from alembic import context
 
-from vessel.store.tables import Base
+from vessel.store.table_base import Base
 
 context.configure(
     connection=context.config.attributes["connection"], target_metadata=Base.metadata, render_as_batch=True

@@ -179,7 +179,7 @@ def test_a_run_travels_with_the_job_file_and_the_command_line_judges_it(client, 
     file.write_text(text)
     told = judge_command(type("Args", (), {"job": str(file)}))
     assert told["sonde_runs"][0]["stops"][0]["verdict"] == "mark"
-    assert json.loads(text)["version"] == "1.8"
+    assert json.loads(text)["version"] == "1.9"
 
 
 def test_iron_round_the_pipe_is_reckoned_and_never_a_plain_mark(client, drain):

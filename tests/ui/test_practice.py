@@ -202,3 +202,15 @@ def test_a_stake_is_dragged_and_the_transmitter_moved_by_keys(yard):
         page.keyboard.press("ArrowRight")
     page.keyboard.press("Enter")
     expect(page.get_by_role("alert").filter(has_text="There is no access point")).to_be_visible()
+
+
+def test_a_random_site_shows_its_paving_and_can_be_heard_by_peak_and_null_together(yard):
+    page, address = yard
+    page.goto(f"{address}/practice")
+    page.get_by_role("tab", name="Random sites").click()
+    page.get_by_label("Seed").fill("3")
+    page.get_by_role("button", name="Start a random site").click()
+    expect(page.get_by_role("region", name="Task")).to_contain_text("Random site 3")
+    assert page.locator(".plan-map svg polygon").count() >= 2
+    page.get_by_role("radio", name="both").click()
+    expect(page.locator("[data-null]")).to_contain_text("null")

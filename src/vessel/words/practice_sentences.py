@@ -83,6 +83,11 @@ def told_random(site: YardLesson, provable: float) -> YardLesson:
     )
 
 
+def old_paint_text(utility: str) -> str:
+    """Return what paint of an earlier job says."""
+    return f"Old paint of an earlier job: {utility.lower()}"
+
+
 def remark_text(remark: Remark | None, units: Units) -> str:
     """Return what the coach says, empty for nothing."""
     if remark is None:

@@ -5366,6 +5366,18 @@ export interface components {
             text: string;
         };
         /**
+         * OldPaintView
+         * @description Paint of an earlier job on the ground (east, north [m]).
+         */
+        OldPaintView: {
+            /** Text */
+            text: string;
+            /** Hex */
+            hex: string;
+            /** Route */
+            route: number[][];
+        };
+        /**
          * OptionView
          * @description One setup of the plan.
          */
@@ -7869,6 +7881,8 @@ export interface components {
             frequencies: components["schemas"]["FrequencyChoice"][];
             /** Hits */
             hits: number[][];
+            /** Old Paint */
+            old_paint: components["schemas"]["OldPaintView"][];
             /** Sends Hz */
             sends_hz: number | null;
             /** Receiver Hz */

@@ -24,6 +24,7 @@ from vessel.api.practice.views import (
     HookedUp,
     LessonListed,
     MarkedView,
+    OldPaintView,
     PracticeView,
     RodView,
     TruthView,
@@ -53,6 +54,7 @@ from vessel.words.practice_sentences import (
     headline_text,
     hooked_text,
     mark_text,
+    old_paint_text,
     output_text,
     painted_happened,
     reached_text,
@@ -159,6 +161,14 @@ def yard_view(db: Session, job: LoadedJob, exercise: Exercise, said: Remark | No
         frequencies=[
             FrequencyChoice(freq_hz=PASSIVE_HZ, label=PASSIVE_LABEL),
             *(FrequencyChoice(freq_hz=f.freq_hz, label=show_hz(f.freq_hz)) for f in job.stock_kit.frequencies),
+        ],
+        old_paint=[
+            OldPaintView(
+                text=old_paint_text(job.marking.utility(x.utility).label),
+                hex=job.marking.utility(x.utility).hex,
+                route=[[*at] for at in x.route],
+            )
+            for x in lesson.old_paint
         ],
         hits=[[h.at[0], h.at[1]] for h in job.pre_start.passive.hits if h.at is not None],
         sends_hz=None if setup is None else exercise.freq_hz or setup.row.freq_hz,

@@ -130,6 +130,14 @@ class WalkInYard(BaseModel):
     steps_open: int
 
 
+class OldPaintView(BaseModel):
+    """Paint of an earlier job on the ground (east, north [m])."""
+
+    text: str
+    hex: str
+    route: list[list[float]]
+
+
 class YardView(BaseModel):
     """An exercise: what is seen, what is on, what can be done. Nothing of what lies in the ground.
 
@@ -158,6 +166,7 @@ class YardView(BaseModel):
     acts: list[ActView]
     frequencies: list[FrequencyChoice]
     hits: list[list[float]]
+    old_paint: list[OldPaintView]
     sends_hz: float | None
     receiver_hz: float
     start: list[float]

@@ -10,7 +10,7 @@ import numpy as np
 from vessel.core.model.line_ends import OPEN_END, FarEnd
 from vessel.core.model.network import Bond
 from vessel.core.model.site_plan import Area, Xy
-from vessel.core.practice.yard_lesson import Goal, Laid, Plant, Visible, YardLesson
+from vessel.core.practice.yard_lesson import Goal, Laid, OldPaint, Plant, Visible, YardLesson
 
 Level = Literal["easy", "middle", "hard"]
 LEVELS: tuple[Level, ...] = ("easy", "middle", "hard")
@@ -95,7 +95,18 @@ def random_site(level: Level, seed: int) -> YardLesson:
         plant=plant,
         goals=(Goal("no_wrong_mark"),) if hard.bonded else (Goal("no_wrong_mark"), Goal("marked", 0.8)),
         paved=_paved(route, chance),
+        old_paint=_old_paint(utility, route, hard, chance),
     )
+
+
+def _old_paint(
+    utility: str, route: tuple[Xy, ...], hard: _Hardness, chance: np.random.Generator
+) -> tuple[OldPaint, ...]:
+    """Paint that an earlier job left over part of the first leg, as wrong as the records; on one site of two."""
+    if chance.random() < 0.5:
+        return ()
+    off, end = float(chance.normal(0, hard.wrong_m)), route[1][0]
+    return (OldPaint(utility, ((round(0.3 * end, 2), round(off, 2)), (round(0.7 * end, 2), round(off, 2)))),)
 
 
 def _paved(route: tuple[Xy, ...], chance: np.random.Generator) -> tuple[Area, ...]:

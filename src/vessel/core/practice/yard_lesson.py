@@ -108,6 +108,14 @@ class Visible:
 
 
 @dataclass(frozen=True)
+class OldPaint:
+    """Paint of an earlier job on the ground, for a line of that `utility`: it may be right or wrong."""
+
+    utility: str
+    route: tuple[Xy, ...]
+
+
+@dataclass(frozen=True)
 class Plant:
     """Something that hums at `at` [m]: noise within about `reach_m` [m] is up to `times` the kit's.
 
@@ -182,7 +190,7 @@ class YardLesson:
 
     `soil_told`: the soil by the records, where it is another. `clip_ohm`: of the clip on the metal as found [ohm].
     `bonds_told`: whether the records show the bonds. `far_earth_ohm`: what earthing the far end gives [ohm].
-    `paved`: buildings and hard ground, where no stake goes in.
+    `paved`: buildings and hard ground, where no stake goes in. `old_paint`: of an earlier job.
     `receiver_hz`: what the receiver is set to at first [Hz]. `tool`: what is handed out. `good`: a walk that passes;
     `naive`: the one it warns of.
     """
@@ -204,6 +212,7 @@ class YardLesson:
     plant: tuple[Plant, ...] = ()
     dig: tuple[Xy, ...] = ()
     paved: tuple[Area, ...] = ()
+    old_paint: tuple[OldPaint, ...] = ()
     clip_ohm: float = 0.5
     far_earth_ohm: float = TYPICAL_FAR_EARTH_OHM
     receiver_hz: float | None = None

@@ -23,6 +23,11 @@ export interface ReceiverSettings {
   sonde: boolean;
 }
 
+const SAYS = {
+  peak: "Peak: loudest over the line",
+  null: "Null: falls away over the line",
+  both: "Peak solid, null broken: they part beside another line",
+};
 const GAIN_STEP = 3;
 const NICE = 0.7;
 const MOST_GAIN = 100;
@@ -41,7 +46,8 @@ export function ReceiverFace(p: {
   onSettings: (s: ReceiverSettings) => void;
 }) {
   const { face, settings } = p;
-  const [listening, setListening] = useState<"peak" | "null">("peak");
+  const [listens, setListens] = useState<keyof typeof SAYS>("peak");
+  const listening = listens === "null" ? "null" : "peak";
   const [loud, setLoud] = useState(false);
   const level = face ? (listening === "peak" ? face.level : face.null_level) : null;
   useTone(loud, level, listening);
@@ -54,12 +60,13 @@ export function ReceiverFace(p: {
       <div className="flex flex-wrap items-stretch gap-x-3 gap-y-2 sm:flex-nowrap">
         <div className="relative h-16 min-w-0 grow basis-full overflow-hidden rounded-md border border-edge bg-paper sm:h-24 sm:basis-0">
           <Trail trail={p.trail} listening={listening} />
+          {listens === "both" ? (
+            <div className="absolute inset-0">
+              <Trail trail={p.trail} listening="null" />
+            </div>
+          ) : null}
           <p className="absolute top-1 left-2 text-sm font-semibold text-quiet">
-            {settings.sonde
-              ? "Sonde: a peak over the head, a null on each side"
-              : listening === "peak"
-                ? "Peak: loudest over the line"
-                : "Null: falls away over the line"}
+            {settings.sonde ? "Sonde: a peak over the head, a null on each side" : SAYS[listens]}
           </p>
           {p.lost ? (
             <p className="absolute bottom-1 left-2 font-semibold text-hold">
@@ -71,6 +78,9 @@ export function ReceiverFace(p: {
           <p className="text-5xl leading-none font-bold tabular-nums">{shown}</p>
           <p className="text-sm text-quiet">
             {level !== null && level > 1 ? "turn the gain down" : "of 100"}
+            {listens === "both" && face ? (
+              <span data-null>, null {face.null_level > 1 ? "over" : Math.round(100 * face.null_level)}</span>
+            ) : null}
           </p>
           <p className="flex h-7 items-center justify-center gap-1 font-bold" data-side={face?.side ?? ""}>
             {face?.side === "left" ? <ArrowLeft aria-hidden className="size-5" /> : null}
@@ -108,9 +118,9 @@ export function ReceiverFace(p: {
         </label>
         <Choice
           label="Listen for"
-          value={listening}
-          among={["peak", "null"]}
-          onChoose={(v) => setListening(v as "peak" | "null")}
+          value={listens}
+          among={["peak", "null", "both"]}
+          onChoose={(v) => setListens(v as keyof typeof SAYS)}
         />
         {p.hasSonde ? (
           <Choice

@@ -7,6 +7,7 @@ import { formatter } from "../../api/units";
 import {
   HeldReceiver,
   HitPins,
+  OldPaint,
   PaintPins,
   pair,
   TransmitterLead,
@@ -98,7 +99,12 @@ function Running({ yard, job }: { yard: Schemas["YardView"]; job: Job }) {
                 format={formatter(job.units)}
                 onTap={walk.walkTo}
                 zoomTo={toSee(site, began.current)}
-                ground={hooked ? <TransmitterLead hooked={hooked} /> : null}
+                ground={
+                  <>
+                    <OldPaint paint={yard.old_paint} />
+                    {hooked ? <TransmitterLead hooked={hooked} /> : null}
+                  </>
+                }
                 above={
                   <>
                     <PaintPins marks={paint} />
@@ -147,6 +153,11 @@ function Running({ yard, job }: { yard: Schemas["YardView"]; job: Job }) {
           <section className="card max-lg:order-1 lg:p-3" aria-label="Task">
             <h2 className="leading-tight">{yard.name}</h2>
             <p className="leading-snug">{yard.task}</p>
+            {yard.old_paint.map((x) => (
+              <p key={x.text} className="text-sm text-quiet">
+                {x.text}. It is worn: prove it before you trust it.
+              </p>
+            ))}
             <Link className="inline-flex min-h-11 items-center underline lg:hidden" to={`/jobs/${job.id}`}>
               The job and its lines
             </Link>

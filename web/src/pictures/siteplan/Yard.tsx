@@ -130,6 +130,22 @@ function TransmitterFace({ on }: { on: boolean }) {
   );
 }
 
+/** Paint that an earlier job left on the ground, worn. */
+export function OldPaint({ paint }: { paint: Schemas["OldPaintView"][] }) {
+  return paint.map((x) => (
+    <Way
+      key={`${x.text} ${x.route.join()}`}
+      corners={x.route.map(pair)}
+      stroke={x.hex}
+      strokeWidth={5}
+      strokeDasharray="14 11"
+      opacity={0.55}
+    >
+      <title>{x.text}</title>
+    </Way>
+  ));
+}
+
 /** Paint on the ground, station by station. */
 export function PaintPins({ marks }: { marks: { key: string; at: Corner; text: string }[] }) {
   return marks.map((m) => (

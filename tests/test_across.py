@@ -77,7 +77,7 @@ def test_what_straight_lines_do_not_explain_is_said():
     r = StationReading(12.0, profile=tuple((float(x), 50.0 + 40.0 * (k % 2)) for k, x in enumerate(OFFSETS)))
     found = fit_across(r, noise_t=2e-11, receiver=SAMPLE_KIT.receiver)
     assert not found.explained
-    assert across_text(found, "metric").startswith("No one or two straight lines explain")
+    assert across_text(found, "metric").startswith("Neither one nor two straight lines explain")
     assert "do not mark from it" in across_step(found)
     assert fit_across(StationReading(12.0), noise_t=2e-11, receiver=SAMPLE_KIT.receiver) is None
 

@@ -211,6 +211,6 @@ def test_a_random_site_shows_its_paving_and_can_be_heard_by_peak_and_null_togeth
     page.get_by_label("Seed").fill("3")
     page.get_by_role("button", name="Start a random site").click()
     expect(page.get_by_role("region", name="Task")).to_contain_text("Random site 3")
-    assert page.locator(".plan-map svg polygon").count() >= 2
+    expect(page.locator(".plan-map svg polygon")).to_have_count(2)  # the footway and the building
     page.get_by_role("radio", name="both").click()
     expect(page.locator("[data-null]")).to_contain_text("null")

@@ -47,7 +47,8 @@ _REMARKS = {
     "no_lift": "Lift the receiver and read depth again: it must grow by the lift.",
     "against_the_judge": "You marked against the verdict. The debrief will show what came of it.",
     "earths_on": "An earth may still be on: to the frame it is a fault. Lift every earth first.",
-    "changed_while_on": "You moved leads with the transmitter on: its volts were on the metal in your hands. Switch it off first.",
+    "changed_while_on": "You moved leads with the transmitter on: its volts were on metal in your hands. "
+    "Switch it off first.",
     "moved": "That is another hookup: go through the safe order again, then switch on.",
     "line_mode": "You read depth in line mode. Set sonde mode: a sonde's depth follows another law.",
     "no_nulls": "Find the null on each side of the peak: they prove that this is the head, and how deep it is.",

@@ -5,7 +5,7 @@ import re
 import pytest
 from playwright.sync_api import expect
 
-from tests.ui.conftest import PHONE
+from tests.ui.conftest import PHONE, settled
 
 pytestmark = pytest.mark.ui
 LINE = "/jobs/1/lines/1"
@@ -61,6 +61,7 @@ def test_a_station_is_tapped_in_with_one_thumb(browser, demo_address):
     page = browser.new_page(viewport=PHONE, has_touch=True)
     page.set_default_timeout(40_000)
     page.goto(f"{demo_address}/jobs/1/lines/1/trace")
+    settled(page)  # what still came in would move the button from under the thumb
     page.get_by_role("button", name="Tap pad").tap()
     pad = page.get_by_role("group", name="Tap pad")
     for key in ("Tap 1", "Tap 3", "Tap the decimal point", "Tap 9", "Take the last one back", "Tap 8"):

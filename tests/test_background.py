@@ -76,7 +76,7 @@ def test_a_picture_is_placed_replaced_removed_and_put_back(client, job):
     client.post(f"/api/backgrounds/{first}/restore")
     assert under(client, job)["corners"] == placed["corners"]
     history = sent(client.get(f"/api/jobs/{job}/history", params={"kind": "backgrounds"}))["entries"]
-    assert any(e["text"] == "Struck out: background of Yard.jpg" or "Yard.jpg" in e["text"] for e in history)
+    assert any(e["action"] == "struck" and "Yard.jpg" in e["text"] for e in history)
 
 
 def test_a_point_may_be_named_by_its_access_point(client, job):

@@ -22,6 +22,7 @@ from vessel.core.model.sonde import SondeStop
 from vessel.core.practice.coach import on_frame, on_stop
 from vessel.core.practice.debrief import Attempt, Painted, debrief
 from vessel.core.practice.energised import put_on
+from vessel.core.practice.expert import asking_what_can_be_proved
 from vessel.core.practice.frame_held import Spiked, frame_faces, put_walk
 from vessel.core.practice.random_site import LEVELS, random_site
 from vessel.core.practice.receiver_held import Held, faces
@@ -197,12 +198,12 @@ def test_transmitter_and_stake_set_down_elsewhere_are_another_hookup_and_off(cli
 def test_a_random_site_says_what_of_it_cannot_be_proved():
     easy, hard_to_prove = random_site("easy", 3), random_site("middle", 2)
     assert provable(easy) == 1.0
-    told = told_random(easy, 1.0)
+    told = told_random(asking_what_can_be_proved(easy, 1.0), 1.0)
     assert [g.kind for g in told.goals] == ["no_wrong_mark", "marked"]
     assert "cannot be proved" not in told.task
     share = provable(hard_to_prove)
     assert share < 0.8
-    told = told_random(hard_to_prove, share)
+    told = told_random(asking_what_can_be_proved(hard_to_prove, share), share)
     assert [g.kind for g in told.goals] == ["no_wrong_mark"]
     assert "Not all of it can be proved from here" in told.task
 

@@ -63,20 +63,17 @@ _REMARKS = {
 def told_random(site: YardLesson, provable: float) -> YardLesson:
     """Return a random site with its words: name, task and the coach's first sentence.
 
-    `provable`: share of the target that somebody who knows the work marks right there. Where that is too little, no
-    goal asks for more.
+    `provable`: share of the target that somebody who knows the work marks right there.
     """
-    whole = provable >= ENOUGH
     limit = (
         ""
-        if whole
+        if provable >= ENOUGH
         else f" Not all of it can be proved from here: an expert with this kit marked {percent(provable)} right."
         if provable > 0
         else " It cannot be proved from here: an expert with this kit marked none of it."
     )
     return replace(
         site,
-        goals=site.goals if whole else tuple(g for g in site.goals if g.kind != "marked"),
         name=f"Random site {site.name.rpartition(' ')[2]}",
         point="No hints here: plan it, prove it, mark what is proved.",
         task=f"Locate {site.target} and mark it. What you cannot prove you report as not located.{limit}",

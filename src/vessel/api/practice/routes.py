@@ -53,6 +53,7 @@ from vessel.api.requests import REFUSALS, Created, Db, Saving, load_job, stored
 from vessel.core.base.errors import BadInput, Conflict
 from vessel.core.model.fault_walk import FRAME_M
 from vessel.core.practice.coach import Remark, hint, on_switching
+from vessel.core.practice.expert import asking_what_can_be_proved
 from vessel.core.practice.frame_held import frame_faces
 from vessel.core.practice.passive_field import PASSIVE_HZ
 from vessel.core.practice.random_site import MOST_SEED, random_site
@@ -112,7 +113,8 @@ def start(asked: Annotated[tuple[StartForm, YardLesson, int], Depends(chosen)], 
 def _lesson(form: StartForm, seed: int) -> YardLesson:
     if form.level is not None:
         site = random_site(form.level, seed)
-        return told_random(site, provable(site))
+        share = provable(site)
+        return told_random(asking_what_can_be_proved(site, share), share)
     if form.file:
         return lesson_file.load(form.file)
     if not form.lesson:

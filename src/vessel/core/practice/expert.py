@@ -82,6 +82,21 @@ def proved_by_expert(lesson: YardLesson, line: Line, soil: Soil, kit: Kit) -> fl
     return debrief(alone, attempt, tolerance_m=USUAL_TOLERANCE_M).goals[0].value
 
 
+def asking_what_can_be_proved(lesson: YardLesson, provable: float) -> YardLesson:
+    """Return a lesson that asks for no more than can be proved.
+
+    Args:
+        lesson: The lesson.
+        provable: Share of its target that somebody who knows the work marks right.
+
+    Returns:
+        The same, without the goal of marking the target where that is less than `ENOUGH`.
+    """
+    if provable >= ENOUGH:
+        return lesson
+    return replace(lesson, goals=tuple(g for g in lesson.goals if g.kind != "marked"))
+
+
 def _places(route: Drawn) -> list[_Place]:
     """Stations along every leg, clear of its ends."""
     found = []

@@ -26,7 +26,7 @@ export interface ReceiverSettings {
 const SAYS = {
   peak: "Peak: loudest over the line",
   null: "Null: falls away over the line",
-  both: "Peak solid, null broken: they part beside another line",
+  both: "Peak solid, null broken",
 };
 const GAIN_STEP = 3;
 const NICE = 0.7;

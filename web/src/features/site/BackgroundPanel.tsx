@@ -24,6 +24,8 @@ export function BackgroundPanel({ site, state }: Props) {
   const picture = site.background;
   return (
     <div className="grid content-start gap-3">
+      {/* what to tap next comes first, also on a phone */}
+      {picture ? <TwoPoints {...{ site, state }} /> : null}
       <section className="card lg:p-3" aria-label="Background">
         <h2>Background</h2>
         {picture ? (
@@ -49,7 +51,6 @@ export function BackgroundPanel({ site, state }: Props) {
         {state.add.isPending ? <p role="status">Reading the picture</p> : null}
         {state.add.error ? <Refused text={asRefusal(state.add.error).text} /> : null}
       </section>
-      {picture ? <TwoPoints {...{ site, state }} /> : null}
       <p className="flex gap-2 text-sm">
         <TriangleAlert aria-hidden className="mt-0.5 size-5 shrink-0 text-care" />A plan can be wrong and a
         photo is distorted. Vessel reads nothing from the picture. Never mark from it.
@@ -113,7 +114,9 @@ function TwoPoints({ site, state }: { site: Schemas["SiteView"]; state: Backgrou
         {now === undefined
           ? placed
             ? "Placed. Tap a point again to correct it."
-            : "All four are in. Place the picture."
+            : state.next
+              ? "Tap what is still missing."
+              : "Both points are in. Place the picture."
           : target === pxOf(now)
             ? `Tap point ${now} in the picture${now === 2 ? ", far from point 1" : ""}.`
             : `Type where point ${now} is, or tap it on the plan.`}

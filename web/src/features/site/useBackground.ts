@@ -117,6 +117,7 @@ export function useBackground(job: Job, picture: Picture | null) {
     points,
     target,
     setTarget,
+    next: missing(points),
     add,
     fade,
     onPicture: (at: Point) => target && tapped(target, at),

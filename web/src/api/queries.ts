@@ -150,13 +150,26 @@ export const useRemedies = (setup_id: number) =>
 
 export const traceKey = (setup_id: number | null) => ["setup", setup_id, "trace"] as const;
 
+const trace = (setup_id: number) =>
+  take(api.GET("/api/setups/{setup_id}/trace", { params: { path: { setup_id } } }));
+
 export const useTrace = (setup_id: number | null) =>
   useQuery({
     queryKey: traceKey(setup_id),
     enabled: setup_id !== null,
-    queryFn: () =>
-      take(api.GET("/api/setups/{setup_id}/trace", { params: { path: { setup_id: setup_id ?? 0 } } })),
+    queryFn: () => trace(setup_id ?? 0),
   });
+
+/** The trace after an entry; where it is so long that it is judged on demand, `onStored` hears how long it is first. */
+export async function judgedTrace(
+  entered: Promise<Schemas["TraceView"] | Schemas["StationStored"]>,
+  onStored: (stations: number) => void = () => {},
+): Promise<Schemas["TraceView"]> {
+  const answer = await entered;
+  if (typeof answer.stations !== "number") return answer as Schemas["TraceView"];
+  onStored(answer.stations);
+  return trace(answer.setup_id);
+}
 
 export const useStation = (station_id: number | null) =>
   useQuery({

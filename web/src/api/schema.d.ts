@@ -6846,6 +6846,16 @@ export interface components {
             };
         };
         /**
+         * StationStored
+         * @description A station is stored on a trace so long that it is judged when it is asked for; `stations`: how many it has.
+         */
+        StationStored: {
+            /** Setup Id */
+            setup_id: number;
+            /** Stations */
+            stations: number;
+        };
+        /**
          * StationView
          * @description A station with its verdict, as a list of thousands can show it.
          */
@@ -13555,6 +13565,15 @@ export interface operations {
                     "application/json": components["schemas"]["TraceView"];
                 };
             };
+            /** @description Stored; more than 400 stations are judged when asked for */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StationStored"];
+                };
+            };
             /** @description Refused */
             400: {
                 headers: {
@@ -13938,6 +13957,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TraceView"];
+                };
+            };
+            /** @description Stored; more than 400 stations are judged when asked for */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StationStored"];
                 };
             };
             /** @description Refused */

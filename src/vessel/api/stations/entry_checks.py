@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from sqlalchemy import Select, func, select
+from sqlalchemy.orm import Session
+
 from vessel.api.on_the_line import refuse_far_beyond
 from vessel.core.base.errors import Conflict
 from vessel.core.judge.across.cross_section import fit_across
@@ -18,28 +21,35 @@ _LOOKED_BACK = 40  # stations
 SAME_STATION_M = 0.05
 
 
+def live_but(setup: LoadedSetup, row: StationRow) -> Select[StationRow]:
+    """Return the statement that selects the stations of a hookup that were not struck out, but for one."""
+    live = select(StationRow).where(StationRow.setup_id == setup.row.id, StationRow.deleted_at.is_(None))
+    return live if row.id is None else live.where(StationRow.id != row.id)
+
+
 def check_station(setup: LoadedSetup, row: StationRow) -> None:
     """Refuse readings that cannot be, or that tell no place across the line."""
     kit = setup.job.kit
     fit_across(station_of(row), noise_t=kit.frequency(setup.setup.freq_hz).noise_t, receiver=kit.receiver)
 
 
-def ask_about_slips(setup: LoadedSetup, row: StationRow) -> None:
+def ask_about_slips(db: Session, setup: LoadedSetup, row: StationRow) -> None:
     """Raise what one would ask about a station's readings, beside those taken before it."""
-    before = sorted((s.row for s in setup.stations if s.row is not row), key=lambda s: s.id)
+    before = live_but(setup, row).order_by(StationRow.id.desc()).limit(_LOOKED_BACK)
     if row.id is not None:
-        before = [s for s in before if s.id < row.id]
-    asked = slip(station_of(row), [station_of(s) for s in before[-_LOOKED_BACK:]])
+        before = before.where(StationRow.id < row.id)
+    asked = slip(station_of(row), [station_of(s) for s in reversed(db.scalars(before).all())])
     if asked is not None:
         raise asked
 
 
-def refuse_twice(setup: LoadedSetup, row: StationRow) -> None:
+def refuse_twice(db: Session, setup: LoadedSetup, row: StationRow) -> None:
     """Refuse a station far beyond the line, or where there is one already."""
     refuse_far_beyond(setup.line, row.distance_m)
-    for other in (s.row for s in setup.stations):
-        if other.id != row.id and abs(other.distance_m - row.distance_m) < SAME_STATION_M:
-            raise same_station(other.distance_m, setup.job.units)
+    there = live_but(setup, row).where(func.abs(StationRow.distance_m - row.distance_m) < SAME_STATION_M)
+    other = db.scalars(there.limit(1)).first()
+    if other is not None:
+        raise same_station(other.distance_m, setup.job.units)
 
 
 def same_station(at_m: float, units: Units) -> Conflict:

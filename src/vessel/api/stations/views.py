@@ -156,6 +156,13 @@ class TracedEnd(BaseModel):
     high_m: float
 
 
+class StationStored(BaseModel):
+    """A station is stored on a trace so long that it is judged when it is asked for; `stations`: how many it has."""
+
+    setup_id: int
+    stations: int
+
+
 class TraceView(BaseModel):
     """The trace under one hookup. `fields`: what its stations are asked for.
 

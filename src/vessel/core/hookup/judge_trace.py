@@ -112,7 +112,7 @@ def judge_stations(
         One judgement for each reading in its order, what the stations teach, and the rivals weighed.
     """
     free = undoing(soil, setup.freq_hz, kit.receiver)
-    shown, readings = readings, [free.reading(r) for r in readings]
+    shown, readings = readings, free.readings(readings)
     rivals = weighed(
         line,
         soil,
@@ -123,7 +123,7 @@ def judge_stations(
         readings,
         tolerance_m=tolerance_m,
         evidence=evidence,
-        depth_known=[0.0 if r.depth_m is None else float(free.spread(np.array(r.depth_m))) for r in shown],
+        depth_known=np.nan_to_num(free.spread(np.array([r.depth_m or np.nan for r in shown]))).tolist(),
     )
     if not readings:
         return Judged((), None, rivals)
@@ -201,32 +201,24 @@ def _batch(
     at_m = np.array([r.distance_m for r in readings])
     low, high = state.band.along(at_m)
     air = air_shares(line, soil, kit, setup, at_m.tolist())
-    contexts = [
-        StationContext(
-            tx_freq_hz=setup.freq_hz,
-            rx_freq_hz=rx_freq_hz,
-            noise_t=frequency.noise_t,
-            receiver=kit.receiver,
-            reads_depth=frequency.reads_depth,
-            depth_range_m=(line.depth_min_m, line.depth_max_m),
-            end_m=float(end_m),
-            loop_gap=state.loop_gap,
-            forecast_a=(float(a), float(b)),
-            air_share=share,
-            turn_m=float(turn_m),
-            crossing_m=float(crossing_m),
-        )
-        for end_m, a, b, share, turn_m, crossing_m in zip(
-            end_distance(line, setup.coil_m(at_m), at_m),
-            low,
-            high,
-            air,
-            nearest_m(turns_m(line), at_m),
-            nearest_m(crossed_m(line), at_m),
-            strict=True,
-        )
-    ]
-    return Batch.of(readings, contexts, rules=rules_of(kit.bounds))
+    context = StationContext(
+        tx_freq_hz=setup.freq_hz,
+        rx_freq_hz=rx_freq_hz,
+        noise_t=frequency.noise_t,
+        receiver=kit.receiver,
+        reads_depth=frequency.reads_depth,
+        depth_range_m=(line.depth_min_m, line.depth_max_m),
+        end_m=float("nan"),
+        loop_gap=state.loop_gap,
+    )
+    return replace(
+        Batch.of(readings, [context] * len(readings), rules=rules_of(kit.bounds)),
+        end_m=end_distance(line, setup.coil_m(at_m), at_m),
+        forecast_a=(low, high),
+        air_share=np.array(air, dtype=float),
+        turn_m=nearest_m(turns_m(line), at_m),
+        crossing_m=nearest_m(crossed_m(line), at_m),
+    )
 
 
 def _each_after_a_proved_one(batch: Batch, at_m: Floats) -> Batch:
@@ -263,7 +255,7 @@ def events_along(
         Events by distance.
     """
     free = undoing(soil, setup.freq_hz, kit.receiver)
-    readings = [free.reading(r) for r in readings]
+    readings = free.readings(readings)
     at_m = np.array([r.distance_m for r in readings])
     off = _PLACE_DOUBT * np.abs(at_m - setup.position_m)
     here, near, far = (state.likely.along(at_m + d)[0] for d in (0.0, -off, off))

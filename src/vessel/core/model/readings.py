@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from functools import cached_property
 from math import fsum, sqrt
 from statistics import median
-from typing import Literal
+from typing import Any, Literal
 
 from vessel.core.base.errors import BadInput, require_range
 from vessel.core.model.entry_fields import READING_FIELDS, STATION_FIELDS
@@ -145,7 +145,20 @@ class StationReading:
         heard = [n.signal for n in self.neighbours if n.signal is not None]
         return max(heard) / self.signal if heard and self.signal else None
 
-    @property
+    def corrected(self, **values: Any) -> StationReading:
+        """Return the same with some values corrected; they have to be within range, and are not checked again.
+
+        Args:
+            **values: New values by field.
+
+        Returns:
+            The reading.
+        """
+        found = object.__new__(StationReading)
+        found.__dict__.update({f: self.__dict__[f] for f in StationReading.__dataclass_fields__} | values)
+        return found
+
+    @cached_property
     def current_off(self) -> float:
         """Standard deviation of the mean of the repeated currents, against their median; 0 where it does not tell."""
         count, middle = len(self.currents_a), self.current_a

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { Link } from "react-router";
 import { api, asRefusal, type Job, type Schemas, type Station, take } from "../../api/client";
-import { traceKey, useChange, useStation } from "../../api/queries";
+import { judgedTrace, traceKey, useChange, useStation } from "../../api/queries";
 import { offsetText } from "../../api/units";
 import type { Corner } from "../../pictures/siteplan/planView";
 import { VerdictBadge } from "../../pictures/Verdict";
@@ -45,7 +45,7 @@ export function LogCard(p: {
   const log = useChange(
     "station",
     (body: Schemas["PlacedStationForm"]) =>
-      take(api.POST("/api/setups/{setup_id}/stations", { ...path, body })),
+      judgedTrace(take(api.POST("/api/setups/{setup_id}/stations", { ...path, body }))),
     { shown: traceKey(setup_id) },
   );
   const match = useChange("setup", (rx_freq: string) =>

@@ -1,5 +1,6 @@
+import { useState } from "react";
 import { api, type Schemas, type Station, type Trace, take } from "../../api/client";
-import { traceKey, useChange } from "../../api/queries";
+import { judgedTrace, traceKey, useChange } from "../../api/queries";
 import { useDoubtful } from "../../ui/EntryForm";
 import { useEntryForm } from "../../ui/useEntryForm";
 import { emptyForm, formOf, fromNested, type StationFormState } from "./stationForm";
@@ -18,14 +19,24 @@ export function useStationEntry(t: Trace, station: Station | null, onSaved: (id:
     upgrade: fromNested,
   });
   const doubtful = useDoubtful(form);
+  /** How many stations are judged now, the entry being stored already. */
+  const [judging, setJudging] = useState(0);
   const save = useChange(
     "station",
     (body: Schemas["PlacedStationForm"]) =>
-      station
-        ? take(api.PUT("/api/stations/{station_id}", { params: { path: { station_id: station.id } }, body }))
-        : take(
-            api.POST("/api/setups/{setup_id}/stations", { params: { path: { setup_id: t.setup_id } }, body }),
-          ),
+      judgedTrace(
+        station
+          ? take(
+              api.PUT("/api/stations/{station_id}", { params: { path: { station_id: station.id } }, body }),
+            )
+          : take(
+              api.POST("/api/setups/{setup_id}/stations", {
+                params: { path: { setup_id: t.setup_id } },
+                body,
+              }),
+            ),
+        setJudging,
+      ).finally(() => setJudging(0)),
     { shown: traceKey(t.setup_id) },
   );
   const send = (insist: boolean) => async (typed: StationFormState) => {
@@ -35,5 +46,5 @@ export function useStationEntry(t: Trace, station: Station | null, onSaved: (id:
     form.begin(fresh(next.next_distance, String(typed.lift_height)));
     onSaved(station?.id ?? next.stations.find((s) => !known.has(s.id))?.id ?? 0);
   };
-  return { form, fresh, send, doubtful, saving: save.isPending };
+  return { form, fresh, send, doubtful, saving: save.isPending, judging };
 }

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -10,8 +9,8 @@ from scipy.special import ndtr
 
 from vessel.core.base.arrays import Floats, Index, Mask
 from vessel.core.judge.rivals.explanations import Rivals
+from vessel.core.judge.rivals.used_stations import UsedStations
 from vessel.core.model.kit import Receiver
-from vessel.core.model.readings import StationReading
 from vessel.core.signal.physics.magnetic_field import depth_spread
 from vessel.core.signal.receiver.instrument import signal_at
 
@@ -24,19 +23,6 @@ ALONG_M = 15.0
 _DEPTH_MODEL = 0.018  # what a depth is off by however quiet it is, as a logarithm
 _PULL_DOUBT = 0.25  # how well what pulls a depth is known, against the pull
 _FROM_LIFT, _USUAL_PULL_M, _HAND_M = 0.7, 0.05, 0.04  # the hand that lifts errs as well
-
-
-def column(used: Sequence[StationReading], of: Callable[[StationReading], float | None]) -> Floats:
-    """Return one value of every station.
-
-    Args:
-        used: s stations.
-        of: What to take of each.
-
-    Returns:
-        Values, shape (s,); NaN where there is none.
-    """
-    return np.array([np.nan if (value := of(r)) is None else value for r in used], dtype=np.float64)
 
 
 @dataclass(frozen=True, eq=False)
@@ -86,7 +72,7 @@ def at_stations(rivals: Rivals, at_m: Floats, depth_m: Floats) -> AtStations:
         What is shown at the depth of the line that makes the display show the depth it does.
     """
     a = rivals.shown
-    x = np.clip(np.searchsorted(rivals.at_m, at_m) - 1, 0, len(rivals.at_m) - 2)
+    x = rivals.before(at_m)
     part = np.clip((at_m - rivals.at_m[x]) / (rivals.at_m[x + 1] - rivals.at_m[x]), 0.0, 1.0)
     shown = rivals.log_depth[..., x] * (1 - part) + rivals.log_depth[..., x + 1] * part  # (h, K, s)
     wanted = np.log(depth_m)
@@ -127,7 +113,7 @@ class Noise:
         return Noise(self.depth_m[columns], self.lifted_m[columns])
 
 
-def noise_in(used: Sequence[StationReading], noise_t: float, receiver: Receiver) -> Noise:
+def noise_in(used: UsedStations, noise_t: float, receiver: Receiver) -> Noise:
     """Return what the noise does to depths.
 
     Args:
@@ -138,12 +124,12 @@ def noise_in(used: Sequence[StationReading], noise_t: float, receiver: Receiver)
     Returns:
         Standard deviations.
     """
-    depth, amps = column(used, lambda r: r.depth_m), column(used, lambda r: r.current_a)
+    depth, amps = used.depth_m, used.current_a
     low, apart = receiver.low_m, receiver.separation_m
     share = noise_t / signal_at(amps, depth_m=depth, low_m=low)
     # the depth is read as often as the current is
-    again = np.sqrt([max(len(r.currents_a), 1) for r in used])
-    up = depth + np.nan_to_num(column(used, lambda r: r.lift_height_m))
+    again = np.sqrt(used.repeats)
+    up = depth + np.nan_to_num(used.lift_height_m)
     lifted = depth_spread(up, share * (up + low) / (depth + low), low_m=low, separation_m=apart)
     return Noise(depth_spread(depth, share, low_m=low, separation_m=apart) / again, np.asarray(lifted))
 
@@ -156,20 +142,7 @@ class Lies:
     spread: Floats
 
 
-def lift_error(used: Sequence[StationReading]) -> Floats:
-    """Return how much more than its height a lift added.
-
-    Args:
-        used: s stations with depth and current.
-
-    Returns:
-        Error against the height of the lift, shape (s,); NaN without a lift.
-    """
-    lift_m = column(used, lambda r: r.lift_height_m if r.depth_lifted_m is not None else None)
-    return (column(used, lambda r: r.depth_lifted_m) - column(used, lambda r: r.depth_m) - lift_m) / lift_m
-
-
-def pull_doubt(used: Sequence[StationReading], there: AtStations) -> Floats:
+def pull_doubt(used: UsedStations, there: AtStations) -> Floats:
     """Return how well what pulls a depth is known where nothing was fitted.
 
     Args:
@@ -179,10 +152,10 @@ def pull_doubt(used: Sequence[StationReading], there: AtStations) -> Floats:
     Returns:
         Standard deviation as a logarithm, shape (h, s).
     """
-    return np.asarray(_PULL_DOUBT * np.abs(np.log(there.true_depth_m / column(used, lambda r: r.depth_m))))
+    return np.asarray(_PULL_DOUBT * np.abs(np.log(there.true_depth_m / used.depth_m)))
 
 
-def lies_at(used: Sequence[StationReading], there: AtStations, noise: Noise, pull: Floats) -> Lies:
+def lies_at(used: UsedStations, there: AtStations, noise: Noise, pull: Floats) -> Lies:
     """What the depth read means under each explanation, and how well it tells the depth there.
 
     What pulls a lift beyond what an explanation has makes its depth wrong by about as much, one way or the other: a
@@ -198,8 +171,7 @@ def lies_at(used: Sequence[StationReading], there: AtStations, noise: Noise, pul
     Returns:
         Depth and spread.
     """
-    lift_m = column(used, lambda r: r.lift_height_m)
-    left = np.nan_to_num(np.clip(lift_error(used) - there.lift, -1.0, 1.0) * lift_m)
+    left = np.nan_to_num(np.clip(used.lift_error - there.lift, -1.0, 1.0) * used.lift_height_m)
     pull2 = _USUAL_PULL_M**2
     weight = _FROM_LIFT * pull2 / (pull2 + _HAND_M**2 + noise.depth_m**2 + noise.lifted_m**2)
     depth = np.maximum(there.true_depth_m, 0.02)
@@ -219,7 +191,7 @@ class Unexplained:
     lift_along: Floats
 
 
-def unexplained(used: Sequence[StationReading], there: AtStations, chance: Floats) -> Unexplained:
+def unexplained(used: UsedStations, there: AtStations, chance: Floats) -> Unexplained:
     """Return what the explanations leave unexplained of lift and null.
 
     Args:
@@ -230,11 +202,9 @@ def unexplained(used: Sequence[StationReading], there: AtStations, chance: Float
     Returns:
         Mean of what each leaves; NaN where it was not read.
     """
-    gap = column(used, lambda r: r.peak_null_m)
-    at_m = column(used, lambda r: r.distance_m)
-    left = lift_error(used) - there.lift
-    along = _means_near(at_m, left)
-    return Unexplained(chance @ np.abs(left), chance @ np.abs(gap - there.gap_m), chance @ np.abs(along))
+    left = used.lift_error - there.lift
+    along = _means_near(used.distance_m, left)
+    return Unexplained(chance @ np.abs(left), chance @ np.abs(used.peak_null_m - there.gap_m), chance @ np.abs(along))
 
 
 def _means_near(at_m: Floats, left: Floats) -> Floats:

@@ -43,6 +43,17 @@ class Conductors:
         side[list(which)] = -1.0
         return replace(self, offset_m=self.offset_m * side)
 
+    def at_places(self, which: Index) -> Conductors:
+        """Return the same at some of the places.
+
+        Args:
+            which: Their indices, shape (p,).
+
+        Returns:
+            The conductors.
+        """
+        return replace(self, amps=self.amps[:, which], offset_m=self.offset_m[:, which])
+
     def followed_by(self, amps: Complex | Floats, offset_m: Floats, ratio: float = 1.0) -> Conductors:
         """Return these with one more conductor.
 
@@ -133,6 +144,29 @@ class Rivals:
     depths_m: Floats
     shown: Apparent
     together: Together
+
+    def before(self, at_m: Floats) -> Index:
+        """Return the last place before each distance, or the first of all.
+
+        Args:
+            at_m: Distances along the line, shape (s,) [m].
+
+        Returns:
+            Indices of places that another follows, shape (s,).
+        """
+        return np.clip(np.searchsorted(self.at_m, at_m) - 1, 0, len(self.at_m) - 2)
+
+    def beside(self, at_m: Floats) -> Index:
+        """Return the places between which distances lie.
+
+        Args:
+            at_m: Distances along the line, shape (s,) [m].
+
+        Returns:
+            Indices of places, each once and in order.
+        """
+        first = self.before(at_m)
+        return np.unique(np.concatenate([first, first + 1]))
 
     def only(self, which: Mask) -> Rivals:
         """Return some of the explanations.

@@ -13,11 +13,11 @@ from dataclasses import dataclass
 import numpy as np
 
 from vessel.core.base.arrays import Floats
-from vessel.core.judge.rivals.at_stations import AtStations, Noise, column, lift_error
+from vessel.core.judge.rivals.at_stations import AtStations, Noise
 from vessel.core.judge.rivals.explanations import Explanation, Rivals
 from vessel.core.judge.rivals.filaments import fields
+from vessel.core.judge.rivals.used_stations import UsedStations
 from vessel.core.model.kit import Receiver
-from vessel.core.model.readings import StationReading
 
 _SMOOTH_SPREAD, _SMOOTH_M = 0.05, 25.0  # what a model is off by together over a stretch
 _LIFT_SPREAD, _NULL_SPREAD_M = 0.06, 0.045
@@ -73,7 +73,7 @@ def _heavy(z: Floats) -> Floats:
 
 
 def of_stations(
-    used: Sequence[StationReading],
+    used: UsedStations,
     there: AtStations,
     log_amps: Floats,
     doubt: CurrentDoubt,
@@ -98,9 +98,7 @@ def of_stations(
     return np.asarray(total + _of_looks(used, there))
 
 
-def shape_residuals(
-    used: Sequence[StationReading], there: AtStations, noise: Noise, depth_range_m: tuple[float, float]
-) -> Floats:
+def shape_residuals(used: UsedStations, there: AtStations, noise: Noise, depth_range_m: tuple[float, float]) -> Floats:
     """Return how far depth, lift and null are off what each explanation has, against their doubt.
 
     Args:
@@ -115,10 +113,10 @@ def shape_residuals(
     low, high = (np.log(d) for d in depth_range_m)
     true = np.log(there.true_depth_m)
     beyond = np.maximum(np.maximum(low - true, true - high), 0.0) / _BEYOND
-    restless = np.hypot(noise.depth_m, noise.lifted_m) / column(used, lambda r: r.lift_height_m)
+    restless = np.hypot(noise.depth_m, noise.lifted_m) / used.lift_height_m
     lift_spread = np.sqrt(_LIFT_SPREAD**2 + restless**2 + (0.3 * there.lift) ** 2)
-    lift = (lift_error(used) - there.lift) / lift_spread
-    null = (column(used, lambda r: r.peak_null_m) - there.gap_m) / np.hypot(_NULL_SPREAD_M, 0.3 * there.gap_m)
+    lift = (used.lift_error - there.lift) / lift_spread
+    null = (used.peak_null_m - there.gap_m) / np.hypot(_NULL_SPREAD_M, 0.3 * there.gap_m)
     return np.asarray(np.nan_to_num(np.concatenate([beyond, lift, null], axis=1)))
 
 
@@ -145,9 +143,9 @@ def _of_currents(there: AtStations, log_amps: Floats, doubt: CurrentDoubt) -> Fl
     return np.asarray(-0.5 * quadratic)
 
 
-def _of_looks(used: Sequence[StationReading], there: AtStations) -> Floats:
+def _of_looks(used: UsedStations, there: AtStations) -> Floats:
     """A look aside: what was found there against what should have been."""
-    read = column(used, lambda r: r.best_neighbour_a) / column(used, lambda r: r.current_a)
+    read = used.neighbour_a / used.current_a
     expected = there.beside
     shows = expected > _SHOWS
     with np.errstate(divide="ignore", invalid="ignore"):
@@ -158,7 +156,7 @@ def _of_looks(used: Sequence[StationReading], there: AtStations) -> Floats:
     return np.asarray(np.maximum(np.nan_to_num(of_it).sum(1), _MISSED_MOST))
 
 
-def of_profiles(rivals: Rivals, used: Sequence[StationReading], there: AtStations, receiver: Receiver) -> Floats:
+def of_profiles(rivals: Rivals, used: UsedStations, there: AtStations, receiver: Receiver) -> Floats:
     """Return what readings across the line say of each explanation: their shape against that of its conductors.
 
     Args:
@@ -180,7 +178,7 @@ def of_profiles(rivals: Rivals, used: Sequence[StationReading], there: AtStation
 
 
 def profile_residuals(
-    rivals: Rivals, used: Sequence[StationReading], there: AtStations, receiver: Receiver, side: float
+    rivals: Rivals, used: UsedStations, there: AtStations, receiver: Receiver, side: float
 ) -> Iterator[Floats]:
     """Yield how far readings across are off each explanation's, against their doubt, station by station.
 
@@ -195,11 +193,8 @@ def profile_residuals(
         Standard deviations at the places of one station, shape (h, k).
     """
     c = rivals.together
-    for s, r in enumerate(used):
-        if not any(signal > 0 for _, signal in r.profile):
-            continue
-        x, read = (np.array(each) for each in zip(*r.profile, strict=True))
-        n = int(np.abs(rivals.at_m - r.distance_m).argmin())
+    for s, (x, read) in used.profiles.items():
+        n = int(np.abs(rivals.at_m - used.distance_m[s]).argmin())
         down = c.down_m(there.true_depth_m[:, s])
         shape = read / read.max()
         places = there.offset_m[:, s, None] + side * x

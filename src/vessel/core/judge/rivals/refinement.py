@@ -14,7 +14,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from vessel.core.base.arrays import Floats, Index, Mask
-from vessel.core.judge.rivals.at_stations import AtStations, Noise, at_stations, column
+from vessel.core.judge.rivals.at_stations import AtStations, Noise, at_stations
 from vessel.core.judge.rivals.explanations import Conductors, Explanation, Rivals, worked_out
 from vessel.core.judge.rivals.likelihood import (
     CurrentDoubt,
@@ -22,8 +22,8 @@ from vessel.core.judge.rivals.likelihood import (
     profile_residuals,
     shape_residuals,
 )
+from vessel.core.judge.rivals.used_stations import UsedStations
 from vessel.core.model.kit import Receiver
-from vessel.core.model.readings import StationReading
 
 _EACH, _MOST = 2, 16  # how many of a case are fitted, and of all
 _WITHIN = 25.0  # how far behind the best, as a logarithm
@@ -93,7 +93,7 @@ class Refined:
 class Read:
     """What explanations are fitted to: s stations, the logarithm of their current against the drive, and doubts."""
 
-    used: Sequence[StationReading]
+    used: UsedStations
     log_amps: Floats
     doubt: CurrentDoubt
     noise: Noise
@@ -109,9 +109,9 @@ class Read:
         Returns:
             The same, the others left out.
         """
-        used = [r for r, kept in zip(self.used, which.tolist(), strict=True) if kept]
+        used, log_amps = self.used.part(which), self.log_amps[which]
         doubt = CurrentDoubt(self.doubt.common[:, which], self.doubt.own[which])
-        return replace(self, used=used, log_amps=self.log_amps[which], doubt=doubt, noise=self.noise.part(which))
+        return replace(self, used=used, log_amps=log_amps, doubt=doubt, noise=self.noise.part(which))
 
 
 def worth_fitting(rivals: Rivals, log_chance: Floats) -> Index:
@@ -156,7 +156,8 @@ def refine(rivals: Rivals, which: Index, read: Read) -> Refined:
             solved.append(_solved(f, block, rows, read))
             first = rows.stop
         fits = [replace(f, moved=s.moved) for f, s in zip(fits, solved, strict=True)]
-    last = _worked_out([f.at(f.moved) for f in fits], rivals, read, rivals.depths_m)
+    width = rivals.together.amps.shape[2]
+    last = worked_out([f.at(f.moved) for f in fits], rivals.at_m, rivals.depths_m, read.receiver, width=width)
     log_part = [s.log_part - 0.5 * float(((f.moved / f.open) ** 2).sum()) for f, s in zip(fits, solved, strict=True)]
     return Refined(
         last,
@@ -173,14 +174,13 @@ def _begun(e: Explanation) -> _Fit:
     return _Fit(e, free, np.concatenate([_open(e, k) for k in free]), np.zeros(4 * len(free)))
 
 
-def _worked_out(every: Sequence[Explanation], like: Rivals, read: Read, depths_m: Floats) -> Rivals:
-    return worked_out(every, like.at_m, depths_m, read.receiver, width=like.together.amps.shape[2])
-
-
 def _shown(every: Sequence[Explanation], like: Rivals, read: Read) -> tuple[Rivals, AtStations]:
-    at_m, depth = (column(read.used, of) for of in (lambda r: r.distance_m, lambda r: r.depth_m))
+    at_m, depth = read.used.distance_m, read.used.depth_m
+    beside = like.beside(at_m)  # a few stations need few of the places
+    every = [replace(e, conductors=e.conductors.at_places(beside)) for e in every]
     # no depth is further from what was read than this, or the fit is not worth having
-    out = _worked_out(every, like, read, np.geomspace(0.6 * depth.min(), 1.7 * depth.max(), _DEPTHS))
+    depths_m = np.geomspace(0.6 * depth.min(), 1.7 * depth.max(), _DEPTHS)
+    out = worked_out(every, like.at_m[beside], depths_m, read.receiver, width=like.together.amps.shape[2])
     return out, at_stations(out, at_m, depth)
 
 

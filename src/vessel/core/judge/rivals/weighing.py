@@ -20,7 +20,6 @@ from vessel.core.judge.rivals.at_stations import (
     Unexplained,
     aside_under,
     at_stations,
-    column,
     lies_at,
     misjudged_depth,
     noise_in,
@@ -32,6 +31,7 @@ from vessel.core.judge.rivals.explanations import Rivals
 from vessel.core.judge.rivals.identity_evidence import Astray, speaks_for_each
 from vessel.core.judge.rivals.likelihood import CurrentDoubt, of_ohms, of_profiles, of_stations
 from vessel.core.judge.rivals.refinement import Read, refine, worth_fitting
+from vessel.core.judge.rivals.used_stations import UsedStations
 from vessel.core.model.identity import Evidence
 from vessel.core.model.kit import Receiver
 from vessel.core.model.readings import StationReading
@@ -81,7 +81,7 @@ class ByReadings:
     aside: Floats
     read: Mask
     astray: Astray
-    used: Sequence[StationReading]
+    used: UsedStations
     there: AtStations | None
     lies: Lies | None
     hookup_m: float
@@ -107,8 +107,8 @@ def by_readings(
     if under.read_ohms is not None:
         prior += of_ohms(rivals.explanations, under.read_ohms, under.stake_ohm)
     read = np.array([bool(r.current_a) and r.depth_m is not None for r in readings], dtype=bool)
-    used = [r for r, use in zip(readings, read, strict=True) if use]
-    if used:
+    used = UsedStations.of([r for r, use in zip(readings, read, strict=True) if use])
+    if used.count:
         return _over_the_ground(rivals, prior, read, used, doubt, under)
     far = np.abs(rivals.shown.offset_m.mean(1)) > under.tolerance_m  # (h, n)
     far |= rivals.like_entered[:, None]
@@ -121,23 +121,34 @@ def _not_ruled_out(
     rivals: Rivals, readings: Sequence[StationReading], doubt: CurrentDoubt, under: Circumstances
 ) -> Rivals:
     """What some of many stations rule out, the rest do not bring back."""
-    some = slice(None, None, -(-len(readings) // (_MANY // 2)))
+    some = _some(len(readings))
     part = replace(under, depth_known=under.depth_known[some])
-    few = by_readings(rivals, readings[some], CurrentDoubt(doubt.common[:, some], doubt.own[some]), part)
+    read = [r for r, kept in zip(readings, some.tolist(), strict=True) if kept]
+    few = by_readings(rivals, read, CurrentDoubt(doubt.common[:, some], doubt.own[some]), part)
     return rivals.only((_normal(few.log_chance) > _NO_CHANCE) | rivals.entered)
+
+
+def _some(count: int) -> Mask:
+    """Which of many stations are enough, evenly taken; all of few."""
+    each = 1 if count <= _MANY else -(-count // (_MANY // 2))
+    return np.asarray(np.arange(count) % each == 0)
+
+
+def _between(at_m: Floats, some_m: Floats, values: Floats) -> Floats:
+    """Values (r, p) at some places as they are at all of them, (r, s)."""
+    order = np.argsort(some_m, kind="stable")
+    return np.array([np.interp(at_m, some_m[order], row[order]) for row in values])
 
 
 def _over_the_ground(
     rivals: Rivals,
     prior: Floats,
     read: Mask,
-    used: Sequence[StationReading],
+    used: UsedStations,
     doubt: CurrentDoubt,
     under: Circumstances,
 ) -> ByReadings:
-    at_m, depth, amps = (
-        column(used, of) for of in (lambda r: r.distance_m, lambda r: r.depth_m, lambda r: r.current_a)
-    )
+    at_m, depth, amps = used.distance_m, used.depth_m, used.current_a
     noise = noise_in(used, under.noise_t, under.receiver)
     open_there = CurrentDoubt(doubt.common[:, read], doubt.own[read])
     known = Read(used, np.log(amps / under.drive), open_there, noise, under.receiver, under.depth_range_m)
@@ -146,11 +157,15 @@ def _over_the_ground(
     pull, off_m = pull_doubt(used, there), np.zeros(there.offset_m.shape)
     which = worth_fitting(rivals, prior + foretold)
     if len(which):
-        fitted = refine(rivals, which, known)
+        some = _some(used.count)
+        fitted = refine(rivals, which, known.part(some))
         rivals = rivals.replaced(which, fitted.rivals)
         there = at_stations(rivals, at_m, depth)
         foretold[which] = fitted.log_part + _foretold(fitted.rivals, there.of(which), known)
-        pull[which], off_m[which] = fitted.depth_spread, fitted.aside_spread_m
+        pull[which], off_m[which] = (
+            values if some.all() else _between(at_m, at_m[some], values)
+            for values in (fitted.depth_spread, fitted.aside_spread_m)
+        )
     log_chance = prior + foretold
     log_chance[rivals.like_entered] = _like_entered(rivals, there, known, under)
     there = _led_on(rivals, there, at_m)
@@ -193,7 +208,7 @@ def _told_at(b: ByReadings, log_chance: Floats) -> Floats:
     Past where another line goes on, the line may be anywhere: no range holds that. Before it the line lies as entered,
     and what was read past it says nothing of the line here.
     """
-    at_m, silent = column(b.used, lambda r: r.distance_m), np.zeros((len(log_chance), len(b.used)), dtype=bool)
+    at_m, silent = b.used.distance_m, np.zeros((len(log_chance), b.used.count), dtype=bool)
     for k in np.flatnonzero(b.rivals.like_entered):
         e = b.rivals.explanations[k]
         silent[k] = e.past(at_m) if e.kind == "goes_on" else True
@@ -214,7 +229,8 @@ def _like_entered(rivals: Rivals, there: AtStations, known: Read, under: Circums
     prior = np.log(np.maximum(line.weights, 1e-12))
     if under.read_ohms is not None:
         prior = prior + of_ohms(line.explanations, under.read_ohms, under.stake_ohm)
-    at_m = column(known.used, lambda r: r.distance_m)
+    at_m, across = known.used.distance_m, np.zeros(known.used.count)
+    across[list(known.used.profiles)] = _ANYTHING_ACROSS
 
     def entered(which: Mask) -> float:
         if not which.any():
@@ -226,8 +242,7 @@ def _like_entered(rivals: Rivals, there: AtStations, known: Read, under: Circums
         e, log_chance = rivals.explanations[k], whole
         if e.anything:
             before = ~e.past(at_m) if e.kind == "goes_on" else np.zeros(len(at_m), dtype=bool)
-            past = [r for r, seen in zip(known.used, before.tolist(), strict=True) if not seen]
-            badly = sum(_ANYTHING + (_ANYTHING_ACROSS if r.profile else 0.0) for r in past)
+            badly = float((_ANYTHING + across)[~before].sum())
             log_chance = entered(before) - badly - _ANYTHING_AT_ALL
         found.append(np.log(e.weight) + log_chance)
     return np.array(found)
@@ -260,7 +275,7 @@ def _normal(log_chance: Floats) -> Floats:
     return np.asarray(chance / chance.sum())
 
 
-def _left(chance: Floats, used: Sequence[StationReading], there: AtStations | None, read: Mask) -> Unexplained:
+def _left(chance: Floats, used: UsedStations, there: AtStations | None, read: Mask) -> Unexplained:
     found = Unexplained(*np.full((3, len(read)), np.nan))
     if there is not None:
         some = unexplained(used, there, chance)

@@ -214,7 +214,8 @@ def judgements(batch: Judgeable, *, carried: Carried = MappingProxyType({})) -> 
     worst, _ = judge_codes(batch, carried=carried)
     codes = np.broadcast_to(worst, (count,))
     version = version_of(batch.rules)
-    return [Judgement(VERDICTS[codes[k]], tuple(row[k] for row in rows), version) for k in range(count)]
+    found = zip(*rows, strict=True)
+    return [Judgement(VERDICTS[code], row, version) for code, row in zip(codes.tolist(), found, strict=True)]
 
 
 def _findings(rule: Rule, batch: Judgeable, carried: Carried, count: int) -> list[Finding]:
@@ -223,14 +224,13 @@ def _findings(rule: Rule, batch: Judgeable, carried: Carried, count: int) -> lis
     values = np.broadcast_to(_measured(rule, batch), (count,))
     codes = np.broadcast_to(_outcomes(rule, batch, values, carried), (count,))
     came_from = np.broadcast_to(carried.get(rule.id, np.nan), (count,))
+    nothing = Finding(rule, "skip", float("nan")) if silent else Finding(rule, rule.missing, None)
     found = []
     for value, code, origin in zip(values.tolist(), codes.tolist(), came_from.tolist(), strict=True):
         if value == value:
             found.append(Finding(rule, _OUTCOMES[code], value))
-        elif silent:
-            found.append(Finding(rule, "skip", value))
-        elif origin == origin:
-            found.append(Finding(rule, "pass", None, origin))
+        elif silent or origin != origin:
+            found.append(nothing)
         else:
-            found.append(Finding(rule, rule.missing, None))
+            found.append(Finding(rule, "pass", None, origin))
     return found

@@ -7,6 +7,7 @@ from its own is of second order.
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import replace
 from functools import lru_cache
 
@@ -77,10 +78,21 @@ class Undoing:
         Returns:
             The same, depths, currents and signals corrected; as they are where no depth was read.
         """
-        if r.depth_m is None:
-            return r
-        shown = np.array(r.depth_m)
-        depth, factor = float(self.depth(shown)), float(self.current(shown))
+        return self.readings((r,))[0]
+
+    def readings(self, readings: Sequence[StationReading]) -> tuple[StationReading, ...]:
+        """Return the readings of stations as they would be without the return current.
+
+        Args:
+            readings: Readings at n stations.
+
+        Returns:
+            The same, depths, currents and signals corrected; as they are where no depth was read.
+        """
+        return _undone(self, tuple(readings))
+
+    def _reading(self, r: StationReading, depth: float, factor: float) -> StationReading:
+        """A station's readings where its depth and the factor of its current are known."""
         lifted = r.depth_lifted_m
         if lifted is not None and r.lift_height_m is not None:
             lifted = min(float(self.depth(np.array(lifted), lift_m=r.lift_height_m)), _MOST_LIFTED_M)
@@ -90,8 +102,7 @@ class Undoing:
             replace(n, current_a=_more(n.current_a, factor), signal=None if n.signal is None else n.signal * stronger)
             for n in r.neighbours
         ]
-        return replace(
-            r,
+        return r.corrected(
             currents_a=tuple(min(a * factor, _MOST_A) for a in r.currents_a),
             depth_m=min(depth, _MOST_M),
             depth_lifted_m=lifted,
@@ -146,6 +157,16 @@ class Undoing:
 
 def _more(amps: float | None, factor: float) -> float | None:
     return None if amps is None else min(amps * factor, _MOST_A)
+
+
+@lru_cache(maxsize=16)  # judged, and asked what happened along them
+def _undone(free: Undoing, readings: tuple[StationReading, ...]) -> tuple[StationReading, ...]:
+    shown = np.array([np.nan if r.depth_m is None else r.depth_m for r in readings])
+    depths, factors = free.depth(shown).tolist(), free.current(shown).tolist()
+    return tuple(
+        r if r.depth_m is None else free._reading(r, depth, factor)
+        for r, depth, factor in zip(readings, depths, factors, strict=True)
+    )
 
 
 @lru_cache(maxsize=256)

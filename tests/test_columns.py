@@ -2,7 +2,7 @@
 
 import pytest
 
-from tests.conftest import detail, sent
+from tests.conftest import STATION, detail, sent
 from vessel.core.base.errors import BadInput
 from vessel.formats.columns import MOST_ROWS, guessed, read_columns, station_texts
 
@@ -90,3 +90,18 @@ def test_what_one_would_ask_about_is_asked_and_kept_as_typed(client, setup):
     assert sent(client.post(f"/api/setups/{setup}/columns", json=body))["taken"] == 3
     kept = sent(client.get(f"/api/setups/{setup}/trace"))["stations"]
     assert [(s["distance_m"], s["depth_m"]) for s in kept] == [(10, 0.76), (20, 0.78), (30, 0.76)]
+
+
+def test_a_station_on_a_long_trace_is_stored_at_once_and_judged_when_asked(client, setup, monkeypatch):
+    monkeypatch.setattr("vessel.api.stations.routes._LONG", 2)
+    path = f"/api/setups/{setup}"
+    for at in (20, 28):
+        assert client.post(f"{path}/stations", json={**STATION, "distance": str(at)}).status_code == 201
+    third = client.post(f"{path}/stations", json={**STATION, "distance": "36"})
+    assert (third.status_code, third.json()) == (202, {"setup_id": setup, "stations": 3})
+    stations = sent(client.get(f"{path}/trace"))["stations"]
+    assert [s["distance_m"] for s in stations] == [20, 28, 36]
+    same = client.post(f"{path}/stations", json={**STATION, "distance": "36.02"})
+    assert (same.status_code, same.json()["field"]) == (409, "distance")
+    corrected = client.put(f"/api/stations/{stations[2]['id']}", json={**STATION, "distance": "37"})
+    assert corrected.status_code == 202

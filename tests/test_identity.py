@@ -64,7 +64,7 @@ def test_evidence_travels_with_the_job_and_the_command_line_plays_the_exchange(d
         return json.loads(capsys.readouterr().out)
 
     job = json.loads(demo)
-    assert job["version"] == "1.9"
+    assert job["version"] == "1.10"
     (setup,) = job["job"]["lines"][0]["setups"]
     shown = judged(job)
     assert shown["hookups"][0]["identity"]["by"] == ["access", "ends_at"]
@@ -79,3 +79,31 @@ def test_evidence_travels_with_the_job_and_the_command_line_plays_the_exchange(d
     del setup["evidence"]
     job["version"] = 1
     assert judged(job)["stations"] == bare["stations"]
+
+
+BOND = {"name": "Bond of the lighting feed", "own": False, "consent": "M. Quill", "before": "12", "after": "11.6"}
+
+
+def test_a_bond_is_opened_step_by_step_and_kept_as_evidence(client, line):
+    setup = sent(client.post(f"/api/lines/{line}/setups", json={"hookup": "direct", "freq": "8.96k", "output": "60"}))[
+        "id"
+    ]
+    path = f"/api/setups/{setup}/identity"
+    steps = [s["id"] for s in sent(client.get(path))["bond"]["steps"]]
+    refused = client.post(f"{path}/bond", json={**BOND, "steps_done": steps[1:]}).json()
+    assert refused["field"] == "steps_done"
+    assert "consent" in refused["fix"]
+    for field, text in (("consent", ""), ("name", ""), ("before", "0"), ("after", "many")):
+        refused = client.post(f"{path}/bond", json={**BOND, field: text, "steps_done": steps})
+        assert (refused.status_code, refused.json()["field"]) == (422, field)
+    read = sent(client.post(f"{path}/bond", json={**BOND, "steps_done": steps}))
+    assert read["answer"] == "for"
+    assert sent(client.get(path))["given"] == []  # nothing is stored before it is saved
+    body = {"kind": "bond_opened", "answer": read["answer"], "note": read["note"]}
+    sent(client.post(path, json=body))
+    (given,) = sent(client.get(path))["given"]
+    assert "M. Quill" in given["note"]
+    assert "12 mA" in given["note"].replace("\u00a0", " ")
+    coil = {"hookup": "induction", "freq": "35.84k", "output": "60"}
+    other = sent(client.post(f"/api/lines/{line}/setups", json=coil))["id"]
+    assert sent(client.get(f"/api/setups/{other}/identity"))["bond"] is None

@@ -142,6 +142,21 @@ def test_the_function_check_counts_and_says_what_it_changes(client, drain):
     assert half.json()["field"] == "check_signal"
 
 
+def test_sonde_and_frame_are_the_kits_own(client, drain):
+    job, drained, _ = drain
+    (kit,) = [k for k in sent(client.get("/api/kits")) if k["in_use"]]
+    own = {**kit["kit"], "sonde_hz": 8960.0, "frame_m": 0.9}
+    sent(client.put(f"/api/kits/{kit['id']}", json={"kit": own}))
+    assert sent(client.get(f"/api/lines/{drained}/sonde"))["usual"].startswith("8.96")
+    cable = {**SERVICE, "name": "Feed", "preset": "armoured_cable", "utility": "power"}
+    line = sent(client.post(f"/api/jobs/{job}/lines", json=cable))["id"]
+    assert sent(client.get(f"/api/lines/{line}/fault"))["usual_frame"].startswith("0.9")
+    sent(client.post(f"/api/lines/{line}/fault-walks", json={"freq": "560"}))
+    assert sent(client.get(f"/api/lines/{line}/fault"))["shown"]["walk"]["frame"].startswith("0.9")
+    wrong = client.put(f"/api/kits/{kit['id']}", json={"kit": {**own, "frame_m": 30}})
+    assert (wrong.status_code, wrong.json()["field"]) == (422, "frame_m")
+
+
 def test_steps_come_in_order(client, drain):
     _, _, run = drain
     assert client.patch(f"/api/sonde-runs/{run}", json={"steps_done": ["clear"]}).status_code == 422
@@ -179,7 +194,7 @@ def test_a_run_travels_with_the_job_file_and_the_command_line_judges_it(client, 
     file.write_text(text)
     told = judge_command(type("Args", (), {"job": str(file)}))
     assert told["sonde_runs"][0]["stops"][0]["verdict"] == "mark"
-    assert json.loads(text)["version"] == "1.9"
+    assert json.loads(text)["version"] == "1.10"
 
 
 def test_iron_round_the_pipe_is_reckoned_and_never_a_plain_mark(client, drain):

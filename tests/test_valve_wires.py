@@ -40,6 +40,34 @@ def test_a_valve_on_the_line_is_planned_past_hooked_up_safely_and_found(client, 
     assert trace["end"]["at_m"] == pytest.approx(63, abs=1)
 
 
+def test_a_valve_box_on_the_plan_holds_the_coil_of_the_valve_wires_that_pass(client, job):
+    wires = sent(client.post(f"/api/jobs/{job}/lines", json={**WIRES, "points": []}))["id"]
+    gas = sent(client.post(f"/api/jobs/{job}/lines", json=SERVICE))["id"]
+    box = {"name": "Valve 4", "kind": "valve_box", "at": "66, 0", "solenoid": "30", "inductance": "50"}
+    site = {
+        "routes": [{"line_id": wires, "route": "0, 0; 110, 0"}, {"line_id": gas, "route": "0, 0.5; 140, 0.5"}],
+        "access": [box],
+    }
+    seen = sent(client.put(f"/api/jobs/{job}/site", json=site))
+    assert "solenoid of 30 ohm" in seen["access"][0]["text"]
+    assert [seen["typed"]["access"][0][k] for k in ("solenoid", "inductance")] == ["30", "50"]
+    past = {
+        line: [
+            f["text"]
+            for o in sent(client.get(f"/api/lines/{line}/plan"))["options"]
+            for f in o["facts"]
+            if f["label"] == "Past Valve 4"
+        ]
+        for line in (wires, gas)
+    }
+    assert past[wires]
+    assert past[gas] == []
+    copy = sent(client.post("/api/jobs/import", json={"text": client.get(f"/api/jobs/{job}/export").text}))["id"]
+    assert sent(client.get(f"/api/jobs/{copy}/site"))["access"] == seen["access"]
+    wrong = client.put(f"/api/jobs/{job}/site", json={**site, "access": [{**box, "solenoid": "many"}]})
+    assert (wrong.status_code, wrong.json()["field"]) == (422, "access.0.solenoid")
+
+
 def test_wires_tied_together_are_lifted_off_the_controller_too(client, job):
     line = sent(client.post(f"/api/jobs/{job}/lines", json={**WIRES, "points": []}))["id"]
     body = {"hookup": "direct", "freq": "8.96k", "output": "60"}

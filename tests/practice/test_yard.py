@@ -14,7 +14,7 @@ from vessel.api.practice.lessons import lesson_called
 from vessel.api.practice.provable import provable
 from vessel.core.base.errors import BadInput
 from vessel.core.model.fault_walk import FAULT_STEPS, FaultWalk, FrameReading
-from vessel.core.model.kit import SAMPLE_KIT
+from vessel.core.model.kit import SAMPLE_KIT, SONDE_HZ
 from vessel.core.model.line import Line
 from vessel.core.model.setup import Setup, Stake
 from vessel.core.model.site_plan import Course, Drawn, SitePlan
@@ -26,7 +26,7 @@ from vessel.core.practice.expert import asking_what_can_be_proved
 from vessel.core.practice.frame_held import Spiked, frame_faces, put_walk
 from vessel.core.practice.random_site import LEVELS, random_site
 from vessel.core.practice.receiver_held import Held, faces
-from vessel.core.practice.sonde_head import SONDE_HZ, head_in
+from vessel.core.practice.sonde_head import head_in
 from vessel.core.practice.yard_lesson import WalkStep
 from vessel.core.signal.physics.soil_gradient import gradient
 from vessel.core.signal.spike_volts import spike_volts

@@ -6,13 +6,13 @@ import os
 import random
 import signal
 import sqlite3
-import subprocess
-import sys
 import threading
 import time
 import urllib.error
 import urllib.request
+from collections.abc import Callable
 from contextlib import closing
+from multiprocessing import get_context
 from pathlib import Path
 
 from alembic import command
@@ -20,12 +20,14 @@ from alembic.config import Config
 from sqlalchemy import create_engine, event
 from sqlalchemy.engine import Engine
 
+from vessel.cli import main
 from vessel.demo.serving import free_port
 from vessel.store.database import MIGRATIONS, open_engine
 
 LINE = """INSERT INTO lines (job_id, name, utility, preset, construction, length_m, depth_min_m, depth_max_m, near,
 near_note, far_kind, far_earth_ohm, typed, created_at) VALUES (1, 'Gas', 'gas', 'tracer_wire', '{}', 140, 0.6, 1.0,
 '{}', '', 'open', 30, '{}', '2026-01-01T00:00:00Z')"""
+_LINE = {"utility": "gas", "preset": "tracer_wire", "length": "140", "depth_min": "0.6", "depth_max": "1"}
 
 
 def made_at(path: Path, revision: str) -> Path:
@@ -91,16 +93,25 @@ def sent(url: str, body: dict | None = None, method: str = "POST", timeout: floa
             return e.code, json.loads(e.read() or b"null")
 
 
+_FORKS = get_context("forkserver")
+_FORKS.set_forkserver_preload(["vessel.api.app", "vessel.cli"])  # a server that starts anew loads nothing twice
+
+
+def _serve(database: str, port: int) -> None:
+    nothing = os.open(os.devnull, os.O_WRONLY)
+    for stream in (1, 2):
+        os.dup2(nothing, stream)
+    main(["serve", "--database", database, "--port", str(port), "--cores", "0"])
+
+
 class Server:
     """`vessel serve` on a database, in a process that can be killed."""
 
     def __init__(self, database: Path) -> None:
         self.port = free_port()
         self.url = f"http://127.0.0.1:{self.port}"
-        arguments = ["serve", "--database", str(database), "--port", str(self.port), "--cores", "0"]
-        self.process = subprocess.Popen(
-            [sys.executable, "-m", "vessel.cli", *arguments], stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL
-        )
+        self.process = _FORKS.Process(target=_serve, args=(str(database), self.port))
+        self.process.start()
         for _ in range(600):
             try:
                 sent(f"{self.url}/api/kits", method="GET")
@@ -112,28 +123,45 @@ class Server:
     def kill(self) -> None:
         """Kill it as a power cut would."""
         self.process.kill()
-        self.process.wait()
+        self.process.join()
 
 
 def killed_under_load(database: Path, rng: random.Random) -> tuple[int, int, list[str]]:
-    """Kill a server at a random moment while three write; return what was acknowledged, what is lost, what is wrong."""
-    server = Server(database)
-    _, made = sent(f"{server.url}/api/jobs", {"name": f"Job {rng.random()}", "technician": "R. Tallow"})
-    job, names, stop = made["id"], [], threading.Event()
+    """Kill a server at a random moment while three write lines, stations and what is kept of the job.
 
-    def write(writer: int) -> None:
+    Return what was acknowledged, what of it is lost, and what is wrong with the file.
+    """
+    server = Server(database)
+    api = f"{server.url}/api"
+    job = sent(f"{api}/jobs", {"name": "Job 0", "technician": "R. Tallow"})[1]["id"]
+    line = sent(f"{api}/jobs/{job}/lines", {"name": "Traced", **_LINE})[1]["id"]
+    setup = sent(f"{api}/lines/{line}/setups", {"hookup": "direct", "freq": "8.96k", "output": "30"})[1]["id"]
+    lines, stations, named, stop = list[str](), list[float](), [0], threading.Event()
+
+    def add_line(k: int) -> None:
+        if sent(f"{api}/jobs/{job}/lines", {"name": f"Line {k}", **_LINE})[0] == 201:
+            lines.append(f"Line {k}")
+
+    def add_station(k: int) -> None:
+        at_m = 1.0 + 0.5 * k
+        body = {"distance": f"{at_m}", "currents": "25", "depth": "0.8", "insist": True}
+        if sent(f"{api}/setups/{setup}/stations", body)[0] == 201:
+            stations.append(at_m)
+
+    def name_job(k: int) -> None:
+        if sent(f"{api}/jobs/{job}", {"name": f"Job {k + 1}", "technician": "R. Tallow"}, "PUT")[0] == 200:
+            named[0] = k + 1
+
+    def over_and_over(write: Callable[[int], None]) -> None:
         k = 0
         while not stop.is_set():
-            name = f"{writer}-{k}"
-            body = {"name": name, "utility": "gas", "preset": "tracer_wire", "length": "140", "depth_min": "0.6", "depth_max": "1"}  # fmt: skip
             try:
-                if sent(f"{server.url}/api/jobs/{job}/lines", body)[0] == 201:
-                    names.append(name)
+                write(k)
             except (OSError, http.client.HTTPException):
                 return
             k += 1
 
-    writers = [threading.Thread(target=write, args=(k,)) for k in range(3)]
+    writers = [threading.Thread(target=over_and_over, args=(w,)) for w in (add_line, add_station, name_job)]
     for w in writers:
         w.start()
     time.sleep(rng.uniform(0.05, 1.5))
@@ -142,6 +170,9 @@ def killed_under_load(database: Path, rng: random.Random) -> tuple[int, int, lis
     for w in writers:
         w.join()
     with closing(sqlite3.connect(database)) as db:
-        there = {name for (name,) in db.execute("SELECT name FROM lines WHERE job_id = ?", (job,))}
+        kept = {name for (name,) in db.execute("SELECT name FROM lines WHERE job_id = ?", (job,))}
+        taken = {at_m for (at_m,) in db.execute("SELECT distance_m FROM stations WHERE setup_id = ?", (setup,))}
+        (name,) = db.execute("SELECT name FROM jobs WHERE id = ?", (job,)).fetchone()
         whole = db.execute("PRAGMA integrity_check").fetchone()[0]
-    return len(names), len(set(names) - there), [] if whole == "ok" else [whole]
+    lost = len(set(lines) - kept) + len(set(stations) - taken) + (int(name.removeprefix("Job ")) < named[0])
+    return len(lines) + len(stations) + named[0], lost, [] if whole == "ok" else [whole]

@@ -7,7 +7,7 @@ sent as `depth_min`. So what the core refuses by its own name reaches the page b
 from __future__ import annotations
 
 import math
-from typing import Annotated
+from typing import Annotated, Any
 
 from pydantic import BaseModel, ConfigDict, Field
 
@@ -90,3 +90,10 @@ class Reader:
             return []
         found = understand(text, quantity="profile", units=self.units, field=field).values
         return [list(pair) for pair in zip(found[::2], found[1::2], strict=True)]
+
+
+def solenoid_values(reader: Reader, kind: str) -> dict[str, Any]:
+    """Return the ohms and inductance [H] of a valve's coil as an access point or a point on a line has them."""
+    if kind != "valve_box":
+        return {"solenoid_ohm": None, "solenoid_h": None}
+    return {"solenoid_ohm": reader.read("solenoid_ohm", "ohms"), "solenoid_h": reader.read("solenoid_h", "inductance")}

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import numpy as np
+
 from vessel.api.on_the_plan import passive_m
 from vessel.core.base.cached import remembered
 from vessel.core.hookup.across_forecast import Across, across
@@ -33,6 +35,7 @@ from vessel.core.plan.plan_site import plan_lines
 from vessel.core.plan.work_order import Order, in_sequence
 from vessel.core.remedies.moving_remedies import MovingRemedies, moving_remedies
 from vessel.core.remedies.remedy_search import Remedies, remedies
+from vessel.core.signal.receiver.plant_noise import noise_along
 from vessel.core.signal.receiver.return_undone import Undoing, undoing
 from vessel.formats.loaded_job import LoadedJob, LoadedLine, LoadedSetup, LoadedStation, asked_once
 
@@ -250,7 +253,7 @@ def judgement_of(station: LoadedStation) -> Judgement:
 def estimate_of(station: LoadedStation) -> Estimate | None:
     """Return the best estimate of depth and position at a station, every rival weighed."""
     kit = station.setup.job.kit
-    noise_t = kit.frequency(station.setup.setup.freq_hz).noise_t
+    noise_t = _noise_at(station)
     free = undoing_of(station.setup)
     own = best_estimate(station.reading, noise_t=noise_t, receiver=kit.receiver, free=free)
     if own is None or own.across:
@@ -259,11 +262,18 @@ def estimate_of(station: LoadedStation) -> Estimate | None:
     return weighed_estimate(own, judged_of(station.setup).weighed.placed, k)
 
 
+def _noise_at(station: LoadedStation) -> float:
+    """Rms noise in each coil at a station [T], with what hums near it."""
+    s = station.setup
+    freq_hz, at_m = s.setup.freq_hz, np.array([station.reading.distance_m])
+    return s.job.kit.frequency(freq_hz).noise_t * float(noise_along(s.line.line, freq_hz, at_m)[0])
+
+
 @asked_once
 def profile_of(station: LoadedStation) -> AcrossFit | None:
     """Return the fit of the readings across the line at a station, None without any that fix a place."""
     kit = station.setup.job.kit
-    noise_t = kit.frequency(station.setup.setup.freq_hz).noise_t
+    noise_t = _noise_at(station)
     read = undoing_of(station.setup).reading(station.reading)
     return placed_across(read, noise_t=noise_t, receiver=kit.receiver)
 

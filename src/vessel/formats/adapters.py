@@ -52,7 +52,10 @@ def kit_of(data: Any) -> Kit:
     bounds = tuple(Bound(**b) for b in d["bounds"])
     rules_of(bounds)
     return Kit(
-        **{k: d[k] for k in ("name", "volts_max", "battery_wh", "idle_w", "efficiency", "lead_m")},
+        **{
+            k: d[k]
+            for k in ("name", "volts_max", "battery_wh", "idle_w", "efficiency", "lead_m", "sonde_hz", "frame_m")
+        },
         frequencies=tuple(Frequency(**f) for f in d["frequencies"]),
         outputs_a=tuple(d["outputs_a"]),
         clamp=None if d["clamp"] is None else Clamp(**d["clamp"]),
@@ -78,7 +81,7 @@ def line_of(line: Any, plan: SitePlan | None, own: int | None, access: Sequence[
     told = () if course else tuple(neighbour_of(n, length_m=line.length_m) for n in line.neighbours)
     if course is not None and live_at_start(course.drawn, access):
         near = replace(near, live=True)
-    drawn = () if course is None else accesses_on(course.drawn, access)
+    drawn = () if course is None else accesses_on(course.drawn, access, coils=preset(line.preset).controlled)
     accesses = tuple(sorted((*drawn, *points_of(line)), key=lambda a: a.at_m))
     if utility(line.utility).carries_mains and (near.live or any(a.point.live for a in accesses)):
         near = replace(near, live=True)

@@ -34,6 +34,7 @@ _SONDE_SINCE = 6
 _FAULT_SINCE = 7
 _STRIPS_AND_SOLENOIDS_SINCE = 8
 _BACKGROUND_SINCE = 9
+_KIT_AND_PLANT_SINCE = 10
 MINOR: Final = max(
     _IDENTITY_SINCE,
     _MOVING_SINCE,
@@ -43,6 +44,7 @@ MINOR: Final = max(
     _FAULT_SINCE,
     _STRIPS_AND_SOLENOIDS_SINCE,
     _BACKGROUND_SINCE,
+    _KIT_AND_PLANT_SINCE,
     *(f.since for f in (*STATION_FIELDS, *READING_FIELDS, *CANDIDATE_FIELDS)),
 )
 """The newest field's: docs/formats/versions.md."""

@@ -6,6 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from vessel.core.model.kit import FRAME_M, SONDE_HZ
 from vessel.formats.document import Doc, Name, Number, Text
 
 
@@ -55,7 +56,10 @@ class BoundDoc(Doc):
 
 
 class KitDoc(Doc):
-    """A crew's kit and the limits it judges by where they are its own."""
+    """A crew's kit and the limits it judges by where they are its own.
+
+    `sonde_hz`, `frame_m` (since 1.10): what its sonde sends at, and the distance between its frame's spikes.
+    """
 
     name: Name
     frequencies: Annotated[list[FrequencyDoc], Field(max_length=40)]
@@ -68,6 +72,8 @@ class KitDoc(Doc):
     clamp: ClampDoc | None
     coil: CoilDoc | None
     receiver: ReceiverDoc
+    sonde_hz: Number = SONDE_HZ
+    frame_m: Number = FRAME_M
     bounds: Annotated[list[BoundDoc], Field(max_length=40)] = Field(default_factory=list)
 
 

@@ -10,8 +10,23 @@ from vessel.core.model.site_plan import Xy
 from vessel.core.plan.frequency_order import School
 from vessel.formats.document import Doc, Name, Number
 
-AccessKind = Literal["meter", "riser", "valve", "pedestal", "pillar", "lamp_column", "manhole", "test_post", "other"]
-PointKind = Literal[AccessKind, "hydrant", "valve_box", "anode", "earth"]
+AccessKind = Literal[
+    "meter",
+    "riser",
+    "valve",
+    "hydrant",
+    "pedestal",
+    "pillar",
+    "lamp_column",
+    "manhole",
+    "test_post",
+    "valve_box",
+    "turbine",
+    "substation",
+    "rectifier",
+    "other",
+]
+PointKind = Literal[AccessKind, "anode", "earth"]
 """What stands on a line; an anode or an earth is buried, out of reach."""
 BURIED: tuple[PointKind, ...] = ("anode", "earth")
 COLUMNS: tuple[PointKind, ...] = ("lamp_column", "pillar", "test_post")
@@ -22,7 +37,10 @@ Corners = Annotated[list[Place], Field(max_length=501)]
 
 
 class AccessDoc(Doc):
-    """An access point; every line that passes within a metre can be reached there."""
+    """An access point; every line that passes within a metre can be reached there.
+
+    `solenoid_ohm`, `solenoid_h` (since 1.10): of the coil in the valve wires that pass there.
+    """
 
     name: Name
     kind: AccessKind
@@ -33,6 +51,8 @@ class AccessDoc(Doc):
     cased: bool = False
     core_only: bool = False
     earth_ohm: Number | None = None
+    solenoid_ohm: Number | None = None
+    solenoid_h: Number | None = None
 
 
 class StructureDoc(Doc):

@@ -7,7 +7,8 @@ from typing import Any
 
 import numpy as np
 
-from vessel.core.model.construction import Construction, metal
+from vessel.core.model.construction import Construction, metal, preset
+from vessel.core.model.hum import HUMS, Humming
 from vessel.core.model.line import ACCESS_TICKS, USUAL_SOLENOID, Access, AccessPoint, Solenoid
 from vessel.core.model.line_ends import OPEN_END, FarEnd
 from vessel.core.model.neighbour import Neighbour, stretch
@@ -76,7 +77,7 @@ def _drawn(line: Any, name: str, access: Sequence[AccessDoc]) -> Drawn:
     route = Drawn(name, metal_of(line), tuples(line.route), line.depth_min_m, line.depth_max_m)
     near = NearDoc.model_validate(line.near)
     start = OPEN_END if near.earth_ohm is None else FarEnd("earthed", near.earth_ohm)
-    on_it = (*accesses_on(route, access), *points_of(line))
+    on_it = (*accesses_on(route, access, coils=preset(line.preset).controlled), *points_of(line))
     earths = tuple((a.at_m, a.point.earth_ohm) for a in on_it if a.point.earth_ohm is not None)
     coils = tuple((a.at_m, a.solenoid.ohm, a.solenoid.henry) for a in on_it if a.solenoid is not None)
     end = FarEnd(line.far_kind, line.far_earth_ohm)
@@ -93,10 +94,14 @@ def points_of(line: Any) -> tuple[Access, ...]:
 def point_of(data: Any) -> Access:
     """Return what stands on a line from its document or its stored data."""
     doc = PointDoc.model_validate(data)
+    return _access(doc, doc.at_m, coils=True)
+
+
+def _access(doc: PointDoc | AccessDoc, at_m: float, *, coils: bool) -> Access:
     coil = None
-    if doc.solenoid_ohm is not None:
+    if coils and doc.solenoid_ohm is not None:
         coil = Solenoid(doc.solenoid_ohm, USUAL_SOLENOID.henry if doc.solenoid_h is None else doc.solenoid_h)
-    return Access(doc.name, doc.at_m, _reached_at(doc), doc.kind in COLUMNS, coil)
+    return Access(doc.name, at_m, _reached_at(doc), doc.kind in COLUMNS, coil, HUMS.get(doc.kind))
 
 
 def _reached_at(doc: PointDoc | AccessDoc) -> AccessPoint:
@@ -104,12 +109,12 @@ def _reached_at(doc: PointDoc | AccessDoc) -> AccessPoint:
     return AccessPoint(**ticks, earth_ohm=doc.earth_ohm, reached=doc.kind not in BURIED)
 
 
-def accesses_on(route: Drawn, access: Sequence[AccessDoc]) -> tuple[Access, ...]:
-    """Return the access points that a route passes, in order; that of its near end is the line's own."""
-    found = []
-    for a, at_m in _passed(route, access):
-        if at_m > SNAP_M:
-            found.append(Access(a.name, at_m, _reached_at(a), a.kind in COLUMNS))
+def accesses_on(route: Drawn, access: Sequence[AccessDoc], *, coils: bool) -> tuple[Access, ...]:
+    """Return the access points that a route passes, in order; that of its near end is the line's own.
+
+    `coils`: its wires go through the valves there.
+    """
+    found = [_access(a, at_m, coils=coils) for a, at_m in _passed(route, access) if at_m > SNAP_M]
     return tuple(sorted(found, key=lambda f: f.at_m))
 
 
@@ -156,7 +161,8 @@ def site_plan_of(job: Any, doc: SitePlanDoc) -> SitePlan | None:
     # a bond to something that was removed waits until it is back
     kept = [Bond(b.a, b.a_m, b.b, b.b_m, b.ohm) for b in doc.bonds if {b.a, b.b} <= set(lengths)]
     hard = tuple(Area(a.name, tuples(a.corners)) for a in doc.hard)
-    return SitePlan((*drawn, *told, *structures), (*bonds, *kept), hard, dig_area(doc))
+    hums = tuple(Humming(a.name, (a.at[0], a.at[1]), HUMS[a.kind]) for a in doc.access if a.kind in HUMS)
+    return SitePlan((*drawn, *told, *structures), (*bonds, *kept), hard, dig_area(doc), hums)
 
 
 def _structure(s: StructureDoc, name: str) -> Drawn:

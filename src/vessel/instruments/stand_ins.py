@@ -15,12 +15,12 @@ import numpy as np
 import pynmea2
 
 from vessel.core.base.errors import BadInput
-from vessel.core.model.kit import Kit
+from vessel.core.model.kit import SONDE_HZ, Kit
 from vessel.core.model.network import SiteLine
 from vessel.core.practice.energised import PutOn
 from vessel.core.practice.frame_held import Spiked, frame_faces
 from vessel.core.practice.receiver_held import Face, Held, faces
-from vessel.core.practice.sonde_head import SONDE_HZ, head_in
+from vessel.core.practice.sonde_head import head_in
 from vessel.core.practice.yard_lesson import Plant
 from vessel.formats.projection import LatLon, on_earth
 from vessel.instruments.messages import (
@@ -36,7 +36,7 @@ RATE_HZ = 20
 _POSITION_EVERY, _TRANSMITTER_EVERY = 4, 20
 _WALK_M_S = 1.4
 _ACCURACY_M = 0.02
-_FRAME_M, _MICROVOLTS = 1.0, 1e3
+_MICROVOLTS = 1e3
 
 
 def usual_now() -> datetime:
@@ -109,7 +109,7 @@ class StandIns:
         """What the instrument in hand shows."""
         put = self.put if self.on else None
         if self.framed:
-            face = frame_faces(put, [Spiked(self.at, self.heading_deg)], _FRAME_M, self.chance)[0]
+            face = frame_faces(put, [Spiked(self.at, self.heading_deg)], self.kit.frame_m, self.chance)[0]
             return FrameMessage(
                 time=self._time(),
                 serial="sim-fr-1",

@@ -2,6 +2,10 @@
 
 from __future__ import annotations
 
+from vessel.core.model.hum import Hum
+from vessel.core.text.figures import show_length
+from vessel.core.text.units import Units
+
 
 def access_text(
     *, bare_metal: bool, core_only: bool, live: bool, in_service: bool, cased: bool, earth_ohm: float | None
@@ -19,3 +23,8 @@ def access_text(
     parts += ["metal casing round the line"] if cased else []
     parts += [] if earth_ohm is None else [f"earthed, {earth_ohm:g} ohm"]
     return ", ".join([fits, *parts])
+
+
+def hum_text(hum: Hum, units: Units) -> str:
+    """Return what plant does to the receiver near it."""
+    return f"hums: low frequencies are noisy within {show_length(hum.reach_m, units)}"

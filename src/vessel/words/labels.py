@@ -56,19 +56,22 @@ ACCESS_LABEL: dict[str, str] = {
     "meter": "Meter",
     "riser": "Riser",
     "valve": "Valve",
+    "hydrant": "Hydrant",
     "pedestal": "Pedestal",
     "pillar": "Pillar or cabinet",
     "lamp_column": "Lamp column",
     "manhole": "Manhole",
     "test_post": "Test post",
+    "valve_box": "Valve box with wires",
+    "turbine": "Turbine",
+    "substation": "Substation",
+    "rectifier": "Rectifier",
     "other": "Other",
 }
 
 
 POINT_LABEL: dict[str, str] = {
     **{k: label for k, label in ACCESS_LABEL.items() if k != "other"},
-    "hydrant": "Hydrant",
-    "valve_box": "Valve box with wires",
     "anode": "Anode, buried",
     "earth": "Earth, buried",
     "other": ACCESS_LABEL["other"],

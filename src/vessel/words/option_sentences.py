@@ -8,12 +8,14 @@ from vessel.core.model.line import Line
 from vessel.core.plan.options import Option, Proves
 from vessel.core.plan.pair_hookup import PairReach
 from vessel.core.signal.layout.line_on_site import lines_beside
+from vessel.core.signal.receiver.plant_noise import loudest_along
 from vessel.core.simulate.forecast import BleedOff, Forecast
 from vessel.core.text.figures import show_hz, show_length, show_ma
 from vessel.core.text.units import Units
 from vessel.words.criterion_words import CRITERION_WORDS
 from vessel.words.labels import METHOD_LABEL
 
+_HUMS = 3.0  # times the quiet noise from which plant is named
 REJECTED = {
     "live": "LIVE: do not connect. Use the clamp or induction, or have the owner's staff isolate it and prove it dead.",
     "no_metal": "No bare metal to connect to at this access point.",
@@ -90,6 +92,12 @@ def cautions(option: Option, line: Line, kit: Kit, units: Units) -> list[str]:
     found += bleed_off_cautions(option, units)
     if s.freq_hz >= 30e3 and not lines_beside(line):
         found.append("High frequency bleeds off to neighbours, and none is entered. Check both sides at every station.")
+    hums = loudest_along(line, s.freq_hz)
+    if hums is not None and hums.times >= _HUMS:
+        found.append(
+            f"{hums.name} hums: typically {hums.times:.0f} times the quiet noise at {show_length(hums.at_m, units)}. "
+            "Measure it in the noise check."
+        )
     if not frequency.reads_direction:
         found.append(f"No current direction at {show_hz(s.freq_hz)}.")
     if any(f.output.limited_by != "asked" for f in option.forecasts):

@@ -22,6 +22,10 @@ PRESET_NOTE: dict[str, str] = {
         "the last valve. One wire alone ends at its valve: high frequency stops at the solenoid, low frequency goes on "
         "through it."
     ),
+    "collector_cable": (
+        "Cable from turbine to turbine or along a solar field. Signal goes on its screen, which is bonded to the earth "
+        "grid at both ends: enter a few ohms there, and draw the grid as a structure. Never connect to a live line."
+    ),
     "power_bare_neutral": "Bare concentric neutral wires in the soil carry the signal. Never connect to a live line.",
     "rodded_drain": "An insulated push-rod in a non-metallic drain, energised as a line.",
     "steel_building": "Footing steel in the soil along a wall. It takes signal from any line or stake nearby.",

@@ -163,6 +163,7 @@ OF_WORK: dict[str, tuple[str, str]] = {
     ),
     # walks with the frame
     "half_a_loop": ("Only one of volts and milliamps is entered.", "Enter both, as the transmitter shows them."),
+    "no_current_before": ("No current before the bond was opened.", "Read it where there is some, the bond closed."),
     # sonde runs
     "no_such_way": ("“{name}” is not a way to push.", "Choose on or back."),
     "half_a_check": ("The function check has only one of its two figures.", "Enter the distance and the signal there."),

@@ -1156,6 +1156,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/setups/{setup_id}/identity/bond": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Bond
+         * @description Return what the current with one bond open says of the line; nothing is stored.
+         */
+        post: operations["read_bond_api_setups__setup_id__identity_bond_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/setups/{setup_id}/identity/consequences": {
         parameters: {
             query?: never;
@@ -2440,7 +2460,7 @@ export interface components {
              * @default other
              * @enum {string}
              */
-            kind?: "meter" | "riser" | "valve" | "pedestal" | "pillar" | "lamp_column" | "manhole" | "test_post" | "other";
+            kind?: "meter" | "riser" | "valve" | "hydrant" | "pedestal" | "pillar" | "lamp_column" | "manhole" | "test_post" | "valve_box" | "turbine" | "substation" | "rectifier" | "other";
             /** At */
             at: string;
             /**
@@ -2473,6 +2493,16 @@ export interface components {
              * @default
              */
             earth?: string;
+            /**
+             * Solenoid
+             * @default
+             */
+            solenoid?: string;
+            /**
+             * Inductance
+             * @default
+             */
+            inductance?: string;
         };
         /**
          * AccessView
@@ -2805,6 +2835,43 @@ export interface components {
              * @default
              */
             ohm?: string;
+        };
+        /**
+         * BondGuideView
+         * @description How one bond after the other is opened: the steps of each, and the names of what is bonded to the line.
+         */
+        BondGuideView: {
+            /** Steps */
+            steps: components["schemas"]["BondStepView"][];
+            /** Names */
+            names: string[];
+        };
+        /**
+         * BondReadView
+         * @description What the current with a bond open says of the line, and how that is kept on record.
+         */
+        BondReadView: {
+            /**
+             * Answer
+             * @enum {string}
+             */
+            answer: "for" | "against" | "cannot";
+            /** Text */
+            text: string;
+            /** Note */
+            note: string;
+        };
+        /**
+         * BondStepView
+         * @description One step of opening a bond.
+         */
+        BondStepView: {
+            /** Id */
+            id: string;
+            /** Text */
+            text: string;
+            /** Protects */
+            protects: boolean;
         };
         /**
          * BoundDoc
@@ -3577,6 +3644,8 @@ export interface components {
             answer: "for" | "against" | "cannot";
             /** Answer Text */
             answer_text: string;
+            /** Note */
+            note: string;
             /** Technician */
             technician: string;
             /** Taken At */
@@ -3803,6 +3872,8 @@ export interface components {
             forecast_text: string;
             /** Usual */
             usual: string;
+            /** Usual Frame */
+            usual_frame: string;
             expected: components["schemas"]["LevelView"];
             /** Fields */
             fields: components["schemas"]["EntryFieldView"][];
@@ -4391,6 +4462,8 @@ export interface components {
         /**
          * IdentityView
          * @description Identity of a line under one hookup. `ask`: what decides next, and `why`; `rest`: what else can be given.
+         *
+         *     `bond`: how bonds are opened one by one, None where no metal is touched.
          */
         IdentityView: {
             /** Setup Id */
@@ -4417,6 +4490,7 @@ export interface components {
             struck: components["schemas"]["StruckView"][];
             /** Rivals */
             rivals: components["schemas"]["RivalView"][];
+            bond: components["schemas"]["BondGuideView"] | null;
         };
         /**
          * IfEarthedView
@@ -4614,6 +4688,8 @@ export interface components {
         /**
          * KitDoc
          * @description A crew's kit and the limits it judges by where they are its own.
+         *
+         *     `sonde_hz`, `frame_m` (since 1.10): what its sonde sends at, and the distance between its frame's spikes.
          */
         KitDoc: {
             /** Name */
@@ -4635,6 +4711,16 @@ export interface components {
             clamp: components["schemas"]["ClampDoc"] | null;
             coil: components["schemas"]["CoilDoc"] | null;
             receiver: components["schemas"]["ReceiverDoc"];
+            /**
+             * Sonde Hz
+             * @default 560
+             */
+            sonde_hz?: number;
+            /**
+             * Frame M
+             * @default 0.6
+             */
+            frame_m?: number;
             /** Bounds */
             bounds?: components["schemas"]["BoundDoc"][];
         };
@@ -5378,6 +5464,36 @@ export interface components {
             route: number[][];
         };
         /**
+         * OpenedBondForm
+         * @description One bond that was opened: whose it is, who agreed, and the current at one place before and with it open.
+         */
+        OpenedBondForm: {
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /** Own */
+            own: boolean;
+            /**
+             * Consent
+             * @default
+             */
+            consent?: string;
+            /**
+             * Before
+             * @default
+             */
+            before?: string;
+            /**
+             * After
+             * @default
+             */
+            after?: string;
+            /** Steps Done */
+            steps_done?: string[];
+        };
+        /**
          * OptionView
          * @description One setup of the plan.
          */
@@ -5772,7 +5888,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "meter" | "riser" | "valve" | "pedestal" | "pillar" | "lamp_column" | "manhole" | "test_post" | "other" | "hydrant" | "valve_box" | "anode" | "earth";
+            kind: "meter" | "riser" | "valve" | "hydrant" | "pedestal" | "pillar" | "lamp_column" | "manhole" | "test_post" | "valve_box" | "turbine" | "substation" | "rectifier" | "other" | "anode" | "earth";
             /** At */
             at: string;
             /**
@@ -5839,7 +5955,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "meter" | "riser" | "valve" | "pedestal" | "pillar" | "lamp_column" | "manhole" | "test_post" | "other" | "hydrant" | "valve_box" | "anode" | "earth";
+            kind: "meter" | "riser" | "valve" | "hydrant" | "pedestal" | "pillar" | "lamp_column" | "manhole" | "test_post" | "valve_box" | "turbine" | "substation" | "rectifier" | "other" | "anode" | "earth";
             /** At */
             at: string;
             /** Bare Metal */
@@ -13176,6 +13292,86 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Created"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    read_bond_api_setups__setup_id__identity_bond_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                setup_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpenedBondForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BondReadView"];
                 };
             };
             /** @description Refused */

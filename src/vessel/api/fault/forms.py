@@ -33,8 +33,8 @@ class WalkForm(Form):
     technician: NameText = ""
     seen: Seen = None
 
-    def values(self, units: Units) -> dict[str, Any]:
-        """Return column values; raises `BadInput`."""
+    def values(self, units: Units, *, usual_m: float) -> dict[str, Any]:
+        """Return column values; raises `BadInput`. `usual_m`: between the spikes of the kit's own frame [m]."""
         reader = Reader(self, units)
         frame, back, away = (
             reader.read("frame_m", "offset"),
@@ -46,7 +46,7 @@ class WalkForm(Form):
             "start_m": reader.read("start_m", "distance") or 0.0,
             "volts": reader.read("volts", "volts"),
             "amps": reader.read("amps", "current"),
-            "frame_m": _USUAL.frame_m if frame is None else frame,
+            "frame_m": usual_m if frame is None else frame,
             "stake_along_m": _USUAL.stake_along_m if back is None else -back,
             "stake_away_m": _USUAL.stake_away_m if away is None else away,
             "reference": reader.read("reference", "signal"),

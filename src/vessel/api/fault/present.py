@@ -27,7 +27,7 @@ from vessel.core.judge.fault.fault_fit import Fault
 from vessel.core.judge.station.verdict import Judgement
 from vessel.core.model.fault_walk import FAULT_STEPS, FaultWalk
 from vessel.core.model.special_fields import FRAME_FIELDS
-from vessel.core.text.figures import show_hz, show_ohms, show_station
+from vessel.core.text.figures import show_hz, show_length, show_ohms, show_station
 from vessel.formats.adapters import frame_reading_of
 from vessel.formats.loaded_job import LoadedLine
 from vessel.formats.loaded_walk import LoadedWalk
@@ -150,14 +150,16 @@ def refused_text(line: LoadedLine) -> str:
 def fault_view(line: LoadedLine, *, seen: int) -> FaultView:
     """Return the walk with the frame of a line that is in use; `seen`: the newest change of its job."""
     walk, refused = line.walk_in_use, refused_text(line)
-    asked = FaultWalk(line.job.kit.lowest_hz) if walk is None else walk.walk
+    kit = line.job.kit
+    asked = FaultWalk(kit.lowest_hz, frame_m=kit.frame_m) if walk is None else walk.walk
     return FaultView(
         line_id=line.row.id,
         units=line.job.units,
         length_m=line.row.length_m,
         refused=refused,
         forecast_text="" if refused else fault_forecast_text(fault_forecast_of(line, asked), asked),
-        usual=show_hz(line.job.kit.lowest_hz),
+        usual=show_hz(kit.lowest_hz),
+        usual_frame=show_length(kit.frame_m, line.job.units, fine=True),
         expected=_expected(line, asked),
         fields=field_views(FRAME_FIELDS, line.job.units),
         shown=None if walk is None else fault_record(walk),

@@ -51,7 +51,7 @@ def start_walk(line_id: int, form: WalkForm, db: Saving) -> Created:
     if why:
         raise Conflict(why, field="line")
     row = FaultWalkRow(
-        **form.values(line.job.units),
+        **form.values(line.job.units, usual_m=line.job.kit.frame_m),
         steps_done=[],
         line_id=line.row.id,
         technician=entered_by(db, form.technician, line.job.row),
@@ -75,7 +75,7 @@ def change_walk(walk_id: int, form: WalkForm, db: Saving) -> FaultView:
     walk = load_walk(db, walk_id)
     require_unchanged(db, walk.job.row, form.seen, kind="fault_walks", entry=walk_id, apart_from=("steps_done",))
     with db.no_autoflush:
-        for key, value in form.values(walk.job.units).items():
+        for key, value in form.values(walk.job.units, usual_m=walk.job.kit.frame_m).items():
             setattr(walk.row, key, value)
         _require_walk(walk.line, walk.row)
     stored(db)
@@ -86,7 +86,7 @@ def change_walk(walk_id: int, form: WalkForm, db: Saving) -> FaultView:
 def consequences_of_walk(walk_id: int, form: WalkForm, db: Db) -> Consequences:
     """Return which faults that are marked a correction of a walk would leave unproved; nothing is stored."""
     walk = load_walk(db, walk_id)
-    values = form.values(walk.job.units)
+    values = form.values(walk.job.units, usual_m=walk.job.kit.frame_m)
 
     def change(job: JobRow) -> None:
         row = next(w for line in job.lines for w in line.fault_walks if w.id == walk_id)

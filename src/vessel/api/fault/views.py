@@ -104,6 +104,7 @@ class FaultView(BaseModel):
     refused: str
     forecast_text: str
     usual: str
+    usual_frame: str
     expected: LevelView
     fields: list[EntryFieldView]
     shown: FaultRecord | None

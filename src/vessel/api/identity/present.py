@@ -2,7 +2,15 @@
 
 from __future__ import annotations
 
-from vessel.api.identity.views import AnswerView, EvidenceView, IdentityView, QuestionView, RivalView
+from vessel.api.identity.views import (
+    AnswerView,
+    BondGuideView,
+    BondStepView,
+    EvidenceView,
+    IdentityView,
+    QuestionView,
+    RivalView,
+)
 from vessel.api.job_answers import (
     ask_of,
     identity_finding,
@@ -10,12 +18,14 @@ from vessel.api.job_answers import (
     rivals_left,
 )
 from vessel.api.striking import struck
+from vessel.core.hookup.bond_opening import BOND_STEPS
 from vessel.core.model.identity import EVIDENCE, Answer, EvidenceId
 from vessel.core.text.figures import show_station
 from vessel.core.text.units import Units
 from vessel.formats.adapters import evidence_of
 from vessel.formats.loaded_job import LoadedSetup
 from vessel.store.tables import EvidenceRow
+from vessel.words.bond_sentences import BOND_STEP_TEXT
 from vessel.words.identity_sentences import (
     EVIDENCE_WORDS,
     NOTHING_HELPS,
@@ -62,6 +72,7 @@ def identity_view(setup: LoadedSetup) -> IdentityView:
                 question=EVIDENCE_WORDS[row.kind].question,
                 answer=row.answer,
                 answer_text=_answered(row, units),
+                note=row.note,
                 technician=row.technician,
                 taken_at=row.taken_at,
             )
@@ -72,6 +83,19 @@ def identity_view(setup: LoadedSetup) -> IdentityView:
             RivalView(kind=a.kind, text=rival_text(a.kind, a.of_m, units), chance_text=chance_text(a.chance))
             for a in alive[:_MOST]
         ],
+        bond=_bond_guide(setup) if EVIDENCE["bond_opened"].suits(setup.setup.by) else None,
+    )
+
+
+def _bond_guide(setup: LoadedSetup) -> BondGuideView:
+    line, plan = setup.line, setup.job.site
+    names = [n.name for n in line.line.neighbours if n.bond_m is not None]
+    if plan is not None and line.line.course is not None:
+        own = line.line.course.drawn.name
+        names += [b.b if b.a == own else b.a for b in plan.bonds if own in (b.a, b.b)]
+    return BondGuideView(
+        steps=[BondStepView(id=s.id, text=BOND_STEP_TEXT[s.id], protects=s.protects) for s in BOND_STEPS],
+        names=list(dict.fromkeys([line.row.name, *names])),
     )
 
 

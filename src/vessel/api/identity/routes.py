@@ -5,9 +5,9 @@ from __future__ import annotations
 from fastapi import APIRouter
 
 from vessel.api.consequences import Consequences, consequences
-from vessel.api.identity.forms import EvidenceForm
+from vessel.api.identity.forms import EvidenceForm, OpenedBondForm
 from vessel.api.identity.present import identity_view
-from vessel.api.identity.views import IdentityView
+from vessel.api.identity.views import BondReadView, IdentityView
 from vessel.api.requests import REFUSALS, Created, Db, Saving, get, load_setup
 from vessel.api.striking import Why, restore, strike
 from vessel.formats.adapters import evidence_of
@@ -15,6 +15,7 @@ from vessel.formats.loaded_job import LoadedSetup
 from vessel.store.database import now
 from vessel.store.journal import entered_by
 from vessel.store.tables import EvidenceRow, JobRow
+from vessel.words.bond_sentences import bond_note, bond_read_text
 
 router = APIRouter(prefix="/api", tags=["identity"], responses=REFUSALS)
 
@@ -33,6 +34,15 @@ def add_evidence(setup_id: int, form: EvidenceForm, db: Saving) -> Created:
     setup.row.evidence.append(row)
     db.flush()
     return Created(id=row.id)
+
+
+@router.post("/setups/{setup_id}/identity/bond")
+def read_bond(setup_id: int, form: OpenedBondForm, db: Db) -> BondReadView:
+    """Return what the current with one bond open says of the line; nothing is stored."""
+    setup = load_setup(db, setup_id)
+    opened = form.opened(setup.job.units)
+    note = bond_note(form.name, opened, form.consent)
+    return BondReadView(answer=opened.says, text=bond_read_text(opened), note=note)
 
 
 @router.post("/setups/{setup_id}/identity/consequences")

@@ -39,6 +39,7 @@ class EvidenceView(BaseModel):
     question: str
     answer: Answer
     answer_text: str
+    note: str
     technician: str
     taken_at: str
 
@@ -51,8 +52,34 @@ class RivalView(BaseModel):
     chance_text: str
 
 
+class BondStepView(BaseModel):
+    """One step of opening a bond."""
+
+    id: str
+    text: str
+    protects: bool
+
+
+class BondGuideView(BaseModel):
+    """How one bond after the other is opened: the steps of each, and the names of what is bonded to the line."""
+
+    steps: list[BondStepView]
+    names: list[str]
+
+
+class BondReadView(BaseModel):
+    """What the current with a bond open says of the line, and how that is kept on record."""
+
+    answer: Answer
+    text: str
+    note: str
+
+
 class IdentityView(BaseModel):
-    """Identity of a line under one hookup. `ask`: what decides next, and `why`; `rest`: what else can be given."""
+    """Identity of a line under one hookup. `ask`: what decides next, and `why`; `rest`: what else can be given.
+
+    `bond`: how bonds are opened one by one, None where no metal is touched.
+    """
 
     setup_id: int
     state: IdentityState
@@ -65,3 +92,4 @@ class IdentityView(BaseModel):
     given: list[EvidenceView]
     struck: list[StruckView]
     rivals: list[RivalView]
+    bond: BondGuideView | None

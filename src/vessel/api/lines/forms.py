@@ -8,7 +8,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
-from vessel.api.form_reading import Form, Id, LongText, NameText, Reader, Typed, need
+from vessel.api.form_reading import Form, Id, LongText, NameText, Reader, Typed, need, solenoid_values
 from vessel.api.meanwhile import Seen
 from vessel.core.base.errors import BadInput
 from vessel.core.model.construction import Construction, metal, preset
@@ -72,12 +72,6 @@ class PointForm(Form):
     def values(self, units: Units) -> dict[str, Any]:
         """Return stored data; raises `BadInput`."""
         reader = Reader(self, units)
-        coil: dict[str, float | None] = {"solenoid_ohm": None, "solenoid_h": None}
-        if self.kind == "valve_box":
-            coil = {
-                "solenoid_ohm": reader.read("solenoid_ohm", "ohms"),
-                "solenoid_h": reader.read("solenoid_h", "inductance"),
-            }
         earth = reader.read("earth_ohm", "ohms")
         if self.kind in BURIED and earth is None:
             raise BadInput("A buried earth has ohms.", field="earth", fix="Estimate them: 5 to 50 ohm is usual.")
@@ -87,7 +81,7 @@ class PointForm(Form):
             "at_m": reader.must("at_m", "distance", "Where it stands"),
             **{k: getattr(self, k) for k in ACCESS_TICKS},
             "earth_ohm": earth,
-            **coil,
+            **solenoid_values(reader, self.kind),
             "typed": reader.typed,
         }
 

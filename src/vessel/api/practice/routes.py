@@ -51,7 +51,6 @@ from vessel.api.practice.views import (
 )
 from vessel.api.requests import REFUSALS, Created, Db, Saving, load_job, stored
 from vessel.core.base.errors import BadInput, Conflict
-from vessel.core.model.fault_walk import FRAME_M
 from vessel.core.practice.coach import Remark, hint, on_switching
 from vessel.core.practice.expert import asking_what_can_be_proved
 from vessel.core.practice.frame_held import frame_faces
@@ -237,7 +236,7 @@ def frame(job_id: int, form: FrameSetForm, db: Db) -> list[FrameFaceView]:
     walk, spiked = newest_walk(job), form.as_spiked()
     on = exercise.on and walk is not None and exercise.walk_id == walk.row.id
     put = put_walk_on(db, exercise, walk.row.id) if on and walk is not None else None
-    frame_m = FRAME_M if walk is None else walk.walk.frame_m
+    frame_m = job.kit.frame_m if walk is None else walk.walk.frame_m
     chance = np.random.default_rng([exercise.row.seed, form.tick])
     shown = frame_faces(put, spiked, frame_m, chance)
     target = target_line(job, exercise)

@@ -7,7 +7,7 @@ from typing import Annotated, Any, Literal, TypeVar
 
 from pydantic import Field
 
-from vessel.api.form_reading import Form, Id, NameText, Reader, Typed, need, sent_as
+from vessel.api.form_reading import Form, Id, NameText, Reader, Typed, need, sent_as, solenoid_values
 from vessel.api.meanwhile import Seen
 from vessel.core.base.errors import BadInput, VesselError
 from vessel.core.model.construction import metal
@@ -41,6 +41,8 @@ class AccessForm(Form):
     cased: bool = False
     core_only: bool = False
     earth_ohm: Typed = Field("", alias="earth")
+    solenoid_ohm: Typed = Field("", alias="solenoid")
+    solenoid_h: Typed = Field("", alias="inductance")
 
 
 class StructureForm(Form):
@@ -138,6 +140,7 @@ def _access(a: AccessForm, units: Units) -> AccessDoc:
         at=at,
         **{k: getattr(a, k) for k in ACCESS_TICKS},
         earth_ohm=_ohm(reader, "earth_ohm"),
+        **solenoid_values(reader, a.kind),
     )
 
 

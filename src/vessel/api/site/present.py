@@ -20,6 +20,7 @@ from vessel.api.site.views import (
 )
 from vessel.core.base.errors import BadInput
 from vessel.core.model.construction import preset
+from vessel.core.model.hum import HUMS
 from vessel.core.model.line import ACCESS_TICKS
 from vessel.core.model.site_plan import Xy
 from vessel.core.model.vicinity import MOST_TOGETHER, all_in_one
@@ -33,7 +34,7 @@ from vessel.formats.plan_doc import AccessDoc
 from vessel.formats.site_plan_doc import accesses_on
 from vessel.formats.tracks import Tracks
 from vessel.store.tables import LineRow
-from vessel.words.access_sentences import access_text
+from vessel.words.access_sentences import access_text, hum_text
 from vessel.words.labels import ACCESS_LABEL, SCHOOL_LABEL, SCHOOL_NOTE
 from vessel.words.prestart_sentences import hit_text
 
@@ -75,6 +76,8 @@ def site_typed(job: LoadedJob) -> SiteForm:
                 at=_place(a.at, units),
                 **{k: getattr(a, k) for k in ACCESS_TICKS},
                 earth=_ohm(a.earth_ohm),
+                solenoid=_ohm(a.solenoid_ohm),
+                inductance="" if a.solenoid_h is None else f"{1e3 * a.solenoid_h:g}",
             )
             for a in doc.access
         ],
@@ -112,10 +115,12 @@ def _line(loaded: LoadedLine) -> DrawnLineView:
     )
 
 
-def point_text(a: AccessDoc) -> str:
+def point_text(a: AccessDoc, units: Units) -> str:
     """Return an access point of the plan in words."""
     found = access_text(**{k: getattr(a, k) for k in ACCESS_TICKS}, earth_ohm=a.earth_ohm)
-    return f"{ACCESS_LABEL[a.kind]}, {found}"
+    coil = "" if a.solenoid_ohm is None else f", a solenoid of {a.solenoid_ohm:g} ohm in the valve wires"
+    hums = f", {hum_text(HUMS[a.kind], units)}" if a.kind in HUMS else ""
+    return f"{ACCESS_LABEL[a.kind]}, {found}{coil}{hums}"
 
 
 def _notices(job: LoadedJob) -> list[str]:
@@ -152,7 +157,7 @@ def site_view(job: LoadedJob, *, seen: int = 0, done: tuple[str, ...] = ()) -> S
     reach: dict[str, list[str]] = {a.name: [] for a in doc.access}
     for k, line in enumerate(job.drawn):
         if plan is not None:
-            for a in accesses_on(plan.drawn[k], doc.access):
+            for a in accesses_on(plan.drawn[k], doc.access, coils=False):
                 reach[a.name].append(line.row.name)
     return SiteView(
         job_id=job.row.id,
@@ -162,7 +167,7 @@ def site_view(job: LoadedJob, *, seen: int = 0, done: tuple[str, ...] = ()) -> S
             ThingView(name=s.name, text=preset(s.preset).label, corners=list(s.corners)) for s in doc.structures
         ],
         access=[
-            AccessView(name=a.name, kind=a.kind, at=a.at, live=a.live, text=point_text(a), lines=reach[a.name])
+            AccessView(name=a.name, kind=a.kind, at=a.at, live=a.live, text=point_text(a, units), lines=reach[a.name])
             for a in doc.access
         ],
         hard=[ThingView(name=a.name, text="No stake here", corners=list(a.corners)) for a in doc.hard],

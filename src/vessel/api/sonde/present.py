@@ -31,7 +31,7 @@ from vessel.api.stations.present import findings_view
 from vessel.api.striking import StruckView, struck
 from vessel.core.hookup.judge_sonde import Head, level_head, signal_over, sonde_forecast, writes_depth
 from vessel.core.judge.station.verdict import PROVED
-from vessel.core.model.sonde import SONDE_STEPS, USUAL_HZ, SondeRun
+from vessel.core.model.sonde import SONDE_STEPS, SondeRun
 from vessel.core.model.special_fields import STOP_FIELDS
 from vessel.core.text.figures import show_hz, show_length, show_station
 from vessel.formats.loaded_job import LoadedJob, LoadedLine
@@ -200,7 +200,7 @@ def sonde_view(line: LoadedLine, *, seen: int) -> SondeView:
     """Return the sonde run of a line that is in use; `seen`: the newest change of its job."""
     row, units, run = line.row, line.job.units, line.run_in_use
     depths = (row.depth_min_m, row.depth_max_m)
-    asked = SondeRun(USUAL_HZ) if run is None else run.run
+    asked = SondeRun(line.job.kit.sonde_hz) if run is None else run.run
     expect = sonde_forecast(asked, line.job.kit.receiver.low_m, depth_range_m=depths, pipe=line.pipe)
     judged = None if run is None else judged_run(run)
     stops = [] if run is None else run.stops
@@ -212,7 +212,7 @@ def sonde_view(line: LoadedLine, *, seen: int) -> SondeView:
         depth_min_m=row.depth_min_m,
         depth_max_m=row.depth_max_m,
         run=None if run is None else _run(run),
-        usual=show_hz(USUAL_HZ),
+        usual=show_hz(line.job.kit.sonde_hz),
         forecast_text=forecast_text(expect, units),
         shield_text=shield_text(expect),
         expected=_expected(line),

@@ -25,6 +25,7 @@ from vessel.core.model.marking import USUAL_TOLERANCE_M
 from vessel.core.model.readings import StationReading, TransmitterReading, last_at
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
+from vessel.core.signal.receiver.plant_noise import noise_along
 from vessel.core.signal.receiver.return_undone import undoing
 from vessel.core.simulate.disturbances import crossed_m, nearest_m, turns_m
 from vessel.core.simulate.forecast import PROVED_CODES
@@ -128,7 +129,8 @@ def judge_stations(
     if not readings:
         return Judged((), None, rivals)
     at_m = np.array([r.distance_m for r in readings])
-    batch = _batch(line, soil, kit, setup, state, readings, rx_freq_hz)
+    noise_t = kit.frequency(setup.freq_hz).noise_t * noise_along(line, setup.freq_hz, at_m)
+    batch = _batch(line, soil, kit, setup, state, readings, rx_freq_hz, noise_t)
     batch = _weighed_with(batch, rivals, at_most_a=_supplied(setup, transmitter), shown=shows_it(evidence))
     if passive_m is not None:
         batch = replace(batch, passive_m=np.asarray(passive_m, dtype=float))
@@ -196,6 +198,7 @@ def _batch(
     state: HookupState,
     readings: Sequence[StationReading],
     rx_freq_hz: float | None,
+    noise_t: Floats,
 ) -> Batch:
     frequency = kit.frequency(setup.freq_hz)
     at_m = np.array([r.distance_m for r in readings])
@@ -216,6 +219,7 @@ def _batch(
         end_m=end_distance(line, setup.coil_m(at_m), at_m),
         forecast_a=(low, high),
         air_share=np.array(air, dtype=float),
+        noise_t=noise_t,
         turn_m=nearest_m(turns_m(line), at_m),
         crossing_m=nearest_m(crossed_m(line), at_m),
     )

@@ -27,6 +27,7 @@ from vessel.core.model.soil import Soil
 from vessel.core.signal.circuit.line_circuit import LineCircuit, excite
 from vessel.core.signal.circuit.sources import output
 from vessel.core.signal.physics.stake_resistance import stake_ohm
+from vessel.core.signal.receiver.plant_noise import noise_along
 
 _STRENGTHS = ((1.0, 0.5), (0.5, 0.25), (2.0, 0.15), (0.0, 0.1))
 """What neighbours may carry against their forecast, and how likely."""
@@ -125,7 +126,7 @@ def _by_readings(
     tolerance_m: float,
     depth_known: tuple[float, ...],
 ) -> ByReadings:
-    rivals = rivals_of(line, soil, kit, setup, state)
+    rivals, at_m = rivals_of(line, soil, kit, setup, state), np.array([r.distance_m for r in readings])
     last = last_at(transmitter, setup.freq_hz)
     first_loop = rivals.explanations[0].loop_ohm
     if last is not None:
@@ -137,14 +138,13 @@ def _by_readings(
         drive,
         (line.depth_min_m, line.depth_max_m),
         tolerance_m,
-        kit.frequency(setup.freq_hz).noise_t,
+        kit.frequency(setup.freq_hz).noise_t * noise_along(line, setup.freq_hz, at_m),
         kit.receiver,
         last.ohms if last is not None and setup.by.connects else None,
         stake_ohm(setup.stake, soil) + setup.clip_ohm,
         setup.position_m,
         np.array(depth_known),
     )
-    at_m = np.array([r.distance_m for r in readings])
     return by_readings(rivals, readings, _doubt(state, setup, readings, at_m), under)
 
 

@@ -173,6 +173,11 @@ PRESETS: dict[str, Preset] = {
         pairs=True,
         controlled=True,
     ),
+    "collector_cable": Preset(
+        "Collector cable with a copper screen",
+        Construction("tube", 0.017, COPPER_S_M, wall_m=2.5e-4, insulation_m=2.5e-3, insulation_eps_r=2.4),
+        shielded=True,
+    ),
     "power_bare_neutral": Preset(
         "Power cable with bare neutral",
         Construction("tube", 0.015, COPPER_S_M, wall_m=0.8e-3),

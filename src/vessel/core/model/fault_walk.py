@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from vessel.core.base.errors import BadInput, require_range
+from vessel.core.model.kit import FRAME_M
 from vessel.core.model.special_fields import FRAME_FIELDS
 
 Arrow = Literal["on", "back", "null"]
@@ -18,8 +19,6 @@ FAULT_STEPS = ("dead", "near_off", "far_off", "bonds_off", "stake_off", "lowest"
 EARTHS_OFF = ("near_off", "far_off", "bonds_off")
 """Steps that lift every earth: each that stays on is a fault to the frame."""
 
-FRAME_M = 0.6
-"""A usual frame's distance between its spikes [m]."""
 REF_GAP_M = 0.5
 """The reference is read with the nearer spike so far from the stake, the frame pointing at it [m]."""
 

@@ -81,6 +81,10 @@ class Bound:
     at: str = ""
 
 
+SONDE_HZ = 560.0
+"""What a sonde usually sends at [Hz]: the lowest goes through iron best."""
+FRAME_M = 0.6
+"""A usual frame's distance between its spikes [m]."""
 _LEAD_GIVE_M = 0.01  # a spot exactly at the end of the lead is within its reach, despite rounding
 
 
@@ -88,7 +92,8 @@ _LEAD_GIVE_M = 0.01  # a spot exactly at the end of the lead is within its reach
 class Kit:
     """Everything a crew carries, and the limits it judges by where they are its own.
 
-    Outputs in A, volts ceiling in V, energy in Wh.
+    Outputs in A, volts ceiling in V, energy in Wh. `sonde_hz`: what its sonde sends [Hz]; `frame_m`: distance between
+    the spikes of its A-frame [m].
     """
 
     name: str
@@ -102,6 +107,8 @@ class Kit:
     clamp: Clamp | None = field(default_factory=Clamp)
     coil: Coil | None = field(default_factory=Coil)
     receiver: Receiver = field(default_factory=Receiver)
+    sonde_hz: float = SONDE_HZ
+    frame_m: float = FRAME_M
     bounds: tuple[Bound, ...] = ()
 
     @property
@@ -119,6 +126,8 @@ class Kit:
         require_range(self.idle_w, low=0, high=100, field="idle_w", name="Idle power", unit="W")
         require_range(self.efficiency, low=0.05, high=1, field="efficiency", name="Efficiency", unit="")
         require_range(self.lead_m, low=0.5, high=200, field="lead_m", name="Lead length", unit="m")
+        require_range(self.sonde_hz, low=1, high=500e3, field="sonde_hz", name="Sonde frequency", unit="Hz")
+        require_range(self.frame_m, low=0.2, high=3, field="frame_m", name="Distance between the spikes", unit="m")
         for i, f in enumerate(self.frequencies):
             at = f"frequencies.{i}"
             require_range(f.freq_hz, low=100, high=500e3, field=f"{at}.freq_hz", name="Frequency", unit="Hz")

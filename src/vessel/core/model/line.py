@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from vessel.core.base.errors import BadInput, require_range
 from vessel.core.model.construction import Construction
+from vessel.core.model.hum import Hum
 from vessel.core.model.line_ends import UNKNOWN_END, FarEnd
 from vessel.core.model.neighbour import Neighbour
 from vessel.core.model.site_plan import Course
@@ -56,6 +57,7 @@ class Access:
 
     `name` as the crew calls it. `column`: a metal column, which the transmitter can be laid against. `solenoid`: the
     signal goes on through a valve's coil there: the line is that valve's own wire, and beyond it what it is joined to.
+    `hum`: how plant hums there.
     """
 
     name: str
@@ -63,6 +65,7 @@ class Access:
     point: AccessPoint
     column: bool = False
     solenoid: Solenoid | None = None
+    hum: Hum | None = None
 
 
 def require_access(access: Access, *, length_m: float = 2e4) -> None:

@@ -15,6 +15,7 @@ import shapely
 from vessel.core.base.arrays import Floats, Mask
 from vessel.core.base.errors import BadInput, require_range
 from vessel.core.model.construction import Construction
+from vessel.core.model.hum import Humming
 from vessel.core.model.line_ends import OPEN_END, FarEnd
 from vessel.core.model.neighbour import Neighbour
 from vessel.core.model.network import MAX_LEGS, MIN_LEG_M, Bond
@@ -268,12 +269,13 @@ class Drawn:
 
 @dataclass(frozen=True)
 class SitePlan:
-    """Everything drawn (names are unique), what is bonded, hard surfaces, and the dig area if there is one."""
+    """Everything drawn (names are unique), what is bonded, hard surfaces, the dig area if there is one, what hums."""
 
     drawn: tuple[Drawn, ...]
     bonds: tuple[Bond, ...] = ()
     hard: tuple[Area, ...] = ()
     dig: Area | None = None
+    humming: tuple[Humming, ...] = ()
 
     def __post_init__(self) -> None:
         names = [d.name for d in self.drawn]

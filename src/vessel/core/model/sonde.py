@@ -13,8 +13,6 @@ Way = Literal["on", "back"]
 SondeMode = Literal["", "sonde", "line"]
 """What the receiver took the signal for when it worked out depth; empty if not looked at."""
 
-USUAL_HZ = 560.0
-"""What a sonde is usually set to [Hz]: the lowest goes through iron best."""
 
 SONDE_STEPS = ("agreed", "clear", "checked", "zeroed", "mode")
 """Steps before the rod goes in, in their order; their sentences are in `words.sonde_sentences`."""

@@ -15,6 +15,7 @@ from vessel.core.model.kit import Kit
 from vessel.core.model.setup import Setup
 from vessel.core.plan.options import base_setup
 from vessel.core.signal.circuit.sources import coil_share
+from vessel.core.signal.receiver.plant_noise import noise_along
 from vessel.core.simulate.currents import Carried
 from vessel.core.simulate.forecast import PROVED_CODES, Moving
 from vessel.core.simulate.line_simulator import Simulator, Solved, end_distance, solve_together
@@ -166,7 +167,9 @@ class _Leg:
         """What would be read, with peak and null together everywhere."""
         sim, kit = self.sim, self.sim.kit
         used = [kit.frequency(walk.freq_hz) for walk, _, _ in self.to_go]
-        noise = NOISE_MARGIN * np.array([[f.noise_t] for f in used])
+        hum = {f.freq_hz: noise_along(sim.line, f.freq_hz, sim.stations_m) for f in dict.fromkeys(used)}
+        here = np.stack([hum[f.freq_hz][k] for f, k in zip(used, stations, strict=True)])
+        noise = NOISE_MARGIN * np.array([[f.noise_t] for f in used]) * here[:, None]
         drive = coil_share(max(kit.outputs_a), kit)
         coil_m = np.array([at for _, _, at in self.to_go])
         return simulated(

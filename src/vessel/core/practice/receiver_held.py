@@ -9,10 +9,10 @@ from typing import Literal
 import numpy as np
 
 from vessel.core.base.arrays import Complex, Floats
-from vessel.core.model.kit import Frequency, Kit
+from vessel.core.model.kit import SONDE_HZ, Frequency, Kit
 from vessel.core.practice.energised import PutOn
 from vessel.core.practice.passive_field import NOISE_T, passive_field
-from vessel.core.practice.sonde_head import SONDE_HZ, SondeHead, head_field
+from vessel.core.practice.sonde_head import SondeHead, head_field
 from vessel.core.practice.yard_lesson import Plant, YardLesson
 from vessel.core.signal.physics.dipole_field import sonde_depth
 from vessel.core.signal.physics.magnetic_field import electronic_depth

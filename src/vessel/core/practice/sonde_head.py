@@ -7,15 +7,13 @@ from dataclasses import dataclass
 import numpy as np
 
 from vessel.core.base.arrays import Floats
+from vessel.core.model.kit import SONDE_HZ
 from vessel.core.model.network import SiteLine
-from vessel.core.model.sonde import USUAL_HZ
 from vessel.core.signal.physics.dipole_field import through_pipe
 from vessel.core.signal.physics.magnetic_field import dipole_field
 from vessel.core.signal.receiver.field_at_coils import across_of
 from vessel.core.signal.spot_field import SpotField
 
-SONDE_HZ = USUAL_HZ
-"""What the yard's sonde sends [Hz]."""
 MOMENT_A_M2 = 0.5
 """Its magnetic moment [A m2]."""
 _HEAD_M = 0.3  # the head is so long: in a bend it lies across the corner

@@ -18,6 +18,7 @@ from vessel.core.model.setup import Setup
 from vessel.core.signal.circuit.sources import coil_share, drives, output
 from vessel.core.signal.receiver.field_at_coils import alike
 from vessel.core.signal.receiver.instrument import LIFT_M, Shown, shown
+from vessel.core.signal.receiver.plant_noise import noise_along
 from vessel.core.signal.receiver.return_field import ReturnField
 from vessel.core.signal.receiver.return_undone import undoing_at
 from vessel.core.simulate.currents import Cases
@@ -287,6 +288,8 @@ class _Traces:
             np.array(each)[:, None, None]
             for each in zip(*((f.noise_t, f.reads_depth, f.watts) for f in used), strict=True)
         )
+        hum = np.stack([noise_along(sim.line, s.freq_hz, sim.stations_m) for s in setups])
+        self.hum = hum if (hum > 1.0).any() else hum[:, :1]
         steps = np.array(outputs_a, dtype=float)[:, None]
         by_ports = np.minimum.reduce(drives(loads, steps, watts=watts, kit=sim.kit))
         self.drive = np.where(np.isnan(loads), coil_share(steps, sim.kit), by_ports)[..., None]
@@ -295,7 +298,7 @@ class _Traces:
     def judge(self) -> tuple[Codes, Index]:
         """Return verdict and deciding rule (h, o, c, n), with peak and null together everywhere."""
         sim, cases, currents = self.sim, self.cases, self.cases.currents
-        noise_t = NOISE_MARGIN * self.noise_t[..., None]
+        noise_t = NOISE_MARGIN * self.noise_t[..., None] * self.hum[:, None, None]
         batch = simulated(
             read_off(cases.over_t[:, None], self.drive, noise_t, currents.returning, sim.kit),
             neighbour_a=currents.beside_a.max(2, initial=0.0)[:, None] * self.drive,

@@ -99,7 +99,13 @@ export function WalkForm({ view, job, walk }: { view: View; job: Job; walk: Walk
       />
       <TextEntry {...length} name="stake_away" label="Stake, off the line" hint="square off it" />
       <TextEntry {...length} name="stake_back" label="Stake, beyond near end" hint="along the line" />
-      <TextEntry {...length} quantity="offset" name="frame" label="Between the spikes" hint="of the frame" />
+      <TextEntry
+        {...length}
+        quantity="offset"
+        name="frame"
+        label="Between the spikes"
+        hint={`your kit's frame: ${view.usual_frame}`}
+      />
       <TextEntry
         form={form}
         name="reference"

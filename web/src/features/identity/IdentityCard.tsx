@@ -12,11 +12,12 @@ import { Wait } from "../../ui/Wait";
 import { useConsequences } from "../consequences/useConsequences";
 import { StrikeOut } from "../history/StrikeOut";
 import { Struck } from "../history/Struck";
+import { BondGuide } from "./BondGuide";
 
 type Identity = Schemas["IdentityView"];
 type Question = Schemas["QuestionView"];
 type Answer = Schemas["AnswerView"]["answer"];
-type Said = { kind: Question["kind"]; answer: Answer; distance: string };
+type Said = { kind: Question["kind"]; answer: Answer; distance: string; note: string };
 
 const LOOK: Record<Identity["state"], { tone: string; icon: typeof Check }> = {
   shown: { tone: "text-mark", icon: Check },
@@ -68,7 +69,7 @@ function Shown({ identity: x, job }: { identity: Identity; job: Job }) {
     take(
       api.POST("/api/setups/{setup_id}/identity", {
         params: { path: { setup_id: x.setup_id } },
-        body: { ...said, note: "" },
+        body: said,
       }),
     ),
   );
@@ -77,15 +78,15 @@ function Shown({ identity: x, job }: { identity: Identity; job: Job }) {
       take(
         api.POST("/api/setups/{setup_id}/identity/consequences", {
           params: { path: { setup_id: x.setup_id } },
-          body: { ...said, note: "" },
+          body: said,
           signal,
         }),
       ),
     { onlyWorse: true },
   );
   /** Returns what is wrong with the place, if that is what was refused. */
-  const say = async (question: Question, answer: Answer, label: string, distance: string) => {
-    const said = { kind: question.kind, answer, distance };
+  const say = async (kind: Question["kind"], answer: Answer, label: string, distance: string, note = "") => {
+    const said = { kind, answer, distance, note };
     try {
       if (!(await changes.allowed(said))) return undefined;
       const { id } = await add.mutateAsync(said);
@@ -100,6 +101,22 @@ function Shown({ identity: x, job }: { identity: Identity; job: Job }) {
     }
     return undefined;
   };
+  const busy = add.isPending || changes.checking;
+  const answers = (question: Question) => (
+    <>
+      <Answers question={question} job={job} busy={busy} say={say} />
+      {question.kind === "bond_opened" && x.bond ? (
+        <Fold summary="Open one bond at a time, step by step">
+          <BondGuide
+            setupId={x.setup_id}
+            guide={x.bond}
+            busy={busy}
+            keep={(read) => say("bond_opened", read.answer, read.note, "", read.note)}
+          />
+        </Fold>
+      ) : null}
+    </>
+  );
   const take_back = (id: number, why: string) =>
     strike.mutateAsync({ id, why }).then(
       () => toast("Answer struck out.", () => restore.mutate(id)),
@@ -119,7 +136,7 @@ function Shown({ identity: x, job }: { identity: Identity; job: Job }) {
         <div className="mt-3 rounded-md border-2 border-ink p-3" data-ask={x.ask.kind}>
           <p className="text-lg font-bold">{x.ask.question}</p>
           <p>{x.ask.how}</p>
-          <Answers question={x.ask} job={job} busy={add.isPending || changes.checking} say={say} />
+          {answers(x.ask)}
           <p className="mt-2 text-sm text-quiet">{x.why}</p>
         </div>
       ) : x.why ? (
@@ -131,6 +148,7 @@ function Shown({ identity: x, job }: { identity: Identity; job: Job }) {
             <li key={e.id} className="flex flex-wrap items-baseline gap-x-3 border-t border-edge py-1">
               <span>
                 {e.question} <strong>{e.answer_text}</strong>
+                {e.note ? <span className="block text-sm">{e.note}</span> : null}
               </span>
               <span className="text-sm text-quiet">
                 {e.technician}, {when(e.taken_at)}
@@ -151,7 +169,7 @@ function Shown({ identity: x, job }: { identity: Identity; job: Job }) {
             <li key={q.kind} className="border-t border-edge py-2">
               <p className="font-semibold">{q.question}</p>
               <p className="text-sm text-quiet">{q.how}</p>
-              <Answers question={q} job={job} busy={add.isPending || changes.checking} say={say} />
+              {answers(q)}
             </li>
           ))}
         </ul>
@@ -177,7 +195,12 @@ function Answers(p: {
   question: Question;
   job: Job;
   busy: boolean;
-  say: (question: Question, answer: Answer, label: string, distance: string) => Promise<string | undefined>;
+  say: (
+    kind: Question["kind"],
+    answer: Answer,
+    label: string,
+    distance: string,
+  ) => Promise<string | undefined>;
 }) {
   const [distance, setDistance] = useState(p.question.distance ?? "");
   const [wrong, setWrong] = useState<string | undefined>();
@@ -202,7 +225,7 @@ function Answers(p: {
           disabled={p.busy}
           aria-pressed={p.question.given === a.answer}
           className={p.question.given === a.answer ? "border-2 border-ink" : ""}
-          onClick={async () => setWrong(await p.say(p.question, a.answer, a.label, distance))}
+          onClick={async () => setWrong(await p.say(p.question.kind, a.answer, a.label, distance))}
         >
           {a.label}
         </Button>

@@ -49,6 +49,15 @@ export const FIGURES: {
   { part: "coil", key: "moment_a_m2", label: "Coil moment, A m²", usual: 10 },
   { part: "coil", key: "corner_hz", label: "Full moment up to, Hz", usual: 36000 },
   { part: "coil", key: "height_m", label: "Coil above ground, m", usual: 0.25 },
+  {
+    part: "kit",
+    key: "sonde_hz",
+    label: "Sonde, Hz",
+    usual: 560,
+    hint: "on the sonde or camera head",
+    printed: true,
+  },
+  { part: "kit", key: "frame_m", label: "A-frame, between spikes, m", usual: 0.6, printed: true },
   { part: "receiver", key: "low_m", label: "Lower receiver coil above ground, m", usual: 0.05 },
   { part: "receiver", key: "high_m", label: "Upper receiver coil above ground, m", usual: 0.45 },
 ];
@@ -138,7 +147,7 @@ export function toKit(f: KitFormState): Kit {
     Object.fromEntries(
       FIGURES.filter((x) => x.part === wanted).map((x) => [
         x.key,
-        number(f[wanted][x.key] ?? "", `${wanted}.${x.key}`, x.label),
+        number(f[wanted][x.key] ?? String(x.usual ?? ""), `${wanted}.${x.key}`, x.label),
       ]),
     );
   return {

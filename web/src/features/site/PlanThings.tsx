@@ -1,6 +1,6 @@
 import { Plus, Trash2 } from "lucide-react";
 import type { ReactNode } from "react";
-import { useFieldArray, useFormState } from "react-hook-form";
+import { useFieldArray, useFormState, useWatch } from "react-hook-form";
 import { Button } from "../../ui/Button";
 import { ChoiceEntry, TextEntry, TickEntry } from "../../ui/EntryForm";
 import { Fold } from "../../ui/Fold";
@@ -70,6 +70,7 @@ export function Things(p: {
 }
 
 export function AccessPoints(panel: PanelProps) {
+  const kinds = useWatch({ control: panel.form.control, name: "access" });
   return (
     <Things
       panel={panel}
@@ -120,6 +121,24 @@ export function AccessPoints(panel: PanelProps) {
             quantity="ohms"
             hint="Ohms; empty: not bonded"
           />
+          {kinds[i]?.kind === "valve_box" ? (
+            <div className="grid gap-x-3 sm:grid-cols-2">
+              <TextEntry
+                form={panel.form}
+                name={`access.${i}.solenoid`}
+                label="Solenoid, ohm"
+                quantity="ohms"
+                hint="In the valve wires that pass here. Usually 30; empty: none."
+              />
+              <TextEntry
+                form={panel.form}
+                name={`access.${i}.inductance`}
+                label="Its inductance, mH"
+                quantity="inductance"
+                hint="Usually 20 to 100. Empty: 50 mH."
+              />
+            </div>
+          ) : null}
         </>
       )}
     />

@@ -70,6 +70,8 @@ export const NEW_ACCESS: Schemas["AccessForm"] = {
   in_service: true,
   cased: false,
   earth: "",
+  solenoid: "",
+  inductance: "",
 };
 export const NEW_STRUCTURE: Schemas["StructureForm"] = {
   name: "",

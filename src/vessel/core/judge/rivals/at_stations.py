@@ -113,12 +113,12 @@ class Noise:
         return Noise(self.depth_m[columns], self.lifted_m[columns])
 
 
-def noise_in(used: UsedStations, noise_t: float, receiver: Receiver) -> Noise:
+def noise_in(used: UsedStations, noise_t: Floats, receiver: Receiver) -> Noise:
     """Return what the noise does to depths.
 
     Args:
         used: s stations with depth and current.
-        noise_t: Rms noise in each coil [T].
+        noise_t: Rms noise in each coil at each, shape (s,) [T].
         receiver: The kit's receiver.
 
     Returns:

@@ -50,16 +50,16 @@ class Circumstances:
     """What stations are weighed under.
 
     `drive`: what the transmitter puts out, in the unit the explanations' currents are per. `depth_range_m`: least and
-    greatest depth expected of the line; `tolerance_m`: half-width of the zone round a mark [m]. `noise_t`: rms noise in
-    each coil [T]. `read_ohms`: what the transmitter showed [ohm], None if it was not read or cannot tell; `stake_ohm`:
-    stake and clip by their formula [ohm]. `hookup_m`: where along the line it is hooked up [m]. `depth_known` (n,): how
-    well each depth is known for the soil's sake, as a logarithm.
+    greatest depth expected of the line; `tolerance_m`: half-width of the zone round a mark [m]. `noise_t` (n,): rms
+    noise in each coil at each station [T]. `read_ohms`: what the transmitter showed [ohm], None if it was not read or
+    cannot tell; `stake_ohm`: stake and clip by their formula [ohm]. `hookup_m`: where along the line it is hooked up
+    [m]. `depth_known` (n,): how well each depth is known for the soil's sake, as a logarithm.
     """
 
     drive: float
     depth_range_m: tuple[float, float]
     tolerance_m: float
-    noise_t: float
+    noise_t: Floats
     receiver: Receiver
     read_ohms: float | None
     stake_ohm: float
@@ -122,7 +122,7 @@ def _not_ruled_out(
 ) -> Rivals:
     """What some of many stations rule out, the rest do not bring back."""
     some = _some(len(readings))
-    part = replace(under, depth_known=under.depth_known[some])
+    part = replace(under, depth_known=under.depth_known[some], noise_t=under.noise_t[some])
     read = [r for r, kept in zip(readings, some.tolist(), strict=True) if kept]
     few = by_readings(rivals, read, CurrentDoubt(doubt.common[:, some], doubt.own[some]), part)
     return rivals.only((_normal(few.log_chance) > _NO_CHANCE) | rivals.entered)
@@ -149,7 +149,7 @@ def _over_the_ground(
     under: Circumstances,
 ) -> ByReadings:
     at_m, depth, amps = used.distance_m, used.depth_m, used.current_a
-    noise = noise_in(used, under.noise_t, under.receiver)
+    noise = noise_in(used, under.noise_t[read], under.receiver)
     open_there = CurrentDoubt(doubt.common[:, read], doubt.own[read])
     known = Read(used, np.log(amps / under.drive), open_there, noise, under.receiver, under.depth_range_m)
     there = at_stations(rivals, at_m, depth)

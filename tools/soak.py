@@ -13,6 +13,7 @@ import time
 from collections.abc import Iterator
 from concurrent.futures import ProcessPoolExecutor
 from contextlib import contextmanager
+from itertools import repeat
 from multiprocessing import get_context
 from pathlib import Path
 from tempfile import TemporaryDirectory
@@ -35,19 +36,21 @@ STATIONS, POSTS = 5000, 200
 
 def migrations(folder: Path) -> tuple[int, list[str]]:
     """Kill the update from every earlier revision at every statement; return how many kills, and what went wrong."""
-    kills, wrong = 0, []
-    for revision in revisions()[:-1]:
-        old = made_at(folder / f"{revision}.sqlite3", revision)
-        statement = 0
-        while True:
-            path = folder / f"{revision}-{statement}.sqlite3"
-            shutil.copy(old, path)
-            if not killed_at(path, statement):
-                break
-            kills += 1
-            wrong += [f"from {revision}, statement {statement}: {w}" for w in left_whole(path)]
-            statement += 1
-    return kills, wrong
+    # a process for each: thousands of updates in one would fill its memory
+    with ProcessPoolExecutor(1, get_context("spawn"), max_tasks_per_child=1) as alone:
+        found = list(alone.map(_migration, revisions()[:-1], repeat(folder)))
+    return sum(kills for kills, _ in found), [w for _, wrong in found for w in wrong]
+
+
+def _migration(revision: str, folder: Path) -> tuple[int, list[str]]:
+    old, statement, wrong = made_at(folder / f"{revision}.sqlite3", revision), 0, list[str]()
+    while True:
+        path = folder / f"{revision}-{statement}.sqlite3"
+        shutil.copy(old, path)
+        if not killed_at(path, statement):
+            return statement, wrong
+        wrong += [f"from {revision}, statement {statement}: {w}" for w in left_whole(path)]
+        statement += 1
 
 
 def under_load(folder: Path, kills: int) -> tuple[int, int, list[str]]:
@@ -134,7 +137,9 @@ def main() -> None:
     with TemporaryDirectory() as name:
         folder = Path(name)
         killed, broken = migrations(folder)
+        print(f"{killed} kills of updates", flush=True)
         acknowledged, lost, wrong = under_load(folder, args.kills)
+        print(f"{args.kills} kills of servers", flush=True)
         twice = pairs(folder, args.pairs)
         done, refused, p95 = crowd(folder, args.seconds)
         had, not_taken, station_p95 = long_line(folder)

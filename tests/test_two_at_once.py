@@ -3,6 +3,7 @@
 import pytest
 
 from tests.conftest import SERVICE, STATION, sent
+from vessel.api import job_answers
 
 
 def told(answer):
@@ -92,3 +93,21 @@ def test_what_a_device_sends_again_is_stored_once_and_a_refusal_does_not_count(c
     assert (again.status_code, again.json()["code"]) == (409, "stored_already")
     sent(client.post(address, json={**body, "bearing": "90"}, headers={"X-Vessel-Post": "desk 4 18"}))
     assert len(sent(client.get(f"/api/setups/{setup}/sweep"))["candidates"]) == 2
+
+
+def test_nothing_is_judged_while_the_write_lock_is_held(client, setup, monkeypatch):
+    held, judge = [], job_answers.judge_stations
+
+    def watched(*args, **kwargs):
+        held.append(client.app.state.turn.locked())
+        return judge(*args, **kwargs)
+
+    monkeypatch.setattr(job_answers, "judge_stations", watched)
+    odd = {**STATION, "distance": "23.71", "currents": "25.83 26.14 25.92"}  # nothing that another test had judged
+    trace = sent(client.post(f"/api/setups/{setup}/stations", json=odd))
+    (station,) = trace["stations"]
+    monkeypatch.setattr(job_answers, "_judged", job_answers.remembered(4)(job_answers._judged.__wrapped__))
+    mark = sent(client.post(f"/api/stations/{station['id']}/marks", json={"reason": "The kerb shows where it lies."}))
+    sent(client.post(f"/api/marks/{mark['id']}/withdraw", json={"reason": "Painted at the wrong kerb."}))
+    assert len(held) >= 2
+    assert not any(held)

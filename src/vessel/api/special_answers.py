@@ -15,13 +15,16 @@ from vessel.formats.loaded_job import LoadedLine, asked_once
 from vessel.formats.loaded_sonde import LoadedRun, LoadedStop
 from vessel.formats.loaded_walk import LoadedWalk
 
+_runs = remembered(64)(judge_run)
+_walks = remembered(64)(judge_walk)
+
 
 @asked_once
 def judged_run(run: LoadedRun) -> JudgedRun:
     """Return the judgements of the stops of a sonde run, by distance, and what they show together."""
     line = run.line.row
-    return judge_run(
-        [s.reading for s in run.stops],
+    return _runs(
+        tuple(s.reading for s in run.stops),
         run.run,
         run.job.kit,
         depth_range_m=(line.depth_min_m, line.depth_max_m),
@@ -49,13 +52,13 @@ def fit_of(stop: LoadedStop) -> SondeFit | None:
 def judged_walk(w: LoadedWalk) -> JudgedWalk:
     """Return the ground faults of a walk with the frame and their judgements, by distance."""
     line = w.line.row
-    return judge_walk(
+    return _walks(
         w.readings,
         w.walk,
         w.job.kit,
         length_m=line.length_m,
         depth_range_m=(line.depth_min_m, line.depth_max_m),
-        earths_m=earths_of(w.line.line) if w.line.has_metal else (),
+        earths_m=tuple(earths_of(w.line.line)) if w.line.has_metal else (),
     )
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Depends
 
 from vessel.api.consequences import Consequences, consequences
 from vessel.api.fault.forms import FaultMarkForm, FaultStepsForm, FrameForm, WalkForm
@@ -156,7 +156,12 @@ def restore_frame_reading(reading_id: int, db: Saving) -> None:
     restore(get(db, FrameReadingRow, reading_id, "reading", removed=True))
 
 
-@router.post("/fault-walks/{walk_id}/marks", status_code=201)
+def _fitted_first(walk_id: int, form: FaultMarkForm, db: Db) -> None:
+    """Fit before the write lock is taken: under it the answer is only looked up."""
+    fault_near(load_walk(db, walk_id), form.at_m)
+
+
+@router.post("/fault-walks/{walk_id}/marks", status_code=201, dependencies=[Depends(_fitted_first)])
 def mark_fault(walk_id: int, form: FaultMarkForm, db: Saving) -> MarkView:
     """Mark a ground fault. One that is not found for sure needs a written reason, kept and shown with the mark."""
     walk = load_walk(db, walk_id)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Depends
 
 from vessel.api.form_reading import need
 from vessel.api.job_answers import judgement_of
@@ -21,7 +21,12 @@ from vessel.store.tables import MarkRow
 router = APIRouter(prefix="/api", tags=["marks"], responses=REFUSALS)
 
 
-@router.post("/stations/{station_id}/marks", status_code=201)
+def _judged_first(station_id: int, db: Db) -> None:
+    """Judge before the write lock is taken: under it the answer is only looked up."""
+    judgement_of(load_station(db, station_id))
+
+
+@router.post("/stations/{station_id}/marks", status_code=201, dependencies=[Depends(_judged_first)])
 def mark(station_id: int, form: MarkForm, db: Saving) -> MarkView:
     """Mark a station. One that did not pass needs a written reason, kept and shown with the mark."""
     station = load_station(db, station_id)
@@ -56,6 +61,7 @@ def withdraw(mark_id: int, form: WithdrawForm, db: Saving) -> MarkView:
     row.withdrawn_reason = need(form.reason, field="reason", name="The reason")
     row.withdrawn_by = entered_by(db, form.technician, row.line.job)
     row.withdrawn_at = now()
+    stored(db)
     line = row.line
     return mark_view(row, LoadedJob(line.job).line(line))
 

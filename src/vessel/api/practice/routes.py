@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
+from contextlib import suppress
 from typing import Annotated
 
 import numpy as np
@@ -50,7 +51,7 @@ from vessel.api.practice.views import (
     YardView,
 )
 from vessel.api.requests import REFUSALS, Created, Db, Saving, load_job, stored
-from vessel.core.base.errors import BadInput, Conflict
+from vessel.core.base.errors import BadInput, Conflict, VesselError
 from vessel.core.practice.coach import Remark, hint, on_switching
 from vessel.core.practice.expert import asking_what_can_be_proved
 from vessel.core.practice.frame_held import frame_faces
@@ -153,7 +154,22 @@ def yard(job_id: int, db: Db) -> YardView:
     return yard_view(db, load_job(db, job_id), exercise_of(db, job_id))
 
 
-@router.put("/jobs/{job_id}/yard/transmitter")
+def _solved_first(job_id: int, form: SwitchForm, db: Db) -> None:
+    """Solve the ground before the write lock is taken: under it the answer is only looked up."""
+    exercise = exercise_of(db, job_id)
+    if not form.on or exercise.row.ended_at is not None:
+        return
+    # what is wrong with it the route itself says, in its own order
+    with db.no_autoflush, suppress(VesselError):
+        exercise.row.state = {**exercise.row.state, "freq_hz": form.freq_hz}
+        if form.walk_id is not None:
+            put_walk_on(db, exercise, form.walk_id)
+        elif form.setup_id is not None:
+            put_on_in(db, exercise, form.setup_id)
+    db.rollback()
+
+
+@router.put("/jobs/{job_id}/yard/transmitter", dependencies=[Depends(_solved_first)])
 def switch(job_id: int, form: SwitchForm, db: Saving) -> YardView:
     """Switch the transmitter on or off; what it shows comes back."""
     exercise, job = exercise_of(db, job_id), load_job(db, job_id)
@@ -282,7 +298,14 @@ def remark(job_id: int, form: RemarkForm, db: Db) -> RemarkView:
     return RemarkView(text=said_of(db, exercise_of(db, job_id), form))
 
 
-@router.post("/jobs/{job_id}/yard/finish")
+def _judged_first(job_id: int, db: Db) -> None:
+    """Judge before the write lock is taken: under it the answers are only looked up."""
+    exercise = exercise_of(db, job_id)
+    if exercise.row.ended_at is None:
+        debrief_view(load_job(db, job_id), exercise)
+
+
+@router.post("/jobs/{job_id}/yard/finish", dependencies=[Depends(_judged_first)])
 def finish(job_id: int, db: Saving) -> DebriefView:
     """End an exercise; the ground is laid open."""
     exercise, job = exercise_of(db, job_id), load_job(db, job_id)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Depends
 
 from vessel.api.consequences import Consequences, consequences
 from vessel.api.marks.forms import MarkForm
@@ -178,7 +178,12 @@ def restore_stop(stop_id: int, db: Saving) -> None:
     restore(found.row)
 
 
-@router.post("/stops/{stop_id}/marks", status_code=201)
+def _fitted_first(stop_id: int, db: Db) -> None:
+    """Fit before the write lock is taken: under it the answer is only looked up."""
+    stop_judgement(load_stop(db, stop_id))
+
+
+@router.post("/stops/{stop_id}/marks", status_code=201, dependencies=[Depends(_fitted_first)])
 def mark_stop(stop_id: int, form: MarkForm, db: Saving) -> MarkView:
     """Mark a stop. One that did not pass needs a written reason, kept and shown with the mark."""
     found = load_stop(db, stop_id)

@@ -13,11 +13,12 @@ from vessel.core.hookup.hookup_state import HookupState
 from vessel.core.hookup.taught import Possible, reading_spread
 from vessel.core.judge.across.best_estimate import Estimate
 from vessel.core.judge.rivals.chances import Weighed, WeighedPlace
-from vessel.core.judge.rivals.explanations import Explanation, Rivals, depths_to_work_out, worked_out
+from vessel.core.judge.rivals.explanations import Explanation
 from vessel.core.judge.rivals.likelihood import CurrentDoubt, smooth_doubt
 from vessel.core.judge.rivals.rival_sites import PLACES, entered_conductors, own_metal
 from vessel.core.judge.rivals.rival_solutions import rival_explanations
 from vessel.core.judge.rivals.weighing import ByReadings, Circumstances, answered, by_readings
+from vessel.core.judge.rivals.worked_out_rivals import Rivals, depths_to_work_out, worked_out
 from vessel.core.model.identity import Evidence
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line

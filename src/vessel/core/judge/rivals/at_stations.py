@@ -8,8 +8,8 @@ import numpy as np
 from scipy.special import ndtr
 
 from vessel.core.base.arrays import Floats, Index, Mask
-from vessel.core.judge.rivals.explanations import Rivals
 from vessel.core.judge.rivals.used_stations import UsedStations
+from vessel.core.judge.rivals.worked_out_rivals import Rivals
 from vessel.core.model.kit import Receiver
 from vessel.core.signal.physics.magnetic_field import depth_spread
 from vessel.core.signal.receiver.instrument import signal_at

@@ -8,9 +8,9 @@ import numpy as np
 
 from vessel.core.base.arrays import Floats, Mask
 from vessel.core.judge.rivals.at_stations import Unexplained
-from vessel.core.judge.rivals.explanations import Rivals
 from vessel.core.judge.rivals.identity_evidence import Astray, speaks_for_each
 from vessel.core.judge.rivals.rival_kinds import RivalId
+from vessel.core.judge.rivals.worked_out_rivals import Rivals
 from vessel.core.model.identity import EVIDENCE, EvidenceId
 
 _ALIVE = 5e-4

@@ -14,9 +14,10 @@ import numpy as np
 
 from vessel.core.base.arrays import Floats
 from vessel.core.judge.rivals.at_stations import AtStations, Noise
-from vessel.core.judge.rivals.explanations import Explanation, Rivals
+from vessel.core.judge.rivals.explanations import Explanation
 from vessel.core.judge.rivals.filaments import fields
 from vessel.core.judge.rivals.used_stations import UsedStations
+from vessel.core.judge.rivals.worked_out_rivals import Rivals
 from vessel.core.model.kit import Receiver
 
 _SMOOTH_SPREAD, _SMOOTH_M = 0.05, 25.0  # what a model is off by together over a stretch

@@ -15,7 +15,7 @@ import numpy as np
 
 from vessel.core.base.arrays import Floats, Index, Mask
 from vessel.core.judge.rivals.at_stations import AtStations, Noise, at_stations
-from vessel.core.judge.rivals.explanations import Conductors, Explanation, Rivals, worked_out
+from vessel.core.judge.rivals.explanations import Conductors, Explanation
 from vessel.core.judge.rivals.likelihood import (
     CurrentDoubt,
     heavy_weights,
@@ -23,6 +23,7 @@ from vessel.core.judge.rivals.likelihood import (
     shape_residuals,
 )
 from vessel.core.judge.rivals.used_stations import UsedStations
+from vessel.core.judge.rivals.worked_out_rivals import Rivals, worked_out
 from vessel.core.model.kit import Receiver
 
 _EACH, _MOST = 2, 16  # how many of a case are fitted, and of all

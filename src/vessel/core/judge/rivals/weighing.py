@@ -27,11 +27,11 @@ from vessel.core.judge.rivals.at_stations import (
     unexplained,
 )
 from vessel.core.judge.rivals.chances import Weighed, WeighedPlace
-from vessel.core.judge.rivals.explanations import Rivals
 from vessel.core.judge.rivals.identity_evidence import Astray, speaks_for_each
 from vessel.core.judge.rivals.likelihood import CurrentDoubt, of_ohms, of_profiles, of_stations
 from vessel.core.judge.rivals.refinement import Read, refine, worth_fitting
 from vessel.core.judge.rivals.used_stations import UsedStations
+from vessel.core.judge.rivals.worked_out_rivals import Rivals
 from vessel.core.model.identity import Evidence
 from vessel.core.model.kit import Receiver
 from vessel.core.model.readings import StationReading

@@ -1,16 +1,20 @@
 """Kill, race and crowd the store; write what came of it to docs/reliability.md.
 
-python -m tools.soak [--kills 1000] [--pairs 200] [--seconds 60] [--imports 10000] [--examples 40]
+python -m tools.soak [PART ...] [--kills 1000] [--pairs 200] [--seconds 60] [--imports 10000] [--examples 40]
+
+Each part takes its time and is kept under `var/soak`: parts can be made one by one, or side by side; the page is
+written from what is there.
 """
 
 from __future__ import annotations
 
 import argparse
+import json
 import random
 import resource
 import shutil
 import time
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from concurrent.futures import ProcessPoolExecutor
 from contextlib import contextmanager
 from itertools import repeat
@@ -30,6 +34,7 @@ from vessel.demo.seed import seed
 from vessel.store.database import revisions
 
 ROOT = Path(__file__).parents[1]
+KEPT = ROOT / "var" / "soak"
 WRITERS = 16
 STATIONS, POSTS = 5000, 200
 
@@ -93,8 +98,11 @@ def demo(path: Path) -> Iterator[TestClient]:
         yield client
 
 
-def long_line(folder: Path) -> tuple[int, list[str], float]:
-    """Take stations on a line that has thousands; return how many it had, what was refused, and their p95 [s]."""
+def long_line(folder: Path) -> tuple[int, list[str], float, float]:
+    """Take stations on a line that has thousands.
+
+    Return how many it had, what was refused, their p95 [s], and how long the trace takes to be judged anew [s].
+    """
     server = Server(folder / "long.sqlite3")
     try:
         return on_a_long_line(server.url, stations=STATIONS, posts=POSTS)
@@ -124,55 +132,123 @@ def schema(folder: Path, examples: int) -> tuple[int, list[str]]:
     return sum(calls for calls, _ in found), [w for _, wrong in found for w in wrong]
 
 
+def _part_migrations(folder: Path, _: argparse.Namespace) -> tuple[list[str], list[str]]:
+    killed, broken = migrations(folder)
+    row = (
+        f"| the update of a database killed, from every earlier revision, at every statement | {killed} kills | "
+        f"{len(broken)} did not open whole again |"
+    )
+    return [row], broken
+
+
+def _part_kills(folder: Path, args: argparse.Namespace) -> tuple[list[str], list[str]]:
+    acknowledged, lost, wrong = under_load(folder, args.kills)
+    row = (
+        f"| a server killed at a random moment while three write lines, stations and the job | {args.kills} kills, "
+        f"{acknowledged} writes acknowledged | {lost} lost, {len(wrong)} files not whole |"
+    )
+    return [row], wrong
+
+
+def _part_pairs(folder: Path, args: argparse.Namespace) -> tuple[list[str], list[str]]:
+    twice = pairs(folder, args.pairs)
+    rows = [f"| at the same instant: {name} | {args.pairs} pairs | {len(bad)} |" for name, bad in twice.items()]
+    return rows, [w for bad in twice.values() for w in bad]
+
+
+def _part_crowd(folder: Path, args: argparse.Namespace) -> tuple[list[str], list[str]]:
+    done, refused, p95 = crowd(folder, args.seconds)
+    row = (
+        f"| {WRITERS} devices add lines for {args.seconds:g} s | {done} writes, 95 % within {p95:.2f} s | "
+        f"{refused} refused |"
+    )
+    return [row], []
+
+
+def _part_long_line(folder: Path, _: argparse.Namespace) -> tuple[list[str], list[str]]:
+    had, not_taken, p95, judged = long_line(folder)
+    row = (
+        f"| stations taken one by one on a line that has {had} | {POSTS} stations, 95 % stored within {p95:.2f} s; all "
+        f"judged again and shown within {judged:.1f} s | {len(not_taken)} refused |"
+    )
+    return [row], not_taken
+
+
+def _part_imports(folder: Path, args: argparse.Namespace) -> tuple[list[str], list[str]]:
+    bad, let_in, longest, most_mb = imports(folder, args.imports)
+    row = (
+        f"| damaged job files, tracks and pasted columns brought in | {args.imports} texts, {let_in} job files let in, "
+        f"{longest:.2f} s the longest answer, {most_mb:.0f} MB at most | {len(bad)} answered 5xx, stored in "
+        "part, or came back another |"
+    )
+    return [row], bad
+
+
+def _part_schema(folder: Path, args: argparse.Namespace) -> tuple[list[str], list[str]]:
+    calls, untrue = schema(folder, args.examples)
+    row = (
+        "| every operation called with what its schema allows and with what it does not | "
+        f"{calls} calls | {len(untrue)} answers not as described |"
+    )
+    return [row], untrue
+
+
+PARTS: dict[str, Callable[[Path, argparse.Namespace], tuple[list[str], list[str]]]] = {
+    "migrations": _part_migrations,
+    "kills": _part_kills,
+    "pairs": _part_pairs,
+    "crowd": _part_crowd,
+    "long-line": _part_long_line,
+    "imports": _part_imports,
+    "schema": _part_schema,
+}
+
+
+def make(part: str, args: argparse.Namespace) -> None:
+    """Make one part and keep what came of it."""
+    start = time.monotonic()
+    with TemporaryDirectory() as name:
+        rows, wrong = PARTS[part](Path(name), args)
+    found = {"rows": rows, "wrong": wrong, "minutes": (time.monotonic() - start) / 60}
+    KEPT.mkdir(parents=True, exist_ok=True)
+    (KEPT / f"{part}.json").write_text(json.dumps(found), encoding="utf-8")
+    print(part, *rows, *wrong, sep="\n", flush=True)
+
+
+def page() -> str:
+    """Return the page on every part that was made."""
+    kept = {p: json.loads(f.read_text(encoding="utf-8")) for p in PARTS if (f := KEPT / f"{p}.json").exists()}
+    missing = [p for p in PARTS if p not in kept]
+    lines = [
+        "# What the store survives",
+        "",
+        f"Made by `make soak` in {sum(k['minutes'] for k in kept.values()):.0f} min; not edited by hand. A short form "
+        "runs in `make test`." + (f" Not made yet: {', '.join(missing)}." if missing else ""),
+        "",
+        "| tried | how often | what went wrong |",
+        "|---|---|---|",
+        *(row for each in kept.values() for row in each["rows"]),
+        "",
+        *[f"* {w}" for each in kept.values() for w in each["wrong"]][:50],
+    ]
+    return "\n".join(lines).rstrip() + "\n"
+
+
 def main() -> None:
-    """Run everything and write the page."""
+    """Make the parts that are named, all of them without a name, and write the page."""
     parser = argparse.ArgumentParser()
+    parser.add_argument("parts", nargs="*", metavar="PART", help=", ".join(PARTS))
     parser.add_argument("--kills", type=int, default=1000)
     parser.add_argument("--pairs", type=int, default=200)
     parser.add_argument("--seconds", type=float, default=60)
     parser.add_argument("--imports", type=int, default=10_000)
     parser.add_argument("--examples", type=int, default=40)
     args = parser.parse_args()
-    start = time.monotonic()
-    with TemporaryDirectory() as name:
-        folder = Path(name)
-        killed, broken = migrations(folder)
-        print(f"{killed} kills of updates", flush=True)
-        acknowledged, lost, wrong = under_load(folder, args.kills)
-        print(f"{args.kills} kills of servers", flush=True)
-        twice = pairs(folder, args.pairs)
-        done, refused, p95 = crowd(folder, args.seconds)
-        had, not_taken, station_p95 = long_line(folder)
-        bad_imports, let_in, longest, most_mb = imports(folder, args.imports)
-        calls, untrue = schema(folder, args.examples)
-    lines = [
-        "# What the store survives",
-        "",
-        f"Made by `python -m tools.soak --kills {args.kills} --pairs {args.pairs} --seconds {args.seconds:g} "
-        f"--imports {args.imports} --examples {args.examples}` in {(time.monotonic() - start) / 60:.0f} min; "
-        "not edited by hand. A short form runs in `make test`.",
-        "",
-        "| tried | how often | what went wrong |",
-        "|---|---|---|",
-        f"| the update of a database killed, from every earlier revision, at every statement | {killed} kills | "
-        f"{len(broken)} did not open whole again |",
-        f"| a server killed at a random moment while three write lines, stations and the job | {args.kills} kills, "
-        f"{acknowledged} writes acknowledged | {lost} lost, {len(wrong)} files not whole |",
-        *(f"| at the same instant: {name} | {args.pairs} pairs | {len(bad)} |" for name, bad in twice.items()),
-        f"| {WRITERS} devices add lines for {args.seconds:g} s | {done} writes, 95 % within {p95:.2f} s | "
-        f"{refused} refused |",
-        f"| stations taken one by one on a line that has {had} | {POSTS} stations, 95 % judged and answered within "
-        f"{station_p95:.1f} s | {len(not_taken)} refused |",
-        f"| damaged job files, tracks and pasted columns brought in | {args.imports} texts, {let_in} job files let in, "
-        f"{longest:.2f} s the longest answer, {most_mb:.0f} MB at most | {len(bad_imports)} answered 5xx, stored in "
-        "part, or came back another |",
-        f"| every operation called with what its schema allows and with what it does not | {calls} calls | "
-        f"{len(untrue)} answers not as described |",
-        "",
-        *[f"* {w}" for w in (*broken, *wrong, *(w for bad in twice.values() for w in bad), *bad_imports, *untrue)][:50],
-    ]
-    (ROOT / "docs" / "reliability.md").write_text("\n".join(lines).rstrip() + "\n", encoding="utf-8")
-    print("\n".join(lines))
+    if unknown := set(args.parts) - set(PARTS):
+        parser.error(f"no such part: {', '.join(sorted(unknown))}")
+    for part in args.parts or PARTS:
+        make(part, args)
+    (ROOT / "docs" / "reliability.md").write_text(page(), encoding="utf-8")
 
 
 if __name__ == "__main__":

@@ -27,3 +27,31 @@ def test_a_tap_answers_what_is_asked_and_undo_takes_it_back(page, demo_address):
     expect(card.locator(f"[data-ask='{kind}']")).to_have_count(0)
     page.locator("li", has_text="Saved:").get_by_role("button", name="Undo").click()
     expect(card.get_by_text("Evidence (0)")).to_be_visible()
+
+
+def test_a_bond_is_opened_in_its_order_and_what_that_shows_is_kept(page, demo_address):
+    page.goto(f"{demo_address}{TRACE}")
+    view(page, "Which line")
+    card = page.get_by_label("Which line is it")
+    card.get_by_text("Evidence (2)").click()
+    card.get_by_text("Open one bond at a time, step by step").click()
+    steps = card.get_by_label("One bond, step by step").get_by_role("checkbox")
+    expect(steps.nth(1)).to_be_disabled()  # nothing comes before the owner's consent
+    for k in range(steps.count()):
+        steps.nth(k).check()
+    steps.nth(2).uncheck()  # the transmitter is on again: what came after does not stand
+    expect(steps.nth(5)).not_to_be_checked()
+    check = card.get_by_role("button", name="Check this bond")
+    check.click()
+    expect(card.get_by_role("alert")).to_contain_text("Transmitter OFF")
+    for k in range(steps.count()):
+        steps.nth(k).check()
+    for field, text in (("Bond that was opened", "Bond at the riser"), ("Who agreed", "M. Quill")):
+        card.get_by_label(field).fill(text)
+    card.get_by_label("Current, bond closed").fill("12")
+    card.get_by_label("Current, bond open").fill("11.6")
+    check.click()
+    expect(card.locator("[data-bond='for']")).to_contain_text("does not come through that bond")
+    card.get_by_role("button", name="Save as evidence").click()
+    expect(card.get_by_text("Evidence (3)")).to_be_visible()
+    expect(card.get_by_label("Evidence given")).to_contain_text("consent of M. Quill")

@@ -9,6 +9,7 @@ from typing import Literal
 import numpy as np
 
 from vessel.core.base.arrays import Complex, Floats
+from vessel.core.model.hum import Hum
 from vessel.core.model.kit import SONDE_HZ, Frequency, Kit
 from vessel.core.practice.energised import PutOn
 from vessel.core.practice.passive_field import NOISE_T, passive_field
@@ -17,6 +18,7 @@ from vessel.core.practice.yard_lesson import Plant, YardLesson
 from vessel.core.signal.physics.dipole_field import sonde_depth
 from vessel.core.signal.physics.magnetic_field import electronic_depth
 from vessel.core.signal.receiver.instrument import LIFT_M, current_for
+from vessel.core.signal.receiver.plant_noise import noise_times
 from vessel.core.signal.solved_site import FULL_SCALE_T
 from vessel.core.signal.spot_field import SpotField, no_field, spot_field
 
@@ -75,15 +77,10 @@ def noise_at(plant: Sequence[Plant], noise_t: float, freq_hz: float, at_m: Float
 
     Returns:
         Noise, shape (n,) [T].
-
-    Notes:
-        Each source adds `times` at its place, `times / (1 + (d / reach)^2)` at d from it, and falls as 1/f.
     """
-    total = np.ones(len(at_m))
-    for each in plant:
-        away2 = ((at_m - np.asarray(each.at)) ** 2).sum(1)
-        total += each.times * min(1.0, each.upto_hz / freq_hz) / (1 + away2 / each.reach_m**2)
-    return noise_t * total
+    away = [np.hypot(*(at_m - np.asarray(each.at)).T) for each in plant]
+    hums = [(Hum(each.times, each.reach_m, each.upto_hz), d) for each, d in zip(plant, away, strict=True)]
+    return noise_t * noise_times(hums, freq_hz, len(at_m))
 
 
 def faces(

@@ -91,7 +91,7 @@ export default function SheetDialog(p: SheetProps) {
             e.preventDefault();
             begin(e.currentTarget as HTMLElement);
           }}
-          className="fixed inset-0 z-50 overflow-y-auto bg-paper p-4 sm:inset-y-6 sm:right-auto sm:left-1/2 sm:w-[44rem] sm:max-w-[94vw] sm:-translate-x-1/2 sm:rounded-xl sm:border sm:border-edge sm:p-6"
+          className="fixed inset-0 z-50 overflow-y-auto bg-paper p-4 sm:top-6 sm:bottom-auto sm:max-h-[calc(100dvh-3rem)] sm:right-auto sm:left-1/2 sm:w-[44rem] sm:max-w-[94vw] sm:-translate-x-1/2 sm:rounded-xl sm:border sm:border-edge sm:p-6"
         >
           <div className="mb-4 flex items-start justify-between gap-4">
             <div>

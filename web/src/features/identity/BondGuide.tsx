@@ -81,7 +81,13 @@ export function BondGuide(p: {
       />
       <ChoiceEntry form={form} name="own" label="It is" options={WHOSE} />
       <TextEntry form={form} name="before" label="Current, bond closed" quantity="current" hint="mA" />
-      <TextEntry form={form} name="after" label="Current, bond open" quantity="current" hint="mA, same station" />
+      <TextEntry
+        form={form}
+        name="after"
+        label="Current, bond open"
+        quantity="current"
+        hint="mA, same station"
+      />
       <TextEntry form={form} name="consent" label="Who agreed" hint="For the owner, by name" />
       <div className="col-span-full grid justify-items-start gap-2">
         <FormError form={form} />

@@ -134,7 +134,14 @@ def judge_stations(
     batch = _weighed_with(batch, rivals, at_most_a=_supplied(setup, transmitter), shown=shows_it(evidence))
     if passive_m is not None:
         batch = replace(batch, passive_m=np.asarray(passive_m, dtype=float))
-    batch = _each_after_a_proved_one(batch, at_m)
+    return _narrowing(_each_after_a_proved_one(batch, at_m), state, setup, readings, rivals)
+
+
+def _narrowing(
+    batch: Batch, state: HookupState, setup: Setup, readings: Sequence[StationReading], rivals: Weighed
+) -> Judged:
+    """The judgements by the forecast as the stations that passed narrow it."""
+    at_m = np.array([r.distance_m for r in readings])
     checked = carried(batch, at_m)
     codes, _ = judge_codes(batch, carried=checked)
     passed = PROVED_CODES[np.broadcast_to(codes, at_m.shape)]

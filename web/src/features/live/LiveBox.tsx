@@ -1,6 +1,9 @@
 import { Radio, Unplug } from "lucide-react";
-import type { ReactNode } from "react";
+import { Button } from "../../ui/Button";
 import type { Live } from "./useLive";
+
+/** The field in focus says what is taken: a tap on the button must not move it. */
+const keepFocus = (e: { preventDefault: () => void }) => e.preventDefault();
 
 /** What an attached instrument shows now, how its stream stands, and the button that takes it. */
 export function LiveBox(p: {
@@ -8,7 +11,9 @@ export function LiveBox(p: {
   shows: string | undefined;
   what: string;
   note?: string;
-  children?: ReactNode;
+  onTake: () => void;
+  /** Whether what it shows now can be taken; where it shows nothing it cannot. */
+  ready?: boolean;
 }) {
   const lost = p.live.streams.filter((s) => s.state !== "connected");
   const warnings = p.live.streams.map((s) => s.warning).filter(Boolean);
@@ -24,7 +29,14 @@ export function LiveBox(p: {
         <p className="min-w-0 grow leading-snug">
           <strong>{p.what}:</strong> {p.shows ?? "nothing heard"}
         </p>
-        {p.children}
+        <Button
+          className="shrink-0 px-3"
+          disabled={p.shows === undefined || p.ready === false}
+          onMouseDown={keepFocus}
+          onClick={p.onTake}
+        >
+          Take
+        </Button>
       </div>
       {[p.note, ...warnings, ...lost.map((s) => s.text)].filter(Boolean).map((text) => (
         <p key={text} className="text-sm leading-snug font-semibold">

@@ -1,4 +1,3 @@
-import { Button } from "../../ui/Button";
 import { alongLine } from "./alongLine";
 import { LiveBox } from "./LiveBox";
 import { type Live, useLive } from "./useLive";
@@ -29,10 +28,12 @@ export function LiveFrame(p: {
   });
   if (!live) return null;
   return (
-    <LiveBox live={live} what="Frame" shows={live.frame?.text} note="Hold its front to the far end.">
-      <Button className="shrink-0 px-3" disabled={!live.frame} onClick={() => void fill(live)}>
-        Take
-      </Button>
-    </LiveBox>
+    <LiveBox
+      live={live}
+      what="Frame"
+      shows={live.frame?.text}
+      note="Hold its front to the far end."
+      onTake={() => void fill(live)}
+    />
   );
 }

@@ -1,6 +1,5 @@
 import type { Job } from "../../api/client";
 import { hertz } from "../../api/units";
-import { Button } from "../../ui/Button";
 import { LiveBox } from "./LiveBox";
 import { useLive } from "./useLive";
 
@@ -13,14 +12,12 @@ export function LiveReading(p: {
   if (!live) return null;
   const t = live.transmitter;
   return (
-    <LiveBox live={live} what="Transmitter" shows={t?.text}>
-      <Button
-        className="shrink-0 px-3"
-        disabled={!t?.volts}
-        onClick={() => t && p.onTake({ volts: t.volts, milliamps: t.milliamps, freq: hertz(t.freq_hz) })}
-      >
-        Take
-      </Button>
-    </LiveBox>
+    <LiveBox
+      live={live}
+      what="Transmitter"
+      shows={t?.text}
+      ready={Boolean(t?.volts)}
+      onTake={() => t && p.onTake({ volts: t.volts, milliamps: t.milliamps, freq: hertz(t.freq_hz) })}
+    />
   );
 }

@@ -1,6 +1,5 @@
 import { useWatch } from "react-hook-form";
 import { api, asRefusal, type Job, type Trace, take } from "../../api/client";
-import { Button } from "../../ui/Button";
 import type { EntryFormState } from "../../ui/useEntryForm";
 import { LiveBox } from "./LiveBox";
 import { type Live, useLive } from "./useLive";
@@ -39,21 +38,15 @@ export function LiveStation<T extends Held>(p: {
   });
   if (!live) return null;
   return (
-    <LiveBox live={live} what="Receiver" shows={live.receiver?.text} note={live.receiver?.other_frequency}>
-      <Button
-        className="shrink-0 px-3"
-        disabled={!live.receiver}
-        onMouseDown={keepFocus}
-        onClick={() => void fill(live)}
-      >
-        Take
-      </Button>
-    </LiveBox>
+    <LiveBox
+      live={live}
+      what="Receiver"
+      shows={live.receiver?.text}
+      note={live.receiver?.other_frequency}
+      onTake={() => void fill(live)}
+    />
   );
 }
-
-/** The field in focus says what is taken: a tap on the button must not move it. */
-export const keepFocus = (e: { preventDefault: () => void }) => e.preventDefault();
 
 /** Where the positioning says that the station is, along the line; nothing where the plan is not tied to the earth. */
 async function placed(trace: Trace, live: Live) {

@@ -1,7 +1,5 @@
-import { Button } from "../../ui/Button";
 import { alongLine } from "./alongLine";
 import { LiveBox } from "./LiveBox";
-import { keepFocus } from "./LiveStation";
 import { type Live, useLive } from "./useLive";
 
 /** The attached receiver beside a stop's form: takes signal, depth and mode, and logs the stop on its own button. */
@@ -22,16 +20,5 @@ export function LiveStop(p: {
     void fill(now).then(p.submit);
   });
   if (!live) return null;
-  return (
-    <LiveBox live={live} what="Receiver" shows={live.receiver?.text}>
-      <Button
-        className="shrink-0 px-3"
-        disabled={!live.receiver}
-        onMouseDown={keepFocus}
-        onClick={() => void fill(live)}
-      >
-        Take
-      </Button>
-    </LiveBox>
-  );
+  return <LiveBox live={live} what="Receiver" shows={live.receiver?.text} onTake={() => void fill(live)} />;
 }

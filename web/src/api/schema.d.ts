@@ -2506,7 +2506,7 @@ export interface components {
         };
         /**
          * AccessView
-         * @description An access point, with the lines that can be reached there.
+         * @description An access point, with the lines that can be reached there; `hums_m`: how far it hums, None where it does not.
          */
         AccessView: {
             /** Name */
@@ -2524,6 +2524,8 @@ export interface components {
             text: string;
             /** Lines */
             lines: string[];
+            /** Hums M */
+            hums_m: number | null;
         };
         /**
          * AcrossPoint

@@ -3,7 +3,7 @@ import type { Schemas } from "../api/client";
 import type { Formatter } from "../api/units";
 import { Background, farCorners } from "./siteplan/Background";
 import { DraftHandles, type Drafting, LegLengths } from "./siteplan/DraftHandles";
-import { AccessPoints, DraftCorners, DraftWay, DrawnLine, Ground, Hits } from "./siteplan/Drawn";
+import { AccessPoints, DraftCorners, DraftWay, DrawnLine, Ground, Hits, ring } from "./siteplan/Drawn";
 import { FoundPoints, FoundStretches, SweepCircle } from "./siteplan/Found";
 import { Controls, Grid } from "./siteplan/Frame";
 import { type Name, Names } from "./siteplan/Names";
@@ -163,7 +163,24 @@ const lineOf = (p: SitePlanProps) => p.found?.lines.find((l) => l.line_id === p.
 
 const namesOf = (site: Site): Name[] => [
   ...site.lines.map((l) => ({ key: `line-${l.id}`, letter: l.letter, name: l.name, corners: l.corners })),
-  ...site.structures.map((t) => ({ key: `thing-${t.name}`, letter: "", name: t.name, corners: t.corners })),
+  ...[...site.structures, ...site.hard].map((t) => ({
+    key: `thing-${t.name}`,
+    letter: "",
+    name: t.name,
+    corners: t.corners,
+  })),
+  ...site.access.flatMap((a) =>
+    a.hums_m === null
+      ? []
+      : [
+          {
+            key: `hums-${a.name}`,
+            letter: "",
+            name: `${a.name} hums`,
+            corners: ring(a.at, a.hums_m).slice(33, 40),
+          },
+        ],
+  ),
 ];
 
 const takenBy = (p: SitePlanProps): Corner[] => [

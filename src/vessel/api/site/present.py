@@ -167,7 +167,15 @@ def site_view(job: LoadedJob, *, seen: int = 0, done: tuple[str, ...] = ()) -> S
             ThingView(name=s.name, text=preset(s.preset).label, corners=list(s.corners)) for s in doc.structures
         ],
         access=[
-            AccessView(name=a.name, kind=a.kind, at=a.at, live=a.live, text=point_text(a, units), lines=reach[a.name])
+            AccessView(
+                name=a.name,
+                kind=a.kind,
+                at=a.at,
+                live=a.live,
+                text=point_text(a, units),
+                lines=reach[a.name],
+                hums_m=HUMS[a.kind].reach_m if a.kind in HUMS else None,
+            )
             for a in doc.access
         ],
         hard=[ThingView(name=a.name, text="No stake here", corners=list(a.corners)) for a in doc.hard],

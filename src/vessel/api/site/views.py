@@ -34,7 +34,7 @@ class ThingView(BaseModel):
 
 
 class AccessView(BaseModel):
-    """An access point, with the lines that can be reached there."""
+    """An access point, with the lines that can be reached there; `hums_m`: how far it hums, None where it does not."""
 
     name: str
     kind: str
@@ -42,6 +42,7 @@ class AccessView(BaseModel):
     live: bool
     text: str
     lines: list[str]
+    hums_m: float | None
 
 
 class PlacedHitView(BaseModel):

@@ -17,7 +17,11 @@ export function DrawnLine({ line }: { line: Schemas["DrawnLineView"] }) {
   );
 }
 
-/** Hard surfaces, the dig area, structures. */
+const TURN = Array.from({ length: 48 }, (_, k) => (2 * Math.PI * k) / 48);
+export const ring = ([x, y]: Corner, radius: number): Corner[] =>
+  TURN.map((a) => [x + radius * Math.cos(a), y + radius * Math.sin(a)]);
+
+/** Hard surfaces, the dig area, structures, and how far plant hums. */
 export function Ground({ site }: { site: Schemas["SiteView"] }) {
   return (
     <>
@@ -41,6 +45,20 @@ export function Ground({ site }: { site: Schemas["SiteView"] }) {
           fillOpacity={0.14}
         />
       ) : null}
+      {site.access.map((a) =>
+        a.hums_m === null ? null : (
+          <Area
+            key={a.name}
+            corners={ring(a.at, a.hums_m)}
+            stroke="var(--care)"
+            strokeWidth={2}
+            strokeDasharray="1 6"
+            strokeLinecap="round"
+            fill="var(--care)"
+            fillOpacity={0.07}
+          />
+        ),
+      )}
       {site.structures.map((t) => (
         <Way key={t.name} corners={t.corners} stroke="var(--quiet)" strokeWidth={9} strokeDasharray="2 5" />
       ))}

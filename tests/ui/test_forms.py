@@ -7,7 +7,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.ui.conftest import about_line, edit_line, view
-from vessel.api.jobs.demo_jobs import demo_text
+from vessel.api.jobs.demo_jobs import DEMO_JOBS, demo_text
 
 pytestmark = pytest.mark.ui
 LINE = "/jobs/1/lines/1"
@@ -250,23 +250,32 @@ SCRIPT = '"><img src=x onerror="window.hit=1"><script>window.hit=1</script>{{7*7
 FREE = ("name", "dig", "address", "notice", "client", "contact", "technician", "note", "near_note", "reason", "label")
 
 
+def poisoned(node):
+    """A job in which every free text is a script."""
+    if isinstance(node, dict):
+        return {k: SCRIPT + str(v)[:60] if k in FREE and isinstance(v, str) else poisoned(v) for k, v in node.items()}
+    return [poisoned(each) for each in node] if isinstance(node, list) else node
+
+
 def test_text_that_is_a_script_is_shown_as_text_everywhere(page, demo_address):
-    job = json.loads(demo_text())
-
-    def poisoned(node):
-        if isinstance(node, dict):
-            return {
-                k: SCRIPT + str(v)[:60] if k in FREE and isinstance(v, str) else poisoned(v) for k, v in node.items()
-            }
-        return [poisoned(each) for each in node] if isinstance(node, list) else node
-
-    answer = page.request.post(f"{demo_address}/api/jobs/import", data={"text": json.dumps(poisoned(job))})
-    made = answer.json()["id"]
-    (line,) = page.request.get(f"{demo_address}/api/jobs/{made}").json()["lines"]
-    steps = [f"/lines/{line['id']}/{step}" for step in ("plan", "hookup", "sweep", "trace", "mark")]
-    for part in ("", "/before", "/site", "/site/draw", "/progress", "/record", *steps):
-        page.goto(f"{demo_address}/jobs/{made}{part}")
-        assert page.evaluate("window.hit") is None, part
+    every = ("plan", "hookup", "sweep", "trace", "mark")
+    of_job = ("", "/before", "/site", "/site/draw", "/site/background", "/progress", "/record")
+    # of the whole site what the other has not: a sonde run and a walk with the frame
+    for demo, named in ((DEMO_JOBS[0], {"Gas": every}), (DEMO_JOBS[1], {"Storm": ("sonde",), "Bollard": ("fault",)})):
+        text = json.dumps(poisoned(json.loads(demo_text(demo))))
+        made = page.request.post(f"{demo_address}/api/jobs/import", data={"text": text}).json()["id"]
+        lines = page.request.get(f"{demo_address}/api/jobs/{made}").json()["lines"]
+        steps = [
+            f"/lines/{line['id']}/{step}"
+            for name, of_line in named.items()
+            for line in lines
+            if name in line["name"]
+            for step in of_line
+        ]
+        assert len(steps) == sum(len(of_line) for of_line in named.values())
+        for part in (*of_job, *steps):
+            page.goto(f"{demo_address}/jobs/{made}{part}")
+            assert page.evaluate("window.hit") is None, part
     page.goto(demo_address)
     expect(page.get_by_text("<script>window.hit=1</script>").first).to_be_visible()
     assert page.evaluate("window.hit") is None

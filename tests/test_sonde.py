@@ -197,6 +197,18 @@ def test_a_run_travels_with_the_job_file_and_the_command_line_judges_it(client, 
     assert json.loads(text)["version"] == "1.10"
 
 
+def test_a_stop_that_is_in_a_file_twice_is_struck_out_once(client, drain):
+    job, _, run = drain
+    stop(client, run, **heard(8.0, 0.9))
+    file = json.loads(client.get(f"/api/jobs/{job}/export").text)
+    (line,) = file["job"]["lines"]
+    stops = line["sonde_runs"][0]["stops"]
+    stops.append({**stops[0]})
+    copy = sent(client.post("/api/jobs/import", json={"text": json.dumps(file)}))["id"]
+    back = json.loads(client.get(f"/api/jobs/{copy}/export").text)["job"]["lines"][0]["sonde_runs"][0]["stops"]
+    assert sorted(bool(s["deleted_at"]) for s in back) == [False, True]
+
+
 def test_iron_round_the_pipe_is_reckoned_and_never_a_plain_mark(client, drain):
     job, _, _ = drain
     main = sent(

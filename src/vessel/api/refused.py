@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import logging
+
 from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse, Response
 from pydantic import BaseModel, ValidationError
-from sqlalchemy.exc import DBAPIError
+from sqlalchemy.exc import DBAPIError, IntegrityError
 from starlette.exceptions import HTTPException as StarletteHTTPException
 
 from vessel.api.form_reading import sent_as
@@ -58,6 +60,17 @@ def install(app: FastAPI) -> None:
         code, message, fix = _PLAIN.get(e.status_code, ("refused", f"{e.detail}.", "Load the page again."))
         body = ErrorBody(code=code, field="", message=message, fix=fix)
         return JSONResponse(body.model_dump(), e.status_code, headers=e.headers)
+
+    @app.exception_handler(IntegrityError)
+    async def twice(_: Request, e: IntegrityError) -> JSONResponse:
+        logging.getLogger("vessel").warning("refused by the database: %s", e.orig)
+        body = ErrorBody(
+            code="conflict",
+            field="",
+            message="Two entries are for one place, or belong to something that is not there.",
+            fix="Load the page again and look at what is there; in a file, remove one of the two.",
+        )
+        return JSONResponse(body.model_dump(), 409)
 
     @app.exception_handler(DBAPIError)
     async def not_stored(_: Request, e: DBAPIError) -> JSONResponse:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Any, cast
 
 from sqlalchemy import select
@@ -76,7 +77,7 @@ def import_job(db: Session, file: JobFile) -> JobRow:
                 station = StationRow(**_plain(station_doc, "marks"))
                 station.marks += [MarkRow(**_plain(m)) for m in station_doc.marks]
                 setup.stations.append(station)
-            _once(setup)
+            _once(setup.stations)
         line.sonde_runs += [_run(doc) for doc in line_doc.sonde_runs]
         line.fault_walks += [_walk(doc) for doc in line_doc.fault_walks]
     db.add(row)
@@ -94,6 +95,7 @@ def _run(doc: SondeRunDoc) -> SondeRunRow:
         stop = StopRow(**_plain(stop_doc, "marks"))
         stop.marks += [MarkRow(**_plain(m)) for m in stop_doc.marks]
         run.stops.append(stop)
+    _once(run.stops)
     return run
 
 
@@ -107,10 +109,10 @@ def _walk(doc: FaultWalkDoc) -> FaultWalkRow:
 _TWICE = "Stored twice at the same moment."
 
 
-def _once(setup: SetupRow) -> None:
+def _once(stations: Sequence[StationRow] | Sequence[StopRow]) -> None:
     """Take out what an earlier Vessel stored twice at one moment; it stays in the file as struck out."""
     taken = set[float]()
-    for station in sorted(setup.stations, key=lambda s: not any(m.withdrawn_at is None for m in s.marks)):
+    for station in sorted(stations, key=lambda s: not any(m.withdrawn_at is None for m in s.marks)):
         if station.deleted_at is None and station.distance_m in taken:
             station.deleted_at, station.note = now(), f"{station.note} {_TWICE}".strip()
         elif station.deleted_at is None:

@@ -109,8 +109,8 @@ def _walk(doc: FaultWalkDoc) -> FaultWalkRow:
 _TWICE = "Stored twice at the same moment."
 
 
-def _once(stations: Sequence[StationRow] | Sequence[StopRow]) -> None:
-    """Take out what an earlier Vessel stored twice at one moment; it stays in the file as struck out."""
+def _once(stations: Sequence[Any]) -> None:
+    """Strike out of stations or stops what an earlier Vessel stored twice at one moment; it stays in the file."""
     taken = set[float]()
     for station in sorted(stations, key=lambda s: not any(m.withdrawn_at is None for m in s.marks)):
         if station.deleted_at is None and station.distance_m in taken:

@@ -67,6 +67,6 @@ class _Called:
                 case.path_parameters[name] = 1 + value % self.rows[name]
         try:
             patience = {} if case.path.endswith(_LIVE) else {"timeout": _PATIENCE_S}
-        case.call_and_validate(excluded_checks=self.excluded, **patience)
+            case.call_and_validate(excluded_checks=self.excluded, **patience)
         except FailureGroup as e:
             self.wrong += [f"{self.label}: {x}" for x in e.exceptions]

@@ -104,6 +104,9 @@ def test_a_bond_is_opened_step_by_step_and_kept_as_evidence(client, line):
     (given,) = sent(client.get(path))["given"]
     assert "M. Quill" in given["note"]
     assert "12 mA" in given["note"].replace("\u00a0", " ")
+    sent(client.post(path, json={**body, "answer": "against"}))
+    again = client.post(f"{path}/bond", json={**BOND, "steps_done": steps})  # one more bond does not outweigh that
+    assert (again.status_code, again.json()["field"]) == (409, "steps_done")
     coil = {"hookup": "induction", "freq": "35.84k", "output": "60"}
     other = sent(client.post(f"/api/lines/{line}/setups", json=coil))["id"]
     assert sent(client.get(f"/api/setups/{other}/identity"))["bond"] is None

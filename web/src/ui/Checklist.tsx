@@ -14,6 +14,46 @@ interface Step {
   done: boolean;
 }
 
+type Listed = Pick<Step, "id" | "text" | "protects">;
+
+/** What is done once a step is ticked or taken back: without one that protects, nothing after it stands. */
+export function ticked(steps: Listed[], done: string[], id: string, on: boolean): string[] {
+  if (on) return [...done, id];
+  const order = steps.map((s) => s.id);
+  return steps.find((s) => s.id === id)?.protects
+    ? done.filter((d) => order.indexOf(d) < order.indexOf(id))
+    : done.filter((d) => d !== id);
+}
+
+/** The first step not done that protects a person: none after it may be ticked; -1 where there is none. */
+export const guardOf = (steps: Listed[], done: string[]) =>
+  steps.findIndex((s) => s.protects && !done.includes(s.id));
+
+/** Every step with its tick, those behind a step that protects greyed out until it is done. */
+export function StepList(p: {
+  label: string;
+  steps: Listed[];
+  done: string[];
+  tick: (id: string, on: boolean) => void;
+}) {
+  const guard = guardOf(p.steps, p.done);
+  return (
+    <ol aria-label={p.label}>
+      {p.steps.map((s, i) => (
+        <li key={s.id} className={`border-t border-edge ${s.protects ? "font-semibold" : ""}`}>
+          <Tick
+            name={s.id}
+            checked={p.done.includes(s.id)}
+            disabled={guard >= 0 && i > guard}
+            onChange={(on) => p.tick(s.id, on)}
+            label={`${i + 1}. ${s.text}`}
+          />
+        </li>
+      ))}
+    </ol>
+  );
+}
+
 /**
  * Steps in their order and what is done of them. A step that protects a person must be done before anything after it.
  * A tick shows at once and is sent in turn, so that quick taps never overtake each other.
@@ -39,24 +79,16 @@ export function useSteps(h: {
     setDone(next);
     send.mutate(next);
   };
-  const order = h.steps.map((s) => s.id);
-  const guard = h.steps.findIndex((s) => s.protects && !done.includes(s.id));
-  const tick = (id: string, on: boolean) => {
-    if (on) put([...done, id]);
-    // without the step that protects, nothing after it stands
-    else if (h.steps.find((s) => s.id === id)?.protects)
-      put(done.filter((d) => order.indexOf(d) < order.indexOf(id)));
-    else put(done.filter((d) => d !== id));
-  };
+  const tick = (id: string, on: boolean) => put(ticked(h.steps, done, id, on));
   const at = h.steps.findIndex((s) => !done.includes(s.id));
   const last = [...h.steps].reverse().find((s) => done.includes(s.id));
   const refused = send.isError ? asRefusal(send.error) : null;
-  return { steps: h.steps, done, at, step: h.steps[at], last, guard, tick, refused };
+  return { steps: h.steps, done, at, step: h.steps[at], last, tick, refused };
 }
 
 /** The safe order, one step at a time; every step is one tap away. `finished`: what is said once all are done. */
 export function Checklist({ order, finished }: { order: ReturnType<typeof useSteps>; finished: string }) {
-  const { steps, done, at, step, last, guard, tick, refused } = order;
+  const { steps, done, at, step, last, tick, refused } = order;
   const [open, setOpen] = useState(step !== undefined);
   const all = step === undefined;
   // once it is done it makes room for the reading
@@ -113,19 +145,7 @@ export function Checklist({ order, finished }: { order: ReturnType<typeof useSte
       </div>
       <details className="mt-2">
         <summary className="min-h-11 cursor-pointer py-2 font-semibold">All {steps.length} steps</summary>
-        <ol>
-          {steps.map((s, i) => (
-            <li key={s.id} className={`border-t border-edge ${s.protects ? "font-semibold" : ""}`}>
-              <Tick
-                name={s.id}
-                checked={done.includes(s.id)}
-                disabled={guard >= 0 && i > guard}
-                onChange={(on) => tick(s.id, on)}
-                label={`${i + 1}. ${s.text}`}
-              />
-            </li>
-          ))}
-        </ol>
+        <StepList label="All steps" steps={steps} done={done} tick={tick} />
       </details>
     </details>
   );

@@ -10,6 +10,7 @@ from vessel.api.identity.present import identity_view
 from vessel.api.identity.views import BondReadView, IdentityView
 from vessel.api.requests import REFUSALS, Created, Db, Saving, get, load_setup
 from vessel.api.striking import Why, restore, strike
+from vessel.core.base.errors import Conflict
 from vessel.formats.adapters import evidence_of
 from vessel.formats.loaded_job import LoadedSetup
 from vessel.store.database import now
@@ -40,6 +41,13 @@ def add_evidence(setup_id: int, form: EvidenceForm, db: Saving) -> Created:
 def read_bond(setup_id: int, form: OpenedBondForm, db: Db) -> BondReadView:
     """Return what the current with one bond open says of the line; nothing is stored."""
     setup = load_setup(db, setup_id)
+    # of one kind the last answer counts: another bond must not outweigh one that says this is another line
+    if any(e.kind == "bond_opened" and e.answer == "against" for e in setup.evidence):
+        raise Conflict(
+            "A bond opened before says that you are over another line.",
+            field="steps_done",
+            fix="Trace the line again. Strike that answer out only if it was misread.",
+        )
     opened = form.opened(setup.job.units)
     note = bond_note(form.name, opened, form.consent)
     return BondReadView(answer=opened.says, text=bond_read_text(opened), note=note)

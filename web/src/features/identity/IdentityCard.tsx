@@ -85,11 +85,13 @@ function Shown({ identity: x, job }: { identity: Identity; job: Job }) {
     { onlyWorse: true },
   );
   /** Returns what is wrong with the place, if that is what was refused. */
-  const say = async (kind: Question["kind"], answer: Answer, label: string, distance: string, note = "") => {
-    const said = { kind, answer, distance, note };
+  const say = async (kind: Question["kind"], answer: Answer, label: string, distance: string) =>
+    keep({ kind, answer, distance, note: "" }, label);
+  const keep = async (said: Said, label: string, onKept = () => {}) => {
     try {
       if (!(await changes.allowed(said))) return undefined;
       const { id } = await add.mutateAsync(said);
+      onKept();
       await changes.settle();
       toast(`Saved: ${label}. ${changes.said.current}`.trim(), () =>
         strike.mutate({ id, why: "Undone at once" }),
@@ -111,7 +113,9 @@ function Shown({ identity: x, job }: { identity: Identity; job: Job }) {
             setupId={x.setup_id}
             guide={x.bond}
             busy={busy}
-            keep={(read) => say("bond_opened", read.answer, read.note, "", read.note)}
+            keep={({ answer, note }, onKept) =>
+              keep({ kind: "bond_opened", answer, distance: "", note }, note, onKept)
+            }
           />
         </Fold>
       ) : null}

@@ -93,7 +93,7 @@ export function StationForm(p: Props) {
         <div className="col-span-full flex flex-wrap items-center gap-2 bg-sheet lg:sticky lg:-bottom-3 lg:pb-3">
           <div className="w-full">
             <FormError form={form} />
-            {judging ? <p role="status">{`Stored. Checking ${judging} stations …`}</p> : null}
+            {judging ? <p role="status">{judging}</p> : null}
             {station ? <Meanwhile form={form as never} fresh={stored as never} send={send(false)} /> : null}
           </div>
           <Button type="submit" look="main" disabled={saving} className="w-full text-lg sm:w-auto">

@@ -84,7 +84,7 @@ function Entry({
   onSaved: (id: number) => void;
 }) {
   const [at, setAt] = useState("currents");
-  const { form, send, doubtful, saving } = useStationEntry(t, null, (id) => {
+  const { form, send, doubtful, saving, judging } = useStationEntry(t, null, (id) => {
     setAt("currents");
     onSaved(id);
   });
@@ -117,6 +117,7 @@ function Entry({
       <EntryForm form={form} send={send(false)} className="px-2" aria-busy={saving}>
         <p className="py-1 text-lg font-bold">Next station: {here}</p>
         <FormError form={form} />
+        {judging ? <p role="status">{judging}</p> : null}
         {doubtful ? (
           <Button look="stop" className="mb-2 w-full" disabled={saving} onClick={form.sending(send(true))}>
             Keep as typed

@@ -46,5 +46,12 @@ export function useStationEntry(t: Trace, station: Station | null, onSaved: (id:
     form.begin(fresh(next.next_distance, String(typed.lift_height)));
     onSaved(station?.id ?? next.stations.find((s) => !known.has(s.id))?.id ?? 0);
   };
-  return { form, fresh, send, doubtful, saving: save.isPending, judging };
+  return {
+    form,
+    fresh,
+    send,
+    doubtful,
+    saving: save.isPending,
+    judging: judging ? `Stored. Checking ${judging} stations …` : "",
+  };
 }

@@ -14,18 +14,24 @@ export interface SheetProps {
 }
 
 const FIELD = "input:not([type=hidden]):not([type=file]):not(:disabled), select, textarea";
-const PATIENCE_MS = 1000;
 
 /**
- * Puts the focus on the first field once it is there, as a form may still be loading; on a phone, where that would bring
- * up the keyboard, and where there is no field, it stays on the sheet itself. Never on Close: Enter would shut it.
+ * Puts the focus on the first field as soon as it is there, as a form may still be loading; on a phone, where that would
+ * bring up the keyboard, and where there is no field, it stays on the sheet itself. Never on Close: Enter would shut it.
  */
-function begin(sheet: HTMLElement, since = performance.now()) {
+function begin(sheet: HTMLElement) {
   if (!sheet.contains(document.activeElement)) sheet.focus();
-  if (matchMedia("(pointer: coarse)").matches || document.activeElement !== sheet) return;
+  if (matchMedia("(pointer: coarse)").matches || enter(sheet)) return;
+  const loading = new MutationObserver(() => enter(sheet) && loading.disconnect());
+  loading.observe(sheet, { childList: true, subtree: true });
+}
+
+/** Goes to the first field, and says whether there is nothing left to do: the field is there, or somebody went elsewhere. */
+function enter(sheet: HTMLElement) {
+  if (document.activeElement !== sheet) return true;
   const field = sheet.querySelector<HTMLElement>(FIELD);
-  if (field) field.focus();
-  else if (performance.now() - since < PATIENCE_MS) requestAnimationFrame(() => begin(sheet, since));
+  field?.focus();
+  return field !== null;
 }
 
 /** Closes the sheets that are open, the one on top last; each says whether it did. */

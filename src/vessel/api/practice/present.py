@@ -297,19 +297,18 @@ def _minutes(start: str, end: str) -> int:
 
 
 def _timeline(job: LoadedJob, events: Sequence[dict[str, object]], units: Units) -> list[HappenedView]:
-    found = [HappenedView(at=str(e["at"]), text=happened_text(str(e["what"])), at_place=None) for e in events]
+    """Return what happened in its order; the clock counts seconds, within one of them the order of the work decides."""
+    hooked, logged = list[HappenedView](), list[HappenedView]()
     for line in job.lines:
         for setup in line.setups:
-            found.append(
-                HappenedView(
-                    at=setup.row.created_at, text=f"{line.row.name}: {hooked_text(setup.setup)}", at_place=None
-                )
-            )
+            said = f"{line.row.name}: {hooked_text(setup.setup)}"
+            hooked.append(HappenedView(at=setup.row.created_at, text=said, at_place=None))
             for s in setup.stations:
                 place = s.row.place and s.row.place.get("at")
                 where = [float(x) for x in place] if place else None
                 said = station_happened(s.row.distance_m, line.row.name, units)
-                found.append(HappenedView(at=s.row.taken_at, text=said, at_place=where))
+                logged.append(HappenedView(at=s.row.taken_at, text=said, at_place=where))
                 if s.mark is not None:
-                    found.append(HappenedView(at=s.mark.marked_at, text=painted_happened(s.mark.label), at_place=where))
-    return sorted(found, key=lambda h: h.at)
+                    logged.append(HappenedView(at=s.mark.marked_at, text=painted_happened(s.mark.label), at_place=where))
+    acted = [HappenedView(at=str(e["at"]), text=happened_text(str(e["what"])), at_place=None) for e in events]
+    return sorted([*hooked, *acted, *logged], key=lambda h: h.at)

@@ -64,7 +64,7 @@ def test_evidence_travels_with_the_job_and_the_command_line_plays_the_exchange(d
         return json.loads(capsys.readouterr().out)
 
     job = json.loads(demo)
-    assert job["version"] == "1.10"
+    assert job["version"] == "1.11"
     (setup,) = job["job"]["lines"][0]["setups"]
     shown = judged(job)
     assert shown["hookups"][0]["identity"]["by"] == ["access", "ends_at"]

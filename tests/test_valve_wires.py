@@ -25,7 +25,7 @@ def test_a_valve_on_the_line_is_planned_past_hooked_up_safely_and_found(client, 
     past = {o["freq_text"]: f["text"] for o in plan["options"] for f in o["facts"] if f["label"] == "Past Valve 4"}
     assert "finds the valve" in past["71.68\u00a0kHz" if "71.68\u00a0kHz" in past else "71.68 kHz"]
     rest = sent(client.get(f"/api/lines/{line}/plan/rest"))
-    assert "nearly cancel" in rest["pair_text"]
+    assert "nearly cancel" in rest["pair"]["text"]
     body = {"hookup": "direct", "freq": "71.68k", "output": "120", "rx_freq": "71.68k"}
     setup = sent(client.post(f"/api/lines/{line}/setups", json=body))["id"]
     assert "controller" in [s["id"] for s in sent(client.get(f"/api/setups/{setup}"))["steps"]]

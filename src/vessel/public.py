@@ -310,7 +310,7 @@ def judge(
         evidence=shown,
     )
     by_place = dict(zip(order, judged.judgements, strict=True))
-    free = undoing(soil, setup.freq_hz, kit.receiver)
+    free = undoing(setup, soil, kit.receiver)
     return JudgeResult(taken, tuple(by_place[k] for k in range(len(taken))), setup, kit, free, units)
 
 

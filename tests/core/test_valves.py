@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 
-from tests.trouble.valve_wires import SOIL, WIRE, ended, walked, wire
+from tests.trouble.valve_wires import SOIL, ended, walked, wire
 from vessel.core.base.errors import OutOfRange
 from vessel.core.hookup.safe_order import checklist
 from vessel.core.hookup.trace_end import trace_end
@@ -11,7 +11,6 @@ from vessel.core.model.construction import PRESETS
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.line import USUAL_SOLENOID, Line, Solenoid
 from vessel.core.model.setup import Setup
-from vessel.core.plan.pair_hookup import pair_depth_shown, pair_reach, pair_signal
 from vessel.core.plan.plan_site import plan_lines
 from vessel.core.signal.circuit.line_circuit import LineCircuit, excite
 from vessel.core.simulate.valves import past_valves
@@ -69,15 +68,3 @@ def test_no_end_is_named_where_an_earth_takes_the_current_on():
     bare = Line(PRESETS["bare_copper_service"].construction, length, 0.3, 0.5)
     assert trace_end(bare, soil, setup, stations) is None
     assert trace_end(wire(length, None), soil, setup, stations[:3]) is None
-
-
-def test_two_opposite_currents_leave_a_small_field_that_shows_too_little_depth():
-    a, r, amps = 3.2e-3, 0.6, 0.1
-    # two straight wires one above the other, each by Biot and Savart
-    exact = 2e-7 * amps / (r - a / 2) - 2e-7 * amps / (r + a / 2)
-    assert pair_signal(amps, a, away_m=r) == pytest.approx(exact, rel=1e-4)
-    low, high = (pair_signal(amps, a, away_m=0.5 + z) for z in (0.05, 0.45))
-    assert pair_depth_shown(0.5, SAMPLE_KIT.receiver) == pytest.approx(0.4 / (low / high - 1) - 0.05)
-    reach = pair_reach(WIRE, SAMPLE_KIT)
-    assert 0.2 < reach.heard_m < 1.5
-    assert reach.shown_m < 0.5 * reach.heard_m

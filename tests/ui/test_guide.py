@@ -55,3 +55,13 @@ def test_a_reading_that_cannot_be_is_asked_about_and_what_would_help_is_one_tap_
     expect(help_card).to_contain_text("Earth the far end")
     help_card.get_by_role("button", name="Hook up this way: Go to 8.96 kHz").click()
     expect(page.get_by_role("region", name="Setup")).to_contain_text("Direct connection, 8.96 kHz, 60 mA")
+
+
+def test_a_pair_is_looked_for_from_below_the_plan_with_a_guide_of_its_own(page, demo_address):
+    page.goto(f"{demo_address}/jobs/2/lines/10/plan")
+    view(page, "Rejected")
+    page.get_by_role("button", name="Look for it this way").click()
+    expect(page).to_have_url(re.compile("/hookup$"))
+    expect(page.get_by_role("img", name="one lead on each of the line's two conductors")).to_be_visible()
+    page.get_by_text("All 9 steps").click()
+    expect(page.get_by_label("Scrape both conductors bright")).to_be_disabled()

@@ -280,4 +280,4 @@ def profile_of(station: LoadedStation) -> AcrossFit | None:
 
 def undoing_of(s: LoadedSetup) -> Undoing:
     """Return what undoes the return current in the soil in a hookup's readings."""
-    return undoing(s.job.soil, s.setup.freq_hz, s.job.kit.receiver)
+    return undoing(s.setup, s.job.soil, s.job.kit.receiver)

@@ -16,7 +16,7 @@ from importlib import import_module
 from typing import Any
 
 from vessel.core.base.errors import VesselError
-from vessel.core.model.methods import METHODS
+from vessel.core.model.methods import METHOD_TABLE, METHODS
 
 
 def main(argv: Sequence[str] | None = None) -> int:
@@ -113,7 +113,7 @@ def _site_arguments(command: argparse.ArgumentParser) -> None:
     command.add_argument("--output-ma", type=float, help="another output than the site file's")
     job = command.add_argument_group("of a job file")
     job.add_argument("--line", help="name of the line")
-    job.add_argument("--hookup", choices=METHODS)
+    job.add_argument("--hookup", choices=[m for m in METHODS if not METHOD_TABLE[m].between])
     job.add_argument("--position-m", default=0.0, type=float, help="clamp or coil along the line [m]")
 
 

@@ -35,6 +35,7 @@ _FAULT_SINCE = 7
 _STRIPS_AND_SOLENOIDS_SINCE = 8
 _BACKGROUND_SINCE = 9
 _KIT_AND_PLANT_SINCE = 10
+_PAIR_SINCE = 11
 MINOR: Final = max(
     _IDENTITY_SINCE,
     _MOVING_SINCE,
@@ -45,6 +46,7 @@ MINOR: Final = max(
     _STRIPS_AND_SOLENOIDS_SINCE,
     _BACKGROUND_SINCE,
     _KIT_AND_PLANT_SINCE,
+    _PAIR_SINCE,
     *(f.since for f in (*STATION_FIELDS, *READING_FIELDS, *CANDIDATE_FIELDS)),
 )
 """The newest field's: docs/formats/versions.md."""
@@ -180,7 +182,8 @@ class EvidenceDoc(Doc):
 class SetupDoc(Doc):
     """One hookup with its readings, first sweep, evidence of identity (since 1.1) and stations.
 
-    `apart_m` [m] (since 1.3): how far behind the receiver the coil is carried; null: the transmitter stands.
+    `apart_m` [m] (since 1.3): how far behind the receiver the coil is carried; null: the transmitter stands. `hookup`
+    may be `pair` (since 1.11).
     """
 
     hookup: Method

@@ -28,6 +28,14 @@ CRITERION_WORDS: dict[str, CriterionWords] = {
         why="What was read and seen fits another line better than this one.",
         next_step="Do not mark here. Find out which line this is.",
     ),
+    "between": CriterionWords(
+        title="Not both leads on one cable",
+        measures="whether the current goes out and back in one cable",
+        found="Both leads are on one cable: this shows where to look, and nothing to mark",
+        found_none="The current returns through the soil",
+        why="Two opposite currents nearly cancel. What is left tells depth only if nothing else is in it.",
+        next_step="Hook up another way to mark it: to one conductor and a ground stake, or with the clamp.",
+    ),
     "frequency": CriterionWords(
         title="Same frequency at both units",
         measures="difference between receiver and transmitter frequency",

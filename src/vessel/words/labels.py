@@ -11,6 +11,7 @@ METHOD_LABEL: dict[Method, str] = {
     "direct": "Direct connection",
     "clamp": "Clamp",
     "induction": "Induction",
+    "pair": "Both leads on a pair",
 }
 
 
@@ -79,6 +80,7 @@ POINT_LABEL: dict[str, str] = {
 
 
 CASE_LABEL = {"open": "far end open", "earthed": "far end earthed"}
+PAIR_CASE_LABEL = {"open": "far ends open", "earthed": "far ends joined"}
 EVERY_CHECK_PASSES = "Every check would pass"
 
 

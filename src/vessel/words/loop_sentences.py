@@ -14,6 +14,8 @@ def loop_headline(verdict: LoopVerdict) -> str:
             return "The hookup is not proved."
         if verdict.by.through_air:
             return "With induction the transmitter cannot show whether signal is on the line."
+        if verdict.by.between:
+            return "The current goes out in one conductor and back in the other. It does not show where the line runs."
         return "The clamp's own current hides what the line takes."
     if verdict.state == "unexplained":
         return (
@@ -42,6 +44,8 @@ def loop_advice(verdict: LoopVerdict) -> str:
             return "Enter the volts and milliamps that the transmitter shows."
         if verdict.by.through_air:
             return "Prove it with the receiver: lift it straight up, the signal must fall smoothly."
+        if verdict.by.between:
+            return "Look for the cable with the receiver close to it. To mark it, hook up another way."
         return "Prove the current with the receiver a few metres along the line."
     if verdict.state == "unexplained":
         again = " If an earlier reading was wrong, start again at a later one." if d.readings > 1 else ""

@@ -128,9 +128,10 @@ def pair_text(p: PairReach, units: Units) -> str:
     """Return what both leads on two conductors of one cable do, and what depth means then."""
     heard, shown = (show_length(m, units, fine=True) for m in (p.heard_m, p.shown_m))
     return (
-        f"Both leads on two of its conductors: the currents run opposite ways and nearly cancel. At best, at "
-        f"{show_hz(p.freq_hz)} and {show_ma(p.output_a)}, it is heard {heard} deep, and that depth shows as {shown}. "
-        "Twisted conductors are not heard at all. It needs no earth, but it proves nothing: never mark from it."
+        "Both leads on two of its conductors, joined at the far end: the currents run opposite ways and nearly cancel. "
+        f"At best, at {show_hz(p.freq_hz)} and {show_ma(p.output_a)}, it is heard {heard} deep, and that depth shows "
+        f"as {shown}. Twisted conductors are not heard at all. It needs no earth, but it proves nothing: look for the "
+        "cable with it, never mark from it."
     )
 
 

@@ -86,6 +86,10 @@ OF_SITE: dict[str, tuple[str, str]] = {
         "No metal of “{name}” comes up there.",
         "The record may be wrong. Hook up where you see the line: at its riser or its box.",
     ),
+    "yard_no_pair": (
+        "The yard has no second conductor to put a lead on.",
+        "Connect to the line and a ground stake, or use the clamp or induction.",
+    ),
     "lesson_without_target": ("The target “{name}” is none of the recorded lines.", "Name one of `lines`."),
     "feature_without_ohm": (
         "The {kind} at {at_m:length} has no resistance to soil.",

@@ -35,7 +35,7 @@ OF_WORK: dict[str, tuple[str, str]] = {
         "The stake is at the access point: the signal would return where it starts.",
         "Set it as far off as the lead allows, at about 90 degrees to the line.",
     ),
-    "no_such_method": ("“{name}” is not a method.", "Use direct, clamp or induction."),
+    "no_such_method": ("“{name}” is not a method.", "Use direct, clamp, induction or pair."),
     "output_of_nothing": (
         "The output asked for is 0 mA: no signal would go on the line.",
         "Choose an output step above 0 mA.",
@@ -51,6 +51,10 @@ OF_WORK: dict[str, tuple[str, str]] = {
     "hookup_beyond_line": (
         "A {method} hookup is at {at_m:length}, beyond the line's {length_m:length}.",
         "Correct the length of the line or the position of the hookup.",
+    ),
+    "line_without_pair": (
+        "This line has no second conductor to put the other lead on.",
+        "Connect to the line and a ground stake, or use the clamp or induction.",
     ),
     "no_access_there": (
         "There is no access point at {at_m:length}. The nearest is the {name} at {nearest_m:length}.",

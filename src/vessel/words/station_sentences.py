@@ -29,6 +29,12 @@ def estimate_text(best: Estimate | None, units: Units) -> str:
     return f"Most likely {depth} deep, ± {off}, {place}, ± {beside}: the readings across count in this.{how}"
 
 
+def pair_depth_text(shown_m: float, depth_m: float, units: Units) -> str:
+    """Return what a depth on the display means over two conductors that carry the current there and back."""
+    shown, depth = (show_length(v, units, fine=True) for v in (shown_m, depth_m))
+    return f"Over a pair {shown} on the display is about {depth}, if nothing else carries signal there."
+
+
 def coil_text(setup: Setup, at_m: float, units: Units) -> str:
     """Return where the transmitter stood while a station was read; empty where it never moves."""
     if not setup.moving:

@@ -4381,7 +4381,7 @@ export interface components {
              * Hookup
              * @enum {string}
              */
-            hookup: "direct" | "clamp" | "induction";
+            hookup: "direct" | "clamp" | "induction" | "pair";
             /** Hookup Label */
             hookup_label: string;
             /** Title */
@@ -5332,7 +5332,7 @@ export interface components {
              * Hookup
              * @enum {string}
              */
-            hookup: "direct" | "clamp" | "induction";
+            hookup: "direct" | "clamp" | "induction" | "pair";
             /** Freq Hz */
             freq_hz: number;
             /** Output A */
@@ -5506,7 +5506,7 @@ export interface components {
              * Hookup
              * @enum {string}
              */
-            hookup: "direct" | "clamp" | "induction";
+            hookup: "direct" | "clamp" | "induction" | "pair";
             /** Hookup Label */
             hookup_label: string;
             /** Freq Hz */
@@ -5569,6 +5569,27 @@ export interface components {
             nulls_m: number[];
             /** Ghosts */
             ghosts: components["schemas"]["GhostView"][];
+        };
+        /**
+         * PairView
+         * @description Both leads on two conductors of a line: a way to look for it, which nothing is marked by.
+         */
+        PairView: {
+            /**
+             * Hookup
+             * @enum {string}
+             */
+            hookup: "direct" | "clamp" | "induction" | "pair";
+            /** Title */
+            title: string;
+            /** Text */
+            text: string;
+            /** Freq Hz */
+            freq_hz: number;
+            /** Output A */
+            output_a: number;
+            /** Position M */
+            position_m: number;
         };
         /**
          * PassiveForm
@@ -5834,17 +5855,14 @@ export interface components {
         };
         /**
          * PlanRestView
-         * @description Every option of a plan that proves something, best first, and every rejected one.
-         *
-         *     `pair_text`: what both leads on two of its conductors would do, empty where there are no two.
+         * @description Every option of a plan that proves something, best first, and every rejected one; `pair` where it has two.
          */
         PlanRestView: {
             /** Options */
             options: components["schemas"]["OptionView"][];
             /** Rejected */
             rejected: components["schemas"]["OptionView"][];
-            /** Pair Text */
-            pair_text: string;
+            pair: components["schemas"]["PairView"] | null;
         };
         /**
          * PlanView
@@ -6275,7 +6293,7 @@ export interface components {
              * Hookup
              * @enum {string}
              */
-            hookup: "direct" | "clamp" | "induction";
+            hookup: "direct" | "clamp" | "induction" | "pair";
             /** Freq Hz */
             freq_hz: number;
             /** Output A */
@@ -6534,7 +6552,7 @@ export interface components {
              * Hookup
              * @enum {string}
              */
-            hookup: "direct" | "clamp" | "induction";
+            hookup: "direct" | "clamp" | "induction" | "pair";
             /** Freq */
             freq: string;
             /** Output */
@@ -7688,7 +7706,7 @@ export interface components {
              * Hookup
              * @enum {string}
              */
-            hookup: "direct" | "clamp" | "induction";
+            hookup: "direct" | "clamp" | "induction" | "pair";
             /** Place Text */
             place_text: string;
             /** Setup Text */
@@ -7859,7 +7877,7 @@ export interface components {
              * Hookup
              * @enum {string}
              */
-            hookup: "direct" | "clamp" | "induction";
+            hookup: "direct" | "clamp" | "induction" | "pair";
             /** Freq Hz */
             freq_hz: number;
             /** Output A */
@@ -7906,7 +7924,7 @@ export interface components {
              * Hookup
              * @enum {string}
              */
-            hookup: "direct" | "clamp" | "induction";
+            hookup: "direct" | "clamp" | "induction" | "pair";
             /** Title */
             title: string;
             /** Board */

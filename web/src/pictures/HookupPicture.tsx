@@ -18,14 +18,14 @@ export function HookupPicture({ hookup: h, done, now }: { hookup: Hookup; done: 
     if (h.steps.some((s) => s.id === now && s.part === part)) return "now";
     return own.length > 0 && own.every((s) => done.includes(s.id)) ? "done" : "later";
   };
-  const Place = { direct: Direct, clamp: Clamp, induction: Coil }[h.hookup];
+  const Place = { direct: Direct, clamp: Clamp, induction: Coil, pair: Pair }[h.hookup];
   return (
     <div ref={box}>
       <svg width={w} height={HEIGHT} role="img" aria-label={saidOf(h)}>
         <rect width={w} height={HEIGHT} rx={8} fill="var(--paper)" />
         <path d={`M${0.2 * w} ${MID}H${w}`} stroke={INK[state("line")]} strokeWidth={9} />
         <path d={`M${0.2 * w} ${MID}H${w}`} stroke="var(--sheet)" strokeWidth={3} strokeDasharray="14 8" />
-        <Text x={w - 8} y={MID - 12} anchor="end">
+        <Text x={w - 8} y={h.hookup === "pair" ? MID - 28 : MID - 12} anchor="end">
           This line
         </Text>
         <Place w={w} hookup={h} state={state} />
@@ -44,6 +44,7 @@ const saidOf = (h: Hookup): string =>
     clamp:
       "From above: the clamp round the line, an earth on either side of it, and your walk along the line",
     induction: "From above: the transmitter over the line, its axis along it, and your walk away from it",
+    pair: "From above: one lead on each of the line's two conductors, joined at their far ends, and your walk along the line",
   })[h.hookup];
 
 interface PlaceProps {
@@ -109,6 +110,38 @@ function Clamp({ w, state }: PlaceProps) {
         Transmitter
       </Text>
       <Walk w={w} y={MID - 62} from={0.5 * w} state="later" />
+    </>
+  );
+}
+
+/** Two conductors side by side instead of the one line: out in one, back in the other. */
+function Pair({ w, state }: PlaceProps) {
+  const [x, end] = [0.2 * w, w - 26];
+  const line = INK[state("line")];
+  const ways = [
+    { y: MID - 13, arrow: "l9 6l-9 6" },
+    { y: MID + 13, arrow: "l-9 6l9 6" },
+  ];
+  return (
+    <>
+      <rect x={x - 6} y={MID - 9} width={w} height={18} fill="var(--paper)" />
+      {ways.map(({ y, arrow }) => (
+        <g key={y}>
+          <path d={`M${x} ${y}H${end}`} stroke={line} strokeWidth={5} />
+          <path d={`M${0.58 * w} ${y - 6}${arrow}`} stroke={line} strokeWidth={3} fill="none" />
+        </g>
+      ))}
+      <path d={`M${end} ${MID - 13}v26`} stroke={line} strokeWidth={5} />
+      <Lead d={`M${x - 50} ${MID - 8}L${x} ${MID - 13}`} state={state("line_lead")} />
+      <Lead d={`M${x - 50} ${MID + 8}L${x} ${MID + 13}`} state={state("line_lead")} />
+      <Transmitter x={x - 54} y={MID} state={state("transmitter")} />
+      <Text x={8} y={MID - 28}>
+        Transmitter, no stake
+      </Text>
+      <Text x={end} y={MID + 36} anchor="end">
+        Joined at the far end
+      </Text>
+      <Walk w={w} y={MID + 68} from={0.34 * w} state="later" />
     </>
   );
 }

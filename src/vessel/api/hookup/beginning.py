@@ -8,7 +8,7 @@ from sqlalchemy.orm import Session
 
 from vessel.core.base.errors import Conflict
 from vessel.core.hookup.transmitter_forecast import require_clear_stake, require_place, stake_away_m
-from vessel.core.simulate.hookup_places import access_at, nearest_access, safety_rejection
+from vessel.core.simulate.hookup_places import access_at, nearest_access, require_pair, safety_rejection
 from vessel.formats.adapters import setup_of
 from vessel.formats.loaded_job import LoadedLine
 from vessel.store.database import now
@@ -48,7 +48,9 @@ def begin_setup(db: Session, line: LoadedLine, values: dict[str, Any], technicia
         row.rx_freq_hz = kit.frequency(row.rx_freq_hz, at="rx_freq").freq_hz
     setup = setup_of(row)
     at = setup.position_m
-    point = access_at(line.line, at) if setup.by.connects else nearest_access(line.line, at)[2]
+    touched = setup.by.connects or setup.by.between
+    point = access_at(line.line, at) if touched else nearest_access(line.line, at)[2]
+    require_pair(line.line, setup.method)
     why = safety_rejection(setup.method, point, kit)
     if why is not None:
         raise Conflict(REJECTED[why], field="hookup", fix="Choose another hookup.")

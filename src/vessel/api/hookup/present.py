@@ -45,7 +45,7 @@ from vessel.formats.adapters import first_counted, reading_of
 from vessel.formats.loaded_job import LoadedSetup
 from vessel.words.continuity_sentences import continuity_text
 from vessel.words.diagnosis_sentences import BESIDE_LABEL, CHANGE_LABEL, cause_remedy, cause_title, explain
-from vessel.words.labels import CASE_LABEL, PART_LABEL, method_label
+from vessel.words.labels import CASE_LABEL, PAIR_CASE_LABEL, PART_LABEL, method_label
 from vessel.words.loop_sentences import loop_advice, loop_headline
 from vessel.words.proof_sentences import ahead_text
 from vessel.words.refusals import refusal
@@ -102,7 +102,7 @@ def _readings(s: LoadedSetup) -> list[ReadingView]:
 
 def _where(setup: Setup, units: Units) -> str:
     """Where the clamp or the coil is; nothing of a connection, which is at its access point."""
-    if setup.by.connects:
+    if setup.by.connects or setup.by.between:
         return ""
     return carried_text(setup, units) or f"{show_length(setup.position_m, units)} along the line"
 
@@ -162,9 +162,10 @@ def _steps(loaded: LoadedSetup) -> list[StepView]:
 
 
 def _forecasts(loaded: LoadedSetup) -> list[LoopView]:
+    label = PAIR_CASE_LABEL if loaded.setup.by.between else CASE_LABEL
     return [
         LoopView(
-            title=CASE_LABEL[f.far_case],
+            title=label[f.far_case],
             text=transmitter_text(f.output),
             limit_text=limit_text(f.output),
             shares=shares_view(f.shares),

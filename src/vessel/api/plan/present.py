@@ -13,18 +13,20 @@ from vessel.api.plan.views import (
     LandmarkView,
     MovingView,
     OptionView,
+    PairView,
     PlanRestView,
     PlanView,
     ZoneView,
 )
 from vessel.core.judge.station.crew_bounds import rule_of
 from vessel.core.judge.station.verdict import outcomes_of
-from vessel.core.model.construction import preset
 from vessel.core.model.kit import Kit
 from vessel.core.model.landmarks import Landmark, landmarks
+from vessel.core.model.setup import Setup
 from vessel.core.plan.options import Option, Plan, base_setup
 from vessel.core.plan.pair_hookup import pair_reach
 from vessel.core.simulate.forecast import Forecast
+from vessel.core.simulate.hookup_places import access_points, safety_rejection
 from vessel.core.simulate.ratings import NOISE_MARGIN
 from vessel.core.text.figures import show_hz, show_length, show_ma
 from vessel.core.text.units import Units
@@ -154,20 +156,31 @@ def plan_view(loaded: LoadedLine) -> PlanView:
 def plan_rest_view(loaded: LoadedLine) -> PlanRestView:
     """Return every option of a line's plan."""
     if not loaded.has_metal:
-        return PlanRestView(options=[], rejected=[], pair_text="")
+        return PlanRestView(options=[], rejected=[], pair=None)
     plan = plan_of(loaded)
     return PlanRestView(
         options=[_ranked(loaded, plan, o) for o in plan.ranked],
         rejected=[_option(loaded, o, None, first=False) for o in plan.rejected],
-        pair_text=_pair_text(loaded),
+        pair=_pair(loaded),
     )
 
 
-def _pair_text(loaded: LoadedLine) -> str:
-    """What both leads on two conductors of the line would do."""
-    if not preset(loaded.row.preset).pairs or loaded.line.near.live:
-        return ""
-    return pair_text(pair_reach(loaded.line.construction, loaded.job.kit), loaded.job.units)
+def _pair(loaded: LoadedLine) -> PairView | None:
+    """What both leads on two conductors of the line would do, at its first access point where that may be done."""
+    line, kit = loaded.line, loaded.job.kit
+    reached = [at for _, at, point in access_points(line) if safety_rejection("pair", point, kit) is None]
+    best = pair_reach(line, kit, at_m=reached[0]) if line.paired and reached else None
+    if best is None:
+        return None
+    setup = Setup("pair", best.freq_hz, best.output_a, position_m=reached[0])
+    return PairView(
+        hookup=setup.method,
+        title=setup_text(setup, loaded.job.units),
+        text=pair_text(best, loaded.job.units),
+        freq_hz=best.freq_hz,
+        output_a=best.output_a,
+        position_m=reached[0],
+    )
 
 
 def _looked_at_first(plan: Plan) -> list[Option]:

@@ -120,12 +120,20 @@ class PlanView(BaseModel):
     nothing_text: str
 
 
-class PlanRestView(BaseModel):
-    """Every option of a plan that proves something, best first, and every rejected one.
+class PairView(BaseModel):
+    """Both leads on two conductors of a line: a way to look for it, which nothing is marked by."""
 
-    `pair_text`: what both leads on two of its conductors would do, empty where there are no two.
-    """
+    hookup: Method
+    title: str
+    text: str
+    freq_hz: float
+    output_a: float
+    position_m: float
+
+
+class PlanRestView(BaseModel):
+    """Every option of a plan that proves something, best first, and every rejected one; `pair` where it has two."""
 
     options: list[OptionView]
     rejected: list[OptionView]
-    pair_text: str
+    pair: PairView | None

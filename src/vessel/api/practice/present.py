@@ -309,6 +309,8 @@ def _timeline(job: LoadedJob, events: Sequence[dict[str, object]], units: Units)
                 said = station_happened(s.row.distance_m, line.row.name, units)
                 logged.append(HappenedView(at=s.row.taken_at, text=said, at_place=where))
                 if s.mark is not None:
-                    logged.append(HappenedView(at=s.mark.marked_at, text=painted_happened(s.mark.label), at_place=where))
+                    logged.append(
+                        HappenedView(at=s.mark.marked_at, text=painted_happened(s.mark.label), at_place=where)
+                    )
     acted = [HappenedView(at=str(e["at"]), text=happened_text(str(e["what"])), at_place=None) for e in events]
     return sorted([*hooked, *acted, *logged], key=lambda h: h.at)

@@ -17,6 +17,7 @@ from vessel.api.job_answers import (
     judgement_of,
     rivals_left,
     state_of,
+    undoing_of,
 )
 from vessel.api.mark_labels import label_of
 from vessel.api.retyped_text import entry_typed
@@ -40,7 +41,7 @@ from vessel.core.hookup.hookup_state import Band
 from vessel.core.hookup.judge_trace import learned_band
 from vessel.core.judge.rivals.chances import Alive
 from vessel.core.judge.station.crew_bounds import rules_of, version_of
-from vessel.core.judge.station.verdict import PROVED, Judgement
+from vessel.core.judge.station.verdict import PROVED, Judgement, Verdict
 from vessel.core.model.construction import preset
 from vessel.core.model.entry_fields import STATION_FIELDS
 from vessel.core.model.station_place import astray
@@ -55,7 +56,15 @@ from vessel.words.event_sentences import EVENT_LABEL, EVENT_STEP, event_text, ta
 from vessel.words.finding_sentences import explain, headline, next_step
 from vessel.words.identity_sentences import ask_step, identity_headline, identity_text, proving_step
 from vessel.words.proof_sentences import taught_text
-from vessel.words.station_sentences import band_text, beside_text, carried_text, coil_text, estimate_text, placed_text
+from vessel.words.station_sentences import (
+    band_text,
+    beside_text,
+    carried_text,
+    coil_text,
+    estimate_text,
+    pair_depth_text,
+    placed_text,
+)
 from vessel.words.work_sentences import setup_text
 
 _ORDER = {"hold": 0, "need": 1, "care": 2, "pass": 3, "skip": 4}
@@ -84,6 +93,15 @@ def readings_text(station: LoadedStation) -> str:
     if at:
         parts.append(at)
     return ", ".join(parts)
+
+
+def _estimate_text(s: LoadedStation, verdict: Verdict, units: Units) -> str:
+    """Where the line most likely is; over a pair, what the depth shown means."""
+    shown_m = s.row.depth_m
+    if s.setup.setup.by.between:
+        return "" if shown_m is None else pair_depth_text(shown_m, undoing_of(s.setup).depth_of(shown_m), units)
+    # where the field is judged distorted a best estimate would lend it a trust it does not have
+    return "" if verdict == "hold" else estimate_text(estimate_of(s), units)
 
 
 def _estimate_view(s: LoadedStation) -> EstimateView | None:
@@ -176,8 +194,7 @@ def station_detail(station: LoadedStation, *, seen: int = 0) -> StationDetail:
             shown=identity_finding(station.setup).state == "shown",
         ),
         mark_label=label_of(station, j),
-        # where the field is judged distorted a best estimate would lend it a trust it does not have
-        estimate_text="" if j.verdict == "hold" else estimate_text(estimate_of(station), units),
+        estimate_text=_estimate_text(station, j.verdict, units),
         estimate=None if j.verdict == "hold" else _estimate_view(station),
         seen=seen,
         findings=findings_view(j, units),

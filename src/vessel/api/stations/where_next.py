@@ -17,6 +17,7 @@ _BY_RULE: dict[str, Where] = {
     "direction": "sweep",
     "signal": "help",
     "told": "help",
+    "between": "help",
     "neighbour": "help",
     "peak_null": "help",
     "explained": "help",

@@ -28,6 +28,7 @@ from vessel.core.plan.close_setups import rivals, sounder
 from vessel.core.plan.options import Option, in_order
 from vessel.core.plan.unknowns import unknowns
 from vessel.core.plan.what_if import what_if, without_bonds
+from vessel.core.simulate.hookup_places import require_pair
 from vessel.core.simulate.stake_spots import spot_at
 from vessel.core.text.entry import understand
 from vessel.formats.loaded_job import LoadedLine
@@ -48,6 +49,7 @@ def _setup(line: Line, kit: Kit, form: WhatIfForm, at_m: float, stake_at: tuple[
     frequency = kit.frequency(form.freq_hz)
     setup = Setup(form.hookup, frequency.freq_hz, form.output_a, usual_stake(kit.lead_m), position_m=at_m)
     setup.require_on(line.length_m)
+    require_pair(line, setup.method)
     if stake_at is None or not METHOD_TABLE[form.hookup].connects:
         return setup
     placed = replace(setup, stake_at=stake_at)

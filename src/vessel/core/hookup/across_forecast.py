@@ -83,7 +83,7 @@ def across(
     if not 0 <= at_m <= line.length_m:
         raise BadInput("beyond_line", field="at_m", at_m=at_m, length_m=line.length_m)
     setup = setup.standing(at_m)
-    x = Explained(line, setup, line.far_cases()[0][1])
+    x = Explained(line, setup, line.far_cases(between=setup.by.between)[0][1])
     if state.diagnosis is not None:
         x = explained(state.diagnosis.hypotheses[0], line, soil, setup, readings[-1].changes if readings else ())
     circuit = LineCircuit(x.line, soil, freq_hz=setup.freq_hz, faults=x.faults)

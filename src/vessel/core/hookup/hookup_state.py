@@ -137,7 +137,7 @@ def hookup_state(
         possible, rows = _forecast(line, soil, kit, setup, x_m)
     else:
         possible, rows = causes, [_currents(p.explained, soil, kit, x_m) * last.amps for p in causes]
-    band, *beside = _bands(x_m, rows)
+    band, *beside = _bands(x_m, [*rows, *_loose(line, setup, rows, kit)])
     levels = tuple(row[0] for row in rows)
     likely = _bands(x_m, rows[:1])[0]
     return HookupState(
@@ -148,6 +148,15 @@ def hookup_state(
 def _as_it_is(h: Hypothesis, x: Explained) -> Cause:
     """The cause of an explanation as things stand now: what was put right is a sound loop."""
     return FAMILIES["far_open" if x.far_ohm is None else "far_earthed"] if h.mended else h.family
+
+
+def _loose(line: Line, setup: Setup, rows: Sequence[Floats], kit: Kit) -> list[Floats]:
+    """What a pair may show too: nothing where it is twisted or lies flat, more where it is less deep."""
+    if not setup.by.between:
+        return []
+    low = kit.receiver.low_m
+    shallow = (line.depth_m(deepest=False) + low) / (line.depth_min_m + low)
+    return [0.0 * rows[0], *(row * shallow for row in rows)]
 
 
 def _bands(x_m: Floats, cases: Sequence[Floats]) -> list[Band]:
@@ -162,7 +171,7 @@ def _bands(x_m: Floats, cases: Sequence[Floats]) -> list[Band]:
 def _forecast(line: Line, soil: Soil, kit: Kit, setup: Setup, x_m: Floats) -> tuple[list[Possible], list[Floats]]:
     """Each far-end case, and its currents (1 + neighbours, n) [A] at the transmitter's forecast output."""
     circuit = LineCircuit(line, soil, freq_hz=setup.freq_hz)
-    cases = line.far_cases()
+    cases = line.far_cases(between=setup.by.between)
     possible, rows = [], []
     found = excite(circuit, setup, kit, far_ohms=[ohm for _, ohm in cases], at_m=x_m)
     for (_, ohm), e in zip(cases, found, strict=True):

@@ -112,7 +112,7 @@ def judge_stations(
     Returns:
         One judgement for each reading in its order, what the stations teach, and the rivals weighed.
     """
-    free = undoing(soil, setup.freq_hz, kit.receiver)
+    free = undoing(setup, soil, kit.receiver)
     shown, readings = readings, free.readings(readings)
     rivals = weighed(
         line,
@@ -229,6 +229,7 @@ def _batch(
         noise_t=noise_t,
         turn_m=nearest_m(turns_m(line), at_m),
         crossing_m=nearest_m(crossed_m(line), at_m),
+        between=float(setup.by.between),
     )
 
 
@@ -265,7 +266,7 @@ def events_along(
     Returns:
         Events by distance.
     """
-    free = undoing(soil, setup.freq_hz, kit.receiver)
+    free = undoing(setup, soil, kit.receiver)
     readings = free.readings(readings)
     at_m = np.array([r.distance_m for r in readings])
     off = _PLACE_DOUBT * np.abs(at_m - setup.position_m)

@@ -141,7 +141,7 @@ def loop_forecasts(line: Line, soil: Soil, kit: Kit, setup: Setup) -> tuple[Loop
         One forecast of volts, current and limit for each case.
     """
     circuit = LineCircuit(line, soil, freq_hz=setup.freq_hz)
-    cases = line.far_cases()
+    cases = line.far_cases(between=setup.by.between)
     found = []
     for (name, ohm), e in zip(cases, excite(circuit, setup, kit, far_ohms=tuple(o for _, o in cases)), strict=True):
         out = output(e.load_ohm, setup, kit)

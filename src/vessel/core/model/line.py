@@ -91,7 +91,8 @@ class Line:
 
     With a `course` it runs where the site plan has it, among what is drawn there; without, it is straight and
     `neighbours` are told. `near` is its near end, `accesses` the other places where it can be reached.
-    `controlled`: it begins at the terminals of a controller, which no signal may go into.
+    `controlled`: it begins at the terminals of a controller, which no signal may go into. `paired`: it has two
+    conductors side by side, and both leads could be put on them.
     """
 
     construction: Construction
@@ -104,6 +105,7 @@ class Line:
     accesses: tuple[Access, ...] = ()
     course: Course | None = None
     controlled: bool = False
+    paired: bool = False
 
     def __post_init__(self) -> None:
         require_range(self.length_m, low=2.0, high=20000.0, field="length_m", name="Length", unit="m")
@@ -146,13 +148,18 @@ class Line:
             return ((0.0, self.length_m),)
         return self.course.drawn.wanted_m(self.course.plan.dig, self.length_m)
 
-    def far_cases(self) -> tuple[tuple[str, float | None], ...]:
+    def far_cases(self, *, between: bool = False) -> tuple[tuple[str, float | None], ...]:
         """Return the far ends to plan for.
+
+        Args:
+            between: Both leads are on a pair: its ends are joined for it, or somebody forgot.
 
         Returns:
             Name and earth resistance [ohm] of each case; None for open.
         """
         open_case, earthed = ("open", None), ("earthed", self.far.earth_ohm)
+        if between:
+            return (earthed, open_case)
         if self.far.kind == "unknown":
             return (open_case, earthed)
         return (open_case,) if self.far.kind == "open" else (earthed,)

@@ -235,7 +235,7 @@ class Hookup:
     that runs at `coil_heading_deg` (clockwise from north).
     """
 
-    method: Method | Literal["pair"]
+    method: Method
     freq_hz: float
     output_a: float
     line: str = ""

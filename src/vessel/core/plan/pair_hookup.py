@@ -7,13 +7,19 @@ length or two. Two coils then read the square law as that of a line, and show to
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import pi, sqrt
 
+import numpy as np
+
 from vessel.core.judge.station.crew_bounds import rule_of
-from vessel.core.model.construction import Construction
-from vessel.core.model.kit import Kit, Receiver
+from vessel.core.model.kit import Frequency, Kit, Receiver
+from vessel.core.model.line import Line
+from vessel.core.signal.circuit.pair_line import PairLine, spacing_m
+from vessel.core.signal.circuit.sources import drives
 from vessel.core.signal.physics.earth_return import MU0
+
+_AS_GOOD = 0.99
 
 
 @dataclass(frozen=True)
@@ -26,18 +32,18 @@ class PairReach:
     shown_m: float
 
 
-def pair_signal(current_a: float, spacing_m: float, *, away_m: float) -> float:
+def pair_signal(current_a: float, apart_m: float, *, away_m: float) -> float:
     """Return the field of a straight pair.
 
     Args:
         current_a: Current in each conductor, opposite [A].
-        spacing_m: Distance between them, centre to centre [m].
+        apart_m: Distance between them, centre to centre [m].
         away_m: Distance from the pair, much greater than the spacing [m].
 
     Returns:
         `mu0 I a / (2 pi r^2)` [T].
     """
-    return float(MU0 * current_a * spacing_m / (2 * pi * away_m**2))
+    return float(MU0 * current_a * apart_m / (2 * pi * away_m**2))
 
 
 def pair_depth_shown(depth_m: float, receiver: Receiver) -> float:
@@ -54,22 +60,31 @@ def pair_depth_shown(depth_m: float, receiver: Receiver) -> float:
     return receiver.separation_m / ((high / low) ** 2 - 1) - receiver.low_m
 
 
-def pair_reach(metal: Construction, kit: Kit) -> PairReach:
-    """Return how deep a pair of touching, untwisted conductors is heard at best.
+def pair_reach(line: Line, kit: Kit, *, at_m: float) -> PairReach | None:
+    """Return how deep a pair of touching, untwisted conductors joined at their far end is heard at best.
 
     Args:
-        metal: Construction of one conductor.
+        line: A line with two conductors.
         kit: Transmitter and receiver in use.
+        at_m: Distance of the hookup along the line [m].
 
     Returns:
-        The best of the kit's frequencies at its greatest output, which is what the transmitter may not even reach.
+        The best of the kit's frequencies that give a depth, at the least step that drives as much as any, heard over
+        the middle of the line; None with a kit that gives no depth.
     """
-    spacing_m, amps = 2 * metal.outer_radius_m, max(kit.outputs_a)
     wanted = rule_of(kit, "signal").hold or 1.0
-    heard = {
-        f.freq_hz: sqrt(pair_signal(amps, spacing_m, away_m=1.0) / (wanted * f.noise_t)) - kit.receiver.low_m
-        for f in kit.frequencies
-    }
-    freq_hz = max(heard, key=lambda f: heard[f])
-    depth_m = max(heard[freq_hz], 0.0)
-    return PairReach(freq_hz, amps, depth_m, max(pair_depth_shown(depth_m, kit.receiver), 0.0))
+    heard = [_heard(line, kit, f, at_m, wanted) for f in kit.frequencies if f.reads_depth]
+    if not heard:
+        return None
+    best = max(heard, key=lambda r: r.heard_m)
+    depth_m = max(best.heard_m, 0.0)
+    return replace(best, heard_m=depth_m, shown_m=max(pair_depth_shown(depth_m, kit.receiver), 0.0))
+
+
+def _heard(line: Line, kit: Kit, f: Frequency, at_m: float, wanted: float) -> PairReach:
+    pair = PairLine(line, freq_hz=f.freq_hz, at_m=at_m, joined=True)
+    driven = {a: float(np.min(drives(pair.ohm, a, watts=f.watts, kit=kit))) for a in sorted(kit.outputs_a)}
+    step = next(a for a, amps in driven.items() if amps >= _AS_GOOD * max(driven.values()))
+    amps = driven[step] * float(np.abs(pair.currents(np.array([(at_m + line.length_m) / 2])))[0])
+    field = pair_signal(amps, spacing_m(line.construction), away_m=1.0)
+    return PairReach(f.freq_hz, step, sqrt(field / (wanted * f.noise_t)) - kit.receiver.low_m, 0.0)

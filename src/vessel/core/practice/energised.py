@@ -71,6 +71,8 @@ def _as_changed(lesson: YardLesson, name: str, acts: Set[Act]) -> Site:
 
 
 def _in_ground(site: Site, drawn: Hookup, name: str, here: Floats, lesson: YardLesson, acts: Set[Act]) -> Hookup:
+    if drawn.by.between:
+        raise BadInput("yard_no_pair", field="setup_id")
     stake = replace(drawn.stake, measured_ohm=None)
     if "stake_deeper" in acts:
         stake = replace(stake, length_m=_DEEPER * stake.length_m)

@@ -103,7 +103,7 @@ class Case:
             found.append(("stake", self.sim, replace(self.fitted, stake=stake)))
             clean = min(_CLEAN_CLIP_OHM, self.fitted.clip_ohm)
             found.append(("clip", self.sim, replace(self.fitted, clip_ohm=clean)))
-        if not self.setup.by.through_air:
+        if not (self.setup.by.through_air or self.setup.by.between):
             open_end = self.line.far.kind != "earthed" and self.reaches_far
             found.append(("far", self.sim.with_far(FarEnd("earthed")) if open_end else self.sim, self.fitted))
         return found

@@ -64,9 +64,10 @@ def safety_rejection(method: Method, point: AccessPoint, kit: Kit) -> str | None
     Returns:
         The reason; None if there is none.
     """
-    if METHOD_TABLE[method].connects and point.live:
+    by = METHOD_TABLE[method]
+    if (by.connects or by.between) and point.live:
         return "live"
-    if METHOD_TABLE[method].connects and not point.bare_metal:
+    if (by.connects or by.between) and not point.bare_metal:
         return "no_metal"
     if METHOD_TABLE[method].connects and point.core_only:
         return "core_only"
@@ -78,6 +79,20 @@ def safety_rejection(method: Method, point: AccessPoint, kit: Kit) -> str | None
     if METHOD_TABLE[method].through_air and kit.coil is None:
         return "no_coil"
     return None
+
+
+def require_pair(line: Line, method: Method) -> None:
+    """Check that a line has the two conductors that a hookup on a pair needs.
+
+    Args:
+        line: The line to locate.
+        method: How the signal is put on.
+
+    Raises:
+        BadInput: If it has not.
+    """
+    if METHOD_TABLE[method].between and not line.paired:
+        raise BadInput("line_without_pair", field="hookup")
 
 
 def nearest_access(line: Line, at_m: float) -> tuple[str, float, AccessPoint]:

@@ -17,7 +17,7 @@ from vessel.core.model.line import Line
 from vessel.core.model.line_ends import FarEnd
 from vessel.core.model.network import Hookup
 from vessel.core.model.setup import Setup
-from vessel.core.signal.circuit.line_circuit import LineCircuit
+from vessel.core.signal.circuit.line_circuit import LineCircuit, excite
 from vessel.core.signal.circuit.site_circuit import Ends, SiteCircuit
 from vessel.core.signal.circuit.sources import Excitations, Group, Joined, coil_geometry, excite_all, stake_lead
 from vessel.core.signal.layout.line_on_site import Aside, LineFault, hookup_on, look_aside, target_of
@@ -406,12 +406,25 @@ def solve_together(sims: Sequence[Simulator], setups: Sequence[Sequence[Setup]])
         of: list[int] = []
         for k, circuit in zip(mine, circuits, strict=True):
             joined = cache(partial(sims[k].joined, circuit.freq_hz))
-            for _, alike in groupby(map(sims[k].hookup, setups[k]), key=lambda h: h.method):
+            together = [s for s in setups[k] if not s.by.between]
+            for _, alike in groupby(map(sims[k].hookup, together), key=lambda h: h.method):
                 groups.append((list(alike), joined))
                 of.append(k)
-        for k, (hookups, _), each in zip(of, groups, excite_all(site, groups, sims[mine[0]].kit), strict=True):
+        excited = excite_all(site, groups, sims[mine[0]].kit) if groups else []
+        for k, (hookups, _), each in zip(of, groups, excited, strict=True):
             found.setdefault(k, []).append((len(hookups), each))
+        for k in mine:
+            found.setdefault(k, []).extend(_on_pairs(sims[k], setups[k]))
     return [found.get(k, []) for k in range(len(sims))]
+
+
+def _on_pairs(sim: Simulator, setups: Sequence[Setup]) -> Solved:
+    """The excitations of hookups on pairs: of the last method there is, so they come last."""
+    found: Solved = []
+    for setup in (s for s in setups if s.by.between):
+        each = excite(sim.circuit(setup.freq_hz), setup, sim.kit, far_ohms=[ohm for _, ohm in sim.far_cases])
+        found.append((1, [Excitations.of_one(e) for e in each]))
+    return found
 
 
 def currents_together(sims: Sequence[Simulator], setups: Sequence[Sequence[Setup]]) -> list[list[Currents]]:

@@ -293,6 +293,7 @@ class _Traces:
         steps = np.array(outputs_a, dtype=float)[:, None]
         by_ports = np.minimum.reduce(drives(loads, steps, watts=watts, kit=sim.kit))
         self.drive = np.where(np.isnan(loads), coil_share(steps, sim.kit), by_ports)[..., None]
+        self.between = np.array([float(s.by.between) for s in setups])[:, None, None, None]
         self.end_m = np.stack([end_distance(sim.line, s.position_m, sim.stations_m) for s in setups])
 
     def judge(self) -> tuple[Codes, Index]:
@@ -312,6 +313,7 @@ class _Traces:
             air_share=cases.air_share[:, None],
             turn_m=sim.turn_m,
             crossing_m=sim.crossing_m,
+            between=self.between,
         )
         codes, decided_by = judge_codes(batch)
         shape = np.broadcast_shapes(codes.shape, self.drive.shape, currents.current_a[:, None].shape)
@@ -353,6 +355,7 @@ def simulated(
     air_share: Any,
     turn_m: Any,
     crossing_m: Any,
+    between: Any = 0.0,
 ) -> Batch:
     """Return stations as a technician would read them off the display.
 
@@ -371,6 +374,7 @@ def simulated(
         air_share: The transmitter's own field against the line's.
         turn_m: Distance to the nearest bend or tee [m].
         crossing_m: Distance to the nearest crossing [m].
+        between: 1 where both leads are on one cable, else 0.
 
     Returns:
         The stations as a batch for the judge.
@@ -401,5 +405,6 @@ def simulated(
         air_share=air_share,
         turn_m=turn_m,
         crossing_m=crossing_m,
+        between=between,
         rules=rules_of(kit.bounds),
     )

@@ -151,7 +151,7 @@ function PlanView({ plan, job, line }: { plan: Plan; job: Job; line: LineState }
                     id: "rejected",
                     label: "Rejected",
                     note: String(plan.rejected_count),
-                    show: <Rejected lineId={line.id} />,
+                    show: <Rejected lineId={line.id} job={job} />,
                   }
                 : null,
             ]}

@@ -65,6 +65,9 @@ def rival_explanations(
     Returns:
         Rivals on both sides of the line, weighted by how likely each is before any reading.
     """
+    unknown = Explanation("nothing_known", 1.0, entered[0].conductors, like_entered=True, anything=True)
+    if setup.by.between:  # what runs there and back in one cable goes onto no other line
+        return _weighted([unknown], plant_of(line.construction))
     g = Ground(line, soil, kit, setup, bonded_only(line, lay_out(line, soil)), at_m, entered[0].conductors)
     found = [*_known(g, entered), *_returning(g, entered), *_going_on(g, entered)]
     make = line.construction
@@ -82,7 +85,7 @@ def rival_explanations(
     if not setup.by.through_air:
         for at in (share * line.length_m for share in _LEAVES_AT):
             found += _leaving(g, at) if at > setup.position_m else []
-    found.append(Explanation("nothing_known", 1.0, entered[0].conductors, like_entered=True, anything=True))
+    found.append(unknown)
     return _weighted(found, plant_of(make))
 
 

@@ -61,7 +61,8 @@ class Batch:
     `wrong`, `aside`, `unshown` and `surplus` as in `StationContext`. `narrowed_a`: the forecast as stations before
     narrowed it, where they did. `lift_left`, `gap_left_m`: what the plan's lines do not explain of lift (against its
     height) and null, where they were weighed. `passive_m`: from the zone of a mark here to the nearest passive hit that
-    nothing drawn explains. `rules`: the table they are judged by.
+    nothing drawn explains. `between`: 1 where both leads are on one cable, else 0. `rules`: the table they are judged
+    by.
     """
 
     amps: Any
@@ -103,6 +104,7 @@ class Batch:
     lift_along: Any = float("nan")
     gap_left_m: Any = float("nan")
     passive_m: Any = float("nan")
+    between: Any = 0.0
 
     @property
     def count(self) -> int:

@@ -15,7 +15,7 @@ from vessel.core.judge.rule import Rule
 from vessel.core.judge.sonde import sonde_measures as sm
 from vessel.core.judge.station import measures as m
 
-CRITERIA_VERSION = "10"
+CRITERIA_VERSION = "11"
 """Raised whenever a rule, a limit or a measure changes; kept with every saved verdict."""
 
 # one criterion a row: what it measures, then its limits
@@ -27,6 +27,8 @@ RULES: tuple[Rule, ...] = (
          unit="ratio", sense="above", care=PLAIN, hold=None, missing="skip", fixed=True),
     Rule(id="aside", measure=attrgetter("aside"),
          unit="ratio", sense="above", care=None, hold=0.25, missing="skip", fixed=True),
+    Rule(id="between", measure=attrgetter("between"),
+         unit="ratio", sense="above", care=None, hold=0.5, missing="skip", fixed=True),
     Rule(id="frequency", measure=attrgetter("freq_gap"),
          unit="ratio", sense="above", care=None, hold=0.001, missing="need"),
     Rule(id="loop", measure=attrgetter("loop_gap"),

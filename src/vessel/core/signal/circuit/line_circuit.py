@@ -18,6 +18,7 @@ from vessel.core.model.network import Hookup
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.signal.circuit.mesh import lay_mesh
+from vessel.core.signal.circuit.pair_line import on_site
 from vessel.core.signal.circuit.ports import Port, Response
 from vessel.core.signal.circuit.shared_geometry import SiteGeometry
 from vessel.core.signal.circuit.site_circuit import Ends, Inside, SiteCircuit
@@ -263,6 +264,12 @@ def excite(
     setup.require_on(circuit.line.length_m)
     if setup.freq_hz != circuit.freq_hz:
         raise BadInput("frequencies_differ", field="freq_hz")
+    if setup.by.between:
+        low_m = kit.receiver.low_m
+        return [
+            Excitation(*on_site(circuit.mesh, circuit.target, circuit.line, setup, joined=ohm is not None, low_m=low_m))
+            for ohm in far_ohms
+        ]
     variants = [circuit.joined_far(ohm) for ohm in far_ohms]
     if setup.moving and at_m is not None:
         carried = [circuit.hookup(setup.standing(x)) for x in at_m.tolist()]

@@ -45,6 +45,20 @@ class Excitations:
     response: Response
     load_ohm: Complex | None
 
+    @classmethod
+    def of_one(cls, e: Excitation) -> Excitations:
+        """Return one excitation as a column.
+
+        Args:
+            e: The excitation; it sees its load.
+
+        Returns:
+            One column.
+        """
+        r = e.response
+        column = Response(r.amps[:, None], r.leak[:, None], r.joined[:, None], lambda: r.volts[:, None])
+        return cls(column, None if e.load_ohm is None else np.array([e.load_ohm]))
+
     def of(self, k: int) -> Excitation:
         """Return one of the excitations.
 

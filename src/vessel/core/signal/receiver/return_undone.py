@@ -16,6 +16,7 @@ import numpy as np
 from vessel.core.base.arrays import Floats
 from vessel.core.model.kit import Receiver
 from vessel.core.model.readings import StationReading
+from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.signal.physics.magnetic_field import electronic_depth
 from vessel.core.signal.physics.soil_return import soil_per_m, soil_return
@@ -32,7 +33,7 @@ class Undoing:
 
     def __init__(self, per_m: float, receiver: Receiver) -> None:
         self.per_m, self.receiver = per_m, receiver
-        self._lifted: dict[float, tuple[Floats, Floats]] = {}
+        self._lifted: dict[float, tuple[Floats, Floats, Floats]] = {}
 
     def depth(self, shown_m: Floats, *, lift_m: float = 0.0) -> Floats:
         """Return the depth at which a line shows a depth.
@@ -44,7 +45,19 @@ class Undoing:
         Returns:
             Depths without the return current, of the same shape [m]; NaN where none is shown.
         """
-        return np.asarray(np.interp(shown_m, self._shown(lift_m)[0], _DEPTHS_M + lift_m))
+        found_m, depths_m, _ = self._shown(lift_m)
+        return np.asarray(np.interp(shown_m, found_m, depths_m + lift_m))
+
+    def depth_of(self, shown_m: float) -> float:
+        """Return the depth at which a line shows one depth.
+
+        Args:
+            shown_m: Depth shown [m].
+
+        Returns:
+            Depth [m].
+        """
+        return float(self.depth(np.array(shown_m)))
 
     def current(self, shown_m: Floats) -> Floats:
         """Return by how much the current is greater than shown.
@@ -55,8 +68,8 @@ class Undoing:
         Returns:
             Factor, of the same shape.
         """
-        depths, factors = self._shown(0.0)
-        return np.asarray(np.interp(shown_m, depths, factors))
+        found_m, _, factors = self._shown(0.0)
+        return np.asarray(np.interp(shown_m, found_m, factors))
 
     def spread(self, shown_m: Floats) -> Floats:
         """Return how well the corrected depth is known, as the soil is.
@@ -143,16 +156,40 @@ class Undoing:
         free = up / (up**2 + offsets_m**2)
         return np.asarray(free / np.abs(free + soil_return(self.per_m, depth_m, offsets_m, low)[0]))
 
-    def _shown(self, lift_m: float) -> tuple[Floats, Floats]:
-        """Depth shown, and the current against what is shown, at each of `_DEPTHS_M`."""
+    def _shown(self, lift_m: float) -> tuple[Floats, Floats, Floats]:
+        """Depth shown where one is, the depth, and the current against what is shown."""
         if lift_m not in self._lifted:
             low, apart = self.receiver.low_m + lift_m, self.receiver.separation_m
-            b = [
-                np.abs(1 / (_DEPTHS_M + z) + soil_return(self.per_m, _DEPTHS_M, 0.0, z)[0]) for z in (low, low + apart)
-            ]
+            b = [self._field(z) for z in (low, low + apart)]
             depth = electronic_depth(b[0], b[1], low_m=low - lift_m, separation_m=apart)
-            self._lifted[lift_m] = np.maximum.accumulate(depth), 1 / (b[0] * (depth + low - lift_m))
+            factor = self._alone(low) / (b[0] * (depth + low - lift_m))
+            ok = np.isfinite(depth)  # what lies too shallow shows above the ground
+            self._lifted[lift_m] = np.maximum.accumulate(depth[ok]), _DEPTHS_M[ok], factor[ok]
         return self._lifted[lift_m]
+
+    def _field(self, up_m: float) -> Floats:
+        """Field over a line at each of `_DEPTHS_M` in a coil so high, in units of a lone conductor's at 1 m."""
+        return np.asarray(np.abs(1 / (_DEPTHS_M + up_m) + soil_return(self.per_m, _DEPTHS_M, 0.0, up_m)[0]))
+
+    def _alone(self, up_m: float) -> Floats:
+        """The lone conductor's current that is heard alike in a coil so high, in the same units."""
+        return np.ones_like(_DEPTHS_M)
+
+
+class UndoingPair(Undoing):
+    """What a receiver shows over two conductors that carry one current there and back, to be read backwards.
+
+    Their field falls with the square of the distance r; what is heard like it is a lone conductor with `1/r` of it.
+    """
+
+    def _field(self, up_m: float) -> Floats:
+        return np.asarray((_DEPTHS_M + up_m) ** -2.0)
+
+    def _alone(self, up_m: float) -> Floats:
+        return np.asarray(1 / (_DEPTHS_M + up_m))
+
+    def _stronger(self, depth_m: float, offsets_m: Floats) -> Floats:
+        return np.ones_like(offsets_m)
 
 
 def _more(amps: float | None, factor: float) -> float | None:
@@ -183,15 +220,22 @@ def undoing_at(per_m: float, receiver: Receiver) -> Undoing:
     return Undoing(per_m, receiver)
 
 
-def undoing(soil: Soil, freq_hz: float, receiver: Receiver) -> Undoing:
-    """Return what undoes the return current in a soil at a frequency.
+@lru_cache(maxsize=8)
+def _undoing_pair(receiver: Receiver) -> UndoingPair:
+    return UndoingPair(0.0, receiver)
+
+
+def undoing(setup: Setup, soil: Soil, receiver: Receiver) -> Undoing:
+    """Return what undoes the return current in a soil, or the square law of a pair.
 
     Args:
+        setup: Method, place, frequency and output.
         soil: Soil of the site.
-        freq_hz: Signal frequency [Hz].
         receiver: The kit's receiver.
 
     Returns:
         Its tables.
     """
-    return undoing_at(soil_per_m(soil, freq_hz=freq_hz), receiver)
+    if setup.by.between:
+        return _undoing_pair(receiver)
+    return undoing_at(soil_per_m(soil, freq_hz=setup.freq_hz), receiver)

@@ -82,6 +82,7 @@ validation: $(VENV)/installed ## Measure the signal model against closed forms; 
 	$(BIN)/python -m tools.yard
 
 soak: $(VENV)/installed ## Kill, race and crowd the store for hours; write docs/reliability.md
+	$(BIN)/pytest --hypothesis-profile=long tests/test_robust.py
 	$(BIN)/python -m tools.soak
 
 types: $(VENV)/installed web/node_modules/installed ## Write the OpenAPI schema and the interface's types

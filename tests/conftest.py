@@ -10,6 +10,7 @@ from shutil import copy
 os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")  # tests share the cores out among themselves
 
 import pytest
+from hypothesis import HealthCheck, settings
 from sqlalchemy import create_engine
 from starlette.testclient import TestClient
 
@@ -22,6 +23,12 @@ from vessel.store.database import open_engine
 
 opening.create_engine = partial(create_engine, execution_options={"compiled_cache": {}})
 """Every test opens a database of its own: what one compiled of SQL serves the others."""
+
+
+_QUIET = {"deadline": None, "suppress_health_check": [HealthCheck.function_scoped_fixture]}
+settings.register_profile("short", max_examples=8, **_QUIET)
+settings.register_profile("long", max_examples=300, **_QUIET)
+settings.load_profile("short")
 
 
 def pytest_xdist_auto_num_workers() -> int:

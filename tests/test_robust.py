@@ -1,10 +1,13 @@
-"""Whatever a client sends, the answer is a result or a refusal with a sentence: never a failure inside."""
+"""Whatever a client sends, the answer is a result or a refusal with a sentence: never a failure inside.
+
+A few examples each; `make soak` tries hundreds (`--hypothesis-profile=long`).
+"""
 
 import json
 from random import Random
 
 import pytest
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.conftest import SERVICE, STATION, sent
@@ -46,7 +49,6 @@ def understood(response) -> None:
 
 @pytest.mark.parametrize("url", FORMS)
 def test_any_text_in_any_field(client, job, line, setup, url):
-    @settings(max_examples=25, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
     @given(field=st.sampled_from(FORMS[url]), text=TEXTS)
     def send(field, text):
         where = "/api/" + url.format(job=job, line=line, setup=setup)
@@ -82,7 +84,6 @@ def test_any_damage_to_a_job_file_is_refused_or_harmless(client, name):
 
     spots = [p for p in paths(whole) if p]
 
-    @settings(max_examples=25, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
     @given(spot=st.sampled_from(spots), value=JSON)
     def damage(spot, value):
         doc = json.loads(demo)
@@ -146,7 +147,6 @@ ROUTES = st.lists(
 
 @pytest.mark.parametrize("field", SITE)
 def test_any_text_anywhere_on_a_plan(client, job, line, field):
-    @settings(max_examples=30, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
     @given(text=st.one_of(TEXTS, ROUTES))
     def send(text):
         answer = client.put(f"/api/jobs/{job}/site", json=SITE[field](text))
@@ -167,7 +167,6 @@ def test_any_file_of_tracks_is_read_or_refused(client, job):
     )
     texts = st.one_of(TEXTS, JSON.map(json.dumps), shapes.map(json.dumps), TEXTS.map(lambda x: f"<gpx>{x}</gpx>"))
 
-    @settings(max_examples=30, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
     @given(text=texts, system=st.sampled_from(["", "site", "EPSG:25832", "EPSG:0", "nowhere"]))
     def send(text, system):
         understood(client.post(f"/api/jobs/{job}/site/tracks", json={"text": text, "system": system}))

@@ -148,7 +148,7 @@ def traced(seed, checked_every=1, across_m=()):
     target = w.target
     along, off, under = off_line(target, marks)
     noise = SAMPLE_KIT.frequency(setup.freq_hz).noise_t
-    free = undoing(soil, setup.freq_hz, SAMPLE_KIT.receiver)
+    free = undoing(setup, soil, SAMPLE_KIT.receiver)
     best = [best_estimate(r, noise_t=noise, receiver=SAMPLE_KIT.receiver, free=free) for r in stations]
     depth, within = (
         np.array([np.nan if e is None else getattr(e, k) for e in best]) for k in ("depth_m", "depth_pm_m")

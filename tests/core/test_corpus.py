@@ -7,7 +7,7 @@ from tests.core.corpus_circuits import LEAKING, tally
 
 
 def test_the_true_cause_is_named_and_never_proved_wrong():
-    found = tally(24)
+    found = tally(14)
     assert found["first"] >= 0.85
     assert found["two"] >= 0.97
     assert found["placed"] >= 0.8

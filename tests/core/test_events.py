@@ -68,6 +68,6 @@ def test_every_kind_has_words():
 
 
 def test_on_simulated_ground_what_happened_is_named():
-    by, _ = walks.tally(36)
+    by, _ = walks.tally(20)
     assert sum(right for _, right in by.values()) / sum(n for n, _ in by.values()) >= 0.9
     assert by["nothing"][0] == by["nothing"][1]

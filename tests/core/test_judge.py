@@ -60,6 +60,7 @@ MAKE = {
     "told": lambda v: (GOOD, replace(CONTEXT, forecast_a=(0.029 * v, 0.029))),
     "current_low": lambda v: (GOOD, replace(CONTEXT, forecast_a=(0.0286 / v, 1.0))),
     "current_high": lambda v: (GOOD, replace(CONTEXT, forecast_a=(1e-6, 0.0286 / v))),
+    "between": lambda v: (GOOD, replace(CONTEXT, between=v)),
     "shown": lambda v: (GOOD, replace(CONTEXT, unshown=v)),
     "identity": lambda v: (GOOD, replace(CONTEXT, wrong=v)),
     "aside": lambda v: (GOOD, replace(CONTEXT, aside=v)),

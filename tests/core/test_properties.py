@@ -153,7 +153,7 @@ def test_diagnosis_over_random_healthy_open_and_broken_circuits():
     """A seeded corpus: the true state of the far end is first in most and among the first two in nearly all."""
     rng = np.random.default_rng(20)
     first = second = confident_and_wrong = 0
-    cases = 60
+    cases = 36
     for case in range(cases):
         soil, length = Soil(float(rng.uniform(30, 400))), float(rng.uniform(60, 250))
         line = Line(PRESETS["tracer_wire"].construction, length, 0.6, 1.0)

@@ -10,6 +10,7 @@ from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.line_ends import FarEnd
 from vessel.core.model.network import Hookup, Site, SiteLine
 from vessel.core.model.readings import StationReading
+from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.signal.physics.inductive_coupling import Segments
 from vessel.core.signal.physics.soil_return import soil_per_m, soil_return
@@ -100,7 +101,7 @@ def test_a_reading_with_the_return_undone_has_the_true_depth_lift_and_current(de
     up = (HIGH - LOW) / (lifted[0] / lifted[1] - 1) - LOW
     across = tuple((x, 50 * abs(pollaczek(m, depth, x, LOW))) for x in (-1.0, -0.5, 0.0, 0.5, 1.0))
     read = StationReading(20.0, (0.02 * share,) * 3, shown, 0.5, up, profile=across, neighbour_a=0.01 * share)
-    free = undoing(soil, freq, SAMPLE_KIT.receiver)
+    free = undoing(Setup("direct", freq, 0.03), soil, SAMPLE_KIT.receiver)
     found = free.reading(read)
     assert (found.depth_m, found.depth_lifted_m) == (
         pytest.approx(depth, rel=3e-3),
@@ -112,4 +113,6 @@ def test_a_reading_with_the_return_undone_has_the_true_depth_lift_and_current(de
     assert [s for _, s in found.profile] == pytest.approx([50 * high / (high**2 + x**2) for x, _ in across], rel=0.01)
     # the soil is a guess: so is the correction
     assert free.spread(np.array(shown)) == pytest.approx(0.35 * np.log(depth / shown), rel=0.02)
-    assert undoing(Soil(2000.0), 560.0, SAMPLE_KIT.receiver).reading(read).depth_m == pytest.approx(shown, rel=2e-3)
+    assert undoing(Setup("direct", 560.0, 0.03), Soil(2000.0), SAMPLE_KIT.receiver).reading(
+        read
+    ).depth_m == pytest.approx(shown, rel=2e-3)

@@ -220,6 +220,7 @@ def _batch(
         depth_range_m=(line.depth_min_m, line.depth_max_m),
         end_m=float("nan"),
         loop_gap=state.loop_gap,
+        between=float(setup.by.between),
     )
     return replace(
         Batch.of(readings, [context] * len(readings), rules=rules_of(kit.bounds)),
@@ -229,7 +230,6 @@ def _batch(
         noise_t=noise_t,
         turn_m=nearest_m(turns_m(line), at_m),
         crossing_m=nearest_m(crossed_m(line), at_m),
-        between=float(setup.by.between),
     )
 
 

@@ -27,7 +27,7 @@ class StationContext:
     `crossing_m` to the nearest line that crosses, None where there is none; `previous` the station
     before this one with the middle of its own forecast [A]. `wrong`: chance that a mark would be wrong, every rival
     weighed, `aside`: that its place would be; `unshown`: 1 where nothing speaks for the line yet, else 0; `surplus`:
-    the current against the most that the transmitter can put there; `passive_m`: as in `Batch`.
+    the current against the most that the transmitter can put there; `passive_m`, `between`: as in `Batch`.
     """
 
     tx_freq_hz: float
@@ -48,6 +48,7 @@ class StationContext:
     unshown: float | None = None
     surplus: float | None = None
     passive_m: float | None = None
+    between: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -184,6 +185,7 @@ class Batch:
             unshown=_known(x.unshown for x in contexts),
             surplus=_known(x.surplus for x in contexts),
             passive_m=_known(x.passive_m for x in contexts),
+            between=_known(x.between for x in contexts),
             rules=tuple(rules),
         )
 

@@ -1,5 +1,6 @@
 """Shared fixtures: a client on an empty database, and the demo job as text."""
 
+import gc
 import json
 import os
 from collections.abc import Iterator
@@ -8,6 +9,7 @@ from pathlib import Path
 from shutil import copy
 
 os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")  # tests share the cores out among themselves
+gc.set_threshold(100_000, 50, 100)  # looking for garbage among what a thousand tests keep took a sixth of the time
 
 import pytest
 from hypothesis import HealthCheck, settings

@@ -9,7 +9,6 @@ from pathlib import Path
 from shutil import copy
 
 os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")  # tests share the cores out among themselves
-gc.set_threshold(100_000, 50, 100)  # looking for garbage among what a thousand tests keep took a sixth of the time
 
 import pytest
 from hypothesis import HealthCheck, settings
@@ -25,6 +24,7 @@ from vessel.store.database import open_engine
 
 opening.create_engine = partial(create_engine, execution_options={"compiled_cache": {}})
 """Every test opens a database of its own: what one compiled of SQL serves the others."""
+gc.set_threshold(100_000, 50, 100)  # looking for garbage among what a thousand tests keep took a sixth of the time
 
 
 _QUIET = {"deadline": None, "suppress_health_check": [HealthCheck.function_scoped_fixture]}

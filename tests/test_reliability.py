@@ -7,7 +7,8 @@ from contextlib import closing
 from datetime import UTC, datetime, timedelta
 
 import pytest
-from sqlalchemy.exc import OperationalError
+from sqlalchemy import event
+from sqlalchemy.exc import IntegrityError, OperationalError
 from starlette.testclient import TestClient
 
 from tests.soak.at_once import PAIRS, Ground, writing
@@ -125,7 +126,6 @@ def test_a_full_disk_is_said_and_half_of_nothing_is_written(client, job):
         pass
 
     engine = client.app.state.sessions.kw["bind"]
-    from sqlalchemy import event
 
     def fail(*_):
         raise OperationalError("COMMIT", {}, Full("database or disk is full"))
@@ -138,6 +138,19 @@ def test_a_full_disk_is_said_and_half_of_nothing_is_written(client, job):
     assert client.get(f"/api/jobs/{job}").json()["name"] == "Apron"
     assert client.put(f"/api/jobs/{job}", json={"name": "Other", "technician": "T"}).status_code == 200
     assert engine.pool.checkedout() == 0
+
+
+def test_what_the_database_itself_refuses_as_double_is_said_and_nothing_is_stored(client, job):
+    def double(*_):
+        raise IntegrityError("INSERT", {}, sqlite3.IntegrityError("UNIQUE constraint failed: jobs.post_id"))
+
+    event.listen(client.app.state.sessions, "before_commit", double)
+    answer = client.put(f"/api/jobs/{job}", json={"name": "Other", "technician": "T"})
+    event.remove(client.app.state.sessions, "before_commit", double)
+    assert answer.status_code == 409
+    assert answer.json()["message"]
+    assert answer.json()["fix"]
+    assert client.get(f"/api/jobs/{job}").json()["name"] == "Apron"
 
 
 def test_two_at_once_lose_nothing_and_store_nothing_twice_and_a_second_server_is_refused(tmp_path, capsys):

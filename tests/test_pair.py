@@ -44,6 +44,12 @@ def test_a_pair_is_looked_for_in_its_own_safe_order_and_never_marked(client, job
     sent(client.post(f"/api/lines/{line}/what-if", json=asked))
 
 
+def test_two_bare_conductors_that_touch_are_no_pair(client, job):
+    bare = {**CABLE, "overrides": {"insulation_m": 0}}
+    line = sent(client.post(f"/api/jobs/{job}/lines", json=bare))["id"]
+    assert sent(client.get(f"/api/lines/{line}/plan/rest"))["pair"] is None
+
+
 def test_a_line_without_a_second_conductor_is_refused_by_name(client, line):
     body = {"hookup": "pair", "freq": "8.96k", "output": "60"}
     for answer in (

@@ -97,7 +97,7 @@ def line_of(line: Any, plan: SitePlan | None, own: int | None, access: Sequence[
         accesses,
         course,
         preset(line.preset).controlled,
-        preset(line.preset).pairs,
+        preset(line.preset).pairs and not metal.bare,
     )
 
 

@@ -132,6 +132,11 @@ def test_what_is_done_at_the_hookup_changes_the_circuit():
     assert carried[1] < 0.3 * carried[0]
 
 
+def test_the_yard_says_that_it_has_no_pair():
+    with pytest.raises(BadInput, match="no second conductor"):
+        hooked(lesson_called("stake"), method="pair")
+
+
 def test_nothing_comes_up_where_the_record_is_wrong():
     lesson = random_site("hard", 4)
     with pytest.raises(BadInput, match="No metal of"):

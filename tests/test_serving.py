@@ -43,7 +43,9 @@ def running(*command: str) -> Iterator[str]:
         [sys.executable, "-m", *command, "--port", str(port)], stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True
     ) as server:
         try:
-            for _ in range(200):
+            for _ in range(1200):  # two minutes: a loaded machine takes long to start several
+                if server.poll() is not None:
+                    break
                 try:
                     fetch(f"http://127.0.0.1:{port}/api/jobs")
                     break

@@ -9,7 +9,7 @@ from playwright.sync_api import expect
 from vessel.demo.serving import free_port, serving
 
 ROOT = Path(__file__).parents[2]
-expect.set_options(timeout=40_000)  # patience for a loaded machine; nothing is judged by time
+expect.set_options(timeout=90_000)  # patience for a loaded machine; nothing is judged by time
 DESK = {"width": 1280, "height": 800}
 PHONE = {"width": 390, "height": 844}
 
@@ -88,7 +88,7 @@ def page(context):
     page.on(
         "console", lambda m: errors.append(m.text) if m.type == "error" and "Failed to load" not in m.text else None
     )
-    page.set_default_timeout(40_000)
+    page.set_default_timeout(90_000)
     go = page.goto
 
     def settled_at(address, **how):

@@ -41,7 +41,7 @@ def test_a_fault_is_narrowed_found_and_marked(page, demo_address):
 def test_a_walk_is_begun_on_a_phone(page, demo_address):
     page.set_viewport_size(PHONE)
     page.goto(f"{demo_address}/jobs/2/lines/5/plan")
-    page.get_by_role("link", name="Find a fault in its insulation").click(timeout=60_000)
+    page.get_by_role("link", name="Find a fault in its insulation").click()
     page.get_by_label("Volts").fill("30")
     page.get_by_role("button", name="Start the walk").click()
     expect(page.get_by_text("Only one of volts and milliamps is entered.")).to_be_visible()

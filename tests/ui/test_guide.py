@@ -9,7 +9,7 @@ from tests.ui.conftest import view
 
 def test_the_guide_leads_step_by_step_and_steps_back(page, demo_address):
     page.goto(f"{demo_address}/jobs/2/lines/2/plan")
-    page.get_by_role("button", name="Hook up this way").click(timeout=60_000)
+    page.get_by_role("button", name="Hook up this way").click()
     expect(page).to_have_url(re.compile("/hookup$"))
     now, done = page.locator("[data-now]"), page.get_by_role("button", name="Done", exact=True)
     expect(now).to_have_attribute("data-now", "off")

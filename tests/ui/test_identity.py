@@ -12,7 +12,7 @@ def test_a_tap_answers_what_is_asked_and_undo_takes_it_back(page, demo_address):
     page.goto(f"{demo_address}{TRACE}")
     view(page, "Which line")
     card = page.get_by_label("Which line is it")
-    expect(card).to_have_attribute("data-identity", "shown", timeout=60_000)
+    expect(card).to_have_attribute("data-identity", "shown")
     card.get_by_text("Evidence (2)").click()
     for left in ("1", "0"):
         card.get_by_role("button", name="Strike out the answer").first.click()

@@ -59,7 +59,7 @@ def test_two_see_each_others_work_signed_by_who_said_to_work_there(page, demo_ad
 
 def test_a_station_is_tapped_in_with_one_thumb(browser, demo_address):
     page = browser.new_page(viewport=PHONE, has_touch=True)
-    page.set_default_timeout(40_000)
+    page.set_default_timeout(90_000)
     page.goto(f"{demo_address}/jobs/1/lines/1/trace")
     settled(page)  # what still came in would move the button from under the thumb
     page.get_by_role("button", name="Tap pad").tap()
@@ -89,7 +89,7 @@ def test_a_station_is_tapped_in_with_one_thumb(browser, demo_address):
 
 def test_walking_mode_shows_the_verdict_large_and_never_as_that_of_the_next_place(browser, demo_address):
     page = browser.new_page(viewport=PHONE, has_touch=True)
-    page.set_default_timeout(40_000)
+    page.set_default_timeout(90_000)
     page.add_init_script("window.buzzed = []; navigator.vibrate = (p) => window.buzzed.push(p)")
     page.goto(f"{demo_address}/jobs/1/lines/1/trace")
     page.get_by_role("button", name="Walking mode").tap()

@@ -92,7 +92,7 @@ def test_tracks_of_a_file_become_the_route_of_a_line(page, demo_address, tmp_pat
 def test_the_order_of_work_leads_to_a_hookup(page, demo_address):
     page.goto(demo_address + SITE)
     steps = page.locator("[data-visit]")
-    expect(steps.first).to_be_visible(timeout=60_000)
+    expect(steps.first).to_be_visible()
     expect(page.get_by_label("Result")).to_contain_text("m markable. You walk")
     expect(page.get_by_label("Each line")).to_contain_text("It has no metal")
     page.get_by_title(re.compile("^Step 3: ")).click()
@@ -110,7 +110,7 @@ def test_a_what_if_follows_the_stake_the_soil_and_the_far_end(page, demo_address
     page.locator("[data-visit='1']").get_by_role("button").first.click()
     page.get_by_role("link", name="See why and try changes").click()
     asked = what_if(page)
-    expect(asked.locator("[data-change]")).to_contain_text("as before", timeout=60_000)
+    expect(asked.locator("[data-change]")).to_contain_text("as before")
     expect(asked.locator("[data-unknowns]")).to_contain_text("Soil:")
     asked.get_by_label("Soil resistivity").fill("800")
     expect(asked.locator("[data-change]")).to_contain_text("was")
@@ -132,16 +132,16 @@ def test_a_what_if_follows_the_stake_the_soil_and_the_far_end(page, demo_address
 
 def test_a_line_without_metal_says_what_to_do_instead(page, demo_address):
     page.goto(demo_address + SITE)
-    page.get_by_label("Each line").get_by_role("link", name="Storm drain").click(timeout=60_000)
+    page.get_by_label("Each line").get_by_role("link", name="Storm drain").click()
     expect(page.get_by_role("heading", name="Find this line by sonde")).to_be_visible()
     expect(page.get_by_role("link", name="Push a sonde through it")).to_be_visible()
 
 
 def test_what_earthing_an_open_end_is_worth_stands_beside_the_setup(page, demo_address):
     page.goto(demo_address + SITE)
-    page.get_by_label("Each line").get_by_role("link", name="Bollard lighting").click(timeout=60_000)
+    page.get_by_label("Each line").get_by_role("link", name="Bollard lighting").click()
     worth = page.get_by_label("If the far end is earthed", exact=True)
-    expect(worth).to_contain_text("this setup would make", timeout=60_000)
+    expect(worth).to_contain_text("this setup would make")
     expect(worth).to_contain_text("owner's consent")
     page.get_by_text("More about this setup").click()
     expect(page.get_by_label("Chosen setup").get_by_text("With the far end earthed:")).to_be_visible()
@@ -201,7 +201,7 @@ def test_corners_are_dragged_added_deleted_and_undone_on_the_plan(page, demo_add
 def test_the_stake_is_dragged_and_the_forecast_follows(page, demo_address):
     page.goto(demo_address + "/jobs/2/lines/2/plan")
     asked = what_if(page)
-    expect(asked.locator("[data-change]")).to_contain_text("as before", timeout=60_000)
+    expect(asked.locator("[data-change]")).to_contain_text("as before")
     expect(asked).to_contain_text("Best: ")
     stake = asked.get_by_title("Stake: drag it")
     settled(page)  # what is above it may still be loading
@@ -221,7 +221,7 @@ def test_a_bond_is_thought_away(page, demo_address):
     page.goto(demo_address + "/jobs/2/lines/4/plan")
     asked = what_if(page)
     bond = asked.get_by_label("Remove the bond: Water main (80 m) – Hydrant branch")
-    bond.check(timeout=60_000)
+    bond.check()
     expect(asked.locator("[data-change]")).to_contain_text("was")
     bond.uncheck()
     expect(asked.locator("[data-change]")).not_to_contain_text("was")
@@ -230,7 +230,7 @@ def test_a_bond_is_thought_away(page, demo_address):
 def test_the_order_of_work_is_walked_by_keyboard_alone(page, demo_address):
     page.goto(demo_address + SITE)
     first = page.locator("[data-visit='1']").get_by_role("button").first
-    expect(first).to_be_visible(timeout=60_000)
+    expect(first).to_be_visible()
     first.focus()
     page.keyboard.press("Enter")
     expect(first).to_have_attribute("aria-expanded", "true")
@@ -245,7 +245,7 @@ def test_the_order_of_work_is_walked_by_keyboard_alone(page, demo_address):
 def test_why_not_is_said_of_every_other_option(page, demo_address):
     page.goto(demo_address + "/jobs/2/lines/2/plan")
     chosen = page.get_by_label("Chosen setup")
-    expect(chosen).to_contain_text("Battery:", timeout=60_000)
+    expect(chosen).to_contain_text("Battery:")
     expect(chosen).not_to_contain_text("the best setup")
     page.locator("[data-option]").nth(1).click()
     expect(chosen).to_contain_text("the best setup")

@@ -11,7 +11,7 @@ LINE = "/jobs/2/lines/2"
 
 def test_a_sweep_is_walked_logged_and_corrected_and_then_leads_to_the_trace(page, demo_address):
     page.goto(f"{demo_address}{LINE}/plan")
-    page.get_by_role("button", name="Hook up this way").click(timeout=60_000)
+    page.get_by_role("button", name="Hook up this way").click()
     expect(page).to_have_url(re.compile("/hookup$"))
     page.get_by_role("link", name="Sweep").click()
     verdict = page.get_by_label("First sweep")

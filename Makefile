@@ -66,7 +66,7 @@ bench: $(VENV)/installed ## Measure speed
 	$(BIN)/python -m benchmarks.run
 
 screenshots: $(VENV)/installed src/vessel/web/index.html chromium ## Take docs/screenshots anew from the demo job
-	$(BIN)/python tools/screenshots.py
+	$(BIN)/python -m tools.screenshots
 
 docs: $(VENV)/installed ## Write the generated documents and the job file's schema
 	$(BIN)/python tools/docs.py

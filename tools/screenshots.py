@@ -11,6 +11,7 @@ import httpx2
 from PIL import Image, ImageDraw
 from playwright.sync_api import Page, sync_playwright
 
+from tests.ui.conftest import settled
 from vessel.demo.seed import seed
 from vessel.demo.serving import serving
 
@@ -65,8 +66,10 @@ def main() -> None:
                 for name, path in views.items():
                     page.goto(address + path)
                     page.wait_for_load_state("networkidle")
+                    settled(page)  # on a slow machine a page may still be waiting for its answer
                     for selector in SHOWN.get(name.removesuffix("-phone"), ()):
                         page.locator(selector).first.click(timeout=60_000)
+                    settled(page)
                     page.wait_for_timeout(800)
                     page.screenshot(path=str(OUT / f"{name}.png"))
             page = browser.new_page(viewport={"width": 1280, "height": 800})

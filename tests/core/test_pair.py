@@ -57,7 +57,7 @@ def test_two_opposite_currents_leave_a_small_field_that_shows_too_little_depth()
     assert pair_signal(amps, a, away_m=r) == pytest.approx(exact, rel=1e-4)
     low, high = (pair_signal(amps, a, away_m=0.5 + z) for z in (0.05, 0.45))
     assert pair_depth_shown(0.5, SAMPLE_KIT.receiver) == pytest.approx(0.4 / (low / high - 1) - 0.05)
-    reach = pair_reach(CABLE, SAMPLE_KIT, at_m=0.0)
+    reach = pair_reach(CABLE, SAMPLE_KIT)
     assert 0.2 < reach.heard_m < 2.0
     assert reach.shown_m < 0.5 * reach.heard_m
 

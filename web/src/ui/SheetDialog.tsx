@@ -36,7 +36,7 @@ function enter(sheet: HTMLElement) {
 
 /** Closes the sheets that are open, the one on top last; each says whether it did. */
 const stack: (() => boolean)[] = [];
-/** How often the page itself goes back, so that nobody's thumb did. */
+/** How often the page itself goes back, without a thumb. */
 let own = 0;
 let listening = false;
 

@@ -48,8 +48,7 @@ def begin_setup(db: Session, line: LoadedLine, values: dict[str, Any], technicia
         row.rx_freq_hz = kit.frequency(row.rx_freq_hz, at="rx_freq").freq_hz
     setup = setup_of(row)
     at = setup.position_m
-    touched = setup.by.connects or setup.by.between
-    point = access_at(line.line, at) if touched else nearest_access(line.line, at)[2]
+    point = access_at(line.line, at) if setup.by.touches else nearest_access(line.line, at)[2]
     require_pair(line.line, setup.method)
     why = safety_rejection(setup.method, point, kit)
     if why is not None:

@@ -102,7 +102,7 @@ def _readings(s: LoadedSetup) -> list[ReadingView]:
 
 def _where(setup: Setup, units: Units) -> str:
     """Where the clamp or the coil is; nothing of a connection, which is at its access point."""
-    if setup.by.connects or setup.by.between:
+    if setup.by.touches:
         return ""
     return carried_text(setup, units) or f"{show_length(setup.position_m, units)} along the line"
 

@@ -26,7 +26,6 @@ from vessel.core.model.setup import Setup
 from vessel.core.plan.options import Option, Plan, base_setup
 from vessel.core.plan.pair_hookup import pair_reach
 from vessel.core.simulate.forecast import Forecast
-from vessel.core.simulate.hookup_places import access_points, safety_rejection
 from vessel.core.simulate.ratings import NOISE_MARGIN
 from vessel.core.text.figures import show_hz, show_length, show_ma
 from vessel.core.text.units import Units
@@ -166,20 +165,18 @@ def plan_rest_view(loaded: LoadedLine) -> PlanRestView:
 
 
 def _pair(loaded: LoadedLine) -> PairView | None:
-    """What both leads on two conductors of the line would do, at its first access point where that may be done."""
-    line, kit = loaded.line, loaded.job.kit
-    reached = [at for _, at, point in access_points(line) if safety_rejection("pair", point, kit) is None]
-    best = pair_reach(line, kit, at_m=reached[0]) if line.paired and reached else None
+    """What both leads on two conductors of the line would do."""
+    best = pair_reach(loaded.line, loaded.job.kit)
     if best is None:
         return None
-    setup = Setup("pair", best.freq_hz, best.output_a, position_m=reached[0])
+    setup = Setup("pair", best.freq_hz, best.output_a, position_m=best.at_m)
     return PairView(
         hookup=setup.method,
         title=setup_text(setup, loaded.job.units),
         text=pair_text(best, loaded.job.units),
         freq_hz=best.freq_hz,
         output_a=best.output_a,
-        position_m=reached[0],
+        position_m=best.at_m,
     )
 
 

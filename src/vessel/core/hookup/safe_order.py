@@ -165,7 +165,7 @@ def checklist(line: Line, setup: Setup) -> tuple[Step, ...]:
         Steps in order.
     """
     steps = _MOVING if setup.moving else CHECKLISTS[setup.method]
-    if (setup.by.connects or setup.by.between) and (line.controlled or line.solenoids):
+    if setup.by.touches and (line.controlled or line.solenoids):
         at = next(k for k, s in enumerate(steps) if s.id == "dead")
         steps = (*steps[: at + 1], _CONTROLLER, *steps[at + 1 :])
     return (Step("live", True, "line"), *steps) if line.near.live else steps

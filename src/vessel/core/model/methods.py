@@ -29,6 +29,11 @@ class HookupMethod:
     through_air: bool = False
     tool: Literal["", "clamp", "coil"] = ""
 
+    @property
+    def touches(self) -> bool:
+        """Whether a lead is put on metal of the line, at an access point where that may be done."""
+        return self.connects or self.between
+
 
 METHOD_TABLE: dict[str, HookupMethod] = {
     m.id: m

@@ -18,14 +18,17 @@ from vessel.core.model.line import Line
 from vessel.core.signal.circuit.pair_line import PairLine, spacing_m
 from vessel.core.signal.circuit.sources import drives
 from vessel.core.signal.physics.earth_return import MU0
+from vessel.core.signal.physics.magnetic_field import electronic_depth
+from vessel.core.simulate.hookup_places import access_points, safety_rejection
 
 _AS_GOOD = 0.99
 
 
 @dataclass(frozen=True)
 class PairReach:
-    """The frequency and output at which a pair is heard deepest [m], and the depth [m] that is shown for it there."""
+    """A hookup on a pair: place [m], frequency and output, the depth it is heard to and what is shown there [m]."""
 
+    at_m: float
     freq_hz: float
     output_a: float
     heard_m: float
@@ -54,31 +57,34 @@ def pair_depth_shown(depth_m: float, receiver: Receiver) -> float:
         receiver: The heights of the coils.
 
     Returns:
-        `s / ((r_high / r_low)^2 - 1)` less the height of the lower coil [m]; below zero: above ground.
+        What `electronic_depth` makes of a field that falls with the square [m]; NaN where it would be above ground.
     """
-    low, high = depth_m + receiver.low_m, depth_m + receiver.high_m
-    return receiver.separation_m / ((high / low) ** 2 - 1) - receiver.low_m
+    low, high = ((depth_m + up) ** -2.0 for up in (receiver.low_m, receiver.high_m))
+    shown = electronic_depth(np.array(low), np.array(high), low_m=receiver.low_m, separation_m=receiver.separation_m)
+    return float(shown)
 
 
-def pair_reach(line: Line, kit: Kit, *, at_m: float) -> PairReach | None:
+def pair_reach(line: Line, kit: Kit) -> PairReach | None:
     """Return how deep a pair of touching, untwisted conductors joined at their far end is heard at best.
 
     Args:
         line: A line with two conductors.
         kit: Transmitter and receiver in use.
-        at_m: Distance of the hookup along the line [m].
 
     Returns:
         The best of the kit's frequencies that give a depth, at the least step that drives as much as any, heard over
-        the middle of the line; None with a kit that gives no depth.
+        the middle of the line, from its first access point where leads may go on; None where that cannot be.
     """
+    reached = [at for _, at, point in access_points(line) if safety_rejection("pair", point, kit) is None]
+    if not line.paired or not reached:
+        return None
     wanted = rule_of(kit, "signal").hold or 1.0
-    heard = [_heard(line, kit, f, at_m, wanted) for f in kit.frequencies if f.reads_depth]
+    heard = [_heard(line, kit, f, reached[0], wanted) for f in kit.frequencies if f.reads_depth]
     if not heard:
         return None
     best = max(heard, key=lambda r: r.heard_m)
     depth_m = max(best.heard_m, 0.0)
-    return replace(best, heard_m=depth_m, shown_m=max(pair_depth_shown(depth_m, kit.receiver), 0.0))
+    return replace(best, heard_m=depth_m, shown_m=float(np.nan_to_num(pair_depth_shown(depth_m, kit.receiver))))
 
 
 def _heard(line: Line, kit: Kit, f: Frequency, at_m: float, wanted: float) -> PairReach:
@@ -87,4 +93,4 @@ def _heard(line: Line, kit: Kit, f: Frequency, at_m: float, wanted: float) -> Pa
     step = next(a for a, amps in driven.items() if amps >= _AS_GOOD * max(driven.values()))
     amps = driven[step] * float(np.abs(pair.currents(np.array([(at_m + line.length_m) / 2])))[0])
     field = pair_signal(amps, spacing_m(line.construction), away_m=1.0)
-    return PairReach(f.freq_hz, step, sqrt(field / (wanted * f.noise_t)) - kit.receiver.low_m, 0.0)
+    return PairReach(at_m, f.freq_hz, step, sqrt(field / (wanted * f.noise_t)) - kit.receiver.low_m, 0.0)

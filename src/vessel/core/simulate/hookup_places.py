@@ -65,9 +65,9 @@ def safety_rejection(method: Method, point: AccessPoint, kit: Kit) -> str | None
         The reason; None if there is none.
     """
     by = METHOD_TABLE[method]
-    if (by.connects or by.between) and point.live:
+    if by.touches and point.live:
         return "live"
-    if (by.connects or by.between) and not point.bare_metal:
+    if by.touches and not point.bare_metal:
         return "no_metal"
     if METHOD_TABLE[method].connects and point.core_only:
         return "core_only"

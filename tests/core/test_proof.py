@@ -18,7 +18,7 @@ from vessel.core.model.line_ends import FarEnd
 from vessel.core.model.setup import Setup, Stake
 from vessel.core.model.soil import Soil
 from vessel.core.signal.circuit.line_circuit import LineCircuit, excite
-from vessel.core.signal.circuit.ports import seen
+from vessel.core.signal.circuit.ports import SeenBy, mutual, seen
 from vessel.core.signal.circuit.sources import coil_geometry, direct_port, output, stake_lead
 from vessel.core.signal.circuit.volt_shares import volt_shares
 from vessel.core.signal.layout.line_on_site import LineFault
@@ -164,6 +164,11 @@ def test_any_two_ports_are_reciprocal(preset, length_m, rho, depth_m, freq_hz, f
     scale = np.sqrt(abs(seen(stake) * seen(inner)))
     assert abs(stake.sees(inner) - inner.sees(stake)) < 1e-9 * scale
     assert clamp.sees(inner) == pytest.approx(-inner.sees(clamp), rel=1e-9)
+    # in one go as one by one, and with the wire cut and earthed
+    ports = [stake, inner, clamp]
+    assert mutual(ports) == pytest.approx(np.array([[p.sees(q) for q in ports] for p in ports]), rel=1e-9)
+    joined = [(inner, 20.0 + 0j), (clamp, complex(np.inf))]
+    assert SeenBy(stake, ports[1:]).seen(joined) == pytest.approx(complex(seen(stake, joined)), rel=1e-9)
 
 
 @pytest.mark.parametrize(("method", "preset"), [("direct", "jointed_iron_main"), ("induction", "coated_steel_pipe")])

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 
@@ -16,7 +16,7 @@ from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.signal.circuit.line_circuit import LineCircuit
 from vessel.core.signal.circuit.mesh import lay_mesh
-from vessel.core.signal.circuit.ports import seen
+from vessel.core.signal.circuit.ports import Port, SeenBy
 from vessel.core.signal.circuit.shared_geometry import SiteGeometry
 from vessel.core.signal.circuit.sources import direct_port
 from vessel.core.signal.layout.line_on_site import LineFault, lay_out, look_aside, target_of
@@ -288,33 +288,35 @@ class Loops:
         if not found:
             return {}
         circuit = LineCircuit(self.line, self.soil, freq_hz=setup.freq_hz, geometry=self._as_is)
+        circuit.prepare_faults([f for c in found for f in c.faults])
         port = direct_port(circuit.site_circuit, circuit.hookup(setup))
-        loads = {}
-        for key, c in {_key(c): c for c in found}.items():
-            faults = [circuit.joined_fault(f) for f in c.faults]
-            loads[key] = complex(seen(port, [*circuit.joined_far(c.far_ohm), *faults]))
-        return loads
+        joined = {
+            _key(c): [*circuit.joined_far(c.far_ohm), *(circuit.joined_fault(f) for f in c.faults)] for c in found
+        }
+        return _loads(port, joined)
 
     def _opened(
         self, places_m: dict[_Key, float], setup: Setup, line: Line, geometry: SiteGeometry
     ) -> dict[_Key, complex]:
         """Loops of a line that is opened somewhere."""
         circuit = LineCircuit(line, self.soil, freq_hz=setup.freq_hz, geometry=geometry)
-        site = circuit.site_circuit
-        port = direct_port(site, circuit.hookup(setup))
-        branches = {key: circuit.mesh.branch_at(circuit.target, at) for key, at in places_m.items()}
-        site.prepare_inside(list(branches.values()))
-        # a line that ends somewhere and one that is broken there look the same
-        loops: dict[tuple[int, float | None], complex] = {}
-        for (_, far_ohm, _), branch, at_m in ((key, branches[key], places_m[key]) for key in places_m):
-            if (branch, far_ohm) in loops:
-                continue
-            opened = [(site.inside(branch), complex(np.inf))]
-            if far_ohm is not None:  # it ends there, earthed
-                end = LineFault("earth_fault", at_m - _PIECE / 2 * self.line.length_m, far_ohm)
-                opened.append(circuit.joined_fault(end))
-            loops[branch, far_ohm] = complex(seen(port, opened))
-        return {key: loops[branch, key[1]] for key, branch in branches.items()}
+        half = _PIECE / 2 * self.line.length_m
+        # a line that ends somewhere, earthed or not, and one that is broken there look the same
+        faults = {
+            key: [
+                LineFault("break", at),
+                *([LineFault("earth_fault", at - half, key[1])] if key[1] is not None else []),
+            ]
+            for key, at in places_m.items()
+        }
+        circuit.prepare_faults([f for each in faults.values() for f in each])
+        port = direct_port(circuit.site_circuit, circuit.hookup(setup))
+        return _loads(port, {key: [circuit.joined_fault(f) for f in each] for key, each in faults.items()})
+
+
+def _loads(port: Port, joined: Mapping[_Key, list[tuple[Port, complex]]]) -> dict[_Key, complex]:
+    by = SeenBy(port, [p for pairs in joined.values() for p, _ in pairs])
+    return {key: by.seen(pairs) for key, pairs in joined.items()}
 
 
 def _open_at(c: Suspect, line: Line) -> float | None:

@@ -132,8 +132,21 @@ class LineCircuit:
         site, own = self.site_circuit, self.target
         if fault.kind == "break":
             return site.inside(self.mesh.branch_at(own, fault.at_m)), complex(np.inf)
+        return site.between(*self._terminals(fault)), complex(fault.ohm)
+
+    def prepare_faults(self, faults: Sequence[LineFault]) -> None:
+        """Solve the ports of many faults with the next solution.
+
+        Args:
+            faults: Breaks, earth faults or bonds, as for `joined_fault`.
+        """
+        site, own, mesh = self.site_circuit, self.target, self.mesh
+        site.prepare_inside([mesh.branch_at(own, f.at_m) for f in faults if f.kind == "break"])
+        site.prepare_between([self._terminals(f) for f in faults if f.kind != "break"])
+
+    def _terminals(self, fault: LineFault) -> tuple[int, int | None]:
         other = self.mesh.node_at(fault.to, fault.to_m) if fault.kind == "bond" else None
-        return site.between(self.mesh.node_at(own, fault.at_m), other), complex(fault.ohm)
+        return self.mesh.node_at(self.target, fault.at_m), other
 
     def current_at(self, r: Response, x_m: Floats) -> Floats:
         """Return the current of one response along the line.

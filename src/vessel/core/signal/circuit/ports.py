@@ -230,10 +230,64 @@ def flows(source: Port, joined: Sequence[tuple[Port, complex]]) -> Complex:
     if not joined:
         return np.zeros((0, *source.amps.shape[1:]), dtype=np.complex128)
     ports = [p for p, _ in joined]
-    h = np.array([[p.sees(q) for q in ports] for p in ports])
-    for k, (p, ohm) in enumerate(joined):
-        h[k, k] += (0 if np.isinf(ohm) else 1 / ohm) if p.spec.branch is not None else ohm
-    return np.asarray(np.linalg.solve(h, -np.array([p.sees(source) for p in ports])))
+    own = np.array([_added(p, ohm) for p, ohm in joined])
+    return np.asarray(np.linalg.solve(mutual(ports) + np.diag(own), -np.array([p.sees(source) for p in ports])))
+
+
+def _added(port: Port, ohm: complex) -> complex:
+    """What is joined adds to what a port sees of itself: ohms between terminals, siemens in series with a branch."""
+    return ohm if port.spec.branch is None else 0j if np.isinf(ohm) else 1 / ohm
+
+
+def mutual(ports: Sequence[Port]) -> Complex:
+    """Return what single ports cause at one another, as `Port.sees` has it, in one go.
+
+    Args:
+        ports: p of them, none in columns.
+
+    Returns:
+        What each (row) sees of each (column), shape (p, p).
+    """
+    amps, branches = np.column_stack([p.amps for p in ports]), [p.spec.branch for p in ports]
+    inside = [k for k, branch in enumerate(branches) if branch is not None]
+    found = np.empty((len(ports), len(ports)), dtype=np.complex128)
+    found[inside] = amps[np.array([branches[k] for k in inside], dtype=np.intp)]
+    open_to = [k for k, branch in enumerate(branches) if branch is None]
+    if open_to:
+        leak, volts, drops = (np.column_stack([getattr(p, f) for p in ports]) for f in ("leak", "volts", "drops"))
+        emf, stake = (np.column_stack([getattr(p.spec, f) for p in ports]) for f in ("emf", "stake"))
+        own = leak[:, open_to].T @ volts + stake[:, open_to].T @ leak
+        found[open_to] = own + amps[:, open_to].T @ (drops - emf) - emf[:, open_to].T @ amps
+    return found
+
+
+class SeenBy:
+    """The loads a source works into with now these, now those ports joined; what they cause is worked out once.
+
+    `ports`: all that may be joined, none in columns; the source neither.
+    """
+
+    def __init__(self, source: Port, ports: Sequence[Port]) -> None:
+        self._own_ohm = complex(source.spec.own_ohm)
+        every = [source, *{id(p): p for p in ports}.values()]
+        self._place = {id(p): k for k, p in enumerate(every)}
+        self._kept, self._mutual = every, mutual(every)
+
+    def seen(self, joined: Sequence[tuple[Port, complex]]) -> complex:
+        """Return the load, as `seen` has it.
+
+        Args:
+            joined: Pairs (port, ohm).
+
+        Returns:
+            Impedance [ohm] for terminals, admittance [S] for a branch.
+        """
+        m, at = self._mutual, [self._place[id(p)] for p, _ in joined]
+        found = self._own_ohm + m[0, 0]
+        if not at:
+            return complex(found)
+        own = np.diag([_added(p, ohm) for p, ohm in joined])
+        return complex(found - m[0, at] @ np.linalg.solve(m[np.ix_(at, at)] + own, m[at, 0]))
 
 
 def seen(port: Port, joined: Sequence[tuple[Port, complex]] = (), *, flowing: Complex | None = None) -> Complex:

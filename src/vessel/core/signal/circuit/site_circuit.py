@@ -312,6 +312,14 @@ class SiteCircuit:
         """
         self._prepare(("branch", branch, -1) for branch in branches)
 
+    def prepare_between(self, pairs: Sequence[tuple[int, int | None]]) -> None:
+        """Solve the ports between many pairs of nodes with the next solution.
+
+        Args:
+            pairs: Index of one node and of the other; None is remote earth.
+        """
+        self._prepare(("nodes", node, -1 if other is None else other) for node, other in pairs)
+
     def inside_spec(self, branch: int) -> PortSpec:
         """Return the description of the port in series with a branch.
 

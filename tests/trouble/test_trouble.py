@@ -1,9 +1,10 @@
 """On ground made by other means than core's: what is marked is right, and nothing is marked before it is asked for."""
 
+import numpy as np
 import pytest
 
 from tests.trouble.grounds import KINDS
-from tests.trouble.play import ASKS, figures, play_all
+from tests.trouble.play import ASKS, figures, play_all, played
 
 
 @pytest.mark.long
@@ -22,3 +23,36 @@ def test_a_lone_line_is_marked_after_an_answer_or_two():
     assert found["good_marked"] > 0.5
     assert found["wrong_marks"] == 0
     assert found["good_held"] < 0.15
+
+
+def test_a_far_end_that_is_open_and_told_earthed_makes_no_other_line_likely():
+    p = played("far_not_as_told", 3002)
+    assert p.good.sum() >= 10
+    assert np.median(p.chance[p.good]) < 0.01
+    assert np.mean([v in ("hold", "need_more") for v in p.last]) < 0.3  # but where the signal fades
+
+
+def test_a_line_broken_beside_a_twin_that_is_earthed_nowhere_is_not_marked():
+    p = played("broken_twin", 3007)
+    assert not p.good.any()
+    assert "mark" not in p.last
+    assert p.alive[0][0] == "broken"
+
+
+def test_a_known_line_beside_is_fitted_wherever_it_lies_and_whatever_it_carries():
+    p = played("known_deeper", 3001)
+    assert p.good.all()
+    assert np.mean([v == "mark" for v in p.last]) > 0.6
+
+
+def test_what_comes_home_over_bare_metal_is_named_and_never_marked_wrong():
+    p = played("stake_by_other", 3007)
+    assert p.alive[0][0] == "returns"
+    assert not any(v == "mark" and not good for v, good in zip(p.last, p.good, strict=True))
+
+
+def test_a_line_as_loud_beside_holds_no_more_once_it_is_shown_which_is_followed():
+    p = played("twin_both_wide", 3006)
+    assert {a for _, a in p.answers} == {"for"}
+    assert p.first.count("hold") > 10
+    assert p.last.count("hold") <= 2  # where readings across are taken, nothing explains those

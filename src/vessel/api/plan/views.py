@@ -6,7 +6,8 @@ from typing import Literal
 
 from pydantic import BaseModel
 
-from vessel.core.judge.station.verdict import Outcome, Verdict
+from vessel.core.judge.rule import Outcome
+from vessel.core.judge.station.verdict import Verdict
 from vessel.core.model.methods import Method
 from vessel.core.plan.options import Proves
 

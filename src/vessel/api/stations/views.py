@@ -9,7 +9,8 @@ from pydantic import BaseModel
 from vessel.api.entry_views import EntryFieldView
 from vessel.api.stations.where_next import Where
 from vessel.api.striking import StruckView
-from vessel.core.judge.station.verdict import Outcome, Verdict
+from vessel.core.judge.rule import Outcome
+from vessel.core.judge.station.verdict import Verdict
 from vessel.core.judge.trace.events import EventKind
 from vessel.core.text.units import Units
 

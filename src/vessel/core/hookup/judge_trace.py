@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -13,6 +13,8 @@ from vessel.core.hookup.hookup_state import Band, HookupState
 from vessel.core.hookup.rivals_of_hookup import weighed
 from vessel.core.hookup.taught import lesson
 from vessel.core.judge.rivals.chances import Weighed
+from vessel.core.judge.rivals.identity_finding import IdentityState, identity_of
+from vessel.core.judge.rule import Outcome
 from vessel.core.judge.station.batch import Batch, StationContext
 from vessel.core.judge.station.carried_evidence import carried
 from vessel.core.judge.station.crew_bounds import rules_of
@@ -25,6 +27,7 @@ from vessel.core.model.marking import USUAL_TOLERANCE_M
 from vessel.core.model.readings import StationReading, TransmitterReading, last_at
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
+from vessel.core.signal.receiver.ends_undone import EndsUndone, Flow
 from vessel.core.signal.receiver.plant_noise import noise_along
 from vessel.core.signal.receiver.return_undone import undoing
 from vessel.core.simulate.disturbances import crossed_m, nearest_m, turns_m
@@ -32,6 +35,13 @@ from vessel.core.simulate.forecast import PROVED_CODES
 from vessel.core.simulate.line_simulator import Simulator, end_distance, solve_together
 from vessel.core.simulate.solved_world import World
 
+_BESIDE: dict[IdentityState, Mapping[str, Outcome]] = {
+    "not_shown": {},
+    "likely": {"neighbour": "care", "symmetry": "care"},
+    "shown": {"neighbour": "pass", "symmetry": "care"},
+}
+"""What a line beside that is as loud asks for at most, by how well it is shown which of the two is followed. What it
+makes of depth and place, readings across among them, is weighed with the rivals."""
 _PLACE_DOUBT = 0.1
 """How far off a forecast may be along the line, as a share of the way from the hookup."""
 
@@ -92,9 +102,9 @@ def judge_stations(
 ) -> Judged:
     """Judge the stations of one hookup.
 
-    The return current in the soil is undone first. Each is judged against the forecast as the stations nearer the
-    hookup narrow it, those that passed by what was known before. Narrowing never makes a verdict better: whether a
-    forecast is tight enough is asked of it unnarrowed.
+    The return current in the soil and the ends of the line are undone first. Each is judged against the forecast as
+    the stations nearer the hookup narrow it, those that passed by what was known before. Narrowing never makes a
+    verdict better: whether a forecast is tight enough is asked of it unnarrowed.
 
     Args:
         line: The line to locate.
@@ -113,7 +123,9 @@ def judge_stations(
         One judgement for each reading in its order, what the stations teach, and the rivals weighed.
     """
     free = undoing(setup, soil, kit.receiver)
-    shown, readings = readings, free.readings(readings)
+    shown = readings
+    readings, off = _endless(setup, state, kit, free.readings(readings))
+    soil_off = np.nan_to_num(free.spread(np.array([r.depth_m or np.nan for r in shown])))
     rivals = weighed(
         line,
         soil,
@@ -124,17 +136,29 @@ def judge_stations(
         readings,
         tolerance_m=tolerance_m,
         evidence=evidence,
-        depth_known=np.nan_to_num(free.spread(np.array([r.depth_m or np.nan for r in shown]))).tolist(),
+        depth_known=np.hypot(soil_off, off).tolist(),
     )
     if not readings:
         return Judged((), None, rivals)
     at_m = np.array([r.distance_m for r in readings])
     noise_t = kit.frequency(setup.freq_hz).noise_t * noise_along(line, setup.freq_hz, at_m)
     batch = _batch(line, soil, kit, setup, state, readings, rx_freq_hz, noise_t)
-    batch = _weighed_with(batch, rivals, at_most_a=_supplied(setup, transmitter), shown=shows_it(evidence))
+    batch = _weighed_with(batch, rivals, at_most_a=_supplied(setup, transmitter), evidence=evidence)
     if passive_m is not None:
         batch = replace(batch, passive_m=np.asarray(passive_m, dtype=float))
     return _narrowing(_each_after_a_proved_one(batch, at_m), state, setup, readings, rivals)
+
+
+def _endless(
+    setup: Setup, state: HookupState, kit: Kit, readings: Sequence[StationReading]
+) -> tuple[tuple[StationReading, ...], Floats]:
+    """The readings as over an endless line, and how well each depth is known then, as a logarithm."""
+    if setup.moving or setup.by.between:
+        return tuple(readings), np.zeros(len(readings))
+    likely = np.array([p.likely for p in state.possible])
+    lead_m = setup.position_m if setup.by.connects else None
+    flow = Flow(np.array(state.band.distance_m), np.stack(state.levels_a), likely, lead_m)
+    return EndsUndone(flow, kit.receiver).readings(readings)
 
 
 def _narrowing(
@@ -147,26 +171,28 @@ def _narrowing(
     passed = PROVED_CODES[np.broadcast_to(codes, at_m.shape)]
     taught = lesson(state.families, readings, passed, hookup_m=setup.position_m) if passed.any() else None
     if taught is not None:
-        batch = replace(batch, narrowed_a=_within(state.band.along(at_m), taught.before_a))
+        batch = replace(batch, narrowed_a=_within(_expected(state, at_m), taught.before_a))
         checked = carried(batch, at_m)
     return Judged(tuple(judgements(batch, carried=checked)), taught, rivals)
 
 
-def _weighed_with(batch: Batch, rivals: Weighed, *, at_most_a: float, shown: bool) -> Batch:
-    """The stations with what the rivals leave of them; `shown`: something speaks for this line."""
+def _weighed_with(batch: Batch, rivals: Weighed, *, at_most_a: float, evidence: Sequence[Evidence]) -> Batch:
+    """The stations with what the rivals leave of them, and what speaks for this line."""
     at_most = np.maximum(at_most_a, batch.forecast_a[1])
     return replace(
         batch,
-        # what a loose forecast leaves open is weighed with the rivals
+        # what a loose forecast leaves open is weighed with the rivals, and which of two lines as loud is followed
         rules=tuple(rule for rule in batch.rules if rule.id != "told"),
+        softened=_BESIDE[identity_of(rivals, evidence).state],
         wrong=rivals.wrong_chance,
         aside=rivals.aside_chance,
-        unshown=0.0 if shown else 1.0,
+        unshown=0.0 if shows_it(evidence) else 1.0,
         # a line near resonance may carry more than is put in: then the forecast says so
         surplus=batch.amps / at_most,
         lift_left=rivals.left.lift,
         lift_along=rivals.left.lift_along,
         gap_left_m=rivals.left.gap_m,
+        pull=rivals.left.pull,
     )
 
 
@@ -197,6 +223,17 @@ def _within(band: tuple[Floats, Floats], narrower: tuple[Floats, Floats]) -> tup
     return low, high
 
 
+def _expected(state: HookupState, at_m: Floats) -> tuple[Floats, Floats]:
+    """The forecast band (n,) [A], wider by what soil and coating, told roughly, may make of the current."""
+    low, high = state.band.along(at_m)
+    for family in state.families:
+        there = family.along(at_m)
+        told = [k for k, u in enumerate(family.unknowns) if u.id in ("soil", "leakage")]
+        off, carries = np.sqrt((there.slope[told] ** 2).sum(0)), np.exp(there.level)
+        low, high = np.minimum(low, carries * np.exp(-off)), np.maximum(high, carries * np.exp(off))
+    return low, high
+
+
 def _batch(
     line: Line,
     soil: Soil,
@@ -209,7 +246,7 @@ def _batch(
 ) -> Batch:
     frequency = kit.frequency(setup.freq_hz)
     at_m = np.array([r.distance_m for r in readings])
-    low, high = state.band.along(at_m)
+    low, high = _expected(state, at_m)
     air = air_shares(line, soil, kit, setup, at_m.tolist())
     context = StationContext(
         tx_freq_hz=setup.freq_hz,
@@ -267,7 +304,7 @@ def events_along(
         Events by distance.
     """
     free = undoing(setup, soil, kit.receiver)
-    readings = free.readings(readings)
+    readings, _ = _endless(setup, state, kit, free.readings(readings))
     at_m = np.array([r.distance_m for r in readings])
     off = _PLACE_DOUBT * np.abs(at_m - setup.position_m)
     here, near, far = (state.likely.along(at_m + d)[0] for d in (0.0, -off, off))

@@ -12,11 +12,11 @@ from vessel.core.base.cached import remembered
 from vessel.core.hookup.hookup_state import HookupState
 from vessel.core.hookup.taught import Possible, reading_spread
 from vessel.core.judge.across.best_estimate import Estimate
+from vessel.core.judge.rivals.all_rivals import rival_explanations
 from vessel.core.judge.rivals.chances import Weighed, WeighedPlace
 from vessel.core.judge.rivals.explanations import Explanation
 from vessel.core.judge.rivals.likelihood import CurrentDoubt, smooth_doubt
 from vessel.core.judge.rivals.rival_sites import PLACES, entered_conductors, own_metal
-from vessel.core.judge.rivals.rival_solutions import rival_explanations
 from vessel.core.judge.rivals.weighing import ByReadings, Circumstances, answered, by_readings
 from vessel.core.judge.rivals.worked_out_rivals import Rivals, depths_to_work_out, worked_out
 from vessel.core.model.identity import Evidence
@@ -41,6 +41,14 @@ def _entered(p: Possible, soil: Soil, kit: Kit, at_m: Floats) -> Explanation:
     (e,) = excite(circuit, x.setup, kit, far_ohms=(x.far_ohm,), at_m=at_m)
     conductors = entered_conductors(x.line, circuit, e.response, at_m, x.line.length_m)
     return Explanation(None, p.likely, conductors, loop_ohm=own_metal(e, x.setup, soil))
+
+
+def _also_as_long_as_entered(p: Possible, line: Line) -> list[Possible]:
+    """An explanation of the ohms; one with another length, which they tell roughly, with that entered as well."""
+    x = p.explained
+    if x.line.length_m == line.length_m:
+        return [p]
+    return [replace(p, likely=0.5 * p.likely, explained=each) for each in (x, replace(x, line=line))]
 
 
 def _stronger_or_weaker(e: Explanation) -> list[Explanation]:
@@ -71,8 +79,8 @@ def rivals_of(line: Line, soil: Soil, kit: Kit, setup: Setup, state: HookupState
         All explanations with what each would show.
     """
     at_m = np.linspace(0.0, line.length_m, PLACES)
-    entered = [_entered(p, soil, kit, at_m) for p in state.possible]
-    entered = [e for each in entered for e in _stronger_or_weaker(each)]
+    entered = [_entered(x, soil, kit, at_m) for p in state.possible for x in _also_as_long_as_entered(p, line)]
+    entered = [e for k, each in enumerate(entered) for e in _stronger_or_weaker(replace(each, grid=k))]
     total = sum(e.weight for e in entered)
     entered = [replace(e, weight=e.weight / total) for e in entered]
     every = [*entered, *rival_explanations(line, soil, kit, setup, entered, at_m)]

@@ -18,7 +18,7 @@ from vessel.core.model.soil import Soil
 from vessel.core.signal.circuit.line_circuit import LineCircuit, excite
 from vessel.core.signal.circuit.sources import Output, output
 from vessel.core.signal.circuit.volt_shares import VoltShare, volt_shares
-from vessel.core.signal.layout.line_on_site import hookup_on, lay_out, square_to
+from vessel.core.signal.layout.line_on_site import BOND_AT_END_M, hookup_on, lay_out, square_to
 from vessel.core.signal.layout.site_checks import check_stake
 from vessel.core.simulate.stake_spots import spot_at
 
@@ -34,7 +34,7 @@ def require_sound(line: Line, soil: Soil) -> None:
         BadInput: If it lies in one of its neighbours at a depth planned for, or is bonded past its end.
     """
     for n in line.neighbours:
-        if n.bond_m is not None and not 0 <= n.bond_m <= line.length_m:
+        if n.bond_m is not None and not 0 <= n.bond_m <= line.length_m + BOND_AT_END_M:
             raise BadInput(
                 "neighbour_bond_beyond", field="neighbours", name=n.name, at_m=n.bond_m, length_m=line.length_m
             )

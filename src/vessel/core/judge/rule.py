@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Any, Literal, Protocol
 
 Sense = Literal["above", "below"]
 Missing = Literal["need", "care", "skip"]
 Unit = Literal["ratio", "times", "length", "depths", "ohm"]
+Outcome = Literal["pass", "care", "hold", "need", "skip"]
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -49,6 +50,10 @@ class Judgeable(Protocol):
     @property
     def count(self) -> int:
         """How many there are."""
+
+    @property
+    def softened(self) -> Mapping[str, Outcome]:
+        """The gravest outcome of what some rules measure, by id: what they would hold for is weighed otherwise."""
 
     def silent(self, rule_id: str) -> bool:
         """Return whether a rule does not apply to how the signal was put on.

@@ -88,8 +88,12 @@ class Evidence:
             require_range(self.at_m, low=0.0, high=2e4, field="at_m", name="Distance", unit="m")
 
 
-_CLEARS: dict[EvidenceId, tuple[EvidenceId, ...]] = {"access": ("conductors", "clamp", "bond_opened", "exposed")}
-"""What else is connected at the access point is cleared up by what tells the conductors there apart."""
+_CLEARS: dict[EvidenceId, tuple[EvidenceId, ...]] = {
+    "access": ("conductors", "clamp", "bond_opened", "exposed"),
+    "second_frequency": ("second_hookup", "clamp", "beside_located", "exposed"),
+}
+"""What else is connected at the access point is cleared up by what tells the conductors there apart; another share at
+another frequency, which a line beside makes as well, by what lights up this one alone."""
 
 
 def shows_it(evidence: Iterable[Evidence]) -> bool:

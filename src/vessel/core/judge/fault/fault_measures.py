@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
 from vessel.core.base.arrays import Floats
 from vessel.core.judge.fault.fault_fit import Fault, FaultFit
-from vessel.core.judge.rule import Rule
+from vessel.core.judge.rule import Outcome, Rule
 from vessel.core.model.fault_walk import EARTHS_OFF, FaultWalk, FrameReading
 
 _ACROSS_M = 0.6  # a cross check this near belongs to a fault
@@ -33,6 +33,11 @@ class FaultBatch:
     def count(self) -> int:
         """How many faults there are."""
         return len(self.fit.faults)
+
+    @property
+    def softened(self) -> Mapping[str, Outcome]:
+        """None of its rules is weighed otherwise."""
+        return {}
 
     def silent(self, rule_id: str) -> bool:
         """Return whether a rule does not apply to the walk.

@@ -20,17 +20,22 @@ PLACE_SPREAD_M = 0.07
 """How well anybody stands on a peak, and the model's error across [m]."""
 ALONG_M = 15.0
 """How far along a trace lifts are taken together [m]."""
-_DEPTH_MODEL = 0.018  # what a depth is off by however quiet it is, as a logarithm
+_LEAST, _NOTHING = 1e-12, 0.02
+_DEPTH_MODEL = 0.012  # what a depth is off by however quiet it is, soil and ends undone, as a logarithm
 _PULL_DOUBT = 0.25  # how well what pulls a depth is known, against the pull
 _FROM_LIFT, _USUAL_PULL_M, _HAND_M = 0.7, 0.05, 0.04  # the hand that lifts errs as well
 
 
 @dataclass(frozen=True, eq=False)
 class AtStations:
-    """What every explanation shows at s stations at the depth that the depth read there calls for, (h, s)."""
+    """What every explanation shows at s stations at the depth that the depth read there calls for, (h, s).
+
+    `log_pull`: logarithm of the current shown against the line's own.
+    """
 
     true_depth_m: Floats
     log_current: Floats
+    log_pull: Floats
     offset_m: Floats
     lift: Floats
     gap_m: Floats
@@ -91,7 +96,13 @@ def at_stations(rivals: Rivals, at_m: Floats, depth_m: Floats) -> AtStations:
 
     depths = np.log(rivals.depths_m)
     true = np.exp(depths[k] + share * (depths[1] - depths[0]))
-    return AtStations(true, at(rivals.log_current), at(a.offset_m), at(a.lift), at(a.gap_m), at(a.beside))
+    # a current that falls to nothing at an end does so evenly, its logarithm does not
+    least, most = np.sort([a.current[..., x], a.current[..., x + 1]], axis=0)
+    ends = (least < _NOTHING * most).any(1)
+    log_current = np.where(ends, np.log(np.maximum(at(a.current), _LEAST)), at(rivals.log_current))
+    own = np.abs(rivals.together.amps[..., 0])
+    log_own = np.log(np.maximum(own[:, x] * (1 - part) + own[:, x + 1] * part, _LEAST))
+    return AtStations(true, log_current, log_current - log_own, at(a.offset_m), at(a.lift), at(a.gap_m), at(a.beside))
 
 
 @dataclass(frozen=True, eq=False)
@@ -183,28 +194,34 @@ def lies_at(used: UsedStations, there: AtStations, noise: Noise, pull: Floats) -
 class Unexplained:
     """What lift and null show beyond the explanations, weighed: `lift` against its height, `gap_m` [m], (s,).
 
-    `lift_along`: of the mean of the lifts within `ALONG_M`, in which noise is less.
+    `lift_along`: of the mean of the lifts within `ALONG_M`, in which noise is less. `pull` (s,): the current shown
+    against the line's own, by what is drawn beside it.
     """
 
     lift: Floats
     gap_m: Floats
     lift_along: Floats
+    pull: Floats
 
 
-def unexplained(used: UsedStations, there: AtStations, chance: Floats) -> Unexplained:
+def unexplained(used: UsedStations, there: AtStations, chance: Floats, drawn: Floats) -> Unexplained:
     """Return what the explanations leave unexplained of lift and null.
 
     Args:
         used: s stations with depth and current.
         there: What h explanations show at them.
         chance: The chance of each, shape (h,).
+        drawn: The same among those with nothing but what is drawn, shape (h,).
 
     Returns:
         Mean of what each leaves; NaN where it was not read.
     """
     left = used.lift_error - there.lift
     along = _means_near(used.distance_m, left)
-    return Unexplained(chance @ np.abs(left), chance @ np.abs(used.peak_null_m - there.gap_m), chance @ np.abs(along))
+    gap = np.abs(used.peak_null_m - there.gap_m)
+    return Unexplained(
+        chance @ np.abs(left), chance @ gap, chance @ np.abs(along), np.exp(drawn @ np.clip(there.log_pull, -1.0, 1.0))
+    )
 
 
 def _means_near(at_m: Floats, left: Floats) -> Floats:

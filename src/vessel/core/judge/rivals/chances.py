@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 import numpy as np
 
 from vessel.core.base.arrays import Floats, Mask
+from vessel.core.base.cached import lazy
 from vessel.core.judge.rivals.at_stations import Unexplained
 from vessel.core.judge.rivals.identity_evidence import Astray, speaks_for_each
 from vessel.core.judge.rivals.rival_kinds import RivalId
@@ -40,6 +42,18 @@ class WeighedPlace:
     depth_pm_m: Floats
     offset_m: Floats
     offset_pm_m: Floats
+
+
+@dataclass(frozen=True, eq=False)
+class Answered:
+    """What more answers for the line would leave: how likely all of them are, and what the chances are then.
+
+    `wrong` (s,): of a wrong mark at each station, NaN where nothing was read; `other_line`: of another line.
+    """
+
+    chance: float
+    wrong: Floats
+    other_line: float
 
 
 @dataclass(frozen=True, eq=False)
@@ -90,17 +104,22 @@ class Weighed:
                 found.append(Alive(kind, float(share.sum()), lead.of_m))
         return sorted(found, key=lambda a: -a.chance)
 
-    def with_answer(self, kind: EvidenceId) -> Floats:
-        """Return the chance of a wrong mark at each station if one more answer speaks for the line.
+    def with_answers(self, kinds: Iterable[EvidenceId]) -> Answered:
+        """Return what is left if more answers speak for the line.
 
         Args:
-            kind: What is asked.
+            kinds: What is asked.
 
         Returns:
-            Chance, shape (s,); NaN where nothing was read.
+            The chances then.
         """
-        chance = self.chance * self._likely(kind)
-        return np.where(self.read, (chance / max(float(chance.sum()), 1e-300)) @ self.wrong, np.nan)
+        chance = self.chance
+        for kind in kinds:
+            chance = chance * self._likely(kind)
+        total = float(chance.sum())
+        chance = chance / max(total, 1e-300)
+        wrong = np.where(self.read, chance @ self.wrong, np.nan)
+        return Answered(total, wrong, float(chance @ self.astray.somewhere))
 
     def answer_chance(self, kind: EvidenceId) -> float:
         """Return how likely an answer is to speak for the line.
@@ -150,4 +169,11 @@ class Weighed:
         return np.asarray(self.wrong[:, self.read].max(1) if self.read.any() else self.astray.somewhere)
 
     def _likely(self, kind: EvidenceId) -> Floats:
-        return speaks_for_each(self.rivals.explanations, kind, self.astray, self.place_for(kind))
+        if kind not in self._speaks:
+            at_m = self.place_for(kind)
+            self._speaks[kind] = speaks_for_each(self.rivals.explanations, kind, self.astray, at_m)
+        return self._speaks[kind]
+
+    @lazy
+    def _speaks(self) -> dict[EvidenceId, Floats]:
+        return {}

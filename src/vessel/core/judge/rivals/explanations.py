@@ -48,6 +48,22 @@ class Conductors:
         """
         return replace(self, amps=self.amps[:, which], offset_m=self.offset_m[:, which])
 
+    def beside(self, entered: Conductors) -> Conductors:
+        """Return these with what is entered beside the line, between the line and what follows it.
+
+        Args:
+            entered: The line as entered and its neighbours, at the same places.
+
+        Returns:
+            The conductors.
+        """
+        return Conductors(
+            *(
+                np.concatenate([getattr(self, f)[:1], getattr(entered, f)[1:], getattr(self, f)[1:]])
+                for f in Conductors.__dataclass_fields__
+            )
+        )
+
     def followed_by(self, amps: Complex | Floats, offset_m: Floats, ratio: float = 1.0) -> Conductors:
         """Return these with one more conductor.
 
@@ -75,7 +91,8 @@ class Explanation:
     without stake and clip [ohm], None where it cannot tell. `rivals`: indices of the conductors that are not entered.
     `of_m`: what it is about: how far aside, or where along the line [m]. `like_entered`: up to there, what is read is
     what is read over the line as entered, and past it as well, unless `anything` may be read there; `back`: past it
-    lies towards the near end. `either_side`: its rival may run on the other side as well.
+    lies towards the near end. `either_side`: its rival may run on the other side as well. `grid`: the grid it is a
+    point of, which what is fitted from its best point stands for; -1: of none.
     """
 
     kind: RivalId | None
@@ -90,6 +107,20 @@ class Explanation:
     anything: bool = False
     back: bool = False
     either_side: bool = False
+    grid: int = -1
+
+    def beside(self, entered: Conductors) -> Explanation:
+        """Return the same with what is entered beside the line as well.
+
+        Args:
+            entered: The line as entered and its neighbours, at the same places.
+
+        Returns:
+            The explanation.
+        """
+        more = len(entered.amps) - 1
+        follows, rivals = self.follows + more * (self.follows > 0), tuple(k + more for k in self.rivals)
+        return replace(self, conductors=self.conductors.beside(entered), follows=follows, rivals=rivals)
 
     def past(self, at_m: Floats) -> Mask:
         """Return which places lie past where it begins, seen from the hookup.

@@ -7,11 +7,10 @@ from dataclasses import dataclass
 from typing import Literal
 
 from vessel.core.judge.rivals.chances import Weighed
-from vessel.core.judge.rivals.next_ask import PLAIN
+from vessel.core.judge.rivals.next_ask import LIKELY, PLAIN
 from vessel.core.model.identity import Evidence, EvidenceId, shows_it
 
 IdentityState = Literal["not_shown", "likely", "shown"]
-_LIKELY = 0.05
 
 
 @dataclass(frozen=True)
@@ -45,6 +44,6 @@ def identity_of(w: Weighed, evidence: Sequence[Evidence]) -> Identity:
     state: IdentityState = "not_shown"
     if shows_it(evidence) and other <= PLAIN:
         state = "shown"
-    elif by and other <= _LIKELY:
+    elif by and other <= LIKELY:
         state = "likely"
     return Identity(state, other, by, against)

@@ -29,7 +29,8 @@ _MISSED, _MISSED_MOST = (
 )  # a centre line that should have been met beside and was not, at a station and in all
 _MET, _SHOWS = 0.05, 0.12  # of the own current: met beside, and expected to be met
 _PROFILE_SPREAD, _PROFILE_MOST = 0.05, -8.0
-_TOGETHER = 0.5  # stations of one trace are no independent witnesses
+_TOGETHER = 0.5  # stations of one trace are no independent witnesses of which explanation holds
+_APART = 0.8  # but nearly so of where its conductors lie
 _FURTHEST = 1.2  # a current further off than this, as a logarithm, speaks no louder
 _BEYOND = 0.15  # how sharply a depth beyond the expected ones is doubted, as a logarithm
 _OHMS_SPREAD, _STAKE_SPREAD, _OPEN_OHMS = 0.10, 0.45, 1.0
@@ -130,7 +131,7 @@ def heavy_weights(z: Floats) -> Floats:
     Returns:
         Weights, of the same shape.
     """
-    return np.asarray(_TOGETHER * 5.0 / (4.0 + z * z))
+    return np.asarray(_APART * 5.0 / (4.0 + z * z))
 
 
 def _of_currents(there: AtStations, log_amps: Floats, doubt: CurrentDoubt) -> Floats:

@@ -1,20 +1,24 @@
-"""What to ask for next: the evidence that lowers the chance of a wrong mark most for its effort."""
+"""What to ask for next: what lowers the chance of a wrong mark most for its effort, alone or with one more answer."""
 
 from __future__ import annotations
 
 from collections.abc import Collection
 from dataclasses import dataclass
+from itertools import combinations
 
 import numpy as np
 
 from vessel.core.base.arrays import Floats
 from vessel.core.judge.rivals.chances import Weighed
 from vessel.core.judge.rivals.rival_kinds import RivalId
-from vessel.core.model.identity import EVIDENCE, EvidenceId
+from vessel.core.model.identity import EVIDENCE, EvidenceId, EvidenceKind
 from vessel.core.model.methods import HookupMethod
 
 PLAIN = 0.005
 """Chance of a wrong mark up to which a station may be marked plainly."""
+LIKELY = 0.05
+"""Chance of another line up to which evidence for this one makes it likely."""
+_IDENTIFIED = 0.5  # to know which line it is is worth so much more, as a logarithm
 _FIRST: EvidenceId = "access"
 _WORTH = 0.05  # what lowers the chance by less than this share, as a logarithm, is not asked for
 
@@ -53,18 +57,25 @@ def next_ask(w: Weighed, by: HookupMethod, asked: Collection[EvidenceId], *, sho
     open_yet = (now > PLAIN) | (not shown)  # readings alone never show which line it is
     if not open_yet.any():
         return None
-    best, found = _WORTH, None
-    for kind in EVIDENCE.values():
-        if kind.id in asked or not kind.suits(by):
-            continue
-        at_m = w.place_for(kind.id)
-        left = w.with_answer(kind.id)[w.read]
-        chance = w.answer_chance(kind.id)
-        proved = open_yet & (left <= PLAIN)
-        gain = chance * float(np.mean(_above(now) - _above(left) + proved)) / kind.effort**0.5
-        if gain > best:
-            best, found = gain, Ask(kind.id, w.ruled_out(kind.id), chance, float(left.max()), at_m)
-    return found
+    kinds = [kind for kind in EVIDENCE.values() if kind.id not in asked and kind.suits(by)]
+
+    def gain(*some: EvidenceKind) -> float:
+        then = w.with_answers(kind.id for kind in some)
+        left = then.wrong[w.read]
+        gained = np.mean(_above(now) - _above(left) + (open_yet & (left <= PLAIN)))
+        if not shown and then.other_line <= LIKELY:
+            gained += _IDENTIFIED
+        return float(then.chance * gained / np.sqrt(sum(kind.effort for kind in some)))
+
+    alone = {kind.id: gain(kind) for kind in kinds}
+    # two answers may do together what neither does, and for less than one that is dear
+    ways = [((kind,), alone[kind.id]) for kind in kinds] + [(pair, gain(*pair)) for pair in combinations(kinds, 2)]
+    way, best = max(ways, key=lambda each: each[1], default=((), 0.0))
+    if best <= _WORTH:
+        return None
+    first = max(way, key=lambda kind: alone[kind.id])
+    then = w.with_answers((first.id,))
+    return Ask(first.id, w.ruled_out(first.id), then.chance, float(then.wrong[w.read].max()), w.place_for(first.id))
 
 
 def _above(chance: Floats) -> Floats:

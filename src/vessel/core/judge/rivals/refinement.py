@@ -80,14 +80,27 @@ class _Fit:
 class Refined:
     """r fitted explanations: `rivals` with what they show, and what the fit leaves open.
 
-    `log_part` (r,): logarithm of what the fit takes off their likelihood. `depth_spread` as a logarithm and
-    `aside_spread_m`, both (r, s).
+    `log_prior`, `log_width` (r,): logarithms of what the fit takes off their likelihood: for how far it went, and for
+    how little of what was open before is left. `depth_spread` as a logarithm and `aside_spread_m`, both (r, s).
     """
 
     rivals: Rivals
-    log_part: Floats
+    log_prior: Floats
+    log_width: Floats
     depth_spread: Floats
     aside_spread_m: Floats
+
+    def only(self, which: Mask) -> Refined:
+        """Return some of the fits.
+
+        Args:
+            which: Those to keep, shape (r,).
+
+        Returns:
+            The same, the others left out.
+        """
+        parts = (getattr(self, f)[which] for f in ("log_prior", "log_width", "depth_spread", "aside_spread_m"))
+        return Refined(self.rivals.only(which), *parts)
 
 
 @dataclass(frozen=True, eq=False)
@@ -131,9 +144,35 @@ def worth_fitting(rivals: Rivals, log_chance: Floats) -> Index:
     apart = [(e.kind, e.follows > 0) for e in every]  # the line followed and another followed are not one case
     for case in dict.fromkeys(apart):
         own = [k for k, e in enumerate(every) if apart[k] == case and not e.like_entered and len(e.conductors.amps) > 1]
-        own = [k for k in own if log_chance[k] > best - _WITHIN]
-        found += sorted(own, key=lambda k: -log_chance[k])[:_EACH]
+        own = sorted((k for k in own if log_chance[k] > best - _WITHIN), key=lambda k: -log_chance[k])
+        found += _one_of_each_grid(own, every)[:_EACH]
     return np.array(sorted(sorted(found, key=lambda k: -log_chance[k])[:_MOST]), dtype=np.intp)
+
+
+def _one_of_each_grid(own: Sequence[int], every: Sequence[Explanation]) -> list[int]:
+    """Of explanations, likeliest first, those that are points of no grid, and of each grid the first."""
+    first = {every[k].grid: k for k in reversed(own)}
+    return [k for k in own if every[k].grid < 0 or first[every[k].grid] == k]
+
+
+def standing_for_grids(rivals: Rivals, which: Index, log_chance: Floats) -> Floats:
+    """Return the chances where each fitted point of a grid stands for the whole of it.
+
+    Args:
+        rivals: h explanations.
+        which: Those that were fitted, shape (r,).
+        log_chance: Logarithm of the chance of each, shape (h,).
+
+    Returns:
+        The same, the weight of the other points with the fitted one, shape (h,).
+    """
+    found, grids = log_chance.copy(), np.array([e.grid for e in rivals.explanations])
+    for k in which.tolist():
+        if grids[k] >= 0:
+            own = grids == grids[k]
+            found[own] = -np.inf
+            found[k] = log_chance[k] + np.log(rivals.weights[own].sum() / rivals.weights[k])
+    return found
 
 
 def refine(rivals: Rivals, which: Index, read: Read) -> Refined:
@@ -159,10 +198,10 @@ def refine(rivals: Rivals, which: Index, read: Read) -> Refined:
         fits = [replace(f, moved=s.moved) for f, s in zip(fits, solved, strict=True)]
     width = rivals.together.amps.shape[2]
     last = worked_out([f.at(f.moved) for f in fits], rivals.at_m, rivals.depths_m, read.receiver, width=width)
-    log_part = [s.log_part - 0.5 * float(((f.moved / f.open) ** 2).sum()) for f, s in zip(fits, solved, strict=True)]
     return Refined(
         last,
-        np.array(log_part),
+        np.array([-0.5 * float(((f.moved / f.open) ** 2).sum()) for f in fits]),
+        np.array([s.log_width for s in solved]),
         np.array([s.depth_spread for s in solved]),
         np.array([s.aside_spread_m for s in solved]),
     )
@@ -188,7 +227,7 @@ def _shown(every: Sequence[Explanation], like: Rivals, read: Read) -> tuple[Riva
 @dataclass(frozen=True, eq=False)
 class _Solved:
     moved: Floats
-    log_part: float
+    log_width: float
     depth_spread: Floats
     aside_spread_m: Floats
 
@@ -215,14 +254,14 @@ def _solved(f: _Fit, block: tuple[Rivals, AtStations], rows: slice, read: Read) 
     p = len(f.open)
     moved = np.clip(f.moved + step[:p], -_FURTHEST * f.open, _FURTHEST * f.open)
     left = covariance[:p, :p]
-    log_part = 0.5 * (np.linalg.slogdet(left)[1] - 2 * np.log(f.open).sum())
+    log_width = 0.5 * (np.linalg.slogdet(left)[1] - 2 * np.log(f.open).sum())
 
     def spread(values: Floats) -> Floats:
         """What the fit leaves open of a value at each station."""
         by = (values[1:] - values[0]) / steps[:, None]
         return np.asarray(np.sqrt(np.maximum(np.einsum("ps,pq,qs->s", by, left, by), 0.0)))
 
-    return _Solved(moved, float(log_part), spread(np.log(own.true_depth_m)), spread(own.offset_m))
+    return _Solved(moved, float(log_width), spread(np.log(own.true_depth_m)), spread(own.offset_m))
 
 
 def _across(f: _Fit, out: Rivals, own: AtStations, read: Read) -> list[Floats]:

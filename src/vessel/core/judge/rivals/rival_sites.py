@@ -37,8 +37,7 @@ _REFINE = 0.7  # a rival need not be known to a per cent
 class Ground:
     """What the rivals of one hookup have in common.
 
-    `site` has metal only on the line and on what is bonded to it; what else runs beside it carries what it does in
-    `entered`, at the places `at_m` (n,) [m].
+    `site` has metal only on the line and on what is bonded to it; currents are asked for at `at_m` (n,) [m].
     """
 
     line: Line
@@ -47,7 +46,6 @@ class Ground:
     setup: Setup
     site: Site
     at_m: Floats
-    entered: Conductors
 
     @property
     def own(self) -> int:
@@ -235,7 +233,7 @@ class RivalsBeside:
         self._inside = on.site_circuit.inside_of(places)
 
     def conductors(self, response: Response) -> Conductors:
-        """Return the line, what is entered beside it, and the rivals, as a solved circuit has them.
+        """Return the line and the rivals, as a solved circuit has them.
 
         Args:
             response: The circuit as it is driven.
@@ -246,7 +244,7 @@ class RivalsBeside:
         solved, n = self._on.site_circuit, len(self._g.at_m)
         found = solved.current_in(solved.ends(response), self._inside)
         amps = response.at_own(found.reshape(*found.shape[:-1], -1, n))
-        c = replace(self._g.entered, amps=np.vstack([amps[:1], self._g.entered.amps[1:]]))
+        c = Conductors(amps[:1], np.zeros((1, n)), np.array([np.nan]), np.ones(1))
         for there, offset_m, rival in zip(self._there, self._offsets, amps[1:], strict=True):
             c = c.followed_by(np.where(there, rival, 0.0), offset_m)
         return c

@@ -7,9 +7,9 @@ from dataclasses import replace
 
 import numpy as np
 
-from vessel.core.base.arrays import Floats
+from vessel.core.base.cached import remembered
 from vessel.core.judge.rivals.explanations import Explanation
-from vessel.core.judge.rivals.rival_kinds import RIVALS, Plant, RivalId, plant_of
+from vessel.core.judge.rivals.rival_kinds import RivalId
 from vessel.core.judge.rivals.rival_sites import (
     Ground,
     RivalsBeside,
@@ -34,43 +34,33 @@ _TWIN_M = (0.4, 0.75, 1.3, 2.2)  # a fit goes on from these
 _BARE_M, _BARE_SHARE = (0.7, 1.4), 0.3
 _EITHER_SIDE_M = (0.6, 1.2)
 _BARE_SOILS = (0.4, 1.0, 2.5)  # times the soil's resistivity: it decides what bare metal loses, and is a guess mostly
-_PARALLEL_M = (0.6, 1.3, 2.4)
+PARALLEL_M = (0.6, 1.3, 2.4)
+"""How far aside lines that are not entered are tried [m]."""
 _LEAVES_AT = (0.05, 0.2, 0.4, 0.65)
-_GOES_ON_AT = tuple(float(x) for x in np.linspace(0.02, 0.96, 24))
-_ANY_CURRENT, _LIKELIEST = 0.5, 5
 _LEAVES_DEG = 20.0
 _BROKEN_M = (1.0, 5.0, 20.0)
 _BOND_OHM, _EARTH_OHM, _GOOD_EARTH_OHM = 0.02, 20.0, 6.0
 _RUNS_ON_M, _HERE_M = 25.0, 3.0
 _SELDOM = 3e-3  # a line that much quieter than the one beside it is not followed
-_RETURNS = (0.3, 0.6)
 _COIL_AT = (0.0, 0.5, 1.0)  # between the line and the other one
-_MOVED = (0.4, 0.65, 1.5)
-_SUNK = (0.6, 1.0, 1.7)
 
 
-def rival_explanations(
-    line: Line, soil: Soil, kit: Kit, setup: Setup, entered: Sequence[Explanation], at_m: Floats
-) -> list[Explanation]:
-    """Return the rivals of a hookup.
+@remembered(64)  # what the transmitter shows changes nothing of it
+def solved_rivals(line: Line, soil: Soil, kit: Kit, setup: Setup, at_m: tuple[float, ...]) -> tuple[Explanation, ...]:
+    """Return the rivals of a hookup that are solved as sites, with nothing else beside the line.
 
     Args:
         line: The line to locate.
         soil: Soil of the site.
         kit: Transmitter and receiver in use.
         setup: Method, place, frequency and output.
-        entered: The line as entered, in each way the readings leave possible.
-        at_m: Places along the line, shape (n,) [m].
+        at_m: Places along the line [m].
 
     Returns:
-        Rivals on both sides of the line, weighted by how likely each is before any reading.
+        The line first in each, then its rivals.
     """
-    unknown = Explanation("nothing_known", 1.0, entered[0].conductors, like_entered=True, anything=True)
-    if setup.by.between:  # what runs there and back in one cable goes onto no other line
-        return _weighted([unknown], plant_of(line.construction))
-    g = Ground(line, soil, kit, setup, bonded_only(line, lay_out(line, soil)), at_m, entered[0].conductors)
-    found = [*_known(g, entered), *_returning(g, entered), *_going_on(g, entered)]
-    make = line.construction
+    g = Ground(line, soil, kit, setup, bonded_only(line, lay_out(line, soil)), np.array(at_m))
+    make, found = line.construction, list[Explanation]()
     for offset in _TWIN_M:
         found += _twins(g, offset, make, 1 / len(_TWIN_M))
     bare, each = metal("bare_copper_service"), _BARE_SHARE / len(_BARE_M) / len(_BARE_SOILS)
@@ -78,79 +68,14 @@ def rival_explanations(
         found += _twins(g, offset, bare, each, _BARE_SOILS)
     for offset in _EITHER_SIDE_M:
         found += _twins_on_both_sides(g, offset, 0.3 / len(_EITHER_SIDE_M))
-    for offset in _PARALLEL_M:
+    for offset in PARALLEL_M:
         found += _parallel(g, offset, make, 1.0)
     for offset in _BARE_M:
         found += _parallel(g, offset, bare, 2 * _BARE_SHARE / len(_BARE_SOILS), _BARE_SOILS)
     if not setup.by.through_air:
         for at in (share * line.length_m for share in _LEAVES_AT):
             found += _leaving(g, at) if at > setup.position_m else []
-    found.append(unknown)
-    return _weighted(found, plant_of(make))
-
-
-def _weighted(found: Sequence[Explanation], plant: Plant) -> list[Explanation]:
-    """Every kind's weights made to sum to its prior, each rival on both sides of the line."""
-    every: list[Explanation] = []
-    for kind in dict.fromkeys(e.kind for e in found):
-        if kind is None:
-            continue
-        own = [e for e in found if e.kind == kind]
-        scale = RIVALS[kind].prior[plant] / sum(e.weight for e in own)
-        for e in own:
-            if not e.rivals:
-                every.append(replace(e, weight=e.weight * scale))
-                continue
-            if len(e.conductors.amps) == 1 + len(e.rivals):  # with nothing else near it both sides read alike
-                every.append(replace(e, weight=e.weight * scale, either_side=True))
-                continue
-            half = replace(e, weight=0.5 * e.weight * scale)
-            every += [half, replace(half, conductors=e.conductors.mirrored(e.rivals))]
-    return every
-
-
-def _known(g: Ground, entered: Sequence[Explanation]) -> Iterator[Explanation]:
-    """Lines entered beside it: nearer, further, deeper or shallower than entered, or followed in its stead."""
-    for e in _likeliest(entered):
-        c = e.conductors
-        for k in range(1, len(c.amps)):
-            for moved in _MOVED:
-                for sunk in _SUNK:
-                    offset, depth = c.offset_m.copy(), c.depth_m.copy()
-                    offset[k] *= moved
-                    depth[k] *= sunk
-                    where = replace(c, offset_m=offset, depth_m=depth)
-                    yield replace(e, kind="known_moved", conductors=where, of_m=float(offset[k].mean()))
-            yield replace(e, kind="known_followed", follows=k, of_m=float(c.offset_m[k].mean()))
-
-
-def _likeliest(entered: Sequence[Explanation]) -> list[Explanation]:
-    return sorted(entered, key=lambda e: -e.weight)[:_LIKELIEST]
-
-
-def _returning(g: Ground, entered: Sequence[Explanation]) -> Iterator[Explanation]:
-    """A line beside it by which part of the current comes home to the stake."""
-    if not g.setup.by.connects:
-        return
-    e = entered[0]
-    for offset in _PARALLEL_M:
-        for share in _RETURNS:
-            back = -share * np.full(len(g.at_m), e.conductors.amps[0, 0])
-            c = e.conductors.followed_by(back, np.full(len(g.at_m), offset), 1.0)
-            yield Explanation("returns", 1.0, c, rivals=(len(c.amps) - 1,), of_m=offset)
-
-
-def _going_on(g: Ground, entered: Sequence[Explanation]) -> Iterator[Explanation]:
-    """Another line is followed from some place on: one that carries all the current, or one that carries anything.
-
-    Nothing read over the ground can tell the first from the line as entered, however that is explained.
-    """
-    for share in _GOES_ON_AT:
-        at_m = share * g.line.length_m
-        all_of_it = Explanation(
-            "goes_on", 1.0, entered[0].conductors, of_m=at_m, like_entered=True, back=at_m < g.setup.position_m
-        )
-        yield from (all_of_it, replace(all_of_it, weight=_ANY_CURRENT, anything=True))
+    return tuple(found)
 
 
 def _twins_on_both_sides(g: Ground, offset: float, weight: float) -> Iterator[Explanation]:
@@ -239,9 +164,9 @@ def _twins_in(
             ("twin_far", (*joined, far, start), at_far, 0.7 * part),
             ("twin_far", (*joined, far), at_far, 0.3 * part),
         ]
-    for b in broken:
-        gap = solved.inside(mesh.branch_at(g.own, b)), complex(np.inf)
-        cases.append(("broken", (*on.joined_far(g.far_cases[-1]), near, far, gap), at_start or at_far, 1.0))
+        for b in broken:
+            gap = solved.inside(mesh.branch_at(g.own, b)), complex(np.inf)
+            cases.append(("broken", (*joined, near, far, gap), at_start or at_far, part))
     if g.setup.by.through_air:
         cases = [c for c in cases if c[0] != "broken"]
     beside = RivalsBeside(g, on, (offset,))

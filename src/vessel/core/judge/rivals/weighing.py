@@ -12,7 +12,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 from scipy.special import logsumexp
 
-from vessel.core.base.arrays import Floats, Mask
+from vessel.core.base.arrays import Floats, Index, Mask
 from vessel.core.judge.rivals.at_stations import (
     PLACE_SPREAD_M,
     AtStations,
@@ -29,7 +29,7 @@ from vessel.core.judge.rivals.at_stations import (
 from vessel.core.judge.rivals.chances import Weighed, WeighedPlace
 from vessel.core.judge.rivals.identity_evidence import Astray, speaks_for_each
 from vessel.core.judge.rivals.likelihood import CurrentDoubt, of_ohms, of_profiles, of_stations
-from vessel.core.judge.rivals.refinement import Read, refine, worth_fitting
+from vessel.core.judge.rivals.refinement import Read, Refined, refine, standing_for_grids, worth_fitting
 from vessel.core.judge.rivals.used_stations import UsedStations
 from vessel.core.judge.rivals.worked_out_rivals import Rivals
 from vessel.core.model.identity import Evidence
@@ -43,6 +43,7 @@ _LED_OFF_M = 2.0  # where another line goes on it is well off
 _UNKNOWN_M = 0.46  # what is not among them is about as likely within as without
 _ANYTHING, _ANYTHING_ACROSS = 2.5, 2.5  # how badly anything is foretold, a station and readings across, as logarithms
 _ANYTHING_AT_ALL = 5.0
+_LOST = 3.0  # a fit worse by this than where it began, as a logarithm, lost its way
 
 
 @dataclass(frozen=True)
@@ -125,7 +126,9 @@ def _not_ruled_out(
     part = replace(under, depth_known=under.depth_known[some], noise_t=under.noise_t[some])
     read = [r for r, kept in zip(readings, some.tolist(), strict=True) if kept]
     few = by_readings(rivals, read, CurrentDoubt(doubt.common[:, some], doubt.own[some]), part)
-    return rivals.only((_normal(few.log_chance) > _NO_CHANCE) | rivals.entered)
+    grids = np.array([e.grid for e in rivals.explanations])
+    left = _normal(few.log_chance) > _NO_CHANCE
+    return rivals.only(left | rivals.entered | np.isin(grids, grids[left & (grids >= 0)]))
 
 
 def _some(count: int) -> Mask:
@@ -158,16 +161,17 @@ def _over_the_ground(
     which = worth_fitting(rivals, prior + foretold)
     if len(which):
         some = _some(used.count)
-        fitted = refine(rivals, which, known.part(some))
+        which, fitted, log_found = _fitted_better(rivals, which, known, foretold, some)
         rivals = rivals.replaced(which, fitted.rivals)
         there = at_stations(rivals, at_m, depth)
-        foretold[which] = fitted.log_part + _foretold(fitted.rivals, there.of(which), known)
+        foretold[which] = log_found
         pull[which], off_m[which] = (
             values if some.all() else _between(at_m, at_m[some], values)
             for values in (fitted.depth_spread, fitted.aside_spread_m)
         )
-    log_chance = prior + foretold
+    log_chance = standing_for_grids(rivals, which, prior + foretold)
     log_chance[rivals.like_entered] = _like_entered(rivals, there, known, under)
+    there, pull, off_m = _as_entered_before(rivals, log_chance, there, pull, off_m)
     there = _led_on(rivals, there, at_m)
     lies = lies_at(used, there, noise, np.hypot(pull, under.depth_known[read]))
     marked = np.exp(_normal(log_chance) @ np.log(lies.depth_m))
@@ -179,6 +183,20 @@ def _over_the_ground(
     off = np.maximum(np.abs(there.offset_m) > under.tolerance_m, left)
     astray = Astray(at_m, off, off[:, int(np.abs(at_m - under.hookup_m).argmax())], wrong[:, read].mean(1))
     return ByReadings(rivals, log_chance, wrong, aside, read, astray, used, there, lies, under.hookup_m)
+
+
+def _fitted_better(
+    rivals: Rivals, which: Index, known: Read, foretold: Floats, some: Mask
+) -> tuple[Index, Refined, Floats]:
+    """Those of `which` that a fit makes better, fitted, and the logarithm of their likelihood over what it left open.
+
+    Where currents nearly cancel, a fit may lose its way: what is much worse than where it began is not taken.
+    """
+    fitted = refine(rivals, which, known.part(some))
+    there = at_stations(fitted.rivals, known.used.distance_m, known.used.depth_m)
+    found = fitted.log_prior + _foretold(fitted.rivals, there, known)
+    better = found > foretold[which] - _LOST
+    return which[better], fitted.only(better), (found + fitted.log_width)[better]
 
 
 def answered(b: ByReadings, evidence: Sequence[Evidence]) -> Weighed:
@@ -198,7 +216,8 @@ def answered(b: ByReadings, evidence: Sequence[Evidence]) -> Weighed:
             log_chance += np.log(likely if e.answer == "for" else 1 - likely)
     told = _normal(np.where(b.rivals.like_entered, -np.inf, log_chance))
     placed = _placed(_told_at(b, log_chance), b.rivals.sided, b.there, b.lies, b.read)
-    left = _left(told, b.used, b.there, b.read)
+    drawn = np.array([e.kind in (None, "known_moved") for e in every])
+    left = _left(told, _normal(np.where(drawn, log_chance, -np.inf)), b.used, b.there, b.read)
     return Weighed(b.rivals, _normal(log_chance), b.wrong, b.aside, b.read, b.astray, placed, left, b.hookup_m)
 
 
@@ -261,6 +280,17 @@ def _may_have_left(rivals: Rivals, at_m: Floats) -> Floats:
     return found
 
 
+def _as_entered_before(
+    rivals: Rivals, log_chance: Floats, there: AtStations, pull: Floats, off_m: Floats
+) -> tuple[AtStations, Floats, Floats]:
+    """What reads like the line as entered has it where the likeliest of the ways to enter it has it, fitted."""
+    best = int(np.where(rivals.entered, log_chance, -np.inf).argmax())
+    depth, pull, off_m = there.true_depth_m.copy(), pull.copy(), off_m.copy()
+    for each in (depth, pull, off_m):
+        each[rivals.like_entered] = each[best]
+    return replace(there, true_depth_m=depth), pull, off_m
+
+
 def _led_on(rivals: Rivals, there: AtStations, at_m: Floats) -> AtStations:
     """Where the followed line lies under what reads like the line as entered: off it from some place on."""
     offset = there.offset_m.copy()
@@ -275,10 +305,10 @@ def _normal(log_chance: Floats) -> Floats:
     return np.asarray(chance / chance.sum())
 
 
-def _left(chance: Floats, used: UsedStations, there: AtStations | None, read: Mask) -> Unexplained:
-    found = Unexplained(*np.full((3, len(read)), np.nan))
+def _left(chance: Floats, drawn: Floats, used: UsedStations, there: AtStations | None, read: Mask) -> Unexplained:
+    found = Unexplained(*np.full((4, len(read)), np.nan))
     if there is not None:
-        some = unexplained(used, there, chance)
+        some = unexplained(used, there, chance, drawn)
         for name, values in vars(some).items():
             getattr(found, name)[read] = values
     return found

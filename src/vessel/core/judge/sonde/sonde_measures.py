@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 
 import numpy as np
 
 from vessel.core.base.arrays import Floats
-from vessel.core.judge.rule import Rule
+from vessel.core.judge.rule import Outcome, Rule
 from vessel.core.judge.sonde.sonde_fit import SondeFit, fit_sonde
 from vessel.core.model.construction import Construction
 from vessel.core.model.kit import Receiver
@@ -72,6 +72,11 @@ class SondeBatch:
     def depth_m(self) -> Floats:
         """Depth of the fitted sonde, shape (n,) [m]; NaN without a fit."""
         return _of_fits(self, lambda _, f: f.depth_m)
+
+    @property
+    def softened(self) -> Mapping[str, Outcome]:
+        """None of its rules is weighed otherwise."""
+        return {}
 
     def silent(self, rule_id: str) -> bool:
         """Return whether a rule does not apply to the run.

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
-from dataclasses import dataclass, replace
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, field, replace
 from typing import Any
 
 import numpy as np
@@ -11,7 +11,7 @@ import numpy as np
 from vessel.core.base.arrays import Floats, Index
 from vessel.core.judge.across.cross_section import placed_across
 from vessel.core.judge.across.symmetry import asymmetry
-from vessel.core.judge.rule import Rule
+from vessel.core.judge.rule import Outcome, Rule
 from vessel.core.model.kit import Receiver
 from vessel.core.model.readings import StationReading
 
@@ -61,9 +61,9 @@ class Batch:
     `placed_m` are of the readings across the line.
     `wrong`, `aside`, `unshown` and `surplus` as in `StationContext`. `narrowed_a`: the forecast as stations before
     narrowed it, where they did. `lift_left`, `gap_left_m`: what the plan's lines do not explain of lift (against its
-    height) and null, where they were weighed. `passive_m`: from the zone of a mark here to the nearest passive hit that
-    nothing drawn explains. `between`: 1 where both leads are on one cable, else 0. `rules`: the table they are judged
-    by.
+    height) and null, where they were weighed; `pull`: the current shown against the line's own, by them. `passive_m`:
+    from the zone of a mark here to the nearest passive hit that nothing drawn explains. `between`: 1 where both leads
+    are on one cable, else 0. `rules`: the table they are judged by; `softened` as in `Judgeable`.
     """
 
     amps: Any
@@ -104,8 +104,10 @@ class Batch:
     lift_left: Any = float("nan")
     lift_along: Any = float("nan")
     gap_left_m: Any = float("nan")
+    pull: Any = float("nan")
     passive_m: Any = float("nan")
     between: Any = 0.0
+    softened: Mapping[str, Outcome] = field(default_factory=dict)
 
     @property
     def count(self) -> int:

@@ -49,7 +49,7 @@ def against_low_edge(b: Batch) -> Any:
     Returns:
         Times that edge, shape (n,).
     """
-    return b.amps / np.maximum(b.expected_a[0], 1e-12)
+    return own_amps(b) / np.maximum(b.expected_a[0], 1e-12)
 
 
 def against_high_edge(b: Batch) -> Any:
@@ -61,7 +61,19 @@ def against_high_edge(b: Batch) -> Any:
     Returns:
         Times that edge, shape (n,).
     """
-    return b.amps / np.maximum(b.expected_a[1], 1e-12)
+    return own_amps(b) / np.maximum(b.expected_a[1], 1e-12)
+
+
+def own_amps(b: Batch) -> Any:
+    """Return the line's own current: what is shown without what the lines drawn beside it add or take.
+
+    Args:
+        b: n stations.
+
+    Returns:
+        Current, shape (n,) [A].
+    """
+    return b.amps / np.where(np.isnan(b.pull), 1.0, b.pull)
 
 
 def lift_error(b: Batch) -> Any:

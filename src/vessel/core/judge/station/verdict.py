@@ -10,13 +10,12 @@ from typing import Any, Literal
 import numpy as np
 
 from vessel.core.base.arrays import Codes, Floats, Index, Mask
-from vessel.core.judge.rule import Judgeable, Rule
+from vessel.core.judge.rule import Judgeable, Outcome, Rule
 from vessel.core.judge.station.batch import Batch, StationContext
 from vessel.core.judge.station.crew_bounds import version_of
 from vessel.core.judge.station.criteria import CRITERIA_VERSION, RULES
 from vessel.core.model.readings import StationReading
 
-Outcome = Literal["pass", "care", "hold", "need", "skip"]
 Verdict = Literal["mark", "mark_with_care", "hold", "need_more"]
 PROVED: frozenset[Verdict] = frozenset({"mark", "mark_with_care"})
 """Verdicts that a mark may rest on; any other needs a written reason."""
@@ -178,6 +177,9 @@ def _outcomes(rule: Rule, batch: Judgeable, values: Any, carried: Carried) -> Co
     if nowhere or batch.silent(rule.id):
         return np.zeros(1, dtype=np.int8)
     codes = _codes(rule, values)
+    if rule.id in batch.softened:
+        most = np.int8(_OUTCOMES.index(batch.softened[rule.id]))
+        codes = np.where(np.isnan(values), codes, np.minimum(codes, most))
     if rule.id in carried:
         codes[np.isnan(values) & ~np.isnan(carried[rule.id])] = 0
     return codes

@@ -28,6 +28,8 @@ from vessel.core.signal.layout.vertical_separation import Dip, separate
 TARGET_NAME = "target"
 LOOK_ASIDE_M = 15.0
 """How far to either side of the line other lines are looked for when a station is taken [m]."""
+BOND_AT_END_M = 0.5
+"""What joins the line no further past its end than this joins it at its end: lengths are not measured better [m]."""
 _PAST_END_M = 2.0
 _AT_EARTH_M = 0.3  # an earth bonded closer to an end than this is the end's own
 
@@ -236,9 +238,9 @@ def _told(line: Line, n: Neighbour, k: int) -> tuple[SiteLine, Bond | None]:
     route = ((n.start_m, n.offset_m, n.depth_m), (n.end_m, n.offset_m, n.depth_m))
     beside = SiteLine(name, n.construction, route, _end(n.start_earth_ohm), _end(n.end_earth_ohm))
     # where the line is thought to end sooner, what joins it further on is not there
-    if n.bond_m is None or not 0 <= n.bond_m <= line.length_m:
+    if n.bond_m is None or not 0 <= n.bond_m <= line.length_m + BOND_AT_END_M:
         return beside, None
-    return beside, Bond(TARGET_NAME, n.bond_m, name, n.bond_m - n.start_m)
+    return beside, Bond(TARGET_NAME, min(n.bond_m, line.length_m), name, n.bond_m - n.start_m)
 
 
 @lru_cache(maxsize=64)  # asked for with every option of a plan

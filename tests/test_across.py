@@ -56,6 +56,8 @@ def test_what_does_not_tell_where_a_second_line_lies_is_not_called_two_lines():
     if close.blurred:
         assert "do not rely on that" in across_text(close, "metric")
         assert "smaller steps" in across_step(close)
+        assert close.explained  # two lines do, but tell no place
+        assert not close.places
 
 
 def test_two_lines_are_never_placed_wrongly_without_saying_so():

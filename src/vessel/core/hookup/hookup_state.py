@@ -133,11 +133,14 @@ def hookup_state(
         for h in (found.plausible if found else ())
         for x in (explained(h, line, soil, setup, now),)
     ]
+    longer: list[Floats] = []
     if last is None or not causes:
         possible, rows = _forecast(line, soil, kit, setup, x_m)
     else:
         possible, rows = causes, [_currents(p.explained, soil, kit, x_m) * last.amps for p in causes]
-    band, *beside = _bands(x_m, [*rows, *_loose(line, setup, rows, kit)])
+        as_long = [x.explained for p in causes for x in p.also_as_long_as(line)[1:]]
+        longer = [_currents(x, soil, kit, x_m) * last.amps for x in as_long]
+    band, *beside = _bands(x_m, [*rows, *longer, *_loose(line, setup, rows, kit)])
     levels = tuple(row[0] for row in rows)
     likely = _bands(x_m, rows[:1])[0]
     return HookupState(

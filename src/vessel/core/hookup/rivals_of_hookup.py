@@ -43,14 +43,6 @@ def _entered(p: Possible, soil: Soil, kit: Kit, at_m: Floats) -> Explanation:
     return Explanation(None, p.likely, conductors, loop_ohm=own_metal(e, x.setup, soil))
 
 
-def _also_as_long_as_entered(p: Possible, line: Line) -> list[Possible]:
-    """An explanation of the ohms; one with another length, which they tell roughly, with that entered as well."""
-    x = p.explained
-    if x.line.length_m == line.length_m:
-        return [p]
-    return [replace(p, likely=0.5 * p.likely, explained=each) for each in (x, replace(x, line=line))]
-
-
 def _stronger_or_weaker(e: Explanation) -> list[Explanation]:
     """An explanation whose neighbours carry what is forecast, and half and twice that: soil and their ends decide."""
     c = e.conductors
@@ -79,7 +71,7 @@ def rivals_of(line: Line, soil: Soil, kit: Kit, setup: Setup, state: HookupState
         All explanations with what each would show.
     """
     at_m = np.linspace(0.0, line.length_m, PLACES)
-    entered = [_entered(x, soil, kit, at_m) for p in state.possible for x in _also_as_long_as_entered(p, line)]
+    entered = [_entered(x, soil, kit, at_m) for p in state.possible for x in p.also_as_long_as(line)]
     entered = [e for k, each in enumerate(entered) for e in _stronger_or_weaker(replace(each, grid=k))]
     total = sum(e.weight for e in entered)
     entered = [replace(e, weight=e.weight / total) for e in entered]

@@ -13,6 +13,7 @@ from vessel.core.diagnose.hypotheses import Cause
 from vessel.core.diagnose.site_learning import CurrentFamily, Left, Lesson, Seen, UnknownFactor, learn
 from vessel.core.hookup.explained_setup import Explained
 from vessel.core.model.kit import Kit
+from vessel.core.model.line import Line
 from vessel.core.model.readings import StationReading
 from vessel.core.model.soil import Soil
 from vessel.core.signal.circuit.line_circuit import LineCircuit, excite
@@ -45,6 +46,20 @@ class Possible:
     explained: Explained
     likely: float
     read: bool
+
+    def also_as_long_as(self, line: Line) -> list[Possible]:
+        """Return it; one with another length, which ohms tell roughly, with that entered as well.
+
+        Args:
+            line: The line as entered.
+
+        Returns:
+            One explanation, or two that are half as likely each.
+        """
+        x = self.explained
+        if x.line.length_m == line.length_m:
+            return [self]
+        return [replace(self, likely=0.5 * self.likely, explained=each) for each in (x, replace(x, line=line))]
 
 
 def as_left(p: Possible, left: Left, soil: Soil) -> tuple[Explained, Soil]:

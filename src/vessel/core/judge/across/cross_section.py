@@ -23,17 +23,19 @@ class AcrossFit:
     """The fit of a station's profile; `scaled`: its currents are real ones, scaled by the current read there.
 
     `blurred`: one line does not explain the readings, and they do not tell where two would lie; `fit` is that of one.
+    `misfit`: weighted residual per degree of freedom of the lines that explain them best, two where it is blurred.
     """
 
     fit: ProfileFit
     points: tuple[ProfilePoint, ...]
     scaled: bool
     blurred: bool
+    misfit: float
 
     @property
     def explained(self) -> bool:
         """Whether one or two straight lines explain the readings."""
-        return self.fit.misfit <= NOT_EXPLAINED
+        return self.misfit <= NOT_EXPLAINED
 
     @property
     def places(self) -> bool:
@@ -87,10 +89,11 @@ def fit_across(r: StationReading, *, noise_t: float, receiver: Receiver) -> Acro
     points = tuple(ProfilePoint(at, signal * unit) for at, signal in r.profile)
     noise = noise_t if scaled else _UNKNOWN_NOISE * size
     fit = fit_profile(points, noise_t=noise, low_m=receiver.low_m)
-    blurred = fit.misfit <= NOT_EXPLAINED and not _resolved(fit)
+    misfit = fit.misfit
+    blurred = misfit <= NOT_EXPLAINED and not _resolved(fit)
     if blurred:
         fit = fit_profile(points, noise_t=noise, low_m=receiver.low_m, most=1)
-    return AcrossFit(fit, points, scaled, blurred)
+    return AcrossFit(fit, points, scaled, blurred, misfit)
 
 
 def _resolved(fit: ProfileFit) -> bool:

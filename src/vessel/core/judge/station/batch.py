@@ -227,9 +227,9 @@ def _fitted(r: StationReading, noise_t: float, receiver: Receiver) -> tuple[floa
     """
     found = placed_across(r, noise_t=noise_t, receiver=receiver) if r.profile else None
     if found is None or not found.places:
-        return None if found is None else found.fit.misfit, None
+        return None if found is None else found.misfit, None
     first = found.fit.conductors[0]
-    return found.fit.misfit, max(abs(first.offset_m) - first.offset_pm_m, 0.0)
+    return found.misfit, max(abs(first.offset_m) - first.offset_pm_m, 0.0)
 
 
 def _spread(r: StationReading) -> float | None:

@@ -14,17 +14,15 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from vessel.core.base.arrays import Floats, Index, Mask
-from vessel.core.judge.rivals.at_stations import AtStations, Noise, at_stations
+from vessel.core.judge.rivals.at_stations import AtStations, at_stations
 from vessel.core.judge.rivals.explanations import Conductors, Explanation
 from vessel.core.judge.rivals.likelihood import (
-    CurrentDoubt,
     heavy_weights,
     profile_residuals,
     shape_residuals,
 )
-from vessel.core.judge.rivals.used_stations import UsedStations
+from vessel.core.judge.rivals.read_over_ground import Read
 from vessel.core.judge.rivals.worked_out_rivals import Rivals, worked_out
-from vessel.core.model.kit import Receiver
 
 _EACH, _MOST = 2, 16  # how many of a case are fitted, and of all
 _WITHIN = 25.0  # how far behind the best, as a logarithm
@@ -101,31 +99,6 @@ class Refined:
         """
         parts = (getattr(self, f)[which] for f in ("log_prior", "log_width", "depth_spread", "aside_spread_m"))
         return Refined(self.rivals.only(which), *parts)
-
-
-@dataclass(frozen=True, eq=False)
-class Read:
-    """What explanations are fitted to: s stations, the logarithm of their current against the drive, and doubts."""
-
-    used: UsedStations
-    log_amps: Floats
-    doubt: CurrentDoubt
-    noise: Noise
-    receiver: Receiver
-    depth_range_m: tuple[float, float]
-
-    def part(self, which: Mask) -> Read:
-        """Return what was read at some of the stations.
-
-        Args:
-            which: Which of them, shape (s,).
-
-        Returns:
-            The same, the others left out.
-        """
-        used, log_amps = self.used.part(which), self.log_amps[which]
-        doubt = CurrentDoubt(self.doubt.common[:, which], self.doubt.own[which])
-        return replace(self, used=used, log_amps=log_amps, doubt=doubt, noise=self.noise.part(which))
 
 
 def worth_fitting(rivals: Rivals, log_chance: Floats) -> Index:

@@ -10,7 +10,6 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
-from scipy.special import logsumexp
 
 from vessel.core.base.arrays import Floats, Index, Mask
 from vessel.core.judge.rivals.at_stations import (
@@ -27,9 +26,11 @@ from vessel.core.judge.rivals.at_stations import (
     unexplained,
 )
 from vessel.core.judge.rivals.chances import Weighed, WeighedPlace
+from vessel.core.judge.rivals.followed_on import as_entered_before, led_on, like_entered, may_have_left
 from vessel.core.judge.rivals.identity_evidence import Astray, speaks_for_each
-from vessel.core.judge.rivals.likelihood import CurrentDoubt, of_ohms, of_profiles, of_stations
-from vessel.core.judge.rivals.refinement import Read, Refined, refine, standing_for_grids, worth_fitting
+from vessel.core.judge.rivals.likelihood import CurrentDoubt, of_ohms
+from vessel.core.judge.rivals.read_over_ground import Read, foretold
+from vessel.core.judge.rivals.refinement import Refined, refine, standing_for_grids, worth_fitting
 from vessel.core.judge.rivals.used_stations import UsedStations
 from vessel.core.judge.rivals.worked_out_rivals import Rivals
 from vessel.core.model.identity import Evidence
@@ -38,11 +39,6 @@ from vessel.core.model.readings import StationReading
 
 _MANY, _NO_CHANCE = 300, 1e-6
 _WITHIN = 1.96
-_TRIED_M, _SEEN_AFTER_M = 8.0, 1.5  # how far before the first place tried a branch may begin, and is soon well off
-_LED_OFF_M = 2.0  # where another line goes on it is well off
-_UNKNOWN_M = 0.46  # what is not among them is about as likely within as without
-_ANYTHING, _ANYTHING_ACROSS = 2.5, 2.5  # how badly anything is foretold, a station and readings across, as logarithms
-_ANYTHING_AT_ALL = 5.0
 _LOST = 3.0  # a fit worse by this than where it began, as a logarithm, lost its way
 
 
@@ -156,29 +152,29 @@ def _over_the_ground(
     open_there = CurrentDoubt(doubt.common[:, read], doubt.own[read])
     known = Read(used, np.log(amps / under.drive), open_there, noise, under.receiver, under.depth_range_m)
     there = at_stations(rivals, at_m, depth)
-    foretold = _foretold(rivals, there, known)
+    likely = foretold(rivals, there, known)
     pull, off_m = pull_doubt(used, there), np.zeros(there.offset_m.shape)
-    which = worth_fitting(rivals, prior + foretold)
+    which = worth_fitting(rivals, prior + likely)
     if len(which):
         some = _some(used.count)
-        which, fitted, log_found = _fitted_better(rivals, which, known, foretold, some)
+        which, fitted, log_found = _fitted_better(rivals, which, known, likely, some)
         rivals = rivals.replaced(which, fitted.rivals)
         there = at_stations(rivals, at_m, depth)
-        foretold[which] = log_found
+        likely[which] = log_found
         pull[which], off_m[which] = (
             values if some.all() else _between(at_m, at_m[some], values)
             for values in (fitted.depth_spread, fitted.aside_spread_m)
         )
-    log_chance = standing_for_grids(rivals, which, prior + foretold)
-    log_chance[rivals.like_entered] = _like_entered(rivals, there, known, under)
-    there, pull, off_m = _as_entered_before(rivals, log_chance, there, pull, off_m)
-    there = _led_on(rivals, there, at_m)
+    log_chance = standing_for_grids(rivals, which, prior + likely)
+    log_chance[rivals.like_entered] = like_entered(rivals, prior, there, known)
+    there, pull, off_m = as_entered_before(rivals, log_chance, there, pull, off_m)
+    there = led_on(rivals, there, at_m)
     lies = lies_at(used, there, noise, np.hypot(pull, under.depth_known[read]))
     marked = np.exp(_normal(log_chance) @ np.log(lies.depth_m))
     wrong, aside = np.zeros((2, len(prior), len(read)))
     aside[:, read] = aside_under(there, under.tolerance_m, np.hypot(PLACE_SPREAD_M, off_m))
     wrong[:, read] = 1 - (1 - aside[:, read]) * (1 - misjudged_depth(lies, marked))
-    left = _may_have_left(rivals, at_m)
+    left = may_have_left(rivals, at_m)
     wrong[:, read] = np.maximum(wrong[:, read], left)
     off = np.maximum(np.abs(there.offset_m) > under.tolerance_m, left)
     astray = Astray(at_m, off, off[:, int(np.abs(at_m - under.hookup_m).argmax())], wrong[:, read].mean(1))
@@ -186,7 +182,7 @@ def _over_the_ground(
 
 
 def _fitted_better(
-    rivals: Rivals, which: Index, known: Read, foretold: Floats, some: Mask
+    rivals: Rivals, which: Index, known: Read, likely: Floats, some: Mask
 ) -> tuple[Index, Refined, Floats]:
     """Those of `which` that a fit makes better, fitted, and the logarithm of their likelihood over what it left open.
 
@@ -194,8 +190,8 @@ def _fitted_better(
     """
     fitted = refine(rivals, which, known.part(some))
     there = at_stations(fitted.rivals, known.used.distance_m, known.used.depth_m)
-    found = fitted.log_prior + _foretold(fitted.rivals, there, known)
-    better = found > foretold[which] - _LOST
+    found = fitted.log_prior + foretold(fitted.rivals, there, known)
+    better = found > likely[which] - _LOST
     return which[better], fitted.only(better), (found + fitted.log_width)[better]
 
 
@@ -234,70 +230,6 @@ def _told_at(b: ByReadings, log_chance: Floats) -> Floats:
     at = np.where(silent, -np.inf, log_chance[:, None])
     chance = np.exp(at - at.max(0, initial=-np.inf))
     return np.asarray(chance / chance.sum(0))
-
-
-def _foretold(rivals: Rivals, there: AtStations, known: Read) -> Floats:
-    """How well each explanation foretold what was read, as a logarithm."""
-    found = of_stations(known.used, there, known.log_amps, known.doubt, known.depth_range_m, known.noise)
-    return found + of_profiles(rivals, known.used, there, known.receiver)
-
-
-def _like_entered(rivals: Rivals, there: AtStations, known: Read, under: Circumstances) -> Floats:
-    """Chances of what reads like the line as entered, all along or up to a place past which anything may be read."""
-    line = rivals.only(rivals.entered)
-    prior = np.log(np.maximum(line.weights, 1e-12))
-    if under.read_ohms is not None:
-        prior = prior + of_ohms(line.explanations, under.read_ohms, under.stake_ohm)
-    at_m, across = known.used.distance_m, np.zeros(known.used.count)
-    across[list(known.used.profiles)] = _ANYTHING_ACROSS
-
-    def entered(which: Mask) -> float:
-        if not which.any():
-            return float(logsumexp(prior))
-        return float(logsumexp(prior + _foretold(line, there.part(rivals.entered, which), known.part(which))))
-
-    whole, found = entered(np.ones(len(at_m), dtype=bool)), []
-    for k in np.flatnonzero(rivals.like_entered):
-        e, log_chance = rivals.explanations[k], whole
-        if e.anything:
-            before = ~e.past(at_m) if e.kind == "goes_on" else np.zeros(len(at_m), dtype=bool)
-            badly = float((_ANYTHING + across)[~before].sum())
-            log_chance = entered(before) - badly - _ANYTHING_AT_ALL
-        found.append(np.log(e.weight) + log_chance)
-    return np.array(found)
-
-
-def _may_have_left(rivals: Rivals, at_m: Floats) -> Floats:
-    """Chance (h, s) that a branch that is followed began before a station: anywhere since the last place tried."""
-    found = np.zeros((len(rivals.explanations), len(at_m)))
-    leaving = [k for k, e in enumerate(rivals.explanations) if e.kind == "leaves"]
-    begins = sorted({rivals.explanations[k].of_m for k in leaving})
-    for k in leaving:
-        last_m = rivals.explanations[k].of_m
-        first_m = max((x for x in begins if x < last_m), default=last_m - _TRIED_M)
-        share = (at_m - _SEEN_AFTER_M - first_m) / (last_m - first_m)
-        found[k] = np.where(at_m <= last_m, np.clip(share, 0.0, 1.0), 0.0)
-    return found
-
-
-def _as_entered_before(
-    rivals: Rivals, log_chance: Floats, there: AtStations, pull: Floats, off_m: Floats
-) -> tuple[AtStations, Floats, Floats]:
-    """What reads like the line as entered has it where the likeliest of the ways to enter it has it, fitted."""
-    best = int(np.where(rivals.entered, log_chance, -np.inf).argmax())
-    depth, pull, off_m = there.true_depth_m.copy(), pull.copy(), off_m.copy()
-    for each in (depth, pull, off_m):
-        each[rivals.like_entered] = each[best]
-    return replace(there, true_depth_m=depth), pull, off_m
-
-
-def _led_on(rivals: Rivals, there: AtStations, at_m: Floats) -> AtStations:
-    """Where the followed line lies under what reads like the line as entered: off it from some place on."""
-    offset = there.offset_m.copy()
-    for k in np.flatnonzero(rivals.like_entered):
-        e = rivals.explanations[k]
-        offset[k] = np.where(e.past(at_m), _LED_OFF_M, 0.0) if e.kind == "goes_on" else _UNKNOWN_M
-    return replace(there, offset_m=offset)
 
 
 def _normal(log_chance: Floats) -> Floats:

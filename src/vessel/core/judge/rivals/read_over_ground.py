@@ -1,0 +1,52 @@
+"""What was read over the ground, as explanations are held against it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+from vessel.core.base.arrays import Floats, Mask
+from vessel.core.judge.rivals.at_stations import AtStations, Noise
+from vessel.core.judge.rivals.likelihood import CurrentDoubt, of_profiles, of_stations
+from vessel.core.judge.rivals.used_stations import UsedStations
+from vessel.core.judge.rivals.worked_out_rivals import Rivals
+from vessel.core.model.kit import Receiver
+
+
+@dataclass(frozen=True, eq=False)
+class Read:
+    """What explanations are fitted to: s stations, the logarithm of their current against the drive, and doubts."""
+
+    used: UsedStations
+    log_amps: Floats
+    doubt: CurrentDoubt
+    noise: Noise
+    receiver: Receiver
+    depth_range_m: tuple[float, float]
+
+    def part(self, which: Mask) -> Read:
+        """Return what was read at some of the stations.
+
+        Args:
+            which: Which of them, shape (s,).
+
+        Returns:
+            The same, the others left out.
+        """
+        used, log_amps = self.used.part(which), self.log_amps[which]
+        doubt = CurrentDoubt(self.doubt.common[:, which], self.doubt.own[which])
+        return replace(self, used=used, log_amps=log_amps, doubt=doubt, noise=self.noise.part(which))
+
+
+def foretold(rivals: Rivals, there: AtStations, known: Read) -> Floats:
+    """Return how well each explanation foretold what was read.
+
+    Args:
+        rivals: h explanations, worked out.
+        there: What they show at the stations.
+        known: What was read there.
+
+    Returns:
+        Logarithm of the likelihood, shape (h,).
+    """
+    found = of_stations(known.used, there, known.log_amps, known.doubt, known.depth_range_m, known.noise)
+    return found + of_profiles(rivals, known.used, there, known.receiver)

@@ -12,7 +12,7 @@ from vessel.core.judge.across.conductor_fit import field_across
 from vessel.core.judge.across.symmetry import asymmetry
 from vessel.core.judge.station.batch import Batch, StationContext
 from vessel.core.judge.station.criteria import BY_ID, RULES
-from vessel.core.judge.station.verdict import judge, outcome_of
+from vessel.core.judge.station.verdict import judge, judgements, outcome_of
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.readings import NeighbourReading, StationReading
 from vessel.words.criterion_words import CRITERION_WORDS
@@ -218,3 +218,17 @@ def test_readings_across_of_two_lines_are_lopsided():
     # two readings at what is one place are one, however little a file says they are apart
     twice = ((-1.0, 30.0), (-0.5, 60.0), (0.0, 90.0), (1e-51, 90.0), (0.5, 60.0), (1.0, 30.0))
     assert asymmetry(twice) == pytest.approx(0.0, abs=1e-9)
+
+
+@pytest.mark.parametrize(("most", "verdict"), [("care", "mark_with_care"), ("pass", "mark")])
+def test_what_is_weighed_otherwise_holds_no_more_and_says_so(most, verdict):
+    loud = Batch.of([replace(GOOD, neighbour_a=0.0286 * 0.9)], [CONTEXT], rules=RULES)
+    assert judgements(loud)[0].verdict == "hold"
+    (found,) = judgements(replace(loud, softened={"neighbour": most}))
+    assert found.verdict == verdict
+    said = explain(next(f for f in found.findings if f.rule.id == "neighbour"), "metric")
+    assert "carries 90 % of the current here" in said
+    assert "weighed with the rest" in said
+    # but who did not look aside is asked to
+    not_looked = Batch.of([replace(GOOD, neighbour_a=None)], [CONTEXT], rules=RULES)
+    assert judgements(replace(not_looked, softened={"neighbour": most}))[0].verdict == "mark_with_care"

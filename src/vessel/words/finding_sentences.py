@@ -77,9 +77,10 @@ def explain(finding: Finding, units: Units) -> str:
         return f"{words.found_none}."
     if "{value}" not in words.found:
         return f"{words.found}."
-    return (
-        f"{words.found.format(value=_figure(finding.rule, finding.value, units))}; {_limit_text(finding.rule, units)}."
-    )
+    found = words.found.format(value=_figure(finding.rule, finding.value, units))
+    if finding.weighed:
+        return f"{found}; that is weighed with the rest, for it is likely now which line you follow."
+    return f"{found}; {_limit_text(finding.rule, units)}."
 
 
 def _figure(rule: Rule, value: float, units: Units) -> str:

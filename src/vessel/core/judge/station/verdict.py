@@ -26,12 +26,14 @@ class Finding:
     """What one rule found: its measure's value (None when it could not be formed) and the outcome.
 
     `carried_m`: it was not checked here but at this distance [m], and passes as far as the stretch is quiet.
+    `weighed`: its limits asked for more, but what it measures is weighed otherwise.
     """
 
     rule: Rule
     outcome: Outcome
     value: float | None
     carried_m: float | None = None
+    weighed: bool = False
 
     @property
     def to_ask(self) -> float:
@@ -227,10 +229,12 @@ def _findings(rule: Rule, batch: Judgeable, carried: Carried, count: int) -> lis
     codes = np.broadcast_to(_outcomes(rule, batch, values, carried), (count,))
     came_from = np.broadcast_to(carried.get(rule.id, np.nan), (count,))
     nothing = Finding(rule, "skip", float("nan")) if silent else Finding(rule, rule.missing, None)
-    found = []
+    found, softened = [], rule.id in batch.softened
     for value, code, origin in zip(values.tolist(), codes.tolist(), came_from.tolist(), strict=True):
         if value == value:
-            found.append(Finding(rule, _OUTCOMES[code], value))
+            found.append(
+                Finding(rule, _OUTCOMES[code], value, weighed=softened and outcome_of(rule, value) != _OUTCOMES[code])
+            )
         elif silent or origin != origin:
             found.append(nothing)
         else:

@@ -224,11 +224,14 @@ def test_readings_across_of_two_lines_are_lopsided():
 def test_what_is_weighed_otherwise_holds_no_more_and_says_so(most, verdict):
     loud = Batch.of([replace(GOOD, neighbour_a=0.0286 * 0.9)], [CONTEXT], rules=RULES)
     assert judgements(loud)[0].verdict == "hold"
-    (found,) = judgements(replace(loud, softened={"neighbour": most}))
+    settled = {"softened": {"neighbour": most}, "wrong": np.array([0.001])}
+    (found,) = judgements(replace(loud, **settled))
     assert found.verdict == verdict
     said = explain(next(f for f in found.findings if f.rule.id == "neighbour"), "metric")
     assert "carries 90 % of the current here" in said
     assert "weighed with the rest" in said
-    # but who did not look aside is asked to
+    # where a wrong mark is not unlikely it holds as ever
+    assert judgements(replace(loud, **settled | {"wrong": np.array([0.06])}))[0].verdict == "hold"
+    # and who did not look aside is asked to
     not_looked = Batch.of([replace(GOOD, neighbour_a=None)], [CONTEXT], rules=RULES)
-    assert judgements(replace(not_looked, softened={"neighbour": most}))[0].verdict == "mark_with_care"
+    assert judgements(replace(not_looked, **settled))[0].verdict == "mark_with_care"

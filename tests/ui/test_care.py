@@ -57,9 +57,9 @@ def test_a_station_is_corrected_in_place_and_a_removal_is_undone(page, demo_addr
     held.get_by_role("button", name="Correct").click()
     field = page.get_by_label("Peak to null")
     expect(field).to_have_value("0.24")
-    field.fill("0.3")
+    field.fill("0.35")
     page.get_by_role("button", name="Save and check again").click()
-    expect(held).to_contain_text("0.21 m further apart")  # 0.3 m, less what the cable beside it explains
+    expect(held).to_contain_text("0.25 m further apart")  # 0.35 m, less what the cable beside it explains
     held.get_by_role("button", name="Strike out the station").click()
     held.get_by_role("button", name="Misread").click()
     expect(held).to_have_count(0)
@@ -73,7 +73,7 @@ def test_a_station_is_corrected_in_place_and_a_removal_is_undone(page, demo_addr
     history = page.get_by_role("dialog").get_by_role("listitem")
     for action in ("Restored", "Struck out", "Changed"):
         expect(history.filter(has_text=f"{action}: station at 52 m")).to_be_visible()
-    expect(history.filter(has_text="Changed:").first).to_contain_text("Peak to null: 0.24 m → 0.30 m")
+    expect(history.filter(has_text="Changed:").first).to_contain_text("Peak to null: 0.24 m → 0.35 m")
 
 
 def test_keys_lead_through_the_line(page, demo_address):

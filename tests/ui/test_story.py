@@ -124,7 +124,7 @@ def mark(page: Page) -> None:
     todo = page.get_by_label("Stations to mark")
     todo.get_by_role("button", name="Mark at 12 m").click()
     marks = page.get_by_label("Marks", exact=True)
-    expect(marks).to_contain_text("G 0.78 m")
+    expect(marks).to_contain_text("G 0.79 m")
     todo.get_by_role("listitem").filter(has_text="52 m").get_by_role("button", name="Mark anyway").click()
     todo.get_by_role("button", name="Mark as not proved").click()
     expect(todo.get_by_role("alert")).to_contain_text("needs a written reason")

@@ -13,7 +13,7 @@ from vessel.core.hookup.hookup_state import Band, HookupState
 from vessel.core.hookup.rivals_of_hookup import weighed
 from vessel.core.hookup.taught import lesson
 from vessel.core.judge.rivals.chances import Weighed
-from vessel.core.judge.rivals.identity_finding import IdentityState, identity_of
+from vessel.core.judge.rivals.identity_finding import identity_of
 from vessel.core.judge.rule import Outcome
 from vessel.core.judge.station.batch import Batch, StationContext
 from vessel.core.judge.station.carried_evidence import carried
@@ -35,13 +35,9 @@ from vessel.core.simulate.forecast import PROVED_CODES
 from vessel.core.simulate.line_simulator import Simulator, end_distance, solve_together
 from vessel.core.simulate.solved_world import World
 
-_BESIDE: dict[IdentityState, Mapping[str, Outcome]] = {
-    "not_shown": {},
-    "likely": {"neighbour": "care", "symmetry": "care"},
-    "shown": {"neighbour": "pass", "symmetry": "care"},
-}
-"""What a line beside that is as loud asks for at most, by how well it is shown which of the two is followed. What it
-makes of depth and place, readings across among them, is weighed with the rivals."""
+_BESIDE: Mapping[str, Outcome] = {"neighbour": "care", "symmetry": "care"}
+"""What a line beside that is as loud asks for at most once it is likely which of the two is followed. What it makes of
+depth and place, readings across among them, is weighed with the rivals."""
 _PLACE_DOUBT = 0.1
 """How far off a forecast may be along the line, as a share of the way from the hookup."""
 
@@ -183,7 +179,7 @@ def _weighed_with(batch: Batch, rivals: Weighed, *, at_most_a: float, evidence: 
         batch,
         # what a loose forecast leaves open is weighed with the rivals, and which of two lines as loud is followed
         rules=tuple(rule for rule in batch.rules if rule.id != "told"),
-        softened=_BESIDE[identity_of(rivals, evidence).state],
+        softened=_BESIDE if identity_of(rivals, evidence).state != "not_shown" else {},
         wrong=rivals.wrong_chance,
         aside=rivals.aside_chance,
         unshown=0.0 if shows_it(evidence) else 1.0,

@@ -55,6 +55,10 @@ class Judgeable(Protocol):
     def softened(self) -> Mapping[str, Outcome]:
         """The gravest outcome of what some rules measure, by id: what they would hold for is weighed otherwise."""
 
+    @property
+    def settled(self) -> Any:
+        """Where it is: shape (n,), or one for all."""
+
     def silent(self, rule_id: str) -> bool:
         """Return whether a rule does not apply to how the signal was put on.
 

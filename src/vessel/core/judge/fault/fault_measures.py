@@ -39,6 +39,11 @@ class FaultBatch:
         """None of its rules is weighed otherwise."""
         return {}
 
+    @property
+    def settled(self) -> bool:
+        """Nowhere."""
+        return False
+
     def silent(self, rule_id: str) -> bool:
         """Return whether a rule does not apply to the walk.
 

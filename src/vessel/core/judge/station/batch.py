@@ -11,6 +11,7 @@ import numpy as np
 from vessel.core.base.arrays import Floats, Index
 from vessel.core.judge.across.cross_section import placed_across
 from vessel.core.judge.across.symmetry import asymmetry
+from vessel.core.judge.rivals.next_ask import LIKELY
 from vessel.core.judge.rule import Outcome, Rule
 from vessel.core.model.kit import Receiver
 from vessel.core.model.readings import StationReading
@@ -108,6 +109,11 @@ class Batch:
     passive_m: Any = float("nan")
     between: Any = 0.0
     softened: Mapping[str, Outcome] = field(default_factory=dict)
+
+    @property
+    def settled(self) -> Any:
+        """Where a wrong mark is unlikely with all of it weighed, shape (n,)."""
+        return np.less_equal(self.wrong, LIKELY)
 
     @property
     def count(self) -> int:

@@ -181,7 +181,7 @@ def _outcomes(rule: Rule, batch: Judgeable, values: Any, carried: Carried) -> Co
     codes = _codes(rule, values)
     if rule.id in batch.softened:
         most = np.int8(_OUTCOMES.index(batch.softened[rule.id]))
-        codes = np.where(np.isnan(values), codes, np.minimum(codes, most))
+        codes = np.where(np.isnan(values) | ~np.asarray(batch.settled), codes, np.minimum(codes, most))
     if rule.id in carried:
         codes[np.isnan(values) & ~np.isnan(carried[rule.id])] = 0
     return codes

@@ -13,6 +13,7 @@ from vessel.core.judge.across.symmetry import asymmetry
 from vessel.core.judge.station.batch import Batch, StationContext
 from vessel.core.judge.station.criteria import BY_ID, RULES
 from vessel.core.judge.station.verdict import judge, judgements, outcome_of
+from vessel.core.model.identity import Evidence, shows_it
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.readings import NeighbourReading, StationReading
 from vessel.words.criterion_words import CRITERION_WORDS
@@ -235,3 +236,20 @@ def test_what_is_weighed_otherwise_holds_no_more_and_says_so(most, verdict):
     # and who did not look aside is asked to
     not_looked = Batch.of([replace(GOOD, neighbour_a=None)], [CONTEXT], rules=RULES)
     assert judgements(replace(not_looked, **settled))[0].verdict == "mark_with_care"
+
+
+def test_the_current_is_held_against_the_lines_own():
+    less = replace(GOOD, currents_a=tuple(0.6 * a for a in GOOD.currents_a))
+    batch = Batch.of([less], [CONTEXT], rules=RULES)
+    low, high = (BY_ID[r].measure for r in ("current_low", "current_high"))
+    assert low(batch)[0] < BY_ID["current_low"].care
+    drawn = replace(batch, pull=np.array([0.6]))  # a line drawn beside it takes that much off the display
+    assert low(drawn)[0] == pytest.approx(0.0286 / 0.027, rel=1e-6)
+    assert high(drawn)[0] == pytest.approx(0.0286 / 0.030, rel=1e-6)
+
+
+def test_another_share_at_another_frequency_is_cleared_by_what_lights_up_this_line_alone():
+    heard = [Evidence("ends_at", "for"), Evidence("second_frequency", "against")]
+    assert not shows_it(heard)
+    assert not shows_it([*heard, Evidence("clamp", "cannot")])
+    assert shows_it([*heard, Evidence("clamp", "for")])

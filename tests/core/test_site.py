@@ -334,5 +334,7 @@ def test_a_bond_to_a_neighbour_is_told_and_takes_its_share():
         return circuit.current_at(r, np.array([80.0]))[0]
 
     assert far_current(40.0) < 0.6 * far_current(None)
+    assert far_current(100.02) == pytest.approx(far_current(100.0), rel=1e-6)  # lengths are not measured better
+    assert far_current(101.0) == far_current(None)
     with pytest.raises(VesselError, match="is where it does not run"):
         far_current(130.0)

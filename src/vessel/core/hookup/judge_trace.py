@@ -167,7 +167,7 @@ def _narrowing(
     passed = PROVED_CODES[np.broadcast_to(codes, at_m.shape)]
     taught = lesson(state.families, readings, passed, hookup_m=setup.position_m) if passed.any() else None
     if taught is not None:
-        batch = replace(batch, narrowed_a=_within(_expected(state, at_m), taught.before_a))
+        batch = replace(batch, narrowed_a=_within(batch.forecast_a, taught.before_a))
         checked = carried(batch, at_m)
     return Judged(tuple(judgements(batch, carried=checked)), taught, rivals)
 

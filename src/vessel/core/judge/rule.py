@@ -68,3 +68,28 @@ class Judgeable(Protocol):
         Returns:
             True if it does not apply.
         """
+
+
+class AsMeasured:
+    """What a table of rules is run on with no exception: all of them apply, and none is weighed otherwise."""
+
+    @property
+    def softened(self) -> Mapping[str, Outcome]:
+        """None."""
+        return {}
+
+    @property
+    def settled(self) -> bool:
+        """Nowhere."""
+        return False
+
+    def silent(self, rule_id: str) -> bool:
+        """Return whether a rule does not apply.
+
+        Args:
+            rule_id: Id of the rule.
+
+        Returns:
+            False: all of them apply.
+        """
+        return False

@@ -2,21 +2,21 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
 from vessel.core.base.arrays import Floats
 from vessel.core.judge.fault.fault_fit import Fault, FaultFit
-from vessel.core.judge.rule import Outcome, Rule
+from vessel.core.judge.rule import AsMeasured, Rule
 from vessel.core.model.fault_walk import EARTHS_OFF, FaultWalk, FrameReading
 
 _ACROSS_M = 0.6  # a cross check this near belongs to a fault
 
 
 @dataclass(frozen=True)
-class FaultBatch:
+class FaultBatch(AsMeasured):
     """The faults of one walk (n,), and what they are judged against.
 
     `earths_m`: where the line is known to be earthed [m]; `lowest_hz`: lowest frequency of the kit.
@@ -33,27 +33,6 @@ class FaultBatch:
     def count(self) -> int:
         """How many faults there are."""
         return len(self.fit.faults)
-
-    @property
-    def softened(self) -> Mapping[str, Outcome]:
-        """None of its rules is weighed otherwise."""
-        return {}
-
-    @property
-    def settled(self) -> bool:
-        """Nowhere."""
-        return False
-
-    def silent(self, rule_id: str) -> bool:
-        """Return whether a rule does not apply to the walk.
-
-        Args:
-            rule_id: Id of the rule.
-
-        Returns:
-            False: all of them apply.
-        """
-        return False
 
 
 def _each(b: FaultBatch, value: Callable[[Fault], float | None]) -> Floats:

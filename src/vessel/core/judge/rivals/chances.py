@@ -121,17 +121,6 @@ class Weighed:
         wrong = np.where(self.read, chance @ self.wrong, np.nan)
         return Answered(total, wrong, float(chance @ self.astray.somewhere))
 
-    def answer_chance(self, kind: EvidenceId) -> float:
-        """Return how likely an answer is to speak for the line.
-
-        Args:
-            kind: What is asked.
-
-        Returns:
-            Probability.
-        """
-        return float(self.chance @ self._likely(kind))
-
     def ruled_out(self, kind: EvidenceId) -> tuple[RivalId, ...]:
         """Return the rivals that an answer for the line would rule out.
 

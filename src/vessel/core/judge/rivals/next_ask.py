@@ -53,7 +53,7 @@ def next_ask(w: Weighed, by: HookupMethod, asked: Collection[EvidenceId], *, sho
     now = w.wrong_chance[w.read]
     if not len(now):  # before anything is traced: what is seen at one's feet
         seen = _FIRST in asked or not EVIDENCE[_FIRST].suits(by)
-        return None if seen else Ask(_FIRST, w.ruled_out(_FIRST), w.answer_chance(_FIRST), w.other_line)
+        return None if seen else Ask(_FIRST, w.ruled_out(_FIRST), w.with_answers((_FIRST,)).chance, w.other_line)
     open_yet = (now > PLAIN) | (not shown)  # readings alone never show which line it is
     if not open_yet.any():
         return None

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 
 import numpy as np
 
 from vessel.core.base.arrays import Floats
-from vessel.core.judge.rule import Outcome, Rule
+from vessel.core.judge.rule import AsMeasured, Rule
 from vessel.core.judge.sonde.sonde_fit import SondeFit, fit_sonde
 from vessel.core.model.construction import Construction
 from vessel.core.model.kit import Receiver
@@ -22,7 +22,7 @@ _STEP_M = 0.3  # a shorter step says nothing of rod and ground
 
 
 @dataclass(frozen=True)
-class SondeBatch:
+class SondeBatch(AsMeasured):
     """The stops of one run (n,) in the order the rod passed them, and what they are judged against.
 
     `depth_range_m`: expected depth of the pipe [m]; `pipe`: what it is made of, None without metal.
@@ -72,27 +72,6 @@ class SondeBatch:
     def depth_m(self) -> Floats:
         """Depth of the fitted sonde, shape (n,) [m]; NaN without a fit."""
         return _of_fits(self, lambda _, f: f.depth_m)
-
-    @property
-    def softened(self) -> Mapping[str, Outcome]:
-        """None of its rules is weighed otherwise."""
-        return {}
-
-    @property
-    def settled(self) -> bool:
-        """Nowhere."""
-        return False
-
-    def silent(self, rule_id: str) -> bool:
-        """Return whether a rule does not apply to the run.
-
-        Args:
-            rule_id: Id of the rule.
-
-        Returns:
-            False: all of them apply.
-        """
-        return False
 
 
 def _of_fits(b: SondeBatch, value: Callable[[SondeStop, SondeFit], float | None]) -> Floats:

@@ -11,12 +11,12 @@ import numpy as np
 from vessel.core.base.arrays import Floats, Index
 from vessel.core.judge.across.cross_section import placed_across
 from vessel.core.judge.across.symmetry import asymmetry
-from vessel.core.judge.rivals.next_ask import LIKELY
 from vessel.core.judge.rule import Outcome, Rule
 from vessel.core.model.kit import Receiver
 from vessel.core.model.readings import StationReading
 
 MIN_REPEATS = 3
+_UNLIKELY = 0.05  # a chance of a wrong mark up to which what is weighed with it holds no station
 
 
 @dataclass(frozen=True)
@@ -113,7 +113,7 @@ class Batch:
     @property
     def settled(self) -> Any:
         """Where a wrong mark is unlikely with all of it weighed, shape (n,)."""
-        return np.less_equal(self.wrong, LIKELY)
+        return np.less_equal(self.wrong, _UNLIKELY)
 
     @property
     def count(self) -> int:

@@ -1,9 +1,9 @@
 """Readings near the ends of a line as they would be over one that goes on.
 
 A display takes what is under it for endless. Where the line ends, or current comes onto it, the two coils hear less of
-it than that, the upper one less still: depth and current are shown too small, 8 % at three depths from an end that
-carries its whole current into the earth. What leaves into the soil at an end spreads round it and is not heard above
-ground. Over a line of piecewise linear current I(s) at depth h below a coil, the coil across it hears
+it than that, the upper one less still: depth and current are shown too small, a depth by 6 % at three depths from an
+end that carries its whole current into the earth. What leaves into the soil at an end spreads round it and is not heard
+above ground. Over a line of piecewise linear current I(s) at depth h below a coil, the coil across it hears
 (mu0 / 4 pi) integral I(s) h / ((s - x)^2 + h^2)^(3/2) ds (Biot and Savart), in closed form for each piece.
 """
 
@@ -17,12 +17,12 @@ import numpy as np
 from vessel.core.base.arrays import Floats
 from vessel.core.model.kit import Receiver
 from vessel.core.model.readings import StationReading
+from vessel.core.signal.receiver.return_undone import MOST_A, MOST_LIFTED_M, MOST_M
 
 _ROUNDS = 2  # how far a depth is off decides how much it is
 _REACH = 12.0  # depths from an end beyond which nothing of it is left
 _SILENT = 0.02  # of the greatest current: so little is not followed
 _LEAST, _MOST = 0.4, 1.6  # what a coil hears against an endless line; beyond, nothing is corrected
-_MOST_M, _MOST_LIFTED_M, _MOST_A = 15.0, 20.0, 10.0  # what a reading may hold
 
 
 @dataclass(frozen=True, eq=False)
@@ -116,15 +116,12 @@ class EndsUndone:
             return tuple(readings), spread
         at_m, depth = at_m[near], depth[near]
         lift = np.array([r.lift_height_m or 0.0 for r in some])
-        lifted = np.array(
-            [d if r.depth_lifted_m is None else r.depth_lifted_m for r, d in zip(some, depth, strict=True)]
-        )
+        lifted = np.array([np.nan if r.depth_lifted_m is None else r.depth_lifted_m for r in some])
         deeper, spread[near], stronger = self._undone(at_m, depth, np.zeros(len(some)))
         deeper_lifted, _, _ = self._undone(at_m, lifted, lift)
         each = zip((depth * deeper).tolist(), (lifted * deeper_lifted).tolist(), stronger.tolist(), strict=True)
-        return tuple(
-            _corrected(r, *next(each)) if close else r for r, close in zip(readings, near, strict=True)
-        ), spread
+        found = tuple(_corrected(r, *next(each)) if close else r for r, close in zip(readings, near, strict=True))
+        return found, spread
 
     def _undone(self, at_m: Floats, shown_m: Floats, lift_m: Floats) -> tuple[Floats, Floats, Floats]:
         """Factor on each depth shown, its spread as a logarithm, and the factor on the current, each (s,)."""
@@ -153,7 +150,7 @@ class EndsUndone:
 
 def _corrected(r: StationReading, depth_m: float, depth_lifted_m: float, stronger: float) -> StationReading:
     return r.corrected(
-        depth_m=min(depth_m, _MOST_M),
-        depth_lifted_m=None if r.depth_lifted_m is None else min(depth_lifted_m, _MOST_LIFTED_M),
-        currents_a=tuple(min(a * stronger, _MOST_A) for a in r.currents_a),
+        depth_m=min(depth_m, MOST_M),
+        depth_lifted_m=None if r.depth_lifted_m is None else min(depth_lifted_m, MOST_LIFTED_M),
+        currents_a=tuple(min(a * stronger, MOST_A) for a in r.currents_a),
     )

@@ -25,7 +25,8 @@ from vessel.core.signal.receiver.instrument import Shown
 SOIL_DOUBT = 0.35
 """How well the correction is known, against itself: it goes with the root of a resistivity known to a factor of two."""
 _DEPTHS_M = np.geomspace(0.02, 18.0, 120)
-_MOST_M, _MOST_LIFTED_M, _MOST_A = 15.0, 20.0, 10.0  # what a reading may hold
+MOST_M, MOST_LIFTED_M, MOST_A = 15.0, 20.0, 10.0
+"""What a reading may hold: depth, depth lifted [m], current [A]."""
 
 
 class Undoing:
@@ -108,7 +109,7 @@ class Undoing:
         """A station's readings where its depth and the factor of its current are known."""
         lifted = r.depth_lifted_m
         if lifted is not None and r.lift_height_m is not None:
-            lifted = min(float(self.depth(np.array(lifted), lift_m=r.lift_height_m)), _MOST_LIFTED_M)
+            lifted = min(float(self.depth(np.array(lifted), lift_m=r.lift_height_m)), MOST_LIFTED_M)
         signals = [s for s in (r.signal, *(n.signal for n in r.neighbours)) if s is not None]
         stronger = float(self._stronger(depth, np.zeros(1))[0]) if signals else 1.0
         beside = [
@@ -116,8 +117,8 @@ class Undoing:
             for n in r.neighbours
         ]
         return r.corrected(
-            currents_a=tuple(min(a * factor, _MOST_A) for a in r.currents_a),
-            depth_m=min(depth, _MOST_M),
+            currents_a=tuple(min(a * factor, MOST_A) for a in r.currents_a),
+            depth_m=min(depth, MOST_M),
             depth_lifted_m=lifted,
             neighbour_a=_more(r.neighbour_a, factor),
             profile=self._profile(r, depth),
@@ -193,7 +194,7 @@ class UndoingPair(Undoing):
 
 
 def _more(amps: float | None, factor: float) -> float | None:
-    return None if amps is None else min(amps * factor, _MOST_A)
+    return None if amps is None else min(amps * factor, MOST_A)
 
 
 @lru_cache(maxsize=16)  # judged, and asked what happened along them

@@ -230,7 +230,7 @@ def test_what_is_weighed_otherwise_holds_no_more_and_says_so(most, verdict):
     assert found.verdict == verdict
     said = explain(next(f for f in found.findings if f.rule.id == "neighbour"), "metric")
     assert "carries 90 % of the current here" in said
-    assert "weighed with the rest" in said
+    assert "No longer a hold: you most likely follow the right line." in said
     # where a wrong mark is not unlikely it holds as ever
     assert judgements(replace(loud, **settled | {"wrong": np.array([0.06])}))[0].verdict == "hold"
     # and who did not look aside is asked to

@@ -79,7 +79,7 @@ def explain(finding: Finding, units: Units) -> str:
         return f"{words.found}."
     found = words.found.format(value=_figure(finding.rule, finding.value, units))
     if finding.weighed:
-        return f"{found}; that is weighed with the rest, for it is likely now which line you follow."
+        return f"{found}. No longer a hold: you most likely follow the right line."
     return f"{found}; {_limit_text(finding.rule, units)}."
 
 

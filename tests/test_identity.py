@@ -64,7 +64,7 @@ def test_evidence_travels_with_the_job_and_the_command_line_plays_the_exchange(d
         return json.loads(capsys.readouterr().out)
 
     job = json.loads(demo)
-    assert job["version"] == "1.11"
+    assert job["version"] == "1.12"
     (setup,) = job["job"]["lines"][0]["setups"]
     shown = judged(job)
     assert shown["hookups"][0]["identity"]["by"] == ["access", "ends_at"]
@@ -79,6 +79,20 @@ def test_evidence_travels_with_the_job_and_the_command_line_plays_the_exchange(d
     del setup["evidence"]
     job["version"] = 1
     assert judged(job)["stations"] == bare["stations"]
+
+
+def test_currents_read_at_the_box_are_kept_with_the_answer(client, setup):
+    path = f"/api/setups/{setup}/identity"
+    assert next(q for q in identity(client, setup)["rest"] if q["kind"] == "conductors")["currents"]
+    body = {"kind": "conductors", "answer": "for", "own": "52", "other": "8"}
+    for field, text in (("other", ""), ("own", "4"), ("other", "many")):
+        refused = client.post(path, json={**body, field: text})
+        assert (refused.status_code, refused.json()["field"]) == (422, field)
+    sent(client.post(path, json=body))
+    assert "52 mA" in identity(client, setup)["given"][-1]["answer_text"].replace("\u00a0", " ")
+    # who cannot read them has read nothing
+    sent(client.post(path, json={**body, "answer": "cannot"}))
+    assert identity(client, setup)["given"][-1]["answer_text"] == "Cannot read them"
 
 
 BOND = {"name": "Bond of the lighting feed", "own": False, "consent": "M. Quill", "before": "12", "after": "11.6"}

@@ -6,6 +6,7 @@ import numpy as np
 import pytest
 
 from tests.core.bench import SHOWN
+from vessel.core.base.errors import BadInput
 from vessel.core.hookup.hookup_state import hookup_state
 from vessel.core.hookup.judge_trace import judge_stations
 from vessel.core.hookup.rivals_of_hookup import rivals_of, weighed
@@ -116,7 +117,7 @@ def test_what_speaks_against_the_line_holds_it_and_the_other_answer_never_does_w
     told = [Evidence("second_hookup", "for"), Evidence("ends_at", "for"), Evidence("exposed", "for", 60.0)]
     for kind in ("conductors", "clamp", "beside_located"):
         assert "mark" not in verdicts(hooked, read, [*told, Evidence(kind, "against")])[0], kind
-    assert "mark" in verdicts(hooked, read, told)[0]
+    assert "mark" in verdicts(hooked, read, [*told, Evidence("access", "for")])[0]
 
 
 def test_no_reading_over_the_ground_excludes_a_line_that_goes_on_with_all_the_current(hooked):
@@ -165,6 +166,22 @@ def test_a_bonded_twin_that_takes_most_of_the_current_is_named_with_its_distance
     assert told.alive()[0].kind in ("twin_near", "twin_both", "broken")
     assert told.aside_chance.min() > BY_ID["aside"].hold
     assert told.alive()[0].of_m == pytest.approx(0.75, abs=0.5)
+
+
+def test_what_the_others_carry_at_the_box_says_more_than_which_carries_most(hooked):
+    read = stations(hooked[0])
+
+    def bonded(*currents):
+        w = found(hooked, read, [Evidence("conductors", "for", None, *currents)])
+        return sum(c for e, c in zip(w.rivals.explanations, w.chance, strict=True) if e.bonded_here)
+
+    most, nothing, nearly_half = bonded(), bonded(0.06, 0.001), bonded(0.031, 0.028)
+    assert nothing < 0.7 * most
+    assert nearly_half > 3 * most
+    wrong = [("access", "for", 0.06, 0.0), ("conductors", "for", 0.02, 0.04), ("conductors", "for", 0.02, None)]
+    for kind, answer, own, other in wrong:
+        with pytest.raises(BadInput):
+            Evidence(kind, answer, None, own, other)
 
 
 def test_more_than_the_transmitter_supplies_is_never_explained(hooked):

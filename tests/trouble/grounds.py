@@ -269,6 +269,11 @@ def twin_crosses(m):
     m.bonds += [(TARGET, 0.0, "twin", 0.0, 0.02), (TARGET, m.length, "twin", m.length_of(path), 0.02)]
 
 
+def twin_below(m):
+    """A bonded twin in the same trench, under the line."""
+    m.twin(m.side * float(m.rng.uniform(0.0, 0.2)), depth=m.depth * float(m.rng.uniform(1.2, 1.6)))
+
+
 Maker.length_of = staticmethod(
     lambda p: float(np.linalg.norm(np.diff(np.asarray(p, dtype=float), axis=0), axis=1).sum())
 )
@@ -277,6 +282,7 @@ _ALL = (
     lone, known_beside, known_two, twin_both, twin_both_wide, twin_near, twin_far, twin_bare, three_twins, parallel,
     parallel_bare, leaves, lateral, coil_over_other, coil_between, coil_alone, broken_twin, known_bonded_far,
     known_nearer, known_deeper, stops_short, stake_by_other, far_not_as_told, soil_off, crossing, twin_crosses,
+    twin_below,
 )  # fmt: skip
 KINDS = [f.__name__ for f in _ALL]
 

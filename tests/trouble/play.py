@@ -6,11 +6,11 @@ from dataclasses import dataclass
 import numpy as np
 
 from tests.trouble.grounds import KINDS, truth_of
-from tests.trouble.technician import KIT, answer, located_beside, walk
+from tests.trouble.technician import KIT, located_beside, said, walk
 from vessel.core.hookup.hookup_state import hookup_state
 from vessel.core.hookup.judge_trace import judge_stations
 from vessel.core.judge.rivals.next_ask import next_ask
-from vessel.core.model.identity import Evidence, shows_it
+from vessel.core.model.identity import shows_it
 from vessel.core.model.marking import USUAL_TOLERANCE_M
 
 ASKS = 3
@@ -63,7 +63,7 @@ def played(kind, seed):
         ask = next_ask(found.weighed, setup.by, {e.kind for e in evidence}, shown=shows_it(evidence))
         if ask is None:
             break
-        evidence.append(Evidence(ask.kind, answer(w, ask, seed), ask.at_m))
+        evidence.append(said(w, ask, seed))
         if ask.kind == "beside_located" and evidence[-1].answer != "cannot":
             line = located_beside(w, seed)
         found = judged(evidence)

@@ -9,6 +9,7 @@ from tests.trouble.network import Ground, Net
 from tests.trouble.receiver import Ears
 from vessel.core.diagnose.ranking import diagnose
 from vessel.core.model.construction import PRESETS
+from vessel.core.model.identity import Evidence
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.neighbour import Neighbour
 from vessel.core.model.readings import StationReading, TransmitterReading
@@ -182,14 +183,25 @@ def bonded_at_hookup(w):
     return any((i == TARGET and at < 1.5) or (j == TARGET and to < 1.5) for i, at, j, to, _ in w.truth.ground.bonds)
 
 
-def most_at_access(w):
-    """Each conductor is read a little past the box."""
-    if not bonded_at_hookup(w):
-        return True
+def currents_at_access(w):
+    """Each conductor is read a little past the box: the current on the line, and the most on another one [A]."""
     net, amps, _ = driven(w.truth)
-    own = net.current_on(amps, TARGET, 1.0)
     others = [j if i == TARGET else i for i, at, j, to, _ in w.truth.ground.bonds if min(at, to) < 1.5]
-    return all(net.current_on(amps, o, 1.0) < own for o in others)
+    most = max((net.current_on(amps, o, 1.0) for o in others), default=0.0)
+    return net.current_on(amps, TARGET, 1.0), most
+
+
+def most_at_access(w):
+    own, other = currents_at_access(w)
+    return other <= own
+
+
+def said(w, ask, seed):
+    """The answer to an ask as evidence, with the currents that were read for it."""
+    found, read = answer(w, ask, seed), ()
+    if ask.kind == "conductors" and found != "cannot":
+        read = tuple(float(f"{amps:.3g}") for amps in currents_at_access(w))
+    return Evidence(ask.kind, found, ask.at_m, *read)
 
 
 def ends_at_its_own(w):

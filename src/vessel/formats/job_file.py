@@ -36,6 +36,7 @@ _STRIPS_AND_SOLENOIDS_SINCE = 8
 _BACKGROUND_SINCE = 9
 _KIT_AND_PLANT_SINCE = 10
 _PAIR_SINCE = 11
+_CONDUCTORS_SINCE = 12
 MINOR: Final = max(
     _IDENTITY_SINCE,
     _MOVING_SINCE,
@@ -47,6 +48,7 @@ MINOR: Final = max(
     _BACKGROUND_SINCE,
     _KIT_AND_PLANT_SINCE,
     _PAIR_SINCE,
+    _CONDUCTORS_SINCE,
     *(f.since for f in (*STATION_FIELDS, *READING_FIELDS, *CANDIDATE_FIELDS)),
 )
 """The newest field's: docs/formats/versions.md."""
@@ -165,12 +167,15 @@ else:
 class EvidenceDoc(Doc):
     """Evidence of which line it is: it speaks `for` the line, `against` it, or `cannot` be had.
 
-    `at_m`: where along the line it was found, null where it belongs to no place.
+    `at_m`: where along the line it was found, null where it belongs to no place. `own_a`, `other_a` (since 1.12): of
+    conductors at the access point, the current on this line and the most on another one [A], null if not read.
     """
 
     kind: Literal[tuple(EVIDENCE)]  # type: ignore[valid-type]
     answer: Literal["for", "against", "cannot"]
     at_m: Number | None
+    own_a: Number | None = None
+    other_a: Number | None = None
     note: Text
     technician: Text
     taken_at: Text

@@ -124,7 +124,7 @@ class CandidateRow(TakenOnSite, Base):
 
 
 class EvidenceRow(TakenOnSite, Base):
-    """Evidence of which line it is under a hookup: its kind, what it says, and where it belongs to a place."""
+    """Evidence of which line it is under a hookup: its kind, what it says, its place and currents where it has any."""
 
     __tablename__ = "identity_evidence"
     id: Mapped[int] = mapped_column(primary_key=True)
@@ -132,6 +132,8 @@ class EvidenceRow(TakenOnSite, Base):
     kind: Mapped[str]
     answer: Mapped[str]
     at_m: Mapped[float | None]
+    own_a: Mapped[float | None]
+    other_a: Mapped[float | None]
     setup: Mapped[SetupRow] = relationship(back_populates="evidence")
 
 

@@ -46,7 +46,10 @@ EVIDENCE_WORDS: dict[EvidenceId, EvidenceWords] = {
         yes="This line",
         no="Another one",
         cannot="Cannot read them",
-        how="Read each one with the clamp, or with the receiver just past the box.",
+        how=(
+            "Read each one with the clamp, or with the receiver just past the box. Enter both currents: the less "
+            "the others carry, the surer it is this line."
+        ),
         shows="this line carries the most current at the access point",
         contradicts="another conductor carries the most current at the access point",
     ),

@@ -3597,6 +3597,8 @@ export interface components {
         /**
          * EvidenceForm
          * @description Evidence of which line it is, tapped; `distance` along the line, as typed, of what speaks for one place.
+         *
+         *     `own`, `other`: currents on this line and on the other conductor that carries most, as typed, where they were read.
          */
         EvidenceForm: {
             /**
@@ -3614,6 +3616,16 @@ export interface components {
              * @default
              */
             distance?: string;
+            /**
+             * Own
+             * @default
+             */
+            own?: string;
+            /**
+             * Other
+             * @default
+             */
+            other?: string;
             /**
              * Note
              * @default
@@ -6065,7 +6077,8 @@ export interface components {
          * QuestionView
          * @description Evidence that can be given: the question, how to find out, the answers. `given`: what was answered last.
          *
-         *     `distance`: of what speaks for one place, where it says most, as it would be typed; None for the rest.
+         *     `distance`: of what speaks for one place, where it says most, as it would be typed; None for the rest. `currents`:
+         *     whether the current on this line and the most on another may be entered with it.
          */
         QuestionView: {
             /**
@@ -6083,6 +6096,8 @@ export interface components {
             given: ("for" | "against" | "cannot") | null;
             /** Distance */
             distance: string | null;
+            /** Currents */
+            currents: boolean;
         };
         /**
          * ReadingForm

@@ -14,11 +14,16 @@ from vessel.words.bond_sentences import BOND_STEP_TEXT
 
 
 class EvidenceForm(BaseModel):
-    """Evidence of which line it is, tapped; `distance` along the line, as typed, of what speaks for one place."""
+    """Evidence of which line it is, tapped; `distance` along the line, as typed, of what speaks for one place.
+
+    `own`, `other`: currents on this line and on the other conductor that carries most, as typed, where they were read.
+    """
 
     kind: EvidenceId
     answer: Answer
     distance: str = Field(default="", max_length=40)
+    own: str = Field(default="", max_length=40)
+    other: str = Field(default="", max_length=40)
     note: str = Field(default="", max_length=4000)
     technician: str = Field(default="", max_length=200)
 
@@ -29,6 +34,16 @@ class EvidenceForm(BaseModel):
         if not self.distance.strip():
             raise BadInput("The place is empty.", field="distance", fix="Enter the distance along the line, like 52.")
         return understand(self.distance, quantity="distance", units=units, field="distance").value
+
+    def currents_a(self, units: Units) -> dict[str, float | None]:
+        """Return the currents that were read [A], None for what is empty or not asked for. Raises `BadInput`."""
+        if not EVIDENCE[self.kind].currents or self.answer == "cannot":
+            return {"own_a": None, "other_a": None}
+        typed = {"own": self.own.strip(), "other": self.other.strip()}
+        return {
+            f"{name}_a": understand(text, quantity="current", units=units, field=name).value if text else None
+            for name, text in typed.items()
+        }
 
 
 class OpenedBondForm(Form):

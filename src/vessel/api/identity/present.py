@@ -20,7 +20,7 @@ from vessel.api.job_answers import (
 from vessel.api.striking import struck
 from vessel.core.hookup.bond_opening import BOND_STEPS
 from vessel.core.model.identity import EVIDENCE, Answer, EvidenceId
-from vessel.core.text.figures import show_station
+from vessel.core.text.figures import show_ma, show_station
 from vessel.core.text.units import Units
 from vessel.formats.adapters import evidence_of
 from vessel.formats.loaded_job import LoadedSetup
@@ -102,7 +102,10 @@ def _bond_guide(setup: LoadedSetup) -> BondGuideView:
 def _answered(row: EvidenceRow, units: Units) -> str:
     said = evidence_of(row)
     where = "" if said.at_m is None else f", at {show_station(said.at_m, units)}"
-    return answer_label(said.kind, said.answer) + where
+    read = ""
+    if said.own_a is not None and said.other_a is not None:
+        read = f": {show_ma(said.own_a)} on it, at most {show_ma(said.other_a)} on another"
+    return answer_label(said.kind, said.answer) + where + read
 
 
 def _question(setup: LoadedSetup, kind: EvidenceId, given: Answer | None) -> QuestionView:
@@ -114,4 +117,5 @@ def _question(setup: LoadedSetup, kind: EvidenceId, given: Answer | None) -> Que
         answers=[AnswerView(answer=a, label=answer_label(kind, a)) for a in _ANSWERS],
         given=given,
         distance=None if at_m is None else show_station(at_m, setup.job.units),
+        currents=EVIDENCE[kind].currents,
     )

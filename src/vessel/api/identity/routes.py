@@ -70,6 +70,7 @@ def _answer(form: EvidenceForm, setup: LoadedSetup, technician: str) -> Evidence
         kind=form.kind,
         answer=form.answer,
         at_m=form.at_m(setup.job.units),
+        **form.currents_a(setup.job.units),
         note=form.note,
         technician=technician,
         taken_at=now(),

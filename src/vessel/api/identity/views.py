@@ -20,7 +20,8 @@ class AnswerView(BaseModel):
 class QuestionView(BaseModel):
     """Evidence that can be given: the question, how to find out, the answers. `given`: what was answered last.
 
-    `distance`: of what speaks for one place, where it says most, as it would be typed; None for the rest.
+    `distance`: of what speaks for one place, where it says most, as it would be typed; None for the rest. `currents`:
+    whether the current on this line and the most on another may be entered with it.
     """
 
     kind: EvidenceId
@@ -29,6 +30,7 @@ class QuestionView(BaseModel):
     answers: list[AnswerView]
     given: Answer | None
     distance: str | None
+    currents: bool
 
 
 class EvidenceView(BaseModel):

@@ -34,12 +34,14 @@ class EvidenceKind:
         effort: What it costs to get, against a look into the box at one's feet.
         needs: What the hookup must be for it to make sense: metal touched, a coil, or either ("").
         placed: Whether it speaks for one place along the line and what lies before it, not for the whole line.
+        currents: Whether the current on the line and the most on another conductor are read for it.
     """
 
     id: EvidenceId
     effort: float
     needs: Literal["", "metal", "coil"] = ""
     placed: bool = False
+    currents: bool = False
 
     def suits(self, by: HookupMethod) -> bool:
         """Return whether it can be asked for under a method.
@@ -57,7 +59,7 @@ EVIDENCE: dict[EvidenceId, EvidenceKind] = {
     k.id: k
     for k in (
         EvidenceKind(id="access", effort=1.0, needs="metal"),
-        EvidenceKind(id="conductors", effort=1.5, needs="metal"),
+        EvidenceKind(id="conductors", effort=1.5, needs="metal", currents=True),
         EvidenceKind(id="ends_at", effort=1.5),
         EvidenceKind(id="second_frequency", effort=2.0),
         EvidenceKind(id="coil_aside", effort=2.0, needs="coil"),
@@ -73,11 +75,17 @@ EVIDENCE: dict[EvidenceId, EvidenceKind] = {
 
 @dataclass(frozen=True)
 class Evidence:
-    """One answer: `kind`, what it says of the line, and `at_m` along the line where it belongs to a place [m]."""
+    """One answer: `kind`, what it says of the line, and `at_m` along the line where it belongs to a place [m].
+
+    `own_a`, `other_a`: of conductors at the access point, the current on this line and the most on another one [A];
+    None if only compared.
+    """
 
     kind: EvidenceId
     answer: Answer
     at_m: float | None = None
+    own_a: float | None = None
+    other_a: float | None = None
 
     def __post_init__(self) -> None:
         if self.kind not in EVIDENCE:
@@ -86,6 +94,25 @@ class Evidence:
             raise BadInput("no_such_answer", field="answer", name=self.answer)
         if self.at_m is not None:
             require_range(self.at_m, low=0.0, high=2e4, field="at_m", name="Distance", unit="m")
+        if self.own_a is not None or self.other_a is not None:
+            self._require_currents()
+
+    @property
+    def other_share(self) -> float | None:
+        """The most on another conductor against the current on this line; None if it was not read."""
+        return None if self.own_a is None or self.other_a is None else self.other_a / self.own_a
+
+    def _require_currents(self) -> None:
+        if not EVIDENCE[self.kind].currents or self.answer == "cannot":
+            raise BadInput("currents_not_asked", field="own")
+        if self.own_a is None:
+            raise BadInput("own_current_missing", field="own")
+        if self.other_a is None:
+            raise BadInput("other_current_missing", field="other")
+        require_range(self.own_a, low=1e-6, high=20.0, field="own", name="Current on this line", unit="A")
+        require_range(self.other_a, low=0.0, high=20.0, field="other", name="Current on another one", unit="A")
+        if self.other_a > self.own_a if self.answer == "for" else self.other_a < self.own_a:
+            raise BadInput("currents_say_otherwise", field="own")
 
 
 _CLEARS: dict[EvidenceId, tuple[EvidenceId, ...]] = {

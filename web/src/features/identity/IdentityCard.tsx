@@ -17,7 +17,11 @@ import { BondGuide } from "./BondGuide";
 type Identity = Schemas["IdentityView"];
 type Question = Schemas["QuestionView"];
 type Answer = Schemas["AnswerView"]["answer"];
-type Said = { kind: Question["kind"]; answer: Answer; distance: string; note: string };
+type Typed = { distance: string; own: string; other: string };
+type Said = Typed & { kind: Question["kind"]; answer: Answer; note: string };
+type Wrong = { field: string; text: string };
+
+const NOTHING_TYPED: Typed = { distance: "", own: "", other: "" };
 
 const LOOK: Record<Identity["state"], { tone: string; icon: typeof Check }> = {
   shown: { tone: "text-mark", icon: Check },
@@ -84,9 +88,9 @@ function Shown({ identity: x, job }: { identity: Identity; job: Job }) {
       ),
     { onlyWorse: true },
   );
-  /** Returns what is wrong with the place, if that is what was refused. */
-  const say = async (kind: Question["kind"], answer: Answer, label: string, distance: string) =>
-    keep({ kind, answer, distance, note: "" }, label);
+  /** Returns what is wrong with the place or a current, if that is what was refused. */
+  const say = async (kind: Question["kind"], answer: Answer, label: string, typed: Typed) =>
+    keep({ kind, answer, note: "", ...typed }, label);
   const keep = async (said: Said, label: string, onKept = () => {}) => {
     try {
       if (!(await changes.allowed(said))) return undefined;
@@ -98,7 +102,8 @@ function Shown({ identity: x, job }: { identity: Identity; job: Job }) {
       );
     } catch (e) {
       const refusal = asRefusal(e);
-      if (refusal.field === "distance") return refusal.text;
+      if (refusal.field && refusal.field in NOTHING_TYPED)
+        return { field: refusal.field, text: refusal.text };
       toast(refusal.text);
     }
     return undefined;
@@ -114,7 +119,7 @@ function Shown({ identity: x, job }: { identity: Identity; job: Job }) {
             guide={x.bond}
             busy={busy}
             keep={({ answer, note }, onKept) =>
-              keep({ kind: "bond_opened", answer, distance: "", note }, note, onKept)
+              keep({ kind: "bond_opened", answer, note, ...NOTHING_TYPED }, note, onKept)
             }
           />
         </Fold>
@@ -199,37 +204,39 @@ function Answers(p: {
   question: Question;
   job: Job;
   busy: boolean;
-  say: (
-    kind: Question["kind"],
-    answer: Answer,
-    label: string,
-    distance: string,
-  ) => Promise<string | undefined>;
+  say: (kind: Question["kind"], answer: Answer, label: string, typed: Typed) => Promise<Wrong | undefined>;
 }) {
-  const [distance, setDistance] = useState(p.question.distance ?? "");
-  const [wrong, setWrong] = useState<string | undefined>();
+  const [typed, setTyped] = useState({ ...NOTHING_TYPED, distance: p.question.distance ?? "" });
+  const [wrong, setWrong] = useState<Wrong | undefined>();
+  const field = (name: keyof Typed, quantity: "distance" | "current", label: string) => (
+    <Field
+      name={name}
+      label={label}
+      quantity={quantity}
+      units={p.job.units}
+      value={typed[name]}
+      wrong={wrong?.field === name ? wrong.text : undefined}
+      onChange={(text) => setTyped({ ...typed, [name]: text })}
+    />
+  );
   return (
     <div className="mt-2 grid grid-cols-1 gap-2 sm:grid-cols-3">
       {p.question.distance === null ? null : (
-        <div className="sm:col-span-3">
-          <Field
-            name="distance"
-            label="Where, along the line"
-            quantity="distance"
-            units={p.job.units}
-            value={distance}
-            wrong={wrong}
-            onChange={setDistance}
-          />
-        </div>
+        <div className="sm:col-span-3">{field("distance", "distance", "Where, along the line")}</div>
       )}
+      {p.question.currents ? (
+        <div className="grid grid-cols-2 gap-2 sm:col-span-3">
+          {field("own", "current", "On this line, mA")}
+          {field("other", "current", "Most on another, mA")}
+        </div>
+      ) : null}
       {p.question.answers.map((a) => (
         <Button
           key={a.answer}
           disabled={p.busy}
           aria-pressed={p.question.given === a.answer}
           className={p.question.given === a.answer ? "border-2 border-ink" : ""}
-          onClick={async () => setWrong(await p.say(p.question.kind, a.answer, a.label, distance))}
+          onClick={async () => setWrong(await p.say(p.question.kind, a.answer, a.label, typed))}
         >
           {a.label}
         </Button>

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
+from scipy.special import ndtr
 
 from vessel.core.base.arrays import Floats
 from vessel.core.judge.rivals.explanations import Explanation
@@ -18,9 +19,14 @@ from vessel.core.judge.rivals.rival_kinds import (
     SEEN_WRONG,
     SPEAKS_FOR_IT,
 )
-from vessel.core.model.identity import EvidenceId
+from vessel.core.model.identity import Evidence, EvidenceId
 
 _ENTERED, _USUAL = 0.3, 0.5  # where a neighbour that was entered is followed, and where a kind says nothing
+_SHARES = 0.35  # how well the share of a bonded conductor is foretold, as a logarithm
+_NEXT_TO_NOTHING, _MOST_SHARE = (
+    0.12,
+    8.0,
+)  # against this line: on what is not bonded; and at all
 
 
 @dataclass(frozen=True, eq=False)
@@ -70,7 +76,8 @@ def speaks_for_each(
     if kind == "access":
         return np.array([SEEN_WRONG if e.bonded_here else 1 - SEEN_WRONG for e in explanations])
     if kind == "conductors":
-        return np.array([SEEN_WRONG if _carries_more(e) else 1 - SEEN_WRONG for e in explanations])
+        least = np.array([_least_likely_more(e) for e in explanations])
+        return np.asarray(SEEN_WRONG + (1 - 2 * SEEN_WRONG) * least)
     followed = astray.somewhere
     if kind == "ends_at":
         followed = astray.at_end
@@ -98,9 +105,50 @@ def _away_and_other(e: Explanation, kind: EvidenceId, away: float, at_m: float |
     return away, _ENTERED if e.kind is None else RIVALS[e.kind].speaks_for.get(kind, _USUAL)
 
 
-def _carries_more(e: Explanation) -> bool:
-    """Whether another conductor at the access point carries more than the line just past it."""
-    if not e.bonded_here:
-        return False
-    amps = np.abs(e.conductors.amps[:, 1])
-    return any(amps[k] > amps[0] for k in e.rivals)
+def likely_for_each(explanations: Sequence[Explanation], e: Evidence, astray: Astray) -> Floats:
+    """Return how likely an answer is under each explanation.
+
+    Args:
+        explanations: h explanations.
+        e: The answer: it speaks for the line or against it.
+        astray: How far each leads the marks astray.
+
+    Returns:
+        Probability, or its density where currents were read, shape (h,).
+    """
+    if e.other_share is not None:
+        return _of_share(explanations, e.other_share)
+    speaks = speaks_for_each(explanations, e.kind, astray, e.at_m)
+    return speaks if e.answer == "for" else 1 - speaks
+
+
+def _shares(e: Explanation, which: Sequence[int]) -> Floats:
+    """Logarithms of what some conductors carry just past the hookup, against the line."""
+    amps = np.maximum(np.abs(e.conductors.amps[:, 1]), 1e-12)
+    return np.asarray(np.log(amps[list(which)] / amps[0]))
+
+
+def _least_likely_more(e: Explanation) -> float:
+    """How likely the line is to carry more than each bonded there: with even shares it may be either."""
+    return float(ndtr(-_shares(e, e.rivals if e.bonded_here else ()) / _SHARES).min(initial=1.0))
+
+
+def _of_share(explanations: Sequence[Explanation], share: float) -> Floats:
+    """How likely the share read is: normal about what is foretold; next to nothing where nothing is bonded."""
+    low, high = np.log(_NEXT_TO_NOTHING), np.log(_MOST_SHARE)
+    read = float(np.clip(np.log(max(share, 1e-9)), low, high))
+
+    def likely(most: float) -> float:
+        if read > low:
+            return float(np.exp(-0.5 * ((read - most) / _SHARES) ** 2) / (_SHARES * np.sqrt(2 * np.pi)))
+        return float(ndtr((low - most) / _SHARES))
+
+    def of(e: Explanation) -> float:
+        bonded = _shares(e, e.rivals if e.bonded_here else ()).max(initial=-np.inf)
+        # what is entered may be one of those read, or not be at the box at all
+        entered = [k for k in range(1, len(e.conductors.amps)) if k not in e.rivals]
+        return max(likely(bonded), likely(_shares(e, entered).max(initial=bonded)))
+
+    every = np.array([of(e) for e in explanations])
+    # a clamp on the wrong cable, a bond nobody saw: then it may be any share
+    return np.asarray((1 - SEEN_WRONG) * every + SEEN_WRONG * (1.0 if read <= low else 1 / (high - low)))

@@ -31,6 +31,7 @@ from vessel.core.signal.circuit.sources import Excitation, Joined, excite, excit
 from vessel.core.signal.layout.line_on_site import lay_out
 
 _TWIN_M = (0.4, 0.75, 1.3, 2.2)  # a fit goes on from these
+_SAME_TRENCH_M, _SAME_TRENCH, _UNDER, _OVER = 0.12, 0.3, 1.4, 0.7  # one above the other; how often, against aside
 _BARE_M, _BARE_SHARE = (0.7, 1.4), 0.3
 _EITHER_SIDE_M = (0.6, 1.2)
 _BARE_SOILS = (0.4, 1.0, 2.5)  # times the soil's resistivity: it decides what bare metal loses, and is a guess mostly
@@ -60,8 +61,10 @@ def solved_rivals(line: Line, soil: Soil, kit: Kit, setup: Setup, at_m: tuple[fl
         The line first in each, then its rivals.
     """
     g = Ground(line, soil, kit, setup, bonded_only(line, lay_out(line, soil)), np.array(at_m))
-    make, found = line.construction, list[Explanation]()
-    for offset in _TWIN_M:
+    make = line.construction
+    close = list(_twins(g, _TWIN_M[0], make, 1 / len(_TWIN_M)))
+    found = [*close, *_one_above_the_other(close, _TWIN_M[0])]
+    for offset in _TWIN_M[1:]:
         found += _twins(g, offset, make, 1 / len(_TWIN_M))
     bare, each = metal("bare_copper_service"), _BARE_SHARE / len(_BARE_M) / len(_BARE_SOILS)
     for offset in _BARE_M:
@@ -139,6 +142,17 @@ def _twins(
         return
     for factor in soils:
         yield from _twins_in(g, in_soil(on, factor), offset, weight, broken)
+
+
+def _one_above_the_other(twins: Sequence[Explanation], offset: float) -> Iterator[Explanation]:
+    """The same twins in one trench: what they carry is about what those carry that run close beside."""
+    for e in twins:
+        (k,), c = e.rivals, e.conductors
+        for ratio in (_UNDER, _OVER):
+            depth, offsets = c.depth_ratio.copy(), c.offset_m.copy()
+            depth[k], offsets[k] = ratio, np.where(offsets[k] == offset, _SAME_TRENCH_M, offsets[k])
+            lies = replace(c, offset_m=offsets, depth_ratio=depth)
+            yield replace(e, weight=e.weight * _SAME_TRENCH / 2, conductors=lies, of_m=_SAME_TRENCH_M)
 
 
 def _twins_in(

@@ -27,7 +27,7 @@ from vessel.core.judge.rivals.at_stations import (
 )
 from vessel.core.judge.rivals.chances import Weighed, WeighedPlace
 from vessel.core.judge.rivals.followed_on import as_entered_before, led_on, like_entered, may_have_left
-from vessel.core.judge.rivals.identity_evidence import Astray, speaks_for_each
+from vessel.core.judge.rivals.identity_evidence import Astray, likely_for_each
 from vessel.core.judge.rivals.likelihood import CurrentDoubt, of_ohms
 from vessel.core.judge.rivals.read_over_ground import Read, foretold
 from vessel.core.judge.rivals.refinement import Refined, refine, standing_for_grids, worth_fitting
@@ -208,8 +208,7 @@ def answered(b: ByReadings, evidence: Sequence[Evidence]) -> Weighed:
     log_chance, every = b.log_chance.copy(), b.rivals.explanations
     for e in evidence:
         if e.answer != "cannot":
-            likely = speaks_for_each(every, e.kind, b.astray, e.at_m)
-            log_chance += np.log(likely if e.answer == "for" else 1 - likely)
+            log_chance += np.log(likely_for_each(every, e, b.astray))
     told = _normal(np.where(b.rivals.like_entered, -np.inf, log_chance))
     placed = _placed(_told_at(b, log_chance), b.rivals.sided, b.there, b.lies, b.read)
     drawn = np.array([e.kind in (None, "known_moved") for e in every])

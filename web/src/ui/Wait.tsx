@@ -43,7 +43,7 @@ const Progress = ({ doing }: { doing: string }) => (
   <div role="status" className="card">
     <p className="mb-2 font-semibold">{doing}</p>
     <div className="h-2 overflow-hidden rounded bg-edge">
-      <div className="h-full w-1/3 animate-pulse rounded bg-deep" />
+      <div className="h-full w-1/3 rounded motion-safe:animate-pulse bg-deep" />
     </div>
   </div>
 );

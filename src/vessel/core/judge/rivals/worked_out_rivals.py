@@ -15,6 +15,7 @@ from vessel.core.judge.rivals.filaments import Apparent, apparent
 from vessel.core.model.kit import Receiver
 
 _DEPTHS = 6
+_TOGETHER = 64  # explanations worked out at once: what is in between stays in the processor's cache
 
 
 @dataclass(frozen=True, eq=False)
@@ -228,9 +229,11 @@ def worked_out(
         fixed[k, :m], ratio[k, :m] = c.depth_m, c.depth_ratio
         follows[k] = c.offset_m[e.follows]
     together = Together(amps, offset, fixed, ratio)
+    rows = [slice(first, first + _TOGETHER) for first in range(0, shape[0], _TOGETHER)]
     each = []
     for depth in depths_m:
-        down = together.down_m(np.full((shape[0], 1), depth))
-        each.append(apparent(amps, offset, np.broadcast_to(down, shape), follows, receiver))
-    found = Apparent(*(np.stack([getattr(a, f) for a in each], 1) for f in Apparent.__dataclass_fields__))
+        down = np.broadcast_to(together.down_m(np.full((shape[0], 1), depth)), shape)
+        each.append([apparent(amps[r], offset[r], down[r], follows[r], receiver) for r in rows])
+    fields = Apparent.__dataclass_fields__
+    found = Apparent(*(np.stack([np.concatenate([getattr(a, f) for a in one]) for one in each], 1) for f in fields))
     return Rivals(tuple(explanations), at_m, depths_m, found, together)

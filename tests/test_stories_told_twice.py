@@ -263,7 +263,7 @@ def test_an_answer_says_what_it_would_change_before_it_is_saved(client, job, lin
     for at in (30, 60):
         station(client, path, at, good.milliamps(at))
     asked = f"{path}/identity/consequences"
-    against = sent(client.post(asked, json={"kind": "access", "answer": "against"}))
+    against = sent(client.post(asked, json={"kind": "conductors", "answer": "against"}))
     assert any(s["worse"] for s in against["stations"])
     assert "30 m" in against["said"]
     # nothing of it was stored

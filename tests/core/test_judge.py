@@ -16,6 +16,7 @@ from vessel.core.judge.station.verdict import judge, judgements, outcome_of
 from vessel.core.model.identity import Evidence, shows_it
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.readings import NeighbourReading, StationReading
+from vessel.core.model.setup import Setup
 from vessel.words.criterion_words import CRITERION_WORDS
 from vessel.words.finding_sentences import explain, headline, next_step
 
@@ -250,6 +251,14 @@ def test_the_current_is_held_against_the_lines_own():
 
 def test_another_share_at_another_frequency_is_cleared_by_what_lights_up_this_line_alone():
     heard = [Evidence("ends_at", "for"), Evidence("second_frequency", "against")]
-    assert not shows_it(heard)
-    assert not shows_it([*heard, Evidence("clamp", "cannot")])
-    assert shows_it([*heard, Evidence("clamp", "for")])
+    by = Setup("direct", 8960.0, 0.06).by
+    assert not shows_it(heard, by)
+    assert not shows_it([*heard, Evidence("clamp", "cannot")], by)
+    assert shows_it([*heard, Evidence("clamp", "for")], by)
+
+
+def test_where_the_trace_ends_tells_no_line_from_one_that_shares_its_box():
+    ends = [Evidence("access", "cannot"), Evidence("ends_at", "for"), Evidence("second_hookup", "for")]
+    assert not shows_it(ends, Setup("direct", 8960.0, 0.06).by)
+    assert shows_it([*ends, Evidence("conductors", "for")], Setup("direct", 8960.0, 0.06).by)
+    assert shows_it(ends, Setup("induction", 35840.0, 0.12).by)  # nobody stands at a box

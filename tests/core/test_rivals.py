@@ -84,10 +84,12 @@ def test_a_perfect_trace_alone_is_never_a_plain_mark_and_two_answers_make_it_one
     read = stations(hooked[0])
     first, judged = verdicts(hooked, read)
     assert set(first) == {"mark_with_care"}
-    assert identity_of(judged.weighed, ()).state == "not_shown"
+    assert identity_of(judged.weighed, (), SETUP.by).state == "not_shown"
     evidence, asks = [], []
     while (
-        ask := next_ask(found(hooked, read, evidence), SETUP.by, {e.kind for e in evidence}, shown=shows_it(evidence))
+        ask := next_ask(
+            found(hooked, read, evidence), SETUP.by, {e.kind for e in evidence}, shown=shows_it(evidence, SETUP.by)
+        )
     ) is not None:
         asks.append(ask.kind)
         evidence.append(Evidence(ask.kind, "for"))
@@ -95,7 +97,7 @@ def test_a_perfect_trace_alone_is_never_a_plain_mark_and_two_answers_make_it_one
     assert "access" in asks  # cables that share a box are bonded twins until it is looked into
     last, judged = verdicts(hooked, read, evidence)
     assert last.count("mark") > 7
-    assert identity_of(judged.weighed, evidence).state == "shown"
+    assert identity_of(judged.weighed, evidence, SETUP.by).state == "shown"
     # answers that could not be had change nothing, and the next best is asked for
     for kind in ("access", "ends_at"):
         assert next_ask(found(hooked, read), SETUP.by, {kind}, shown=False).kind != kind
@@ -112,7 +114,7 @@ def test_what_speaks_against_the_line_holds_it_and_the_other_answer_never_does_w
         assert (no >= plain - 1e-9).all(), kind
     against = [Evidence("ends_at", "against"), Evidence("second_hookup", "against")]
     assert "mark" not in verdicts(hooked, read, against)[0]
-    assert identity_of(found(hooked, read, against), against).state == "not_shown"
+    assert identity_of(found(hooked, read, against), against, SETUP.by).state == "not_shown"
     # what speaks for it elsewhere does not talk away that another conductor carries more, or that the clamp is elsewhere
     told = [Evidence("second_hookup", "for"), Evidence("ends_at", "for"), Evidence("exposed", "for", 60.0)]
     for kind in ("conductors", "clamp", "beside_located"):

@@ -60,7 +60,7 @@ def played(kind, seed):
     found = judged(())
     first, evidence = [j.verdict for j in found.judgements], []
     while len(evidence) < ASKS:
-        ask = next_ask(found.weighed, setup.by, {e.kind for e in evidence}, shown=shows_it(evidence))
+        ask = next_ask(found.weighed, setup.by, {e.kind for e in evidence}, shown=shows_it(evidence, setup.by))
         if ask is None:
             break
         evidence.append(said(w, ask, seed))

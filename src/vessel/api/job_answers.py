@@ -208,7 +208,7 @@ def judged_of(s: LoadedSetup) -> Judged:
 @asked_once
 def identity_finding(s: LoadedSetup) -> Identity:
     """Return whether it is shown which line a hookup's stations are on."""
-    return identity_of(judged_of(s).weighed, s.evidence)
+    return identity_of(judged_of(s).weighed, s.evidence, s.setup.by)
 
 
 @asked_once
@@ -223,7 +223,7 @@ def ask_of(s: LoadedSetup) -> Ask | None:
     weighed = judged_of(s).weighed
     # what was shown at one place says nothing of the trace beyond it
     asked = {e.kind for e in s.evidence if e.at_m is None or e.at_m == weighed.place_for(e.kind)}
-    return next_ask(weighed, s.setup.by, asked, shown=shows_it(s.evidence))
+    return next_ask(weighed, s.setup.by, asked, shown=shows_it(s.evidence, s.setup.by))
 
 
 @asked_once

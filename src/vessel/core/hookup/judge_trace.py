@@ -24,6 +24,7 @@ from vessel.core.model.identity import Evidence, shows_it
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
 from vessel.core.model.marking import USUAL_TOLERANCE_M
+from vessel.core.model.methods import HookupMethod
 from vessel.core.model.readings import StationReading, TransmitterReading, last_at
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
@@ -139,7 +140,7 @@ def judge_stations(
     at_m = np.array([r.distance_m for r in readings])
     noise_t = kit.frequency(setup.freq_hz).noise_t * noise_along(line, setup.freq_hz, at_m)
     batch = _batch(line, soil, kit, setup, state, readings, rx_freq_hz, noise_t)
-    batch = _weighed_with(batch, rivals, at_most_a=_supplied(setup, transmitter), evidence=evidence)
+    batch = _weighed_with(batch, rivals, setup.by, at_most_a=_supplied(setup, transmitter), evidence=evidence)
     if passive_m is not None:
         batch = replace(batch, passive_m=np.asarray(passive_m, dtype=float))
     return _narrowing(_each_after_a_proved_one(batch, at_m), state, setup, readings, rivals)
@@ -172,17 +173,19 @@ def _narrowing(
     return Judged(tuple(judgements(batch, carried=checked)), taught, rivals)
 
 
-def _weighed_with(batch: Batch, rivals: Weighed, *, at_most_a: float, evidence: Sequence[Evidence]) -> Batch:
+def _weighed_with(
+    batch: Batch, rivals: Weighed, by: HookupMethod, *, at_most_a: float, evidence: Sequence[Evidence]
+) -> Batch:
     """The stations with what the rivals leave of them, and what speaks for this line."""
     at_most = np.maximum(at_most_a, batch.forecast_a[1])
     return replace(
         batch,
         # what a loose forecast leaves open is weighed with the rivals, and which of two lines as loud is followed
         rules=tuple(rule for rule in batch.rules if rule.id != "told"),
-        softened=_BESIDE if identity_of(rivals, evidence).state != "not_shown" else {},
+        softened=_BESIDE if identity_of(rivals, evidence, by).state != "not_shown" else {},
         wrong=rivals.wrong_chance,
         aside=rivals.aside_chance,
-        unshown=0.0 if shows_it(evidence) else 1.0,
+        unshown=0.0 if shows_it(evidence, by) else 1.0,
         # a line near resonance may carry more than is put in: then the forecast says so
         surplus=batch.amps / at_most,
         lift_left=rivals.left.lift,

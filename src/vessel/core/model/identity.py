@@ -123,11 +123,18 @@ _CLEARS: dict[EvidenceId, tuple[EvidenceId, ...]] = {
 another frequency, which a line beside makes as well, by what lights up this one alone."""
 
 
-def shows_it(evidence: Iterable[Evidence]) -> bool:
+TELLS_TWINS: frozenset[EvidenceId] = frozenset(("access", "conductors", "clamp", "bond_opened", "exposed"))
+"""What tells a line from one that is bonded to it where it is hooked up: over the ground the two may read as one."""
+
+
+def shows_it(evidence: Iterable[Evidence], by: HookupMethod) -> bool:
     """Return whether something speaks for the line and nothing that was not cleared up speaks against it.
+
+    On metal at an access point that takes something which tells bonded lines apart.
 
     Args:
         evidence: What was answered.
+        by: The hookup's method.
 
     Returns:
         True if the line may count as shown, the chances allowing it.
@@ -135,4 +142,5 @@ def shows_it(evidence: Iterable[Evidence]) -> bool:
     found = list(evidence)
     speaks = {e.kind for e in found if e.answer == "for"}
     against = {e.kind for e in found if e.answer == "against"}
-    return bool(speaks) and not any(speaks.isdisjoint(_CLEARS.get(kind, ())) for kind in against)
+    told = bool(speaks) if by.through_air else not speaks.isdisjoint(TELLS_TWINS)
+    return told and not any(speaks.isdisjoint(_CLEARS.get(kind, ())) for kind in against)

@@ -9,6 +9,7 @@ from typing import Literal
 from vessel.core.judge.rivals.chances import Weighed
 from vessel.core.judge.rivals.next_ask import LIKELY, PLAIN
 from vessel.core.model.identity import Evidence, EvidenceId, shows_it
+from vessel.core.model.methods import HookupMethod
 
 IdentityState = Literal["not_shown", "likely", "shown"]
 
@@ -26,7 +27,7 @@ class Identity:
     against: tuple[EvidenceId, ...]
 
 
-def identity_of(w: Weighed, evidence: Sequence[Evidence]) -> Identity:
+def identity_of(w: Weighed, evidence: Sequence[Evidence], by: HookupMethod) -> Identity:
     """Return the finding on the identity of a line.
 
     Without evidence it is never shown, however well the readings fit: a clean field shows a line, not which one.
@@ -34,16 +35,17 @@ def identity_of(w: Weighed, evidence: Sequence[Evidence]) -> Identity:
     Args:
         w: The rivals, weighed with that evidence.
         evidence: What shows which line it is.
+        by: The hookup's method.
 
     Returns:
         The finding.
     """
-    by = tuple(dict.fromkeys(e.kind for e in evidence if e.answer == "for"))
+    speaks = tuple(dict.fromkeys(e.kind for e in evidence if e.answer == "for"))
     against = tuple(dict.fromkeys(e.kind for e in evidence if e.answer == "against"))
     other = w.other_line
     state: IdentityState = "not_shown"
-    if shows_it(evidence) and other <= PLAIN:
+    if shows_it(evidence, by) and other <= PLAIN:
         state = "shown"
-    elif by and other <= LIKELY:
+    elif speaks and other <= LIKELY:
         state = "likely"
-    return Identity(state, other, by, against)
+    return Identity(state, other, speaks, against)

@@ -11,7 +11,7 @@ import numpy as np
 from vessel.core.base.arrays import Floats
 from vessel.core.judge.rivals.chances import Weighed
 from vessel.core.judge.rivals.rival_kinds import RivalId
-from vessel.core.model.identity import EVIDENCE, EvidenceId, EvidenceKind
+from vessel.core.model.identity import EVIDENCE, TELLS_TWINS, EvidenceId, EvidenceKind
 from vessel.core.model.methods import HookupMethod
 
 PLAIN = 0.005
@@ -51,19 +51,22 @@ def next_ask(w: Weighed, by: HookupMethod, asked: Collection[EvidenceId], *, sho
         The ask; None where nothing is in doubt or nothing would help.
     """
     now = w.wrong_chance[w.read]
+    seen = _FIRST in asked or not EVIDENCE[_FIRST].suits(by)
     if not len(now):  # before anything is traced: what is seen at one's feet
-        seen = _FIRST in asked or not EVIDENCE[_FIRST].suits(by)
         return None if seen else Ask(_FIRST, w.ruled_out(_FIRST), w.with_answers((_FIRST,)).chance, w.other_line)
     open_yet = (now > PLAIN) | (not shown)  # readings alone never show which line it is
     if not open_yet.any():
         return None
+    if not seen:  # no reading tells two in one trench apart, and nothing costs less than a look
+        return _asked_for(w, _FIRST)
     kinds = [kind for kind in EVIDENCE.values() if kind.id not in asked and kind.suits(by)]
 
     def gain(*some: EvidenceKind) -> float:
         then = w.with_answers(kind.id for kind in some)
         left = then.wrong[w.read]
         gained = np.mean(_above(now) - _above(left) + (open_yet & (left <= PLAIN)))
-        if not shown and then.other_line <= LIKELY:
+        tells = by.through_air or any(kind.id in TELLS_TWINS for kind in some)
+        if not shown and tells and then.other_line <= LIKELY:
             gained += _IDENTIFIED
         return float(then.chance * gained / np.sqrt(sum(kind.effort for kind in some)))
 
@@ -73,9 +76,12 @@ def next_ask(w: Weighed, by: HookupMethod, asked: Collection[EvidenceId], *, sho
     way, best = max(ways, key=lambda each: each[1], default=((), 0.0))
     if best <= _WORTH:
         return None
-    first = max(way, key=lambda kind: alone[kind.id])
-    then = w.with_answers((first.id,))
-    return Ask(first.id, w.ruled_out(first.id), then.chance, float(then.wrong[w.read].max()), w.place_for(first.id))
+    return _asked_for(w, max(way, key=lambda kind: alone[kind.id]).id)
+
+
+def _asked_for(w: Weighed, kind: EvidenceId) -> Ask:
+    then = w.with_answers((kind,))
+    return Ask(kind, w.ruled_out(kind), then.chance, float(then.wrong[w.read].max()), w.place_for(kind))
 
 
 def _above(chance: Floats) -> Floats:

@@ -31,7 +31,7 @@ from vessel.core.signal.circuit.sources import Excitation, Joined, excite, excit
 from vessel.core.signal.layout.line_on_site import lay_out
 
 _TWIN_M = (0.4, 0.75, 1.3, 2.2)  # a fit goes on from these
-_SAME_TRENCH_M, _SAME_TRENCH, _UNDER, _OVER = 0.12, 0.3, 1.4, 0.7  # one above the other; how often, against aside
+_SAME_TRENCH_M, _SAME_TRENCH, _UNDER, _OVER = 0.12, 0.6, 1.4, 0.7  # one above the other; how often, against aside
 _BARE_M, _BARE_SHARE = (0.7, 1.4), 0.3
 _EITHER_SIDE_M = (0.6, 1.2)
 _BARE_SOILS = (0.4, 1.0, 2.5)  # times the soil's resistivity: it decides what bare metal loses, and is a guess mostly

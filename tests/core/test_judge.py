@@ -254,7 +254,8 @@ def test_another_share_at_another_frequency_is_cleared_by_what_lights_up_this_li
     by = Setup("direct", 8960.0, 0.06).by
     assert not shows_it(heard, by)
     assert not shows_it([*heard, Evidence("clamp", "cannot")], by)
-    assert shows_it([*heard, Evidence("clamp", "for")], by)
+    assert not shows_it([*heard, Evidence("clamp", "for")], by)  # nothing tells it from a line that is bonded to it
+    assert shows_it([*heard, Evidence("clamp", "for"), Evidence("access", "for")], by)
 
 
 def test_where_the_trace_ends_tells_no_line_from_one_that_shares_its_box():

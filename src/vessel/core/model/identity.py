@@ -123,8 +123,9 @@ _CLEARS: dict[EvidenceId, tuple[EvidenceId, ...]] = {
 another frequency, which a line beside makes as well, by what lights up this one alone."""
 
 
-TELLS_TWINS: frozenset[EvidenceId] = frozenset(("access", "conductors", "clamp", "bond_opened", "exposed"))
-"""What tells a line from one that is bonded to it where it is hooked up: over the ground the two may read as one."""
+TELLS_TWINS: frozenset[EvidenceId] = frozenset(("access", "conductors", "bond_opened", "exposed"))
+"""What tells a line from one that is bonded to it where it is hooked up: over the ground the two may read as one, and a
+clamp on either drives both."""
 
 
 def shows_it(evidence: Iterable[Evidence], by: HookupMethod) -> bool:

@@ -103,7 +103,8 @@ RIVALS: dict[RivalId, RivalKind] = {
         RivalKind(
             id="broken",
             prior=_by_plant(0.02, 0.03, 0.02),
-            speaks_for={"ends_at": 0.8, "second_hookup": 0.8, "second_frequency": 0.9, "clamp": 0.03},
+            # what a clamp drives into the stub comes back along the other one
+            speaks_for={"ends_at": 0.8, "second_hookup": 0.8, "second_frequency": 0.9, "clamp": 0.3},
         ),
         RivalKind(
             id="known_moved",

@@ -45,6 +45,13 @@ def test_a_known_line_beside_is_fitted_wherever_it_lies_and_whatever_it_carries(
     assert np.mean([v == "mark" for v in p.last]) > 0.6
 
 
+def test_a_twin_in_the_same_trench_is_not_marked_where_the_box_cannot_be_seen():
+    p = played("twin_below", 2016)
+    assert ("access", "cannot") in p.answers
+    assert not p.good.any()  # 15 % too deep all along, and nothing read over the ground says so
+    assert set(p.last) <= {"mark_with_care", "hold"}
+
+
 def test_what_comes_home_over_bare_metal_is_named_and_never_marked_wrong():
     p = played("stake_by_other", 3007)
     assert p.alive[0][0] == "returns"
@@ -53,6 +60,7 @@ def test_what_comes_home_over_bare_metal_is_named_and_never_marked_wrong():
 
 def test_a_line_as_loud_beside_holds_no_more_once_it_is_shown_which_is_followed():
     p = played("twin_both_wide", 3006)
+    assert ("exposed", "for") in p.answers
     assert "against" not in {a for _, a in p.answers}
     assert p.first.count("hold") > 10
     assert p.last.count("hold") <= 2  # where readings across are taken, nothing explains those

@@ -29,6 +29,23 @@ def test_a_tap_answers_what_is_asked_and_undo_takes_it_back(page, demo_address):
     expect(card.get_by_text("Evidence (0)")).to_be_visible()
 
 
+def test_what_each_conductor_carries_is_entered_with_the_answer(page, demo_address):
+    page.set_viewport_size(PHONE)
+    page.goto(f"{demo_address}{TRACE}")
+    view(page, "Which line")
+    card = page.get_by_label("Which line is it")
+    card.get_by_text("Evidence (2)").click()
+    own, other = card.get_by_label("On this line, mA"), card.get_by_label("Most on another, mA")
+    own.fill("21")
+    other.fill("25")
+    card.get_by_role("button", name="This line", exact=True).click()
+    expect(card.get_by_text("Answer and currents disagree.")).to_be_visible()
+    expect(own).to_have_value("21")  # nothing typed is lost
+    other.fill("2")
+    card.get_by_role("button", name="This line", exact=True).click()
+    expect(card.get_by_label("Evidence given")).to_contain_text("21 mA on it, at most 2 mA on another")
+
+
 def test_a_bond_is_opened_in_its_order_and_what_that_shows_is_kept(page, demo_address):
     page.goto(f"{demo_address}{TRACE}")
     view(page, "Which line")

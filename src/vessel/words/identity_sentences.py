@@ -9,8 +9,8 @@ from vessel.core.judge.rivals.chances import Alive
 from vessel.core.judge.rivals.identity_finding import Identity
 from vessel.core.judge.rivals.next_ask import Ask
 from vessel.core.judge.rivals.rival_kinds import RivalId
-from vessel.core.model.identity import Answer, EvidenceId
-from vessel.core.text.figures import show_length
+from vessel.core.model.identity import Answer, Evidence, EvidenceId
+from vessel.core.text.figures import show_length, show_ma, show_station
 from vessel.core.text.units import Units
 
 
@@ -183,6 +183,15 @@ def answer_label(kind: EvidenceId, answer: Answer) -> str:
     """Return the label of an answer."""
     words = EVIDENCE_WORDS[kind]
     return {"for": words.yes, "against": words.no, "cannot": words.cannot}[answer]
+
+
+def answered_text(e: Evidence, units: Units) -> str:
+    """Return what was answered, with its place and the currents that were read for it."""
+    where = "" if e.at_m is None else f", at {show_station(e.at_m, units)}"
+    read = ""
+    if e.own_a is not None and e.other_a is not None:
+        read = f": {show_ma(e.own_a)} on it, at most {show_ma(e.other_a)} on another"
+    return answer_label(e.kind, e.answer) + where + read
 
 
 def identity_headline(found: Identity) -> str:

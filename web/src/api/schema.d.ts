@@ -3598,7 +3598,7 @@ export interface components {
          * EvidenceForm
          * @description Evidence of which line it is, tapped; `distance` along the line, as typed, of what speaks for one place.
          *
-         *     `own`, `other`: currents on this line and on the other conductor that carries most, as typed, where they were read.
+         *     `own_a`, `other_a`: currents on this line and the most on another conductor, as typed, where they were read.
          */
         EvidenceForm: {
             /**

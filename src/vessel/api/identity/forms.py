@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pydantic import BaseModel, Field
 
-from vessel.api.form_reading import Form, NameText, Reader, Typed, need
+from vessel.api.form_reading import Form, NameText, Reader, Typed, need, sent_as
 from vessel.core.base.errors import BadInput
 from vessel.core.hookup.bond_opening import BOND_STEPS, BondOpened
 from vessel.core.model.identity import EVIDENCE, Answer, EvidenceId
@@ -16,14 +16,14 @@ from vessel.words.bond_sentences import BOND_STEP_TEXT
 class EvidenceForm(BaseModel):
     """Evidence of which line it is, tapped; `distance` along the line, as typed, of what speaks for one place.
 
-    `own`, `other`: currents on this line and on the other conductor that carries most, as typed, where they were read.
+    `own_a`, `other_a`: currents on this line and the most on another conductor, as typed, where they were read.
     """
 
     kind: EvidenceId
     answer: Answer
     distance: str = Field(default="", max_length=40)
-    own: str = Field(default="", max_length=40)
-    other: str = Field(default="", max_length=40)
+    own_a: Typed = Field("", alias="own")
+    other_a: Typed = Field("", alias="other")
     note: str = Field(default="", max_length=4000)
     technician: str = Field(default="", max_length=200)
 
@@ -37,13 +37,14 @@ class EvidenceForm(BaseModel):
 
     def currents_a(self, units: Units) -> dict[str, float | None]:
         """Return the currents that were read [A], None for what is empty or not asked for. Raises `BadInput`."""
-        if not EVIDENCE[self.kind].currents or self.answer == "cannot":
-            return {"own_a": None, "other_a": None}
-        typed = {"own": self.own.strip(), "other": self.other.strip()}
-        return {
-            f"{name}_a": understand(text, quantity="current", units=units, field=name).value if text else None
-            for name, text in typed.items()
-        }
+        asked = EVIDENCE[self.kind].currents and self.answer != "cannot"
+
+        def read(name: str) -> float | None:
+            text = getattr(self, name).strip() if asked else ""
+            field = sent_as(EvidenceForm, name)
+            return understand(text, quantity="current", units=units, field=field).value if text else None
+
+        return {name: read(name) for name in ("own_a", "other_a")}
 
 
 class OpenedBondForm(Form):

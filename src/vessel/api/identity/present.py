@@ -20,16 +20,15 @@ from vessel.api.job_answers import (
 from vessel.api.striking import struck
 from vessel.core.hookup.bond_opening import BOND_STEPS
 from vessel.core.model.identity import EVIDENCE, Answer, EvidenceId
-from vessel.core.text.figures import show_ma, show_station
-from vessel.core.text.units import Units
+from vessel.core.text.figures import show_station
 from vessel.formats.adapters import evidence_of
 from vessel.formats.loaded_job import LoadedSetup
-from vessel.store.tables import EvidenceRow
 from vessel.words.bond_sentences import BOND_STEP_TEXT
 from vessel.words.identity_sentences import (
     EVIDENCE_WORDS,
     NOTHING_HELPS,
     answer_label,
+    answered_text,
     ask_text,
     chance_text,
     identity_headline,
@@ -71,14 +70,16 @@ def identity_view(setup: LoadedSetup) -> IdentityView:
                 kind=row.kind,
                 question=EVIDENCE_WORDS[row.kind].question,
                 answer=row.answer,
-                answer_text=_answered(row, units),
+                answer_text=answered_text(evidence_of(row), units),
                 note=row.note,
                 technician=row.technician,
                 taken_at=row.taken_at,
             )
             for row in setup.live_evidence
         ],
-        struck=struck(setup.row.evidence, lambda e: f"{EVIDENCE_WORDS[e.kind].question} {_answered(e, units)}"),
+        struck=struck(
+            setup.row.evidence, lambda e: f"{EVIDENCE_WORDS[e.kind].question} {answered_text(evidence_of(e), units)}"
+        ),
         rivals=[
             RivalView(kind=a.kind, text=rival_text(a.kind, a.of_m, units), chance_text=chance_text(a.chance))
             for a in alive[:_MOST]
@@ -97,15 +98,6 @@ def _bond_guide(setup: LoadedSetup) -> BondGuideView:
         steps=[BondStepView(id=s.id, text=BOND_STEP_TEXT[s.id], protects=s.protects) for s in BOND_STEPS],
         names=list(dict.fromkeys([line.row.name, *names])),
     )
-
-
-def _answered(row: EvidenceRow, units: Units) -> str:
-    said = evidence_of(row)
-    where = "" if said.at_m is None else f", at {show_station(said.at_m, units)}"
-    read = ""
-    if said.own_a is not None and said.other_a is not None:
-        read = f": {show_ma(said.own_a)} on it, at most {show_ma(said.other_a)} on another"
-    return answer_label(said.kind, said.answer) + where + read
 
 
 def _question(setup: LoadedSetup, kind: EvidenceId, given: Answer | None) -> QuestionView:

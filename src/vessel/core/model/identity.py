@@ -104,15 +104,15 @@ class Evidence:
 
     def _require_currents(self) -> None:
         if not EVIDENCE[self.kind].currents or self.answer == "cannot":
-            raise BadInput("currents_not_asked", field="own")
+            raise BadInput("currents_not_asked", field="own_a")
         if self.own_a is None:
-            raise BadInput("own_current_missing", field="own")
+            raise BadInput("own_current_missing", field="own_a")
         if self.other_a is None:
-            raise BadInput("other_current_missing", field="other")
-        require_range(self.own_a, low=1e-6, high=20.0, field="own", name="Current on this line", unit="A")
-        require_range(self.other_a, low=0.0, high=20.0, field="other", name="Current on another one", unit="A")
+            raise BadInput("other_current_missing", field="other_a")
+        require_range(self.own_a, low=1e-6, high=20.0, field="own_a", name="Current on this line", unit="A")
+        require_range(self.other_a, low=0.0, high=20.0, field="other_a", name="Current on another one", unit="A")
         if self.other_a > self.own_a if self.answer == "for" else self.other_a < self.own_a:
-            raise BadInput("currents_say_otherwise", field="own")
+            raise BadInput("currents_say_otherwise", field="own_a")
 
 
 _CLEARS: dict[EvidenceId, tuple[EvidenceId, ...]] = {

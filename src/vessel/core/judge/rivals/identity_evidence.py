@@ -150,5 +150,5 @@ def _of_share(explanations: Sequence[Explanation], share: float) -> Floats:
         return max(likely(bonded), likely(_shares(e, entered).max(initial=bonded)))
 
     every = np.array([of(e) for e in explanations])
-    # a clamp on the wrong cable, a bond nobody saw: then it may be any share
+    # a clamp on the wrong cable, a bond that was missed: then it may be any share
     return np.asarray((1 - SEEN_WRONG) * every + SEEN_WRONG * (1.0 if read <= low else 1 / (high - low)))

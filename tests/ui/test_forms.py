@@ -101,7 +101,8 @@ def test_a_line_without_a_hookup_leads_back_to_the_plan(page, demo_address):
 def remove_job(page, name):
     page.get_by_role("button", name=f"More for {name}").click()
     page.get_by_role("menuitem", name="Remove from the list").click()
-    page.get_by_role("button", name="Only a try").click()
+    why = page.get_by_role("form", name=f"Why remove the job {name}")
+    why.get_by_role("button", name="Only a try").click()
 
 
 def test_removing_a_line_and_a_job_can_be_undone(page, demo_address):

@@ -9,6 +9,7 @@ export function AskWhy(p: {
   verb: string;
   says: string;
   reasons: string[];
+  busy: boolean;
   onGive: (why: string) => void;
   onKeep: () => void;
 }) {
@@ -28,7 +29,7 @@ export function AskWhy(p: {
       <p className="mb-2 font-semibold">{p.says}</p>
       <div className="flex flex-wrap gap-2">
         {p.reasons.map((why) => (
-          <Button key={why} onClick={() => p.onGive(why)}>
+          <Button key={why} disabled={p.busy} onClick={() => p.onGive(why)}>
             {why}
           </Button>
         ))}
@@ -44,10 +45,10 @@ export function AskWhy(p: {
           onChange={(e) => setOwn(e.target.value)}
           className="min-h-11 min-w-0 grow basis-40 rounded-md border border-ink bg-sheet px-3"
         />
-        <Button type="submit" disabled={!own.trim()}>
+        <Button type="submit" disabled={p.busy || !own.trim()}>
           {p.verb}
         </Button>
-        <Button look="quiet" onClick={p.onKeep}>
+        <Button look="quiet" disabled={p.busy} onClick={p.onKeep}>
           Keep it
         </Button>
       </div>
@@ -81,6 +82,7 @@ export function StrikeOut(p: {
       verb="Strike out"
       says="Why? It stays on record, struck through."
       reasons={REASONS}
+      busy={p.busy}
       onGive={(why) => {
         setOpen(false);
         p.onStrike(why);

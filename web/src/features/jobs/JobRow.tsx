@@ -69,6 +69,7 @@ export function JobRow({ job }: { job: Schemas["JobListed"] }) {
           verb="Remove"
           says="Why? It can be restored, and its history stays."
           reasons={["Cancelled", "Entered twice", "Only a try"]}
+          busy={remove.isPending}
           onGive={onRemove}
           onKeep={() => setAsking(false)}
         />

@@ -96,6 +96,7 @@ function KitItem({ kit: k, onEdit, onCopy }: { kit: Kit; onEdit: () => void; onC
           verb="Remove"
           says="Why? It can be restored."
           reasons={["No longer used", "Entered twice", "Lost or broken"]}
+          busy={remove.isPending}
           onGive={(why) =>
             remove.mutateAsync(why).then(
               () => toast(`Removed “${d.name}”.`, () => restore.mutate(undefined)),

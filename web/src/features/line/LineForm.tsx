@@ -216,6 +216,7 @@ function Form(p: Props & { catalogue: Schemas["Catalogue"]; start: LineFormState
             verb="Remove"
             says="Why? It can be restored, and what was read on it stays."
             reasons={["Not there", "Entered twice", "Outside the dig"]}
+            busy={remove.isPending}
             onGive={onRemove}
             onKeep={() => setAsking(false)}
           />

@@ -27,7 +27,7 @@ from vessel.core.model.readings import StationReading, TransmitterReading
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.plan.frequency_order import School
-from vessel.core.plan.options import Plan
+from vessel.core.plan.plan_option import Plan
 from vessel.core.plan.plan_site import plan_lines
 from vessel.core.signal.receiver.return_undone import Undoing, undoing
 from vessel.core.signal.solved_site import SolvedSite

@@ -20,7 +20,8 @@ from vessel.core.model.setup import Setup, Stake
 from vessel.core.model.site_plan import Course, Drawn, SitePlan
 from vessel.core.model.soil import Soil
 from vessel.core.signal.circuit.sources import coil_geometry, stake_lead
-from vessel.core.signal.layout.line_on_site import hookup_on, lay_out
+from vessel.core.signal.layout.line_on_site import lay_out
+from vessel.core.signal.layout.placed_hookup import hookup_on
 from vessel.core.signal.physics.magnetic_field import dipole_field
 from vessel.core.signal.receiver.sweep_circle import on_circle
 from vessel.core.signal.solved_site import SolvedSite

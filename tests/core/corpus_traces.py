@@ -26,9 +26,11 @@ from vessel.core.model.readings import StationReading, TransmitterReading
 from vessel.core.model.setup import Setup, Stake
 from vessel.core.model.site_plan import Drawn
 from vessel.core.model.soil import Soil
-from vessel.core.signal.layout.line_on_site import hookup_on, lay_out, off_line
+from vessel.core.signal.layout.beside_line import off_line
+from vessel.core.signal.layout.line_on_site import lay_out
+from vessel.core.signal.layout.placed_hookup import hookup_on
 from vessel.core.signal.physics.magnetic_field import electronic_depth
-from vessel.core.signal.receiver.field_at_coils import across_of
+from vessel.core.signal.receiver.field_gains import across_of
 from vessel.core.signal.receiver.instrument import LIFT_M, current_for
 from vessel.core.signal.receiver.return_undone import undoing
 from vessel.core.signal.solved_site import SolvedSite

@@ -14,7 +14,7 @@ from vessel.core.model.network import Bond, Feature, Hookup, Site, SiteLine
 from vessel.core.model.readings import StationReading, TransmitterReading
 from vessel.core.model.setup import Setup, Stake
 from vessel.core.model.soil import Soil
-from vessel.core.signal.receiver.field_at_coils import across_of
+from vessel.core.signal.receiver.field_gains import across_of
 from vessel.core.signal.solved_site import SolvedSite
 
 HAPPENS = ("nothing", "depth", "drop", "jump", "end", "bend")

@@ -21,14 +21,19 @@ from vessel.core.model.site_plan import Area, Course, Drawn, SitePlan
 from vessel.core.model.soil import Soil
 from vessel.core.plan.frequency_order import SCHOOLS, frequency_order
 from vessel.core.plan.moving_induction import moving_induction
-from vessel.core.plan.options import base_setup, in_order, setup_at
+from vessel.core.plan.option_order import in_order
+from vessel.core.plan.options import base_setup, setup_at
 from vessel.core.plan.plan_site import plan_lines
 from vessel.core.signal.circuit.line_circuit import LineCircuit, excite
-from vessel.core.signal.layout.line_on_site import hookup_on, lay_out, lines_beside, look_aside, square_to, stake_side
+from vessel.core.signal.layout.beside_line import lines_beside, look_aside
+from vessel.core.signal.layout.line_on_site import lay_out
+from vessel.core.signal.layout.placed_hookup import hookup_on, square_to, stake_side
 from vessel.core.simulate.hookup_places import access_at, places
-from vessel.core.simulate.line_simulator import Simulator, end_distance, solve_together, station_grid
+from vessel.core.simulate.line_simulator import Simulator
+from vessel.core.simulate.solved_together import cases_of, currents_together, solve_together
 from vessel.core.simulate.solved_world import World
 from vessel.core.simulate.stake_spots import spot_at
+from vessel.core.simulate.station_grid import end_distance, station_grid
 from vessel.words.safe_order_sentences import step_text
 from vessel.words.what_if_sentences import spot_text
 from vessel.words.work_sentences import place_text, stretch_text
@@ -149,7 +154,7 @@ def test_reading_one_place_is_reading_it_among_all():
     line = drawn()
     sim = Simulator(line, World([line], SOIL, SAMPLE_KIT))
     setups = [replace(base_setup(SAMPLE_KIT), method="induction", freq_hz=35840.0, position_m=p) for p in (10.0, 40.0)]
-    currents = sim.currents(setups)
+    currents = currents_together([sim], [setups])[0][0]
     both, all_of_them = np.arange(2), np.arange(len(sim.stations_m))
     every = sim.peak_null(currents, both, all_of_them)
     some = sim.peak_null(currents, both, np.array([5, 20]))
@@ -166,7 +171,7 @@ def test_a_coil_carried_along_is_read_as_one_set_down():
     assert sim.asides[0].met[stations[0]]
     solved = [(leg, solve_together([sim], [leg])[0]) for leg in legs]
     carried = sim.carried(solved, np.tile(stations, 2))
-    down = sim.cases([s for leg in legs for s in leg])
+    down = cases_of(sim, [s for leg in legs for s in leg])
     peak_null_m = sim.peak_null(down.currents, np.arange(4), np.arange(len(sim.stations_m)))
     for k, station in enumerate(np.tile(stations, 2)):
         assert carried.current_a[k] == pytest.approx(down.currents.current_a[k, :, station])

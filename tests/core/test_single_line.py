@@ -19,9 +19,11 @@ from vessel.core.signal.layout.line_on_site import LineFault
 from vessel.core.signal.physics.line_parameters import line_params
 from vessel.core.signal.physics.stake_resistance import stake_ohm
 from vessel.core.signal.receiver.instrument import shown
-from vessel.core.simulate.line_simulator import Simulator, station_grid
-from vessel.core.simulate.ratings import NOISE_MARGIN, simulated
+from vessel.core.simulate.line_simulator import Simulator
+from vessel.core.simulate.simulated_trace import NOISE_MARGIN, simulated
+from vessel.core.simulate.solved_together import cases_of
 from vessel.core.simulate.solved_world import World
+from vessel.core.simulate.station_grid import station_grid
 
 LOAM = Soil(60.0)
 
@@ -193,7 +195,7 @@ def test_noise_hides_a_weak_signal_and_leaves_a_strong_one_alone():
     line = Line(PRESETS["tracer_wire"].construction, 140.0, 0.8, 0.8)
     setup = Setup("direct", 8960.0, 0.03)
     sim = Simulator(line, World([line], LOAM, SAMPLE_KIT))
-    cases = sim.cases([setup])
+    cases = cases_of(sim, [setup])
     noise = NOISE_MARGIN * SAMPLE_KIT.frequency(8960.0).noise_t
     middle = len(sim.stations_m) // 2
 

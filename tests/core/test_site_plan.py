@@ -17,14 +17,15 @@ from vessel.core.model.network import Bond
 from vessel.core.model.site_plan import Area, Course, Drawn, SitePlan
 from vessel.core.model.soil import Soil
 from vessel.core.plan.close_setups import rivals, sounder
-from vessel.core.plan.options import base_setup, in_order, pick, setup_at
+from vessel.core.plan.option_order import in_order, pick
+from vessel.core.plan.options import base_setup, setup_at
 from vessel.core.plan.plan_site import plan_lines
 from vessel.core.plan.unknowns import unknowns
 from vessel.core.plan.what_if import what_if, without_bonds
 from vessel.core.plan.work_order import in_sequence, proved_by, setups_for
 from vessel.core.signal.circuit.sources import excite
 from vessel.core.signal.layout import line_on_site
-from vessel.core.signal.layout.line_on_site import hookup_on
+from vessel.core.signal.layout.placed_hookup import hookup_on
 from vessel.core.signal.solved_site import SolvedSite
 from vessel.core.simulate.hookup_places import Place
 from vessel.core.simulate.soil_range import soils_expected

@@ -22,8 +22,9 @@ from vessel.core.model.soil import Soil
 from vessel.core.plan.frequency_order import SCHOOLS
 from vessel.core.plan.plan_site import plan_lines
 from vessel.core.plan.work_order import MOST_SETUPS, in_sequence, setups_for
+from vessel.core.signal.layout.beside_line import off_line
 from vessel.core.signal.layout.closest_approach import approaches
-from vessel.core.signal.layout.line_on_site import drawn_site, off_line
+from vessel.core.signal.layout.line_on_site import drawn_site
 from vessel.core.simulate.stake_spots import OVER_M, best_spots, spots
 from vessel.core.text.entry import understand
 from vessel.core.text.route_text import show_route, understand_route

@@ -7,7 +7,7 @@ import pytest
 from benchmarks.sites import drawn_lines
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.soil import Soil
-from vessel.core.plan.options import Plan
+from vessel.core.plan.plan_option import Plan
 from vessel.core.plan.plan_site import plan_lines
 from vessel.core.plan.soil_check import robust
 from vessel.core.plan.what_if import what_if

@@ -30,7 +30,7 @@ from vessel.core.model.readings import StationReading, TransmitterReading, last_
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.model.vicinity import share_one
-from vessel.core.plan.options import Plan
+from vessel.core.plan.plan_option import Plan
 from vessel.core.plan.plan_site import plan_lines
 from vessel.core.plan.work_order import Order, in_sequence
 from vessel.core.remedies.moving_remedies import MovingRemedies, moving_remedies

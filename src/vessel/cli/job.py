@@ -10,7 +10,7 @@ from vessel.cli.files import line_named, read_job
 from vessel.core.base.errors import BadInput
 from vessel.core.diagnose.ranking import diagnose
 from vessel.core.model.readings import TransmitterReading
-from vessel.core.plan.options import Option, Plan
+from vessel.core.plan.plan_option import Option, Plan
 from vessel.core.plan.plan_site import plan_lines
 from vessel.core.plan.work_order import Order
 from vessel.core.text.units import Units

@@ -15,7 +15,8 @@ from vessel.core.model.kit import Kit
 from vessel.core.model.network import Hookup, Site
 from vessel.core.model.setup import Setup, usual_stake
 from vessel.core.signal.circuit.limits import Validity
-from vessel.core.signal.layout.line_on_site import TARGET_NAME, hookup_on, lay_out
+from vessel.core.signal.layout.line_on_site import TARGET_NAME, lay_out
+from vessel.core.signal.layout.placed_hookup import hookup_on
 from vessel.core.signal.solved_site import SolvedSite, convergence
 from vessel.formats import job_file, site_file
 from vessel.formats.document import as_json

@@ -5,7 +5,7 @@ from __future__ import annotations
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
 from vessel.core.model.soil import Soil
-from vessel.core.plan.options import Option, Plan
+from vessel.core.plan.plan_option import Option, Plan
 from vessel.core.signal.physics.stake_resistance import stake_ohm
 from vessel.core.simulate.stake_spots import spots
 from vessel.core.simulate.valves import Passed, past_valves

@@ -5,9 +5,9 @@ from __future__ import annotations
 from vessel.core.judge.station.verdict import PROVED
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
-from vessel.core.plan.options import Option, Proves
 from vessel.core.plan.pair_hookup import PairReach
-from vessel.core.signal.layout.line_on_site import lines_beside
+from vessel.core.plan.plan_option import Option, Proves
+from vessel.core.signal.layout.beside_line import lines_beside
 from vessel.core.signal.receiver.plant_noise import loudest_along
 from vessel.core.simulate.forecast import BleedOff, Forecast
 from vessel.core.text.figures import show_hz, show_length, show_ma

@@ -5,7 +5,7 @@ from __future__ import annotations
 from vessel.core.hookup.safe_order import Step, stake_on
 from vessel.core.model.line import Line
 from vessel.core.model.setup import Setup
-from vessel.core.signal.layout.line_on_site import lines_beside
+from vessel.core.signal.layout.beside_line import lines_beside
 from vessel.core.simulate.hookup_places import column_at
 from vessel.core.text.figures import show_hz, show_length
 from vessel.core.text.units import Units

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from vessel.core.judge.across.best_estimate import Estimate
 from vessel.core.model.setup import Setup
-from vessel.core.signal.layout.line_on_site import Beside
+from vessel.core.signal.layout.beside_line import Beside
 from vessel.core.text.figures import show_length, show_ma
 from vessel.core.text.units import Units
 

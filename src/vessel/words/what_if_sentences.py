@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from vessel.core.plan.close_setups import Sounder
-from vessel.core.plan.options import Option
+from vessel.core.plan.plan_option import Option
 from vessel.core.plan.unknowns import Unknown
 from vessel.core.simulate.stake_spots import Against, Spot
 from vessel.core.text.figures import percent, show_length, show_ma

@@ -7,7 +7,8 @@ from collections.abc import Sequence
 from vessel.core.model.line import Line
 from vessel.core.model.setup import Setup
 from vessel.core.plan.frequency_order import School
-from vessel.core.plan.options import Option, Plan, pick
+from vessel.core.plan.option_order import pick
+from vessel.core.plan.plan_option import Option, Plan
 from vessel.core.plan.work_order import Order, Remaining, Visit
 from vessel.core.simulate.forecast import Moving
 from vessel.core.simulate.hookup_places import NEAR_END

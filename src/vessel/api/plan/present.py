@@ -23,10 +23,11 @@ from vessel.core.judge.station.verdict import outcomes_of
 from vessel.core.model.kit import Kit
 from vessel.core.model.landmarks import Landmark, landmarks
 from vessel.core.model.setup import Setup
-from vessel.core.plan.options import Option, Plan, base_setup
+from vessel.core.plan.options import base_setup
 from vessel.core.plan.pair_hookup import pair_reach
+from vessel.core.plan.plan_option import Option, Plan
 from vessel.core.simulate.forecast import Forecast
-from vessel.core.simulate.ratings import NOISE_MARGIN
+from vessel.core.simulate.simulated_trace import NOISE_MARGIN
 from vessel.core.text.figures import show_hz, show_length, show_ma
 from vessel.core.text.units import Units
 from vessel.formats.loaded_job import LoadedLine

@@ -9,7 +9,7 @@ from pydantic import BaseModel
 from vessel.core.judge.rule import Outcome
 from vessel.core.judge.station.verdict import Verdict
 from vessel.core.model.methods import Method
-from vessel.core.plan.options import Proves
+from vessel.core.plan.plan_option import Proves
 
 
 class ZoneView(BaseModel):

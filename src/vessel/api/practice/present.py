@@ -39,7 +39,7 @@ from vessel.core.practice.frame_held import stands_at
 from vessel.core.practice.passive_field import PASSIVE_HZ
 from vessel.core.practice.random_site import LEVELS
 from vessel.core.practice.yard_lesson import Act
-from vessel.core.signal.layout.line_on_site import hookup_on
+from vessel.core.signal.layout.placed_hookup import hookup_on
 from vessel.core.text.figures import show_hz, show_length
 from vessel.core.text.units import Units
 from vessel.formats.loaded_job import LoadedJob, LoadedLine, LoadedSetup

@@ -45,7 +45,7 @@ from vessel.core.judge.station.verdict import PROVED, Judgement, Verdict
 from vessel.core.model.construction import preset
 from vessel.core.model.entry_fields import STATION_FIELDS
 from vessel.core.model.station_place import astray
-from vessel.core.signal.layout.line_on_site import Beside, lines_beside
+from vessel.core.signal.layout.beside_line import Beside, lines_beside
 from vessel.core.text.figures import show_length, show_ma, show_station
 from vessel.core.text.units import FOOT_M, Units
 from vessel.formats.loaded_job import LoadedSetup, LoadedStation

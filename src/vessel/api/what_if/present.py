@@ -9,8 +9,8 @@ from vessel.api.plan.present import forecast_views, option_key
 from vessel.api.what_if.views import BoardRow, BoardView, BondChoice, SpotsView, SpotView, WhatIfView
 from vessel.core.model.line import Line
 from vessel.core.model.network import Bond
-from vessel.core.plan.options import Option
-from vessel.core.signal.layout.line_on_site import hookup_on, square_to
+from vessel.core.plan.plan_option import Option
+from vessel.core.signal.layout.placed_hookup import hookup_on, square_to
 from vessel.core.simulate.stake_spots import Spot, spots
 from vessel.core.text.figures import show_hz, show_length, show_ma
 from vessel.core.text.units import Units

@@ -25,7 +25,8 @@ from vessel.core.model.methods import METHOD_TABLE
 from vessel.core.model.setup import Setup, usual_stake
 from vessel.core.model.soil import Soil
 from vessel.core.plan.close_setups import rivals, sounder
-from vessel.core.plan.options import Option, in_order
+from vessel.core.plan.option_order import in_order
+from vessel.core.plan.plan_option import Option
 from vessel.core.plan.unknowns import unknowns
 from vessel.core.plan.what_if import what_if, without_bonds
 from vessel.core.simulate.hookup_places import require_pair

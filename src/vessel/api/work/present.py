@@ -12,7 +12,7 @@ from vessel.api.work.views import LineWorkView, PieceView, SchoolPickView, Visit
 from vessel.core.model.line import Line
 from vessel.core.plan.frequency_order import SCHOOLS
 from vessel.core.plan.work_order import Order, Remaining
-from vessel.core.signal.layout.line_on_site import hookup_on
+from vessel.core.signal.layout.placed_hookup import hookup_on
 from vessel.core.text.figures import show_length
 from vessel.formats.loaded_job import LoadedJob, LoadedLine
 from vessel.words.labels import SCHOOL_LABEL

@@ -19,7 +19,8 @@ from vessel.core.signal.circuit.mesh import lay_mesh
 from vessel.core.signal.circuit.ports import Port, SeenBy
 from vessel.core.signal.circuit.shared_geometry import SiteGeometry
 from vessel.core.signal.circuit.sources import direct_port
-from vessel.core.signal.layout.line_on_site import LineFault, lay_out, look_aside, target_of
+from vessel.core.signal.layout.beside_line import look_aside
+from vessel.core.signal.layout.line_on_site import LineFault, lay_out, target_of
 from vessel.core.signal.physics.stake_resistance import stake_ohm
 
 STAKE_SPREAD = 0.35

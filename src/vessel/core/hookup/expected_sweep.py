@@ -16,11 +16,13 @@ from vessel.core.model.line import Line
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.signal.circuit.sources import output
-from vessel.core.signal.layout.line_on_site import square_to, target_of
+from vessel.core.signal.layout.line_on_site import target_of
+from vessel.core.signal.layout.placed_hookup import square_to
 from vessel.core.signal.receiver.instrument import signal_at
 from vessel.core.signal.receiver.sweep_circle import bearing_of, met_by
 from vessel.core.simulate.line_simulator import Simulator
 from vessel.core.simulate.soil_range import soils_expected
+from vessel.core.simulate.solved_together import cases_of, currents_together
 from vessel.core.simulate.solved_world import World
 
 RADII_M = (5.0, 8.0, 12.0, 16.0, 20.0, 25.0, 30.0)
@@ -111,7 +113,7 @@ def _radius(line: Line, kit: Kit, setup: Setup, world: World) -> tuple[float, bo
         return tried[0], False, True
     away = np.array([setup.position_m + side * r for r in tried for side in (-1, 1)])
     on = np.clip(away, 0.1, line.length_m - 0.1)
-    cases = Simulator(line, world, stations_m=on).cases([setup])
+    cases = cases_of(Simulator(line, world, stations_m=on), [setup])
     worst = np.where(on == away, cases.air_share[0].max(0), 0.0).reshape(len(tried), 2).max(1)
     for r, share in zip(tried, worst, strict=True):
         if outcome_of(rule_of(kit, "air"), float(share)) == "pass":
@@ -131,7 +133,7 @@ def _currents(
     found = []
     for sim in sims:
         circuit = sim.circuit(setup.freq_hz)
-        currents = sim.currents([setup])
+        currents = currents_together([sim], [[setup]])[0][0]
         for c, load in enumerate(currents.loads_ohm[0].tolist()):
             contactless = np.isnan(load)
             drive = output(None if contactless else load, setup, kit).drive if amps is None or contactless else amps

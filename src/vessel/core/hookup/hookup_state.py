@@ -22,7 +22,7 @@ from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.signal.circuit.line_circuit import LineCircuit, excite
 from vessel.core.signal.circuit.sources import Excitation, output
-from vessel.core.signal.layout.line_on_site import look_aside
+from vessel.core.signal.layout.beside_line import look_aside
 
 
 @dataclass(frozen=True)

@@ -33,8 +33,10 @@ from vessel.core.signal.receiver.plant_noise import noise_along
 from vessel.core.signal.receiver.return_undone import undoing
 from vessel.core.simulate.disturbances import crossed_m, nearest_m, turns_m
 from vessel.core.simulate.forecast import PROVED_CODES
-from vessel.core.simulate.line_simulator import Simulator, end_distance, solve_together
+from vessel.core.simulate.line_simulator import Simulator
+from vessel.core.simulate.solved_together import cases_of, solve_together
 from vessel.core.simulate.solved_world import World
+from vessel.core.simulate.station_grid import end_distance
 
 _BESIDE: Mapping[str, Outcome] = {"neighbour": "care", "symmetry": "care"}
 """What a line beside that is as loud asks for at most once it is likely which of the two is followed. What it makes of
@@ -64,7 +66,7 @@ def air_shares(
     world = World([line], soil, kit, freqs_hz=(setup.freq_hz,), extra=((line, setup.position_m, None),))
     sim = Simulator(line, world, stations_m=stations)
     if not setup.moving:
-        return [float(worst) for worst in sim.cases([setup]).air_share[0].max(0)]
+        return [float(worst) for worst in cases_of(sim, [setup]).air_share[0].max(0)]
     carried = [setup.standing(x) for x in stations.tolist()]
     (solved,) = solve_together([sim], [carried])
     found = sim.carried([(carried, solved)], np.arange(len(stations)))

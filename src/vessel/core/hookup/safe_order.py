@@ -12,7 +12,7 @@ from vessel.core.base.errors import BadInput
 from vessel.core.model.line import Line
 from vessel.core.model.methods import Method
 from vessel.core.model.setup import Setup
-from vessel.core.signal.layout.line_on_site import square_to, stake_side
+from vessel.core.signal.layout.placed_hookup import square_to, stake_side
 
 Part = Literal["", "transmitter", "stake", "stake_lead", "line", "line_lead", "clamp", "coil", "walk"]
 

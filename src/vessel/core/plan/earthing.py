@@ -7,7 +7,8 @@ from dataclasses import replace
 from vessel.core.model.line import Line
 from vessel.core.plan.close_setups import CLEARLY
 from vessel.core.plan.frequency_order import School
-from vessel.core.plan.options import Plan, in_order
+from vessel.core.plan.option_order import in_order
+from vessel.core.plan.plan_option import Plan
 
 _AS_IT_IS = ("nothing_markable", "no_more_current")  # ruled out as the line is, which may not hold with an earth
 

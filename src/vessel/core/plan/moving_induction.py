@@ -18,8 +18,10 @@ from vessel.core.signal.circuit.sources import coil_share
 from vessel.core.signal.receiver.plant_noise import noise_along
 from vessel.core.simulate.currents import Carried
 from vessel.core.simulate.forecast import PROVED_CODES, Moving
-from vessel.core.simulate.line_simulator import Simulator, Solved, end_distance, solve_together
-from vessel.core.simulate.ratings import NOISE_MARGIN, read_off, simulated
+from vessel.core.simulate.line_simulator import Simulator, Solved
+from vessel.core.simulate.simulated_trace import NOISE_MARGIN, read_off, simulated
+from vessel.core.simulate.solved_together import solve_together
+from vessel.core.simulate.station_grid import end_distance
 
 APART_M = (12.0, 20.0)
 """Distances between the two that are tried [m]."""

@@ -14,7 +14,9 @@ from vessel.core.model.vicinity import share_one
 from vessel.core.plan.earthing import with_if_earthed
 from vessel.core.plan.frequency_order import School
 from vessel.core.plan.moving_induction import moving_induction
-from vessel.core.plan.options import Plan, all_options, gathered
+from vessel.core.plan.option_order import gathered
+from vessel.core.plan.options import all_options
+from vessel.core.plan.plan_option import Plan
 from vessel.core.plan.soil_check import in_soils, robust
 from vessel.core.plan.work_order import missing_m
 from vessel.core.simulate.line_simulator import Simulator

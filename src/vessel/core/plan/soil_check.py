@@ -8,10 +8,11 @@ from dataclasses import replace
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.plan.close_setups import CLEARLY, rivals
-from vessel.core.plan.options import Option, Plan
+from vessel.core.plan.plan_option import Option, Plan
 from vessel.core.simulate.currents import Currents
-from vessel.core.simulate.line_simulator import Simulator, currents_together
+from vessel.core.simulate.line_simulator import Simulator
 from vessel.core.simulate.ratings import ratings
+from vessel.core.simulate.solved_together import currents_together
 
 InSoils = dict[Setup, tuple[float, ...]]
 """Length to be located [m] that setups prove in each of several soils."""

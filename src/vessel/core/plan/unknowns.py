@@ -11,7 +11,7 @@ from vessel.core.model.line import Line
 from vessel.core.model.line_ends import FarEnd
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
-from vessel.core.plan.options import Option
+from vessel.core.plan.plan_option import Option
 from vessel.core.plan.what_if import what_if
 from vessel.core.simulate.soil_range import soils_expected
 

@@ -11,10 +11,11 @@ from vessel.core.model.line import Line
 from vessel.core.model.line_ends import FarEnd
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
-from vessel.core.plan.options import Option
+from vessel.core.plan.plan_option import Option
 from vessel.core.simulate.hookup_places import nearest_access
 from vessel.core.simulate.line_simulator import Simulator
 from vessel.core.simulate.ratings import ratings
+from vessel.core.simulate.solved_together import cases_of
 from vessel.core.simulate.solved_world import World
 
 
@@ -58,7 +59,7 @@ def what_if(
     """
     line = lines[own]
     sim = _bench(tuple(lines), own, kit, setup.freq_hz, setup.position_m).on(soil, far or line.far)
-    rated = ratings(sim, sim.cases([setup]), [setup.output_a])
+    rated = ratings(sim, cases_of(sim, [setup]), [setup.output_a])
     access = "" if setup.by.through_air else nearest_access(line, setup.position_m)[0]
     return Option(setup, rated.of(0, 0), access=access)
 

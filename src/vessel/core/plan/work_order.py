@@ -10,7 +10,7 @@ import numpy as np
 from vessel.core.base.arrays import Floats, Mask
 from vessel.core.model.line import Line
 from vessel.core.model.methods import METHODS
-from vessel.core.plan.options import Option, Plan
+from vessel.core.plan.plan_option import Option, Plan
 from vessel.core.simulate.forecast import Moving
 
 MOST_SETUPS = 6

@@ -13,7 +13,8 @@ from vessel.core.model.line_ends import FarEnd
 from vessel.core.model.network import Hookup, Site
 from vessel.core.model.setup import Setup
 from vessel.core.practice.yard_lesson import Act, YardLesson
-from vessel.core.signal.layout.line_on_site import hookup_on, off_line, square_to
+from vessel.core.signal.layout.beside_line import off_line
+from vessel.core.signal.layout.placed_hookup import hookup_on, square_to
 from vessel.core.signal.solved_site import SolvedSite
 
 REACH_M = 1.0

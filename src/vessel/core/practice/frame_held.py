@@ -17,7 +17,7 @@ from vessel.core.model.setup import Stake
 from vessel.core.model.site_plan import Xy
 from vessel.core.practice.energised import PutOn
 from vessel.core.practice.yard_lesson import YardLesson
-from vessel.core.signal.layout.line_on_site import square_to
+from vessel.core.signal.layout.placed_hookup import square_to
 from vessel.core.signal.solved_site import SolvedSite
 from vessel.core.signal.spike_volts import spike_volts
 

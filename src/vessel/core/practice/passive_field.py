@@ -7,7 +7,7 @@ import numpy as np
 from vessel.core.base.arrays import Floats
 from vessel.core.practice.yard_lesson import YardLesson
 from vessel.core.signal.physics.magnetic_field import axis_fields
-from vessel.core.signal.receiver.field_at_coils import across_of
+from vessel.core.signal.receiver.field_gains import across_of
 from vessel.core.signal.spot_field import SpotField, no_field
 
 PASSIVE_HZ = 0.0

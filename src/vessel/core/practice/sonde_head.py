@@ -11,7 +11,7 @@ from vessel.core.model.kit import SONDE_HZ
 from vessel.core.model.network import SiteLine
 from vessel.core.signal.physics.dipole_field import through_pipe
 from vessel.core.signal.physics.magnetic_field import dipole_field
-from vessel.core.signal.receiver.field_at_coils import across_of
+from vessel.core.signal.receiver.field_gains import across_of
 from vessel.core.signal.spot_field import SpotField
 
 MOMENT_A_M2 = 0.5

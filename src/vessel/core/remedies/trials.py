@@ -25,6 +25,7 @@ from vessel.core.simulate.forecast import Forecast
 from vessel.core.simulate.hookup_places import Place, kit_rejection, places
 from vessel.core.simulate.line_simulator import Simulator
 from vessel.core.simulate.ratings import ratings
+from vessel.core.simulate.solved_together import cases_of
 from vessel.core.simulate.solved_world import World
 
 RemedyKind = Literal["output", "frequency", "stake", "clip", "far", "spot", "access", "method", "unbond", "apart"]
@@ -82,7 +83,7 @@ class Case:
         return self._rated(self.sim, self.fitted)
 
     def _rated(self, sim: Simulator, setup: Setup) -> tuple[Forecast, ...]:
-        return ratings(sim, sim.cases([setup]), [setup.output_a]).forecasts(0, 0)
+        return ratings(sim, cases_of(sim, [setup]), [setup.output_a]).forecasts(0, 0)
 
     def tried(self) -> dict[Key, tuple[Forecast, ...]]:
         """Return what every single remedy would do.
@@ -123,7 +124,7 @@ class Case:
             if not fitted:
                 continue
             sim = at_hand[0][1]
-            rated = ratings(sim, sim.cases([setup for _, setup in fitted]), steps)
+            rated = ratings(sim, cases_of(sim, [setup for _, setup in fitted]), steps)
             for h, (kind, at) in enumerate(fitted):
                 for o, amps in enumerate(steps):
                     setup = replace(self.setup, freq_hz=at.freq_hz, output_a=amps)
@@ -144,7 +145,7 @@ class Case:
         tried = [each for f in self.kit.frequencies for each in self._at(f)]
         if not tried:
             return {}
-        rated = ratings(self.sim, self.sim.cases([fitted for _, _, fitted, _ in tried]), steps)
+        rated = ratings(self.sim, cases_of(self.sim, [fitted for _, _, fitted, _ in tried]), steps)
         return {
             (kind, replace(setup, output_a=amps), name): rated.forecasts(h, o)
             for h, (kind, setup, _, name) in enumerate(tried)

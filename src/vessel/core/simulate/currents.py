@@ -9,8 +9,8 @@ import numpy as np
 
 from vessel.core.base.arrays import Complex, Floats, Index
 from vessel.core.model.setup import Setup
-from vessel.core.signal.circuit.site_circuit import Ends
-from vessel.core.signal.receiver.field_at_coils import Own
+from vessel.core.signal.circuit.branch_currents import Ends
+from vessel.core.signal.receiver.field_gains import Own
 from vessel.core.signal.receiver.return_field import ReturnField
 
 

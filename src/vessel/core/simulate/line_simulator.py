@@ -5,9 +5,6 @@ from __future__ import annotations
 from collections.abc import Sequence
 from copy import copy
 from dataclasses import replace
-from functools import cache, partial
-from itertools import groupby
-from typing import Any
 
 import numpy as np
 
@@ -17,60 +14,25 @@ from vessel.core.model.line import Line
 from vessel.core.model.line_ends import FarEnd
 from vessel.core.model.network import Hookup
 from vessel.core.model.setup import Setup
-from vessel.core.signal.circuit.line_circuit import LineCircuit, excite
-from vessel.core.signal.circuit.site_circuit import Ends, SiteCircuit
-from vessel.core.signal.circuit.sources import Excitations, Group, Joined, coil_geometry, excite_all, stake_lead
-from vessel.core.signal.layout.line_on_site import Aside, LineFault, hookup_on, look_aside, target_of
-from vessel.core.signal.receiver.field_at_coils import Own, OwnField, ReceiverGeometry
+from vessel.core.signal.circuit.branch_currents import Ends
+from vessel.core.signal.circuit.line_circuit import LineCircuit
+from vessel.core.signal.circuit.site_circuit import SiteCircuit
+from vessel.core.signal.circuit.sources import Excitations, Joined, coil_geometry, stake_lead
+from vessel.core.signal.layout.beside_line import Aside, look_aside
+from vessel.core.signal.layout.line_on_site import LineFault, target_of
+from vessel.core.signal.layout.placed_hookup import hookup_on
+from vessel.core.signal.receiver.field_at_coils import ReceiverGeometry
+from vessel.core.signal.receiver.field_gains import Own, OwnField
 from vessel.core.signal.receiver.instrument import peak_and_null
 from vessel.core.signal.receiver.moving_coil import CarriedCoil
 from vessel.core.signal.receiver.return_field import ReturnField
 from vessel.core.simulate.currents import Carried, Cases, Currents
 from vessel.core.simulate.disturbances import crossed_m, nearest_m, turns_m
 from vessel.core.simulate.solved_world import World
+from vessel.core.simulate.station_grid import station_grid
 
-_NEAR_M = (0.5, 1.5, 2.5, 4.0, 6.0, 9.0, 13.0, 18.0)
-_ROUND_ACCESS_M = (1.5, 4.0)
-_CLOSEST_M, _MOST_INNER = 1.5, 32  # stations on the way: no closer than anybody takes them, and no more than these
 Solved = list[tuple[int, list[Excitations]]]
 """One line's setups of each method in turn: how many, and their excitations for each of its far ends."""
-
-
-def end_distance(line: Line, hookup_m: Any, at_m: Any) -> Any:
-    """Return the distance to the hookup or the nearer end.
-
-    Args:
-        line: The line to locate.
-        hookup_m: Distance of the hookup along the line [m].
-        at_m: Distances along the line, any shape [m].
-
-    Returns:
-        Distance, of the same shape [m].
-    """
-    ends = np.minimum(np.abs(at_m), np.abs(line.length_m - at_m))
-    return np.minimum(np.abs(at_m - hookup_m), ends)
-
-
-def station_grid(length_m: float, access_m: Sequence[float] = ()) -> tuple[Floats, Floats]:
-    """Return the stations that represent a line.
-
-    Denser at both ends and round the access points on the way.
-
-    Args:
-        length_m: Length of the line [m].
-        access_m: Distances of access points along it [m].
-
-    Returns:
-        Stations (n,) [m] and the edges (n + 1,) [m] of the stretches they represent.
-    """
-    near = [d for d in _NEAR_M if d < 0.4 * length_m]
-    inner = np.linspace(0, length_m, int(np.clip(length_m / _CLOSEST_M + 2, 4, _MOST_INNER)))[1:-1]
-    inner = inner[(inner > max(near)) & (inner < length_m - max(near))]
-    round_access = [a + s * d for a in access_m for d in _ROUND_ACCESS_M for s in (-1, 1)]
-    extra = [x for x in round_access if max(near) < x < length_m - max(near)]
-    points = np.unique(np.concatenate([near, inner, extra, length_m - np.array(near)]))
-    edges = np.concatenate([[0.0], 0.5 * (points[1:] + points[:-1]), [length_m]])
-    return points, edges
 
 
 class Simulator:
@@ -220,34 +182,19 @@ class Simulator:
         wrong = [circuit.joined_fault(f) for f in self.faults]
         return [(*circuit.joined_far(ohm), *wrong) for _, ohm in self.far_cases]
 
-    def cases(self, setups: Sequence[Setup]) -> Cases:
-        """Return what the receiver reads with several setups.
-
-        Setups of one frequency and method are solved together.
-
-        Args:
-            setups: The setups.
-
-        Returns:
-            The readings.
-        """
-        return self.read([self.currents(list(alike)) for _, alike in groupby(setups, key=lambda s: s.freq_hz)])
-
-    def currents(self, setups: Sequence[Setup], solved: Solved | None = None) -> Currents:
+    def currents(self, setups: Sequence[Setup], solved: Solved) -> Currents:
         """Return the currents of setups at one frequency, method by method.
 
         Outputs do not matter here.
 
         Args:
             setups: The setups; their outputs do not matter.
-            solved: Their excitations, if they are solved already.
+            solved: Their excitations.
 
         Returns:
             The currents.
         """
         circuit = self.circuit(setups[0].freq_hz)
-        if solved is None:
-            (solved,) = solve_together([self], [setups])
         none = complex("nan")
         ends_a = _ends(circuit.site_circuit, solved)
         return Currents(
@@ -378,64 +325,3 @@ def _ends(site: SiteCircuit, solved: Solved) -> Ends:
     )
     into, out = site.ends_of(*(i.reshape(len(i), -1) for i in (amps, leak)))
     return into.reshape(-1, *amps.shape[1:]), out.reshape(-1, *amps.shape[1:])
-
-
-def solve_together(sims: Sequence[Simulator], setups: Sequence[Sequence[Setup]]) -> list[Solved]:
-    """Return the excitations of several lines' setups at one frequency.
-
-    What lines of one world need is one right-hand side: solved one by one, reading the matrices would take the time.
-
-    Args:
-        sims: Simulators of the lines, of one kit.
-        setups: Setups of each line.
-
-    Returns:
-        For each line: its excitations for each of its far ends.
-    """
-    worlds = {id(sim.world): sim.world for sim in sims}
-    found: dict[int, Solved] = {}
-    for key in worlds:
-        mine = [k for k, sim in enumerate(sims) if id(sim.world) == key and setups[k]]
-        if not mine:
-            continue
-        circuits = [sims[k].circuit(setups[k][0].freq_hz) for k in mine]
-        site = circuits[0].site_circuit
-        site.prepare_inside([branch for c in circuits if (branch := c.far_branch) is not None])
-        site.prepare_far([(c.target, "end") for c in circuits if c.far_branch is None])
-        groups: list[Group] = []
-        of: list[int] = []
-        for k, circuit in zip(mine, circuits, strict=True):
-            joined = cache(partial(sims[k].joined, circuit.freq_hz))
-            together = [s for s in setups[k] if not s.by.between]
-            for _, alike in groupby(map(sims[k].hookup, together), key=lambda h: h.method):
-                groups.append((list(alike), joined))
-                of.append(k)
-        excited = excite_all(site, groups, sims[mine[0]].kit) if groups else []
-        for k, (hookups, _), each in zip(of, groups, excited, strict=True):
-            found.setdefault(k, []).append((len(hookups), each))
-        for k in mine:
-            found.setdefault(k, []).extend(_on_pairs(sims[k], setups[k]))
-    return [found.get(k, []) for k in range(len(sims))]
-
-
-def _on_pairs(sim: Simulator, setups: Sequence[Setup]) -> Solved:
-    """The excitations of hookups on pairs: of the last method there is, so they come last."""
-    found: Solved = []
-    for setup in (s for s in setups if s.by.between):
-        each = excite(sim.circuit(setup.freq_hz), setup, sim.kit, far_ohms=[ohm for _, ohm in sim.far_cases])
-        found.append((1, [Excitations.of_one(e) for e in each]))
-    return found
-
-
-def currents_together(sims: Sequence[Simulator], setups: Sequence[Sequence[Setup]]) -> list[list[Currents]]:
-    """Return the currents of several lines' setups at one frequency, solved together.
-
-    Args:
-        sims: Simulators of the lines, of one kit.
-        setups: Setups of each line.
-
-    Returns:
-        For each line: its currents, none without setups.
-    """
-    solved = solve_together(sims, setups)
-    return [[sim.currents(mine, each)] if mine else [] for sim, mine, each in zip(sims, setups, solved, strict=True)]

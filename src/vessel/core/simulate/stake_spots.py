@@ -11,7 +11,8 @@ import numpy as np
 from vessel.core.base.arrays import Floats, Mask
 from vessel.core.model.line import Line
 from vessel.core.model.site_plan import Drawn, SitePlan
-from vessel.core.signal.layout.line_on_site import off_line, square_to
+from vessel.core.signal.layout.beside_line import off_line
+from vessel.core.signal.layout.placed_hookup import square_to
 
 Against = Literal["over_line", "by_steel", "lead_crosses", "hard", "along_walk"]
 

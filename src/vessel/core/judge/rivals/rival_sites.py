@@ -23,7 +23,9 @@ from vessel.core.signal.circuit.ports import Response
 from vessel.core.signal.circuit.shared_geometry import SiteGeometry
 from vessel.core.signal.circuit.site_circuit import SiteCircuit
 from vessel.core.signal.circuit.sources import Excitation
-from vessel.core.signal.layout.line_on_site import hookup_on, look_aside, target_of
+from vessel.core.signal.layout.beside_line import look_aside
+from vessel.core.signal.layout.line_on_site import target_of
+from vessel.core.signal.layout.placed_hookup import hookup_on
 from vessel.core.signal.physics.stake_resistance import stake_ohm
 
 PLACES = 17

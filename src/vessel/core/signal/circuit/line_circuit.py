@@ -17,20 +17,17 @@ from vessel.core.model.line import Line
 from vessel.core.model.network import Hookup
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
+from vessel.core.signal.circuit.branch_currents import Ends, Inside
 from vessel.core.signal.circuit.mesh import lay_mesh
 from vessel.core.signal.circuit.pair_line import on_site
 from vessel.core.signal.circuit.ports import Port, Response
 from vessel.core.signal.circuit.shared_geometry import SiteGeometry
-from vessel.core.signal.circuit.site_circuit import Ends, Inside, SiteCircuit
+from vessel.core.signal.circuit.site_circuit import SiteCircuit
 from vessel.core.signal.circuit.sources import Excitation, excite_carried
 from vessel.core.signal.circuit.sources import excite as excite_site
-from vessel.core.signal.layout.line_on_site import (
-    Aside,
-    LineFault,
-    hookup_on,
-    lay_out,
-    target_of,
-)
+from vessel.core.signal.layout.beside_line import Aside
+from vessel.core.signal.layout.line_on_site import LineFault, lay_out, target_of
+from vessel.core.signal.layout.placed_hookup import hookup_on
 from vessel.core.signal.physics.line_parameters import LineParams
 
 Beside = tuple[Index, Index, Inside]

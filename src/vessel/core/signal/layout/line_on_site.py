@@ -1,4 +1,4 @@
-"""A line among what runs beside it, laid out as a site; setups in the line's own terms placed on it.
+"""A line among what runs beside it, laid out as a site.
 
 A line with a course lies where the site plan has it. One that is only entered runs east from the origin; left of it is
 north.
@@ -11,26 +11,19 @@ from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Literal
 
-import numpy as np
-
-from vessel.core.base.arrays import Floats, Mask
 from vessel.core.model.line import Line
 from vessel.core.model.line_ends import OPEN_END, FarEnd, FarEndKind
 from vessel.core.model.neighbour import Neighbour
-from vessel.core.model.network import Bond, Feature, Hookup, Site, SiteLine
-from vessel.core.model.setup import Setup
-from vessel.core.model.site_plan import Drawn, SitePlan, left_of, nearest_on
+from vessel.core.model.network import Bond, Feature, Site, SiteLine
+from vessel.core.model.site_plan import Drawn, SitePlan
 from vessel.core.model.soil import Soil
 from vessel.core.model.vicinity import vicinity
 from vessel.core.signal.layout.site_checks import check_site
 from vessel.core.signal.layout.vertical_separation import Dip, separate
 
 TARGET_NAME = "target"
-LOOK_ASIDE_M = 15.0
-"""How far to either side of the line other lines are looked for when a station is taken [m]."""
 BOND_AT_END_M = 0.5
 """What joins the line no further past its end than this joins it at its end: lengths are not measured better [m]."""
-_PAST_END_M = 2.0
 _AT_EARTH_M = 0.3  # an earth bonded closer to an end than this is the end's own
 
 
@@ -47,19 +40,6 @@ class LineFault:
     to: int = -1
     to_m: float = 0.0
     name: str = ""
-
-
-@dataclass(frozen=True)
-class Beside:
-    """Another line of the site, near enough to be met when looking aside: its name and index.
-
-    `offset_m`: how far to the left it runs, right below zero, where it is nearest [m]; `follows`: told as parallel.
-    """
-
-    name: str
-    index: int
-    offset_m: float
-    follows: bool
 
 
 def target_of(line: Line) -> int:
@@ -241,151 +221,3 @@ def _told(line: Line, n: Neighbour, k: int) -> tuple[SiteLine, Bond | None]:
     if n.bond_m is None or not 0 <= n.bond_m <= line.length_m + BOND_AT_END_M:
         return beside, None
     return beside, Bond(TARGET_NAME, min(n.bond_m, line.length_m), name, n.bond_m - n.start_m)
-
-
-@lru_cache(maxsize=64)  # asked for with every option of a plan
-def lines_beside(line: Line) -> tuple[Beside, ...]:
-    """Return the neighbours of a line.
-
-    Args:
-        line: The line to locate.
-
-    Returns:
-        What is entered beside it, or drawn within `LOOK_ASIDE_M` of it, and has metal.
-    """
-    if line.course is None:
-        return tuple(Beside(n.name, 1 + k, n.offset_m, True) for k, n in enumerate(line.neighbours))
-    own, found = line.course.drawn, []
-    along = own.places(np.linspace(0, own.length_m, max(2, int(own.length_m))))
-    for i, d in enumerate(line.course.plan.drawn):
-        if i == line.course.own or d.construction is None:
-            continue
-        _, off, at = off_line(d, along)
-        k = int(off.argmin())
-        if off[k] < LOOK_ASIDE_M:
-            aside = at[k] - along[k]
-            run = along[min(k + 1, len(along) - 1)] - along[max(k - 1, 0)]
-            left = run[0] * aside[1] - run[1] * aside[0] >= 0
-            found.append(Beside(d.name, i, float(off[k] if left else -off[k]), False))
-    return tuple(found)
-
-
-@dataclass(frozen=True, eq=False)
-class Aside:
-    """A look aside from stations (n,): where along another line it is met (n,) [m], and whether it is (n,)."""
-
-    beside: Beside
-    along_m: Floats
-    met: Mask
-
-
-def look_aside(line: Line, site: Site, x_m: Floats) -> tuple[Aside, ...]:
-    """Return how each neighbour is met from the stations of a line.
-
-    It is not met where it has ended, or where it runs further off than a look aside goes.
-
-    Args:
-        line: The line to locate.
-        site: Lines, bonds and soil.
-        x_m: Distances of the stations along the line, shape (n,) [m].
-
-    Returns:
-        One for each neighbour.
-    """
-    own, found = site.lines[target_of(line)], []
-    here, run = own.places(x_m)[:, :2], own.headings(x_m)
-    for b in lines_beside(line):
-        other = site.lines[b.index]
-        along, off, at = off_line(other, here)
-        past = np.abs(((at - here) * run).sum(1))
-        ended = ((along <= 0) | (along >= other.length_m - 1e-6)) & (past > 1e-6)
-        # what was entered beside a straight line is looked for however far off it is
-        met = ~ended if b.follows else (off < LOOK_ASIDE_M) & (~ended | (past < _PAST_END_M))
-        found.append(Aside(b, along, met))
-    return tuple(found)
-
-
-def off_line(d: Drawn | SiteLine, places_m: Floats) -> tuple[Floats, Floats, Floats]:
-    """Return the point of a line nearest to each place.
-
-    Args:
-        d: The line.
-        places_m: Places, shape (n, 2) [m].
-
-    Returns:
-        Distance along (n,), distance off (n,) and the point (n, 2) [m].
-    """
-    return nearest_on(d.corners_m[:, :2], d.corner_distances_m, places_m)
-
-
-def square_to(line: Line, at_m: float) -> tuple[Floats, Floats]:
-    """Return a place on a line and the direction square to it.
-
-    Args:
-        line: The line to locate.
-        at_m: Distance along the line [m].
-
-    Returns:
-        The place (2,) [m] and the unit vector (2,) to the left.
-    """
-    if line.course is None:
-        return np.array([at_m, 0.0]), np.array([0.0, 1.0])
-    at = np.array([at_m])
-    return line.course.drawn.places(at)[0], left_of(line.course.drawn, at)[0]
-
-
-def stake_side(line: Line, setup: Setup) -> int:
-    """Return the side for the stake: away from what runs beside the hookup.
-
-    Args:
-        line: The line to locate.
-        setup: Method, place, frequency and output.
-
-    Returns:
-        +1 for left, -1 for right; left if both are equal.
-    """
-    here, left = square_to(line, setup.position_m)
-
-    def clearance(side: int) -> float:
-        at = (here + side * setup.stake.away_m * left)[None]
-        if line.course is None:
-            return min(
-                (float(np.hypot(n.offset_m - at[0, 1], max(n.start_m, -n.end_m, 0.0))) for n in line.neighbours),
-                default=np.inf,
-            )
-        others = (d for i, d in enumerate(line.course.plan.drawn) if i != line.course.own)
-        return min((float(off_line(d, at)[1][0]) for d in others), default=np.inf)
-
-    return 1 if clearance(1) >= clearance(-1) else -1
-
-
-def hookup_on(line: Line, setup: Setup) -> Hookup:
-    """Return a setup placed on the site of a line.
-
-    Args:
-        line: The line to locate.
-        setup: Method, place, frequency and output.
-
-    Returns:
-        The stake off its connection, clamp or coil along the line.
-    """
-    here, left = square_to(line, setup.position_m)
-    stake = (0.0, 0.0)
-    if setup.by.connects and line.course is not None and setup.stake_at is not None:
-        stake = setup.stake_at
-    elif setup.by.connects:  # a place on the plan means nothing for a line that was taken off it
-        east, north = here + stake_side(line, setup) * setup.stake.away_m * left
-        stake = float(east), float(north)
-    return Hookup(
-        setup.method,
-        setup.freq_hz,
-        setup.output_a,
-        target_name(line),
-        0.0 if setup.by.through_air else setup.position_m,
-        setup.stake,
-        stake,
-        setup.clip_ohm,
-        coil_at=(float(here[0]), float(here[1])),
-        # the line runs to the right of its left-hand normal
-        coil_heading_deg=float(np.degrees(np.arctan2(left[1], -left[0]))),
-    )

@@ -5,7 +5,7 @@ The receiver's horizontal coils lie across its heading.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import groupby
 
@@ -16,137 +16,12 @@ from vessel.core.base.cached import lazy
 from vessel.core.model.kit import Receiver
 from vessel.core.model.soil import Soil
 from vessel.core.signal.physics.inductive_coupling import Segments
-from vessel.core.signal.physics.magnetic_field import axis_fields, dipole_field
+from vessel.core.signal.physics.magnetic_field import dipole_field
+from vessel.core.signal.receiver.field_gains import UP, Gains, Own, OwnField, across_of
 from vessel.core.signal.receiver.instrument import LIFT_M, Trace, peak_and_null, shown
 from vessel.core.signal.receiver.return_field import ReturnField, ReturnGeometry
 
 _SCAN = np.sinh(np.linspace(-2.2, 2.2, 19)) / np.sinh(2.2)  # across the line, denser over it: good to a centimetre
-_UP = np.array([0.0, 0.0, 1.0])
-
-
-def across_of(headings: Floats) -> Floats:
-    """Return the axis of the horizontal coils.
-
-    Args:
-        headings: Directions walked, shape (n, 2).
-
-    Returns:
-        Horizontal unit vectors to their left, shape (n, 3).
-    """
-    return np.column_stack([-headings[:, 1], headings[:, 0], np.zeros(len(headings))])
-
-
-@dataclass(frozen=True)
-class Gains:
-    """Field along one axis at a set of places per ampere at the start and at the end of each segment, (p, s) [T/A].
-
-    Several sets of places (k, p, s) stand as well, each with currents of its own.
-    """
-
-    start: Floats
-    end: Floats
-
-    @classmethod
-    def of(cls, points_m: Floats, axes: Sequence[Floats], segments: Segments) -> list[Gains]:
-        """Return the gains along several axes.
-
-        Args:
-            points_m: Points, shape (p, 3) [m].
-            axes: Unit vectors, each of shape (p, 3).
-            segments: s straight pieces of conductor.
-
-        Returns:
-            One set of gains for each axis.
-        """
-        return [cls(*each) for each in axis_fields(points_m, axes, segments.start_m, segments.end_m)]
-
-    def field(self, into: Complex, out: Complex) -> Complex:
-        """Return the field of currents in several cases.
-
-        Or (k, p, c) of (k, s, c).
-
-        Args:
-            into: Currents at the segments' starts, shape (s, c) or (k, s, c) [A].
-            out: Currents at their ends, of the same shape [A].
-
-        Returns:
-            Field, shape (p, c) or (k, p, c) [T].
-        """
-        # real gains: real and imaginary parts as columns, or the gains would be copied as complex numbers
-        first, last = (
-            np.concatenate([i.real, i.imag], axis=-1).astype(self.start.dtype, copy=False) for i in (into, out)
-        )
-        total = self.start @ first + self.end @ last
-        half = into.shape[-1]
-        field = np.empty((*total.shape[:-1], half), dtype=np.complex128)
-        field.real, field.imag = total[..., :half], total[..., half:]
-        return field
-
-    def rows(self, rows: slice) -> Gains:
-        """Return the gains of some of the places.
-
-        Args:
-            rows: Which of them.
-
-        Returns:
-            Their gains.
-        """
-        return Gains(self.start[rows], self.end[rows])
-
-    def sets(self, count: int, which: Index) -> Gains:
-        """Return some of the equal sets that the places are in.
-
-        Args:
-            count: Number of sets.
-            which: Which of them, shape (k,).
-
-        Returns:
-            Gains of shape (k, p, s).
-        """
-        return Gains(*(g.reshape(count, -1, g.shape[1])[which] for g in (self.start, self.end)))
-
-    def coarse(self) -> Gains:
-        """Return the gains with seven digits.
-
-        Finding a peak needs no more, and there are many of them.
-
-        Returns:
-            The gains.
-        """
-        return Gains(self.start.astype(np.float32), self.end.astype(np.float32))
-
-
-class OwnField:
-    """The transmitter's own field at a geometry's places, per ampere in its lead or per unit of its coil's moment.
-
-    Worked out when it is first wanted: fields (p,) [T] along the axes `over` the stations, and `across` them along
-    the horizontal axis and up. `air`: it comes through the air from a coil, not from a lead on the ground.
-    """
-
-    def __init__(self, over: Callable[[], Floats], across: Callable[[], tuple[Floats, Floats]], *, air: bool) -> None:
-        self._work_out_over, self._work_out_across, self.air = over, across, air
-
-    @lazy
-    def over(self) -> Floats:
-        """Return the field over the stations.
-
-        Returns:
-            Field at every height [T].
-        """
-        return self._work_out_over()
-
-    @lazy
-    def across(self) -> tuple[Floats, Floats]:
-        """Return the field at the offsets.
-
-        Returns:
-            Horizontal and vertical [T].
-        """
-        return self._work_out_across()
-
-
-Own = tuple[OwnField, float]
-"""The transmitter's own field and how many units of it."""
 
 
 @dataclass(frozen=True)
@@ -204,8 +79,8 @@ class ReceiverGeometry:
         self.offsets_m = scan if offsets_m is None else offsets_m
         n, side = len(at_m), across_of(headings)
         ground = np.column_stack([at_m, np.zeros(n)])
-        over = ground[:, None] + heights[None, :, None] * _UP
-        across = ground[:, None] + self.offsets_m[..., None] * side[:, None] + receiver.low_m * _UP
+        over = ground[:, None] + heights[None, :, None] * UP
+        across = ground[:, None] + self.offsets_m[..., None] * side[:, None] + receiver.low_m * UP
         self._points = over.reshape(-1, 3), across.reshape(-1, 3)
         self._axes = np.repeat(side, over.shape[1], 0), np.repeat(side, across.shape[1], 0)
         self._shapes = over.shape[:2], across.shape[:2]
@@ -240,7 +115,7 @@ class ReceiverGeometry:
 
     def _gains_across(self, segments: Segments) -> tuple[Gains, Gains]:
         points = self._points[1]
-        horizontal, vertical = Gains.of(points, [self._axes[1], np.tile(_UP, (len(points), 1))], segments)
+        horizontal, vertical = Gains.of(points, [self._axes[1], np.tile(UP, (len(points), 1))], segments)
         return horizontal, vertical
 
     def lead(self, segments: Segments) -> OwnField:
@@ -255,9 +130,9 @@ class ReceiverGeometry:
 
         def across() -> tuple[Floats, Floats]:
             horizontal, vertical = self._gains_across(segments)
-            return _carrying(horizontal), _carrying(vertical)
+            return horizontal.carrying(), vertical.carrying()
 
-        return OwnField(lambda: _carrying(self._gains_over(segments)), across, air=False)
+        return OwnField(lambda: self._gains_over(segments).carrying(), across, air=False)
 
     def coil(self, at_m: Floats, moment_a_m2: Floats) -> OwnField:
         """Return the own field of a transmitter coil.
@@ -428,8 +303,3 @@ def _columns(into: Complex, out: Complex) -> tuple[Complex, Complex]:
 def _by_case(field: Complex, cases: tuple[int, ...], places: tuple[int, int]) -> Complex:
     """Fields (p, columns) as (h, c, n, k)."""
     return field.T.reshape(*cases, *places)
-
-
-def _carrying(gains: Gains) -> Floats:
-    """Field (p,) [T] of 1 A all along."""
-    return np.asarray((gains.start + gains.end).sum(1))

@@ -23,19 +23,23 @@ SITES, FIRST = 40, 2000
 _BINS = (0.0, 0.005, 0.02, 0.1, 0.25, 0.5, 1.001)
 
 
+_SHARES = {
+    "marked": "good_marked",
+    "held back": "good_held",
+    "wrong ones held": "wrong_held",
+    "depth in range": "depth_in",
+}
+
+
 def table(every: Sequence[Played]) -> list[str]:
-    rows = [
-        "| ground | sites | marks | wrong | good stations | marked | held back | wrong ones held | answers a line |",
-        "|---|---|---|---|---|---|---|---|---|",
-    ]
+    head = ["ground", "sites", "marks", "wrong", "good stations", *_SHARES, "answers a line"]
+    rows = [f"| {' | '.join(head)} |", "|---" * len(head) + "|"]
     for kind in [*grounds.KINDS, ""]:
         own = [p for p in every if not kind or p.kind == kind]
         if not own:
             continue
         f, name = figures(own), kind.replace("_", " ") or "**all**"
-        shares = " | ".join(
-            "–" if np.isnan(f[k]) else f"{100 * f[k]:.0f} %" for k in ("good_marked", "good_held", "wrong_held")
-        )
+        shares = " | ".join("–" if np.isnan(f[k]) else f"{100 * f[k]:.0f} %" for k in _SHARES.values())
         rows.append(
             f"| {name} | {f['sites']} | {f['marks']} | {f['wrong_marks']} | {f['good']} | {shares} | {f['asks']:.1f} |"
         )
@@ -72,7 +76,8 @@ def document(every: Sequence[Played], sites: int) -> str:
         f"questions a line; in {100 * CANNOT:.0f} % of",
         "cases it cannot be answered. A mark is wrong if the line lies more "
         "than 0.45 m aside or its depth is more than",
-        "10 % off. The soil is told wrong by a factor of 1.6 as a rule; its return current is in the field.",
+        "10 % off. The soil is told wrong by a factor of 1.6 as a rule; its return current is in the field. What is",
+        "driven into a line comes home through a rod where the safe order puts the stake.",
         "",
         f"**{f['wrong_marks']} of {f['marks']} marks were wrong ({share:.2g} "
         "%).** Before an answer nothing was marked plainly",

@@ -76,11 +76,20 @@ class Ground:
         return next(w for w in self.wires if w.name == name)
 
 
-class Net:
-    """A ground at one frequency, cut into pieces and solved for any injection."""
+@dataclass(frozen=True)
+class Rod:
+    """A rod driven into the ground at (2,) [m], which the current comes home through."""
 
-    def __init__(self, ground, freq_hz, wanted=()):
-        self.ground, self.w = ground, 2 * np.pi * freq_hz
+    at: tuple
+    length_m: float
+    radius_m: float
+
+
+class Net:
+    """A ground at one frequency, cut into pieces and solved for any injection; `rod`: where it comes home, if near."""
+
+    def __init__(self, ground, freq_hz, wanted=(), rod=None):
+        self.ground, self.w, self.rod = ground, 2 * np.pi * freq_hz, rod
         self.freq_hz = freq_hz
         self.nodes, starts, ends, wires, lengths = {}, [], [], [], []
         a, b, count = [], [], 0
@@ -164,7 +173,20 @@ class Net:
                 skin[here] = 1 / ((y + wire.coating_s_m2 * 2 * np.pi * outer) * length)
         to = np.zeros((self.count, n))
         to[self.a, np.arange(n)] = to[self.b, np.arange(n)] = 0.5
+        if self.rod is not None:
+            p, skin = self._with_rod(p, mid), np.append(skin, 0.0)
+            to = np.pad(to, ((0, 1), (0, 1)))
+            to[-1, -1] = 1.0
         return to @ np.linalg.inv(p + np.diag(skin)) @ to.T
+
+    def _with_rod(self, p, mid):
+        """Potential coefficients with the rod's as the last: what leaks near it has a shorter way home."""
+        rod, rho = self.rod, self.ground.rho
+        middle = np.array([*rod.at, -0.5 * rod.length_m])
+        under = middle * np.array([1.0, 1.0, -1.0])
+        mutual = rho / (4 * np.pi) * sum(1 / np.linalg.norm(mid - at, axis=1) for at in (middle, under))
+        own = rho / (2 * np.pi * rod.length_m) * (np.log(4 * rod.length_m / rod.radius_m) - 1)
+        return np.block([[p, mutual[:, None]], [mutual[None], np.array([[own]])]])
 
     def _solve(self):
         self.z = self._impedance()
@@ -174,7 +196,7 @@ class Net:
                 first = self.node(wire.name, at)
                 i = np.flatnonzero(cut[1])[np.flatnonzero(cut[0] == first)[0]]
                 self.z[i, i] += wire.broken_ohm + 1j * self.w * wire.broken_henry
-        n, m = self.count, len(self.a)
+        n, m = self.count + (self.rod is not None), len(self.a)
         inc = np.zeros((n, m))
         inc[self.a, np.arange(m)], inc[self.b, np.arange(m)] = 1.0, -1.0
         self.inc, self.zi = inc, np.linalg.inv(self.z)
@@ -195,12 +217,14 @@ class Net:
         self.y = y + 1e-12 * np.eye(n)
 
     def direct(self, name, at):
-        """Currents of every piece per ampere into a wire, returned far away, and the ohms seen without the stake."""
-        j = np.zeros(self.count, dtype=complex)
+        """Currents of every piece per ampere into a wire, and the ohms seen: with the rod's, or to far away."""
+        j = np.zeros(len(self.y), dtype=complex)
         i = self.node(name, at)
         j[i] = 1.0
+        if self.rod is not None:
+            j[-1] = -1.0
         v = np.linalg.solve(self.y, j)
-        return self.zi @ (self.inc.T @ v), v[i]
+        return self.zi @ (self.inc.T @ v), v @ j
 
     def by_emf(self, emf):
         """Currents of every piece under EMFs [V] along the pieces."""

@@ -1,6 +1,5 @@
 """The whole exchange on one site: walk, judge, answer what is asked for, judge again; and figures over many."""
 
-from collections import Counter
 from dataclasses import dataclass
 
 import numpy as np
@@ -86,36 +85,33 @@ def played(kind, seed):
     )
 
 
+def share(of, among):
+    """How often it holds among some stations; NaN without any."""
+    return float(of[among].mean()) if among.any() else float("nan")
+
+
 def figures(every):
     """Return counts and shares over played sites."""
-    last = np.array([v for p in every for v in p.last])
-    first = np.array([v for p in every for v in p.first])
-    good = np.concatenate([p.good for p in every])
-    right_place = np.concatenate([p.off_m for p in every]) <= USUAL_TOLERANCE_M
+
+    def each(name):
+        return np.concatenate([np.asarray(getattr(p, name)) for p in every])
+
+    last, good = each("last"), each("good")
+    within = each("off_m") <= USUAL_TOLERANCE_M
     marks, held = last == "mark", np.isin(last, ["hold", "need_more"])
     return {
         "sites": len(every),
         "stations": len(last),
         "marks": int(marks.sum()),
         "wrong_marks": int((marks & ~good).sum()),
-        "unanswered_marks": int((first == "mark").sum()),
+        "unanswered_marks": int((each("first") == "mark").sum()),
         "good": int(good.sum()),
-        "good_marked": float(marks[good].mean()) if good.any() else float("nan"),
-        "good_held": float(held[good].mean()) if good.any() else float("nan"),
-        "wrong_held": float(held[~good].mean()) if (~good).any() else float("nan"),
+        "good_marked": share(marks, good),
+        "good_held": share(held, good),
+        "wrong_held": share(held, ~good),
         "asks": float(np.mean([len(p.answers) for p in every])),
-        "depth_in": float(np.concatenate([p.depth_in for p in every])[right_place].mean())
-        if right_place.any()
-        else 1.0,
-        "place_in": float(np.concatenate([p.place_in for p in every])[right_place].mean())
-        if right_place.any()
-        else 1.0,
-        "depth_right": float(
-            (np.abs(np.concatenate([p.depth_ratio for p in every]) - 1) <= DEPTH_WITHIN)[right_place].mean()
-        )
-        if right_place.any()
-        else 1.0,
-        "answers": Counter(a for p in every for a in p.answers),
+        "depth_in": share(each("depth_in"), within),
+        "place_in": share(each("place_in"), within),
     }
 
 

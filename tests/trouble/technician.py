@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from tests.trouble.grounds import TARGET
-from tests.trouble.network import Ground, Net
+from tests.trouble.network import Ground, Net, Rod
 from tests.trouble.receiver import Ears
 from vessel.core.diagnose.ranking import diagnose
 from vessel.core.model.construction import PRESETS
@@ -13,6 +13,7 @@ from vessel.core.model.identity import Evidence
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.neighbour import Neighbour
 from vessel.core.model.readings import StationReading, TransmitterReading
+from vessel.core.signal.layout.placed_hookup import hookup_on
 
 KIT = SAMPLE_KIT
 REACH_M, LOOK_M, LIFT_M = 1.5, 4.0, 0.5
@@ -36,22 +37,34 @@ class Walked:
 def driven(truth, freq=None, at=None, coil=None):
     """Currents of every piece at the transmitter's output, and its volts and amps."""
     freq = freq or truth.setup.freq_hz
-    net = Net(truth.ground, freq, wanted=[(TARGET, at or 0.0)])
+    rod = rod_of(truth)
+    net = Net(truth.ground, freq, wanted=[(TARGET, at or 0.0)], rod=rod)
     frequency = KIT.frequency(freq)
     if truth.setup.method == "induction":
         place = np.array([*(coil or truth.coil), KIT.coil.height_m])
         # full output, as a trace by coil has it
         share = truth.setup.output_a / max(KIT.outputs_a)
         return net, net.by_emf(net.coil(place, np.array([0.0, 1.0, 0.0]), KIT.coil.moment_at(freq) * share)), None
-    rod = truth.setup.stake
-    stake = truth.ground.rho / (2 * np.pi * rod.length_m) * (np.log(4 * rod.length_m / rod.radius_m) - 1)
     amps, z = net.direct(TARGET, at or 0.0)
     if truth.returns:
         name, share = truth.returns
         amps = amps - share * net.direct(name, 0.0)[0]
-    z = z + stake + 0.5
+        z = z + ohms_of(truth.setup.stake, truth.ground.rho)
+    z = z + 0.5
     drive = min(truth.setup.output_a, KIT.volts_max / abs(z), np.sqrt(frequency.watts / max(z.real, 1e-9)))
     return net, amps * drive, (drive * abs(z), drive)
+
+
+def rod_of(truth):
+    """The stake, where the safe order has it: away from what is entered. None by coil, or where other metal is touched."""
+    if truth.setup.method == "induction" or truth.returns:
+        return None
+    stake = truth.setup.stake
+    return Rod(hookup_on(truth.line, truth.setup).stake_at, stake.length_m, stake.radius_m)
+
+
+def ohms_of(stake, rho):
+    return rho / (2 * np.pi * stake.length_m) * (np.log(4 * stake.length_m / stake.radius_m) - 1)
 
 
 def walk(truth, seed):
@@ -238,7 +251,7 @@ def agrees(w, net, amps, within=0.3, depth_too=False):
 
 
 def from_far_end(w):
-    """Hooked up at the far end and followed back: the second trace must run over the first."""
+    """Hooked up at the far end and followed back: the second trace must run over the first. None if it is lost."""
     target, t = w.truth.ground.wire(TARGET), w.truth
     if target.length_m < t.line.length_m - 1.0:
         return None  # the far end is not where it is looked for
@@ -257,12 +270,13 @@ def from_far_end(w):
             heading /= np.linalg.norm(heading)
         track.append(mark)
         place = mark + 3.0 * heading
+    lost = place[0] > w.marks[0, 0] - 1.0
     if len(track) < 3:
-        return False
+        return None
     track = np.array(track)[::-1]
     inside = (w.marks[:, 0] > track[0, 0]) & (w.marks[:, 0] < track[-1, 0])
     if inside.sum() < 2:
-        return False
+        return None if lost else False
     there = np.interp(w.marks[inside, 0], track[:, 0], track[:, 1])
     return bool((np.abs(there - w.marks[inside, 1]) < 0.35).mean() > 0.85)
 
@@ -302,7 +316,7 @@ def bond_opened(w):
         return True
     t = w.truth
     bonds = [b for b in t.ground.bonds if min(b[1], b[3]) > 1.5]
-    net = Net(Ground(t.ground.wires, t.ground.rho, bonds), t.setup.freq_hz)
+    net = Net(Ground(t.ground.wires, t.ground.rho, bonds), t.setup.freq_hz, rod=rod_of(t))
     return agrees(w, net, net.direct(TARGET, 0.0)[0] * 0.03)
 
 

@@ -87,7 +87,8 @@ def test_an_unexplained_loop_holds_every_station(client, line):
     ],
 )
 def test_one_place_is_led_to_where_the_next_step_is_taken(client, setup, change, where):
-    sent(client.post(f"/api/setups/{setup}/identity", json={"kind": "access", "answer": "for"}))
+    for kind in ("access", "beside_located"):
+        sent(client.post(f"/api/setups/{setup}/identity", json={"kind": kind, "answer": "for"}))
     body = {**STATION, **change, "insist": True}
     (s,) = sent(client.post(f"/api/setups/{setup}/stations", json=body))["stations"]
     assert detail(client, s)["next_at"] == where, s["headline"]

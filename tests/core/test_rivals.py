@@ -14,6 +14,7 @@ from vessel.core.hookup.transmitter_forecast import loop_forecasts
 from vessel.core.judge.rivals.filaments import apparent
 from vessel.core.judge.rivals.identity_finding import identity_of
 from vessel.core.judge.rivals.next_ask import PLAIN, next_ask
+from vessel.core.judge.rivals.rival_kinds import SAME_TRENCH_M
 from vessel.core.judge.station.criteria import BY_ID
 from vessel.core.model.construction import PRESETS
 from vessel.core.model.identity import EVIDENCE, Evidence, shows_it
@@ -23,6 +24,7 @@ from vessel.core.model.line_ends import FarEnd
 from vessel.core.model.readings import StationReading, TransmitterReading
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
+from vessel.words.identity_sentences import rival_text
 
 RECEIVER = SAMPLE_KIT.receiver
 CABLE = Line(PRESETS["armoured_cable"].construction, 100.0, 0.6, 1.2, far=FarEnd("earthed", 20.0))
@@ -103,6 +105,16 @@ def test_a_perfect_trace_alone_is_never_a_plain_mark_and_two_answers_make_it_one
         assert next_ask(found(hooked, read), SETUP.by, {kind}, shown=False).kind != kind
     cannot = [Evidence(kind, "cannot") for kind in EVIDENCE]
     assert found(hooked, read, cannot).wrong_chance == pytest.approx(found(hooked, read).wrong_chance)
+
+
+def test_a_line_in_the_same_trench_is_a_rival_bonded_or_not_and_is_said_to_be_there(hooked):
+    rivals = found(hooked, stations(hooked[0])).rivals.explanations
+    close = {e.kind for e in rivals if e.of_m == SAME_TRENCH_M}
+    assert {"twin_both", "twin_near", "twin_far", "broken", "parallel"} <= close
+    assert (
+        rival_text("parallel", SAME_TRENCH_M, "metric") == "this line and one that was not entered, in the same trench"
+    )
+    assert rival_text("parallel", -0.6, "metric").endswith("about 0.6 m aside")
 
 
 def test_what_speaks_against_the_line_holds_it_and_the_other_answer_never_does_worse(hooked):

@@ -201,7 +201,7 @@ def test_transmitter_and_stake_set_down_elsewhere_are_another_hookup_and_off(cli
 
 
 def test_a_random_site_says_what_of_it_cannot_be_proved():
-    easy, hard_to_prove = random_site("easy", 3), random_site("middle", 2)
+    easy, hard_to_prove = random_site("easy", 3), random_site("middle", 11)
     assert provable(easy) == 1.0
     told = told_random(asking_what_can_be_proved(easy, 1.0), 1.0)
     assert [g.kind for g in told.goals] == ["no_wrong_mark", "marked"]

@@ -52,6 +52,13 @@ def test_a_twin_in_the_same_trench_is_not_marked_where_the_box_cannot_be_seen():
     assert set(p.last) <= {"mark_with_care", "hold"}
 
 
+def test_by_coil_a_look_into_the_box_is_asked_for_and_clears_the_line():
+    p = played("coil_alone", 3008)
+    assert p.answers[0] == ("access", "for")
+    assert np.mean([v == "mark" for v in p.last]) > 0.5
+    assert not {kind for kind, _ in p.alive} & {"twin_both", "twin_near"}
+
+
 def test_what_comes_home_over_bare_metal_is_named_and_never_marked_wrong():
     p = played("stake_by_other", 3007)
     assert p.alive[0][0] == "returns"

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from vessel.core.judge.rivals.chances import Alive
 from vessel.core.judge.rivals.identity_finding import Identity
 from vessel.core.judge.rivals.next_ask import Ask
-from vessel.core.judge.rivals.rival_kinds import RivalId
+from vessel.core.judge.rivals.rival_kinds import SAME_TRENCH_M, RivalId
 from vessel.core.model.identity import Answer, Evidence, EvidenceId
 from vessel.core.text.figures import show_length, show_ma, show_station
 from vessel.core.text.units import Units
@@ -33,11 +33,14 @@ class EvidenceWords:
 
 EVIDENCE_WORDS: dict[EvidenceId, EvidenceWords] = {
     "access": EvidenceWords(
-        question="What else is connected to the line where you hook up?",
+        question="What else is connected to the line at the access point?",
         yes="Nothing else",
         no="Something else is",
         cannot="Cannot see",
-        how="Look into the box, pit or cabinet. A second cable on the same bar counts.",
+        how=(
+            "Look into the box, pit or cabinet; with a coil, into the one where the line starts. A second cable on "
+            "the same bar counts."
+        ),
         shows="nothing else is connected at the access point",
         contradicts="something else is connected at the access point",
     ),
@@ -131,17 +134,17 @@ EVIDENCE_WORDS: dict[EvidenceId, EvidenceWords] = {
 }
 
 _RIVALS: dict[RivalId, str] = {
-    "twin_both": "another line bonded to this one at both ends, about {length} aside",
-    "twin_near": "another line bonded to this one at the hookup, about {length} aside",
-    "twin_far": "another line bonded to this one at the far end, about {length} aside",
-    "parallel": "this line and one that was not entered, about {length} aside",
+    "twin_both": "another line bonded to this one at both ends, {aside}",
+    "twin_near": "another line bonded to this one at the hookup, {aside}",
+    "twin_far": "another line bonded to this one at the far end, {aside}",
+    "parallel": "this line and one that was not entered, {aside}",
     "leaves": "a branch that leaves this line about {length} along",
     "goes_on": "another line that goes on where this one ends or turns off",
-    "broken": "a bonded line about {length} aside, beside a break in this one",
+    "broken": "a bonded line {aside}, beside a break in this one",
     "known_moved": "this line and a neighbour that does not lie where it was entered",
     "known_followed": "a neighbour in place of this line",
-    "coil": "another line under or near the coil, about {length} aside",
-    "returns": "this line and one about {length} aside that carries the current back",
+    "coil": "another line under or near the coil, {aside}",
+    "returns": "this line and one {aside} that carries the current back",
     "nothing_known": "something that is not on this list",
 }
 RIVAL_TITLE: dict[RivalId, str] = {
@@ -214,8 +217,10 @@ def _sentence(parts: Sequence[str]) -> str:
 
 
 def rival_text(kind: RivalId, of_m: float, units: Units) -> str:
-    """Return what a rival is, as a phrase."""
-    return _RIVALS[kind].format(length=show_length(abs(of_m), units))
+    """Return what a rival is, as a phrase; one in the same trench has no place aside to speak of."""
+    length = show_length(abs(of_m), units)
+    aside = "in the same trench" if abs(of_m) <= SAME_TRENCH_M else f"about {length} aside"
+    return _RIVALS[kind].format(length=length, aside=aside)
 
 
 def chance_text(chance: float) -> str:

@@ -58,7 +58,7 @@ class EvidenceKind:
 EVIDENCE: dict[EvidenceId, EvidenceKind] = {
     k.id: k
     for k in (
-        EvidenceKind(id="access", effort=1.0, needs="metal"),
+        EvidenceKind(id="access", effort=1.0),
         EvidenceKind(id="conductors", effort=1.5, needs="metal", currents=True),
         EvidenceKind(id="ends_at", effort=1.5),
         EvidenceKind(id="second_frequency", effort=2.0),

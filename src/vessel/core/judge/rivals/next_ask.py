@@ -51,7 +51,7 @@ def next_ask(w: Weighed, by: HookupMethod, asked: Collection[EvidenceId], *, sho
         The ask; None where nothing is in doubt or nothing would help.
     """
     now = w.wrong_chance[w.read]
-    seen = _FIRST in asked or not EVIDENCE[_FIRST].suits(by)
+    seen = _FIRST in asked or by.through_air  # the box may be far from the coil
     if not len(now):  # before anything is traced: what is seen at one's feet
         return None if seen else Ask(_FIRST, w.ruled_out(_FIRST), w.with_answers((_FIRST,)).chance, w.other_line)
     open_yet = (now > PLAIN) | (not shown)  # readings alone never show which line it is

@@ -148,3 +148,5 @@ FOUND_BESIDE: Mapping[RivalId, float] = {
 """How likely hookups on everything near find nothing that is not entered, although it is there."""
 SEEN_WRONG = 0.02
 """How likely nothing else is seen at the access point although something is bonded there, or the other way."""
+SAME_TRENCH_M = 0.12
+"""How far aside one above the other is taken to lie in one trench [m]."""

@@ -9,7 +9,7 @@ import numpy as np
 
 from vessel.core.base.cached import remembered
 from vessel.core.judge.rivals.explanations import Explanation
-from vessel.core.judge.rivals.rival_kinds import RivalId
+from vessel.core.judge.rivals.rival_kinds import SAME_TRENCH_M, RivalId
 from vessel.core.judge.rivals.rival_sites import (
     Ground,
     RivalsBeside,
@@ -31,7 +31,7 @@ from vessel.core.signal.circuit.sources import Excitation, Joined, excite, excit
 from vessel.core.signal.layout.line_on_site import lay_out
 
 _TWIN_M = (0.4, 0.75, 1.3, 2.2)  # a fit goes on from these
-_SAME_TRENCH_M, _SAME_TRENCH, _UNDER, _OVER = 0.12, 0.6, 1.4, 0.7  # one above the other; how often, against aside
+_SAME_TRENCH, _UNDER, _OVER = 0.6, 1.4, 0.7  # one above the other: how often, against aside; how deep, against the line
 _BARE_M, _BARE_SHARE = (0.7, 1.4), 0.3
 _EITHER_SIDE_M = (0.6, 1.2)
 _BARE_SOILS = (0.4, 1.0, 2.5)  # times the soil's resistivity: it decides what bare metal loses, and is a guess mostly
@@ -71,7 +71,9 @@ def solved_rivals(line: Line, soil: Soil, kit: Kit, setup: Setup, at_m: tuple[fl
         found += _twins(g, offset, bare, each, _BARE_SOILS)
     for offset in _EITHER_SIDE_M:
         found += _twins_on_both_sides(g, offset, 0.3 / len(_EITHER_SIDE_M))
-    for offset in PARALLEL_M:
+    apart = list(_parallel(g, PARALLEL_M[0], make, 1.0))
+    found += [*apart, *_one_above_the_other(apart, PARALLEL_M[0])]
+    for offset in PARALLEL_M[1:]:
         found += _parallel(g, offset, make, 1.0)
     for offset in _BARE_M:
         found += _parallel(g, offset, bare, 2 * _BARE_SHARE / len(_BARE_SOILS), _BARE_SOILS)
@@ -94,7 +96,7 @@ def _twins_on_both_sides(g: Ground, offset: float, weight: float) -> Iterator[Ex
         for own_m, at_m in ((0.0, 0.0), (g.target.length_m, mesh.site.lines[rival].length_m)):
             between = solved.between(mesh.node_at(g.own, own_m), mesh.node_at(rival, at_m))
             bonds.append((between, complex(_BOND_OHM)))
-    here = not g.setup.moving and not _HERE_M <= g.setup.position_m <= g.target.length_m - _HERE_M
+    here = any(_looked_into(g))
     variants = [(*on.joined_far(ohm), *bonds) for ohm in g.far_cases]
     beside = RivalsBeside(g, on, (offset, -offset))
     for e in _driven(g, on, g.hookups, variants):
@@ -102,6 +104,13 @@ def _twins_on_both_sides(g: Ground, offset: float, weight: float) -> Iterator[Ex
         first = len(c.amps) - 2
         for follows, part in ((0, 0.6), (first, 0.2), (first + 1, 0.2)):
             yield Explanation("twin_both", weight * part, c, follows, here, loop, (first, first + 1), offset)
+
+
+def _looked_into(g: Ground) -> tuple[bool, bool]:
+    """Whether the box at the start, and the one at the far end, is the one to look into: by coil where it begins."""
+    if g.setup.by.through_air:
+        return True, False
+    return g.setup.position_m < _HERE_M, g.setup.position_m > g.target.length_m - _HERE_M
 
 
 def _driven(g: Ground, on: LineCircuit, hookups: Sequence[Hookup], variants: Sequence[Joined]) -> list[Excitation]:
@@ -144,15 +153,15 @@ def _twins(
         yield from _twins_in(g, in_soil(on, factor), offset, weight, broken)
 
 
-def _one_above_the_other(twins: Sequence[Explanation], offset: float) -> Iterator[Explanation]:
-    """The same twins in one trench: what they carry is about what those carry that run close beside."""
-    for e in twins:
+def _one_above_the_other(beside: Sequence[Explanation], offset: float) -> Iterator[Explanation]:
+    """The same lines in one trench: what they carry is about what those carry that run close beside."""
+    for e in beside:
         (k,), c = e.rivals, e.conductors
         for ratio in (_UNDER, _OVER):
             depth, offsets = c.depth_ratio.copy(), c.offset_m.copy()
-            depth[k], offsets[k] = ratio, np.where(offsets[k] == offset, _SAME_TRENCH_M, offsets[k])
+            depth[k], offsets[k] = ratio, np.where(offsets[k] == offset, SAME_TRENCH_M, offsets[k])
             lies = replace(c, offset_m=offsets, depth_ratio=depth)
-            yield replace(e, weight=e.weight * _SAME_TRENCH / 2, conductors=lies, of_m=_SAME_TRENCH_M)
+            yield replace(e, weight=e.weight * _SAME_TRENCH / 2, conductors=lies, of_m=SAME_TRENCH_M)
 
 
 def _twins_in(
@@ -165,9 +174,7 @@ def _twins_in(
     far = solved.between(mesh.node_at(g.own, target.length_m), mesh.node_at(rival, length)), complex(_BOND_OHM)
     start = solved.between(mesh.node_at(rival, 0.0), None), complex(_EARTH_OHM)
     end = solved.between(mesh.node_at(rival, length), None), complex(_EARTH_OHM)
-    # what is seen where it is hooked up tells of a bond there only
-    at_m, stands = g.setup.position_m, not g.setup.moving
-    at_start, at_far = stands and at_m < _HERE_M, stands and at_m > target.length_m - _HERE_M
+    at_start, at_far = _looked_into(g)  # what is seen in one box tells of a bond there only
     cases: list[tuple[RivalId, Joined, bool, float]] = []
     for ohm in g.far_cases:
         joined, part = on.joined_far(ohm), 1 / len(g.far_cases)

@@ -28,10 +28,11 @@ from vessel.core.model.soil import Soil
 from vessel.core.plan.options import base_setup, setup_at
 from vessel.core.plan.plan_site import plan_lines
 from vessel.core.plan.what_if import what_if
-from vessel.core.signal.circuit.mesh import lay_mesh
+from vessel.core.signal.circuit.laid_mesh import lay_mesh
 from vessel.core.signal.circuit.shared_geometry import SiteGeometry
 from vessel.core.signal.circuit.site_circuit import SiteCircuit
-from vessel.core.signal.circuit.sources import direct_spec, excite_all, output
+from vessel.core.signal.circuit.sources import direct_spec, excite_all
+from vessel.core.signal.circuit.transmitter_output import output
 from vessel.core.signal.solved_site import SolvedSite
 from vessel.core.simulate import solved_world as world
 from vessel.core.simulate.hookup_places import Place

@@ -7,12 +7,13 @@ from importlib.resources import files
 import numpy as np
 
 from vessel.core.model.construction import PRESETS
+from vessel.core.model.drawn_line import Drawn
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import AccessPoint, Line
 from vessel.core.model.line_ends import FarEnd
 from vessel.core.model.network import Hookup, Site, SiteLine
 from vessel.core.model.setup import Stake
-from vessel.core.model.site_plan import Course, Drawn, SitePlan
+from vessel.core.model.site_plan import Course, SitePlan
 from vessel.core.model.soil import Soil
 from vessel.formats import job_file
 from vessel.formats.loaded_job import LoadedJob

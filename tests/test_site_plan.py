@@ -8,7 +8,7 @@ import pytest
 from tests.conftest import SERVICE, entered, sent
 from vessel.api.jobs.demo_jobs import DEMO_JOBS, demo_text
 from vessel.cli import main
-from vessel.core.model.site_plan import Drawn
+from vessel.core.model.drawn_line import Drawn
 
 TRACK = [[8.5, 53.5], [8.5004, 53.5001], [8.5009, 53.5001]]
 

@@ -26,7 +26,7 @@ from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.signal.circuit.limits import passivity
 from vessel.core.signal.circuit.line_circuit import LineCircuit, excite
-from vessel.core.signal.circuit.sources import output
+from vessel.core.signal.circuit.transmitter_output import output
 from vessel.core.signal.physics.stake_resistance import driven_rod_ohm
 from vessel.core.signal.solved_site import SolvedSite, convergence
 from vessel.formats import site_file

@@ -21,7 +21,7 @@ from starlette.testclient import TestClient
 from tests.practice.played import Player, begun
 from vessel.api.app import create_app
 from vessel.api.practice.provable import provable
-from vessel.core.model.site_plan import length_m
+from vessel.core.model.drawn_line import length_m
 from vessel.core.practice.expert import ENOUGH
 from vessel.core.practice.random_site import LEVELS, Level, random_site
 from vessel.core.practice.yard_lesson import WalkStep

@@ -11,13 +11,14 @@ from tests.core.bench import horizontal_field, turned_for_best
 from vessel.core.hookup.expected_sweep import sweep_circle
 from vessel.core.judge.sweep_verdict import judge_sweep
 from vessel.core.model.construction import PRESETS
+from vessel.core.model.drawn_line import Drawn
 from vessel.core.model.first_sweep import Candidate
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.line import AccessPoint, Line
 from vessel.core.model.line_ends import FarEnd
 from vessel.core.model.network import Bond
 from vessel.core.model.setup import Setup, Stake
-from vessel.core.model.site_plan import Course, Drawn, SitePlan
+from vessel.core.model.site_plan import Course, SitePlan
 from vessel.core.model.soil import Soil
 from vessel.core.signal.circuit.sources import coil_geometry, stake_lead
 from vessel.core.signal.layout.line_on_site import lay_out

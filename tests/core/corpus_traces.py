@@ -18,13 +18,13 @@ from vessel.core.hookup.judge_trace import judge_stations
 from vessel.core.hookup.taught import lesson
 from vessel.core.judge.across.best_estimate import best_estimate
 from vessel.core.judge.station.verdict import PROVED
+from vessel.core.model.drawn_line import Drawn
 from vessel.core.model.identity import Evidence
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.line import Line
 from vessel.core.model.marking import USUAL_TOLERANCE_M as TOLERANCE_M
 from vessel.core.model.readings import StationReading, TransmitterReading
 from vessel.core.model.setup import Setup, Stake
-from vessel.core.model.site_plan import Drawn
 from vessel.core.model.soil import Soil
 from vessel.core.signal.layout.beside_line import off_line
 from vessel.core.signal.layout.line_on_site import lay_out

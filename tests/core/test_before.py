@@ -9,10 +9,11 @@ import shapely
 
 from vessel.core.base.errors import BadInput, OutOfRange
 from vessel.core.model.construction import PRESETS
+from vessel.core.model.drawn_line import Area, Drawn
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.line import Line
 from vessel.core.model.pre_start import Ambient, Check, Hit, PassiveSweep
-from vessel.core.model.site_plan import Area, Drawn, SitePlan
+from vessel.core.model.site_plan import SitePlan
 from vessel.core.model.soil import Soil
 from vessel.core.plan.plan_site import plan_lines
 from vessel.core.prestart.checks_and_noise import (

@@ -7,10 +7,10 @@ import pytest
 from vessel.core.judge.across.best_estimate import best_estimate
 from vessel.core.judge.trace.coverage import Placed, coverage
 from vessel.core.model.construction import PRESETS
+from vessel.core.model.drawn_line import Drawn
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.network import Bond
 from vessel.core.model.readings import StationReading
-from vessel.core.model.site_plan import Drawn
 from vessel.core.simulate.crossings import crossings
 
 NOISE_T = 2e-12

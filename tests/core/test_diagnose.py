@@ -18,7 +18,7 @@ from vessel.core.model.readings import TransmitterReading
 from vessel.core.model.setup import Setup, Stake
 from vessel.core.model.soil import Soil
 from vessel.core.signal.circuit.line_circuit import LineCircuit, excite
-from vessel.core.signal.circuit.sources import output
+from vessel.core.signal.circuit.transmitter_output import output
 from vessel.core.signal.layout.line_on_site import LineFault
 from vessel.words.diagnosis_sentences import advice, explain
 

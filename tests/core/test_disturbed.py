@@ -5,10 +5,11 @@ import pytest
 
 from vessel.core.judge.station.criteria import BY_ID
 from vessel.core.model.construction import PRESETS
+from vessel.core.model.drawn_line import Drawn
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.line import Line
 from vessel.core.model.network import Bond
-from vessel.core.model.site_plan import Course, Drawn, SitePlan
+from vessel.core.model.site_plan import Course, SitePlan
 from vessel.core.signal.physics.magnetic_field import axis_fields, electronic_depth
 from vessel.core.simulate.disturbances import SHARP_DEG, crossed_m, nearest_m, turns_m
 

@@ -7,9 +7,10 @@ import pytest
 
 from vessel.core.base.errors import BadInput
 from vessel.core.model.construction import PRESETS
+from vessel.core.model.drawn_line import Area, Drawn
 from vessel.core.model.neighbour import Neighbour
 from vessel.core.model.network import Bond
-from vessel.core.model.site_plan import Area, Drawn, SitePlan, beside
+from vessel.core.model.site_plan import SitePlan, beside
 from vessel.core.model.soil import Soil
 from vessel.core.signal.layout.line_on_site import assumed, drawn_site
 from vessel.core.text.route_text import show_route, understand_route

@@ -23,7 +23,7 @@ from vessel.core.model.soil import Soil
 from vessel.core.plan.plan_site import plan_lines
 from vessel.core.remedies.remedy_search import remedies
 from vessel.core.signal.circuit.line_circuit import LineCircuit, excite
-from vessel.core.signal.circuit.sources import output
+from vessel.core.signal.circuit.transmitter_output import output
 from vessel.words.proof_sentences import ahead_text, taught_text
 
 ASSUMED = Soil(120.0)

@@ -12,12 +12,13 @@ from vessel.core.hookup.rivals_of_hookup import rivals_of
 from vessel.core.hookup.safe_order import checklist
 from vessel.core.hookup.transmitter_forecast import require_place, stake_away_m, stake_moved
 from vessel.core.model.construction import PRESETS
+from vessel.core.model.drawn_line import Area, Drawn
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.line import Access, AccessPoint, Line
 from vessel.core.model.line_ends import FarEnd
 from vessel.core.model.neighbour import Neighbour
 from vessel.core.model.setup import Setup, Stake
-from vessel.core.model.site_plan import Area, Course, Drawn, SitePlan
+from vessel.core.model.site_plan import Course, SitePlan
 from vessel.core.model.soil import Soil
 from vessel.core.plan.frequency_order import SCHOOLS, frequency_order
 from vessel.core.plan.moving_induction import moving_induction

@@ -8,13 +8,14 @@ import pytest
 from vessel.core.hookup.hookup_state import hookup_state
 from vessel.core.hookup.judge_trace import judge_stations
 from vessel.core.model.construction import PRESETS
+from vessel.core.model.drawn_line import Drawn
 from vessel.core.model.hum import HUMS, Humming
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.line import Access, AccessPoint, Line
 from vessel.core.model.line_ends import FarEnd
 from vessel.core.model.readings import StationReading
 from vessel.core.model.setup import Setup
-from vessel.core.model.site_plan import Course, Drawn, SitePlan
+from vessel.core.model.site_plan import Course, SitePlan
 from vessel.core.model.soil import Soil
 from vessel.core.plan.plan_site import plan_lines
 from vessel.core.signal.receiver.plant_noise import loudest_along, noise_along

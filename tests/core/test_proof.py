@@ -19,7 +19,8 @@ from vessel.core.model.setup import Setup, Stake
 from vessel.core.model.soil import Soil
 from vessel.core.signal.circuit.line_circuit import LineCircuit, excite
 from vessel.core.signal.circuit.ports import SeenBy, mutual, seen
-from vessel.core.signal.circuit.sources import coil_geometry, direct_port, output, stake_lead
+from vessel.core.signal.circuit.sources import coil_geometry, direct_port, stake_lead
+from vessel.core.signal.circuit.transmitter_output import output
 from vessel.core.signal.circuit.volt_shares import volt_shares
 from vessel.core.signal.layout.line_on_site import LineFault
 from vessel.core.signal.physics import magnetic_field as field

@@ -22,7 +22,7 @@ from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.plan.plan_site import plan_lines
 from vessel.core.signal.circuit.line_circuit import LineCircuit, excite
-from vessel.core.signal.circuit.sources import output
+from vessel.core.signal.circuit.transmitter_output import output
 from vessel.core.signal.physics.magnetic_field import electronic_depth
 from vessel.core.simulate.hookup_places import places
 from vessel.core.text.entry import understand

@@ -6,18 +6,19 @@ import pytest
 
 from vessel.core.hookup.hookup_state import hookup_state
 from vessel.core.model.construction import PRESETS
+from vessel.core.model.drawn_line import Drawn
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.line import Access, AccessPoint, Line
 from vessel.core.model.line_ends import FarEnd
 from vessel.core.model.neighbour import Neighbour
 from vessel.core.model.readings import TransmitterReading
 from vessel.core.model.setup import Setup, Stake
-from vessel.core.model.site_plan import Bond, Course, Drawn, SitePlan
+from vessel.core.model.site_plan import Bond, Course, SitePlan
 from vessel.core.model.soil import Soil
 from vessel.core.plan.what_if import what_if
 from vessel.core.remedies.remedy_search import remedies
 from vessel.core.signal.circuit.line_circuit import LineCircuit, excite
-from vessel.core.signal.circuit.sources import output
+from vessel.core.signal.circuit.transmitter_output import output
 from vessel.core.signal.layout.line_on_site import LineFault
 from vessel.words.remedy_sentences import caution, expect_text, gain_text, headline, title
 

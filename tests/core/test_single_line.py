@@ -12,9 +12,9 @@ from vessel.core.model.line import AccessPoint, Line
 from vessel.core.model.line_ends import FarEnd
 from vessel.core.model.setup import Setup, Stake
 from vessel.core.model.soil import Soil
+from vessel.core.signal.circuit.laid_mesh import MAX_BRANCHES, divide
 from vessel.core.signal.circuit.line_circuit import LineCircuit, excite
-from vessel.core.signal.circuit.mesh import MAX_BRANCHES, divide
-from vessel.core.signal.circuit.sources import output
+from vessel.core.signal.circuit.transmitter_output import output
 from vessel.core.signal.layout.line_on_site import LineFault
 from vessel.core.signal.physics.line_parameters import line_params
 from vessel.core.signal.physics.stake_resistance import stake_ohm

@@ -17,8 +17,8 @@ from vessel.core.model.neighbour import Neighbour
 from vessel.core.model.network import Bond, Feature, Hookup, Site, SiteLine
 from vessel.core.model.setup import Setup, Stake
 from vessel.core.model.soil import Soil
+from vessel.core.signal.circuit.laid_mesh import lay_mesh
 from vessel.core.signal.circuit.line_circuit import LineCircuit, excite
-from vessel.core.signal.circuit.mesh import lay_mesh
 from vessel.core.signal.circuit.ports import seen
 from vessel.core.signal.circuit.shared_geometry import SiteGeometry
 from vessel.core.signal.circuit.site_circuit import SiteCircuit

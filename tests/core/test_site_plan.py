@@ -8,13 +8,14 @@ import pytest
 
 from vessel.core.model import vicinity as vicinity_of
 from vessel.core.model.construction import PRESETS, STRUCTURES
+from vessel.core.model.drawn_line import Area, Drawn
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.landmarks import landmarks
 from vessel.core.model.line import Access, AccessPoint, Line
 from vessel.core.model.line_ends import FarEnd
 from vessel.core.model.neighbour import Neighbour
 from vessel.core.model.network import Bond
-from vessel.core.model.site_plan import Area, Course, Drawn, SitePlan
+from vessel.core.model.site_plan import Course, SitePlan
 from vessel.core.model.soil import Soil
 from vessel.core.plan.close_setups import rivals, sounder
 from vessel.core.plan.option_order import in_order, pick

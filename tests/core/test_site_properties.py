@@ -13,11 +13,12 @@ from vessel.core.judge.station.batch import Batch, StationContext
 from vessel.core.judge.station.criteria import RULES
 from vessel.core.judge.station.verdict import VERDICTS, judge, judge_codes
 from vessel.core.model.construction import PRESETS
+from vessel.core.model.drawn_line import Area, Drawn
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.line import AccessPoint, Line
 from vessel.core.model.line_ends import FarEnd
 from vessel.core.model.readings import StationReading
-from vessel.core.model.site_plan import Area, Course, Drawn, SitePlan
+from vessel.core.model.site_plan import Course, SitePlan
 from vessel.core.model.soil import Soil
 from vessel.core.plan.frequency_order import SCHOOLS
 from vessel.core.plan.plan_site import plan_lines

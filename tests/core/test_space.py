@@ -12,7 +12,7 @@ from vessel.core.model.neighbour import Neighbour
 from vessel.core.model.network import Bond, Feature, Site, SiteLine
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
-from vessel.core.signal.circuit.mesh import CROSSING_M, lay_mesh
+from vessel.core.signal.circuit.laid_mesh import CROSSING_M, lay_mesh
 from vessel.core.signal.layout.closest_approach import approaches, closest
 from vessel.core.signal.physics.inductive_coupling import Coupling, Segments, mean_inverse_distance
 from vessel.core.signal.physics.magnetic_field import coil_emf

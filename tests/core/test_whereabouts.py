@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from vessel.core.base.errors import BadInput
 from vessel.core.model.construction import PRESETS
-from vessel.core.model.site_plan import Drawn
+from vessel.core.model.drawn_line import Drawn
 from vessel.core.model.station_place import TAPE_M, by_baseline, by_tapes, on_line, way_back
 
 A, B = (10.0, 5.0), (22.0, 14.0)

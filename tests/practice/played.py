@@ -5,8 +5,8 @@ from dataclasses import dataclass, field
 import numpy as np
 
 from tests.conftest import sent
+from vessel.core.model.drawn_line import Drawn
 from vessel.core.model.kit import SONDE_HZ
-from vessel.core.model.site_plan import Drawn
 
 GAIN_DB = 30.0
 LIFT_M = 0.5

@@ -13,11 +13,12 @@ from tests.practice.played import begun
 from vessel.api.practice.lessons import lesson_called
 from vessel.api.practice.provable import provable
 from vessel.core.base.errors import BadInput
+from vessel.core.model.drawn_line import Drawn
 from vessel.core.model.fault_walk import FAULT_STEPS, FaultWalk, FrameReading
 from vessel.core.model.kit import SAMPLE_KIT, SONDE_HZ
 from vessel.core.model.line import Line
 from vessel.core.model.setup import Setup, Stake
-from vessel.core.model.site_plan import Course, Drawn, SitePlan
+from vessel.core.model.site_plan import Course, SitePlan
 from vessel.core.model.sonde import SondeStop
 from vessel.core.practice.coach import on_frame, on_stop
 from vessel.core.practice.debrief import Attempt, Painted, debrief

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from vessel.core.model.site_plan import Drawn
+from vessel.core.model.drawn_line import Drawn
 from vessel.core.model.station_place import painted_at
 from vessel.core.prestart.checks_and_noise import Met, against_plan, unexplained_m
 from vessel.formats.before_doc import passive_of

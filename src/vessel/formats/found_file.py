@@ -16,7 +16,7 @@ from typing import Any, Literal
 from shapely import LinearRing
 
 from vessel.core.base.errors import BadInput
-from vessel.core.model.site_plan import Xy
+from vessel.core.model.drawn_line import Xy
 from vessel.formats.projection import LatLon, on_earth
 
 Kind = Literal["mark", "station", "fault", "marked", "doubtful", "not_located", "tolerance_zone"]

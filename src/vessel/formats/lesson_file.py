@@ -8,8 +8,8 @@ from typing import Any, Final, Literal
 from pydantic import BaseModel, ConfigDict
 
 from vessel.core.model.construction import preset
+from vessel.core.model.drawn_line import length_m
 from vessel.core.model.kit import SAMPLE_KIT
-from vessel.core.model.site_plan import length_m
 from vessel.core.practice.yard_lesson import Laid, YardLesson
 from vessel.formats.document import parse, schema_of
 from vessel.formats.job_file import JobDoc, JobFile, LineDoc, NearDoc

@@ -12,6 +12,7 @@ from typing import Any, Concatenate, ParamSpec, Protocol, TypeVar, cast
 
 from vessel.core.hookup.transmitter_forecast import require_sound
 from vessel.core.model.construction import Construction, preset
+from vessel.core.model.drawn_line import Drawn
 from vessel.core.model.entry_fields import STATION_FIELDS
 from vessel.core.model.first_sweep import Candidate
 from vessel.core.model.identity import Evidence
@@ -20,7 +21,7 @@ from vessel.core.model.line import Line, require_access
 from vessel.core.model.marking import Marking
 from vessel.core.model.readings import StationReading, TransmitterReading
 from vessel.core.model.setup import Setup
-from vessel.core.model.site_plan import Drawn, SitePlan
+from vessel.core.model.site_plan import SitePlan
 from vessel.core.model.soil import Soil
 from vessel.core.model.utility import Utility, utility
 from vessel.core.prestart.checks_and_noise import kit_here

@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from vessel.core.model.site_plan import Xy
+from vessel.core.model.drawn_line import Xy
 from vessel.core.plan.frequency_order import School
 from vessel.formats.document import Doc, Name, Number
 

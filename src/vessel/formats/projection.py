@@ -7,7 +7,7 @@ from functools import lru_cache
 from pyproj import CRS, Transformer
 
 from vessel.core.base.errors import BadInput
-from vessel.core.model.site_plan import FURTHEST_M, Xy
+from vessel.core.model.drawn_line import FURTHEST_M, Xy
 
 LatLon = tuple[float, float]
 

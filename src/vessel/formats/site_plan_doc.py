@@ -8,12 +8,13 @@ from typing import Any
 import numpy as np
 
 from vessel.core.model.construction import Construction, metal, preset
+from vessel.core.model.drawn_line import SNAP_M, Area, Drawn, length_m, nearest_on
 from vessel.core.model.hum import HUMS, Humming
 from vessel.core.model.line import ACCESS_TICKS, USUAL_SOLENOID, Access, AccessPoint, Solenoid
 from vessel.core.model.line_ends import OPEN_END, FarEnd
 from vessel.core.model.neighbour import Neighbour, stretch
 from vessel.core.model.network import Bond
-from vessel.core.model.site_plan import SNAP_M, Area, Drawn, SitePlan, beside, length_m, nearest_on
+from vessel.core.model.site_plan import SitePlan, beside
 from vessel.formats.job_file import NearDoc, NeighbourDoc, PointDoc
 from vessel.formats.kit_doc import ConstructionDoc
 from vessel.formats.plan_doc import BURIED, COLUMNS, AccessDoc, SitePlanDoc, StructureDoc, tuples

@@ -19,8 +19,8 @@ from pyproj.exceptions import CRSError, ProjError
 from shapely import LineString
 
 from vessel.core.base.errors import BadInput
+from vessel.core.model.drawn_line import Xy, check_corners
 from vessel.core.model.network import MAX_LEGS
-from vessel.core.model.site_plan import Xy, check_corners
 from vessel.formats.projection import local_system
 
 SIMPLIFY_M = 0.1

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from vessel.core.hookup.continuity import Continuity
-from vessel.core.signal.circuit.sources import Output
+from vessel.core.signal.circuit.transmitter_output import Output
 from vessel.core.text.figures import show_hz, show_ma
 
 

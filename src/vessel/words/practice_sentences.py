@@ -14,7 +14,7 @@ from vessel.core.practice.debrief import FRAME, Debrief, GoalMet, MarkTruth
 from vessel.core.practice.expert import ENOUGH
 from vessel.core.practice.random_site import Level
 from vessel.core.practice.yard_lesson import Act, Goal, Hint, YardLesson
-from vessel.core.signal.circuit.sources import Output
+from vessel.core.signal.circuit.transmitter_output import Output
 from vessel.core.text.figures import counted, percent, show_hz, show_length, show_ma
 from vessel.core.text.units import Units
 from vessel.words.labels import METHOD_LABEL, VERDICT_LABEL, method_label

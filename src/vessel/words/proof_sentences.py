@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import numpy as np
 
+from vessel.core.diagnose.current_family import WITHIN
 from vessel.core.diagnose.hypotheses import FAMILIES
-from vessel.core.diagnose.site_learning import LEAST, WITHIN, Lesson
+from vessel.core.diagnose.site_learning import LEAST, Lesson
 from vessel.core.hookup.proof_ahead import Ahead
 from vessel.core.hookup.taught import Possible, as_left
 from vessel.core.model.soil import Soil

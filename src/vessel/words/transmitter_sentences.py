@@ -5,7 +5,7 @@ from __future__ import annotations
 from vessel.core.model.line import Line
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
-from vessel.core.signal.circuit.sources import Output
+from vessel.core.signal.circuit.transmitter_output import Output
 from vessel.core.signal.physics.stake_resistance import stake_ohm
 from vessel.core.text.figures import show_length, show_ma
 from vessel.core.text.units import Units

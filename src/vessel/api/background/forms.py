@@ -10,7 +10,7 @@ from pydantic import Field
 
 from vessel.api.form_reading import Form, NameText, Typed, need
 from vessel.core.base.errors import BadInput
-from vessel.core.model.site_plan import Xy
+from vessel.core.model.drawn_line import Xy
 from vessel.core.text.route_text import understand_place
 from vessel.formats.background_doc import Fade
 from vessel.formats.loaded_job import LoadedJob

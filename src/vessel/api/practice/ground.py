@@ -17,7 +17,7 @@ from sqlalchemy.orm import Session
 from vessel.api.line_answers import marked_depth_m
 from vessel.api.requests import get, load_setup, load_walk
 from vessel.core.base.errors import Conflict, NotFound
-from vessel.core.model.site_plan import Drawn, left_of
+from vessel.core.model.drawn_line import Drawn, left_of
 from vessel.core.model.station_place import painted_at
 from vessel.core.practice.debrief import FRAME, Attempt, Debrief, Painted, debrief
 from vessel.core.practice.energised import PutOn, put_on

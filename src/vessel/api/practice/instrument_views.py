@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from vessel.api.practice.views import FaceView, FrameFaceView
-from vessel.core.model.site_plan import left_of
+from vessel.core.model.drawn_line import left_of
 from vessel.core.practice.frame_held import FrameFace, Spiked, Turned, as_read, turned_to
 from vessel.core.practice.receiver_held import Face, Held
 from vessel.core.text.figures import show_length

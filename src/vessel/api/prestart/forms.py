@@ -8,8 +8,8 @@ from pydantic import Field
 
 from vessel.api.form_reading import Form, LongText, NameText, Reader, Typed
 from vessel.api.stations.station_place_form import point_of
+from vessel.core.model.drawn_line import Xy
 from vessel.core.model.pre_start import Source
-from vessel.core.model.site_plan import Xy
 from vessel.core.model.station_place import beyond
 from vessel.core.text.route_text import understand_place
 from vessel.core.text.units import Units

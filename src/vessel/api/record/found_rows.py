@@ -19,7 +19,7 @@ from vessel.api.special_answers import (
 from vessel.core.hookup.judge_fault import FAULT_VERDICT
 from vessel.core.judge.station.verdict import Verdict
 from vessel.core.judge.trace.coverage import CoverState
-from vessel.core.model.site_plan import Drawn, Xy
+from vessel.core.model.drawn_line import Drawn, Xy
 from vessel.core.model.station_place import painted_at
 from vessel.formats.found_file import FoundRow, Kind
 from vessel.formats.loaded_job import LoadedJob, LoadedLine

@@ -11,8 +11,8 @@ from vessel.api.form_reading import Form, Id, NameText, Reader, Typed, need, sen
 from vessel.api.meanwhile import Seen
 from vessel.core.base.errors import BadInput, VesselError
 from vessel.core.model.construction import metal
+from vessel.core.model.drawn_line import Area, Xy, check_corners
 from vessel.core.model.line import ACCESS_TICKS
-from vessel.core.model.site_plan import Area, Xy, check_corners
 from vessel.core.text.route_text import understand_place, understand_route
 from vessel.core.text.units import Units
 from vessel.formats.plan_doc import AccessDoc, AccessKind, AreaDoc, PlanBondDoc, SitePlanDoc, StructureDoc

@@ -23,7 +23,7 @@ from vessel.api.special_answers import (
 )
 from vessel.api.sweep.present import candidate_role
 from vessel.core.hookup.judge_fault import fault_verdict
-from vessel.core.model.site_plan import Drawn
+from vessel.core.model.drawn_line import Drawn
 from vessel.core.model.station_place import painted_at
 from vessel.core.signal.receiver.sweep_circle import on_circle
 from vessel.core.text.figures import show_length, show_station

@@ -20,9 +20,9 @@ from vessel.api.site.views import (
 )
 from vessel.core.base.errors import BadInput
 from vessel.core.model.construction import preset
+from vessel.core.model.drawn_line import Xy
 from vessel.core.model.hum import HUMS
 from vessel.core.model.line import ACCESS_TICKS
-from vessel.core.model.site_plan import Xy
 from vessel.core.model.vicinity import MOST_TOGETHER, all_in_one
 from vessel.core.plan.frequency_order import SCHOOLS
 from vessel.core.signal.layout.line_on_site import assumed

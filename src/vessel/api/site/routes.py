@@ -18,7 +18,7 @@ from vessel.api.site.present import site_view, tracks_view
 from vessel.api.site.views import RouteUnderstood, SiteView, TracksView
 from vessel.core.base.errors import BadInput, VesselError
 from vessel.core.hookup.transmitter_forecast import require_sound
-from vessel.core.model.site_plan import check_corners, length_m, snapped
+from vessel.core.model.drawn_line import check_corners, length_m, snapped
 from vessel.core.model.vicinity import MOST_DRAWN
 from vessel.core.text.figures import counted, show_length
 from vessel.core.text.route_text import Xy, understand_route

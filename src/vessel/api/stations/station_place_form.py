@@ -8,7 +8,7 @@ from pydantic import Field
 
 from vessel.api.form_reading import Form, NameText, Reader, Typed
 from vessel.core.base.errors import BadInput
-from vessel.core.model.site_plan import Drawn, Xy
+from vessel.core.model.drawn_line import Drawn, Xy
 from vessel.core.model.station_place import FAR_OFF_M, Fix, Side, by_baseline, by_tapes, on_line
 from vessel.core.text.figures import show_length
 from vessel.formats.job_file import PlacedDoc

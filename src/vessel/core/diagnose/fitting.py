@@ -8,7 +8,8 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from vessel.core.base.arrays import Floats
-from vessel.core.diagnose.hypotheses import STAKE_SPREAD, Loops, Predicted, Suspect, after
+from vessel.core.diagnose.hypotheses import STAKE_SPREAD, Suspect, after
+from vessel.core.diagnose.predicted_loops import Loops, Predicted
 from vessel.core.model.line import Line
 from vessel.core.model.readings import TransmitterReading
 

@@ -8,7 +8,8 @@ import numpy as np
 
 from vessel.core.diagnose.diagnosis import Hypothesis, NextReading
 from vessel.core.diagnose.fitting import READING_SPREAD, USUALLY_LEFT, spread
-from vessel.core.diagnose.hypotheses import Loops, after
+from vessel.core.diagnose.hypotheses import after
+from vessel.core.diagnose.predicted_loops import Loops
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
 from vessel.core.model.readings import Beside, Change, TransmitterReading

@@ -8,8 +8,9 @@ import numpy as np
 
 from vessel.core.diagnose.diagnosis import CLEARLY, IN_SERIES, SOUND, Diagnosis, Hypothesis
 from vessel.core.diagnose.fitting import GUESSED_SOIL, Fit, best_fits
-from vessel.core.diagnose.hypotheses import Loops, Suspect, candidates
+from vessel.core.diagnose.hypotheses import Suspect, candidates
 from vessel.core.diagnose.next_reading import SEEN, seen_beside, separating
+from vessel.core.diagnose.predicted_loops import Loops
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
 from vessel.core.model.readings import Change, TransmitterReading

@@ -17,7 +17,8 @@ from vessel.core.model.readings import TransmitterReading, last_at
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.signal.circuit.line_circuit import LineCircuit, excite
-from vessel.core.signal.circuit.sources import coil_geometry, output, stake_lead
+from vessel.core.signal.circuit.sources import coil_geometry, stake_lead
+from vessel.core.signal.circuit.transmitter_output import output
 from vessel.core.signal.layout.beside_line import LOOK_ASIDE_M, Beside, look_aside, off_line
 from vessel.core.signal.receiver.field_at_coils import ReceiverGeometry
 

@@ -17,7 +17,7 @@ from vessel.core.model.readings import TransmitterReading, last_at
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.signal.circuit.line_circuit import LineCircuit, excite
-from vessel.core.signal.circuit.sources import Output, output
+from vessel.core.signal.circuit.transmitter_output import Output, output
 
 ContinuityState = Literal["not_read", "outdated", "proved", "not_proved", "between", "says_nothing"]
 _LOW_HZ = 1500.0

@@ -15,7 +15,7 @@ from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
-from vessel.core.signal.circuit.sources import output
+from vessel.core.signal.circuit.transmitter_output import output
 from vessel.core.signal.layout.line_on_site import target_of
 from vessel.core.signal.layout.placed_hookup import square_to
 from vessel.core.signal.receiver.instrument import signal_at

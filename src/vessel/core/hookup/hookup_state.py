@@ -9,10 +9,10 @@ import numpy as np
 
 from vessel.core.base.arrays import Floats
 from vessel.core.base.cached import lazy
+from vessel.core.diagnose.current_family import CurrentFamily
 from vessel.core.diagnose.diagnosis import Diagnosis, Hypothesis
 from vessel.core.diagnose.hypotheses import FAMILIES, Cause
 from vessel.core.diagnose.ranking import diagnose
-from vessel.core.diagnose.site_learning import CurrentFamily
 from vessel.core.hookup.explained_setup import Explained, explained
 from vessel.core.hookup.taught import Possible, families
 from vessel.core.model.kit import Kit
@@ -21,7 +21,8 @@ from vessel.core.model.readings import TransmitterReading, last_at
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.signal.circuit.line_circuit import LineCircuit, excite
-from vessel.core.signal.circuit.sources import Excitation, output
+from vessel.core.signal.circuit.sources import Excitation
+from vessel.core.signal.circuit.transmitter_output import output
 from vessel.core.signal.layout.beside_line import look_aside
 
 

@@ -26,7 +26,7 @@ from vessel.core.model.readings import StationReading, TransmitterReading, last_
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.signal.circuit.line_circuit import LineCircuit, excite
-from vessel.core.signal.circuit.sources import output
+from vessel.core.signal.circuit.transmitter_output import output
 from vessel.core.signal.physics.stake_resistance import stake_ohm
 from vessel.core.signal.receiver.plant_noise import noise_along
 

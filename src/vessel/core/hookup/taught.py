@@ -9,15 +9,16 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from vessel.core.base.arrays import Floats, Mask
+from vessel.core.diagnose.current_family import CurrentFamily, UnknownFactor
 from vessel.core.diagnose.hypotheses import Cause
-from vessel.core.diagnose.site_learning import CurrentFamily, Left, Lesson, Seen, UnknownFactor, learn
+from vessel.core.diagnose.site_learning import Left, Lesson, Seen, learn
 from vessel.core.hookup.explained_setup import Explained
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
 from vessel.core.model.readings import StationReading
 from vessel.core.model.soil import Soil
+from vessel.core.signal.circuit.laid_mesh import lay_mesh
 from vessel.core.signal.circuit.line_circuit import LineCircuit, excite
-from vessel.core.signal.circuit.mesh import lay_mesh
 from vessel.core.signal.circuit.shared_geometry import SiteGeometry
 from vessel.core.signal.circuit.site_circuit import SiteCircuit
 from vessel.core.signal.layout.line_on_site import lay_out, target_name

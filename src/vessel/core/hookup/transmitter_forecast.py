@@ -16,7 +16,7 @@ from vessel.core.model.readings import TransmitterReading
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.signal.circuit.line_circuit import LineCircuit, excite
-from vessel.core.signal.circuit.sources import Output, output
+from vessel.core.signal.circuit.transmitter_output import Output, output
 from vessel.core.signal.circuit.volt_shares import VoltShare, volt_shares
 from vessel.core.signal.layout.line_on_site import BOND_AT_END_M, lay_out
 from vessel.core.signal.layout.placed_hookup import hookup_on, square_to

@@ -14,7 +14,7 @@ import math
 from dataclasses import dataclass
 
 from vessel.core.base.errors import BadInput
-from vessel.core.model.site_plan import FURTHEST_M, Xy
+from vessel.core.model.drawn_line import FURTHEST_M, Xy
 
 LEAST_APART_PX = 20.0
 """Points closer than that in the picture give no scale worth having [px]: a tap is some pixels wrong."""

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from vessel.core.base.errors import BadInput, require_range
-from vessel.core.model.site_plan import FURTHEST_M, Xy
+from vessel.core.model.drawn_line import FURTHEST_M, Xy
 
 Answer = Literal["yes", "no", "not_needed"]
 Source = Literal["mains", "radio", "rectifier"]

@@ -13,7 +13,7 @@ import numpy as np
 
 from vessel.core.base.arrays import Floats
 from vessel.core.base.errors import BadInput
-from vessel.core.model.site_plan import Drawn, Xy
+from vessel.core.model.drawn_line import Drawn, Xy
 
 Side = Literal["left", "right"]
 TAPE_M = 0.05

@@ -12,7 +12,8 @@ from typing import Any
 import numpy as np
 import shapely
 
-from vessel.core.model.site_plan import Drawn, SitePlan
+from vessel.core.model.drawn_line import Drawn
+from vessel.core.model.site_plan import SitePlan
 
 MOST_TOGETHER = 24
 """Things of metal that one circuit holds at most."""

@@ -14,7 +14,7 @@ from vessel.core.judge.station.verdict import VERDICTS, also_judged, judge_codes
 from vessel.core.model.kit import Kit
 from vessel.core.model.setup import Setup
 from vessel.core.plan.options import base_setup
-from vessel.core.signal.circuit.sources import coil_share
+from vessel.core.signal.circuit.transmitter_output import coil_share
 from vessel.core.signal.receiver.plant_noise import noise_along
 from vessel.core.simulate.currents import Carried
 from vessel.core.simulate.forecast import PROVED_CODES, Moving

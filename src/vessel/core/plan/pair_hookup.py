@@ -16,7 +16,7 @@ from vessel.core.judge.station.crew_bounds import rule_of
 from vessel.core.model.kit import Frequency, Kit, Receiver
 from vessel.core.model.line import Line
 from vessel.core.signal.circuit.pair_line import PairLine, spacing_m
-from vessel.core.signal.circuit.sources import drives
+from vessel.core.signal.circuit.transmitter_output import drives
 from vessel.core.signal.physics.earth_return import MU0
 from vessel.core.signal.physics.magnetic_field import electronic_depth
 from vessel.core.simulate.hookup_places import access_points, safety_rejection

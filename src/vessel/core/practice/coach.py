@@ -8,9 +8,9 @@ from math import hypot
 from typing import Literal
 
 from vessel.core.judge.station.verdict import PROVED, Verdict
+from vessel.core.model.drawn_line import Xy
 from vessel.core.model.fault_walk import FrameReading
 from vessel.core.model.setup import Setup
-from vessel.core.model.site_plan import Xy
 from vessel.core.model.sonde import SondeStop
 from vessel.core.practice.yard_lesson import Hint, Moment, YardLesson
 

@@ -9,8 +9,8 @@ import numpy as np
 
 from vessel.core.judge.station.verdict import PROVED, Verdict
 from vessel.core.judge.trace.coverage import Placed, coverage
+from vessel.core.model.drawn_line import Area, Drawn, Xy, nearest_on
 from vessel.core.model.network import SiteLine
-from vessel.core.model.site_plan import Area, Drawn, Xy, nearest_on
 from vessel.core.practice.yard_lesson import Act, Goal, YardLesson
 
 _HIT_M = 1.5  # a hit this close has met a line

@@ -18,13 +18,13 @@ from vessel.core.base.wanted import require_wanted
 from vessel.core.hookup.hookup_state import hookup_state
 from vessel.core.hookup.judge_trace import judge_stations
 from vessel.core.judge.station.verdict import PROVED
+from vessel.core.model.drawn_line import Drawn
 from vessel.core.model.identity import Evidence
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
 from vessel.core.model.marking import USUAL_TOLERANCE_M
 from vessel.core.model.readings import StationReading, TransmitterReading
 from vessel.core.model.setup import Setup, usual_stake
-from vessel.core.model.site_plan import Drawn
 from vessel.core.model.soil import Soil
 from vessel.core.practice.debrief import Attempt, Painted, debrief
 from vessel.core.practice.energised import PutOn, put_on

@@ -8,13 +8,13 @@ from typing import Literal
 
 import numpy as np
 
+from vessel.core.model.drawn_line import Xy
 from vessel.core.model.fault_walk import Across, FaultWalk
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
 from vessel.core.model.line_ends import OPEN_END
 from vessel.core.model.network import Hookup, Site
 from vessel.core.model.setup import Stake
-from vessel.core.model.site_plan import Xy
 from vessel.core.practice.energised import PutOn
 from vessel.core.practice.yard_lesson import YardLesson
 from vessel.core.signal.layout.placed_hookup import square_to

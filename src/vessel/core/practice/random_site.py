@@ -7,9 +7,9 @@ from typing import Literal
 
 import numpy as np
 
+from vessel.core.model.drawn_line import Area, Xy
 from vessel.core.model.line_ends import OPEN_END, FarEnd
 from vessel.core.model.network import Bond
-from vessel.core.model.site_plan import Area, Xy
 from vessel.core.practice.yard_lesson import Goal, Laid, OldPaint, Plant, Visible, YardLesson
 
 Level = Literal["easy", "middle", "hard"]

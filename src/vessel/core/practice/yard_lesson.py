@@ -11,9 +11,9 @@ from typing import Literal
 
 from vessel.core.base.errors import BadInput, require_range
 from vessel.core.model.construction import preset
+from vessel.core.model.drawn_line import Area, Xy
 from vessel.core.model.line_ends import OPEN_END, TYPICAL_FAR_EARTH_OHM, FarEnd, FarEndKind
 from vessel.core.model.network import Bond, Feature, Site, SiteLine
-from vessel.core.model.site_plan import Area, Xy
 from vessel.core.model.soil import Soil
 from vessel.core.signal.layout.site_checks import check_site
 from vessel.core.signal.layout.vertical_separation import separate

@@ -10,9 +10,10 @@ import numpy as np
 
 from vessel.core.base.errors import BadInput
 from vessel.core.judge.station.crew_bounds import rule_of
+from vessel.core.model.drawn_line import Drawn, Xy
 from vessel.core.model.kit import Kit
 from vessel.core.model.pre_start import Ambient, Check, Hit, PassiveSweep, Source
-from vessel.core.model.site_plan import Drawn, SitePlan, Xy
+from vessel.core.model.site_plan import SitePlan
 from vessel.core.signal.receiver.instrument import current_for
 
 Group = Literal["safety", "function"]

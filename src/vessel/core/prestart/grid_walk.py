@@ -15,8 +15,8 @@ import shapely
 
 from vessel.core.base.arrays import Floats
 from vessel.core.base.errors import BadInput
+from vessel.core.model.drawn_line import Area, Xy
 from vessel.core.model.pre_start import Leg, PassiveSweep
-from vessel.core.model.site_plan import Area, Xy
 
 WayId = Literal["A", "B"]
 WAYS: tuple[WayId, ...] = ("A", "B")

@@ -12,11 +12,12 @@ from vessel.core.base.arrays import Complex, Floats
 from vessel.core.base.errors import BadInput
 from vessel.core.model.kit import Kit
 from vessel.core.model.network import Hookup, Site
+from vessel.core.signal.circuit.laid_mesh import lay_mesh
 from vessel.core.signal.circuit.limits import Validity, overlapping_earths, passivity, validity
-from vessel.core.signal.circuit.mesh import lay_mesh
 from vessel.core.signal.circuit.shared_geometry import SiteGeometry
 from vessel.core.signal.circuit.site_circuit import SiteCircuit
-from vessel.core.signal.circuit.sources import Excitation, Output, coil_geometry, excite, output, stake_lead
+from vessel.core.signal.circuit.sources import Excitation, coil_geometry, excite, stake_lead
+from vessel.core.signal.circuit.transmitter_output import Output, output
 from vessel.core.signal.layout.site_checks import check_site, check_stake
 from vessel.core.signal.receiver.field_at_coils import ReceiverGeometry, UnitField
 

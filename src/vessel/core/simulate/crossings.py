@@ -8,8 +8,8 @@ from itertools import combinations
 
 import numpy as np
 
+from vessel.core.model.drawn_line import Drawn
 from vessel.core.model.network import Bond
-from vessel.core.model.site_plan import Drawn
 from vessel.core.signal.layout.closest_approach import bonded_there, closest
 
 _READ_WITHIN_M = 6.0

@@ -10,7 +10,7 @@ from vessel.core.base.arrays import Codes, Floats, Index, Mask
 from vessel.core.base.cached import lazy
 from vessel.core.judge.station.criteria import RULES
 from vessel.core.judge.station.verdict import PROVED, VERDICTS, Verdict
-from vessel.core.signal.circuit.sources import Output
+from vessel.core.signal.circuit.transmitter_output import Output
 
 PROVED_CODES = np.array([v in PROVED for v in VERDICTS])
 """Whether a mark may rest on each code of `VERDICTS`."""

@@ -13,7 +13,7 @@ from vessel.core.judge.station.crew_bounds import rules_of
 from vessel.core.judge.station.verdict import VERDICTS, also_judged, judge_codes
 from vessel.core.model.kit import Kit
 from vessel.core.model.setup import Setup
-from vessel.core.signal.circuit.sources import coil_share, drives, output
+from vessel.core.signal.circuit.transmitter_output import coil_share, drives, output
 from vessel.core.signal.receiver.plant_noise import noise_along
 from vessel.core.simulate.currents import Cases
 from vessel.core.simulate.forecast import PROVED_CODES, Forecast

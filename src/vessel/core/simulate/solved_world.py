@@ -9,7 +9,7 @@ from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
 from vessel.core.model.network import Site
 from vessel.core.model.soil import Soil
-from vessel.core.signal.circuit.mesh import lay_mesh
+from vessel.core.signal.circuit.laid_mesh import lay_mesh
 from vessel.core.signal.circuit.shared_geometry import SiteGeometry
 from vessel.core.signal.circuit.site_circuit import SiteCircuit
 from vessel.core.signal.layout.line_on_site import as_target, drawn_site, lay_out, target_of

@@ -9,8 +9,9 @@ from typing import Literal
 import numpy as np
 
 from vessel.core.base.arrays import Floats, Mask
+from vessel.core.model.drawn_line import Drawn
 from vessel.core.model.line import Line
-from vessel.core.model.site_plan import Drawn, SitePlan
+from vessel.core.model.site_plan import SitePlan
 from vessel.core.signal.layout.beside_line import off_line
 from vessel.core.signal.layout.placed_hookup import square_to
 

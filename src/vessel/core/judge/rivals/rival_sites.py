@@ -17,8 +17,8 @@ from vessel.core.model.line_ends import OPEN_END, FarEnd
 from vessel.core.model.network import Hookup, Site, SiteLine
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
+from vessel.core.signal.circuit.laid_mesh import lay_mesh
 from vessel.core.signal.circuit.line_circuit import LineCircuit
-from vessel.core.signal.circuit.mesh import lay_mesh
 from vessel.core.signal.circuit.ports import Response
 from vessel.core.signal.circuit.shared_geometry import SiteGeometry
 from vessel.core.signal.circuit.site_circuit import SiteCircuit

@@ -18,7 +18,7 @@ from vessel.core.model.network import Hookup
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.signal.circuit.branch_currents import Ends, Inside
-from vessel.core.signal.circuit.mesh import lay_mesh
+from vessel.core.signal.circuit.laid_mesh import lay_mesh
 from vessel.core.signal.circuit.pair_line import on_site
 from vessel.core.signal.circuit.ports import Port, Response
 from vessel.core.signal.circuit.shared_geometry import SiteGeometry

@@ -8,9 +8,9 @@ from functools import lru_cache
 import numpy as np
 
 from vessel.core.base.arrays import Floats, Mask
+from vessel.core.model.drawn_line import Drawn, nearest_on
 from vessel.core.model.line import Line
 from vessel.core.model.network import Site, SiteLine
-from vessel.core.model.site_plan import Drawn, nearest_on
 from vessel.core.signal.layout.line_on_site import target_of
 
 LOOK_ASIDE_M = 15.0

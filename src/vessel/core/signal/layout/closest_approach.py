@@ -7,8 +7,8 @@ from collections.abc import Sequence
 import numpy as np
 
 from vessel.core.base.arrays import Floats
+from vessel.core.model.drawn_line import Drawn
 from vessel.core.model.network import Bond, SiteLine
-from vessel.core.model.site_plan import Drawn
 
 _BOND_REACH_M = 1.0
 

@@ -11,11 +11,12 @@ from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Literal
 
+from vessel.core.model.drawn_line import Drawn
 from vessel.core.model.line import Line
 from vessel.core.model.line_ends import OPEN_END, FarEnd, FarEndKind
 from vessel.core.model.neighbour import Neighbour
 from vessel.core.model.network import Bond, Feature, Site, SiteLine
-from vessel.core.model.site_plan import Drawn, SitePlan
+from vessel.core.model.site_plan import SitePlan
 from vessel.core.model.soil import Soil
 from vessel.core.model.vicinity import vicinity
 from vessel.core.signal.layout.site_checks import check_site

@@ -5,10 +5,10 @@ from __future__ import annotations
 import numpy as np
 
 from vessel.core.base.arrays import Floats
+from vessel.core.model.drawn_line import left_of
 from vessel.core.model.line import Line
 from vessel.core.model.network import Hookup
 from vessel.core.model.setup import Setup
-from vessel.core.model.site_plan import left_of
 from vessel.core.signal.layout.beside_line import off_line
 from vessel.core.signal.layout.line_on_site import target_name
 

@@ -9,8 +9,8 @@ from functools import lru_cache
 import numpy as np
 
 from vessel.core.base.arrays import Floats
+from vessel.core.model.drawn_line import nearest_on
 from vessel.core.model.network import Bond, SiteLine, Xyd
-from vessel.core.model.site_plan import nearest_on
 from vessel.core.signal.layout.closest_approach import approaches, bonded_there
 
 CLEAR_M = 0.15

@@ -37,6 +37,7 @@ from vessel.api.lines.routes import router as lines_router
 from vessel.api.marking.routes import router as marking_router
 from vessel.api.marks.routes import router as marks_router
 from vessel.api.plan.routes import router as plan_router
+from vessel.api.practice.crew_routes import router as crew_router
 from vessel.api.practice.routes import router as practice_router
 from vessel.api.prestart.routes import router as prestart_router
 from vessel.api.record.routes import router as record_router
@@ -84,6 +85,7 @@ ROUTERS = (
     fault_router,
     marks_router,
     record_router,
+    crew_router,
     practice_router,
     instruments_router,
     kits_router,

@@ -2,14 +2,11 @@
 
 from __future__ import annotations
 
-import csv
-import io
 from contextlib import suppress
 from typing import Annotated
 
 import numpy as np
-from fastapi import APIRouter, Depends, Query
-from fastapi.responses import Response
+from fastapi import APIRouter, Depends
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
@@ -29,24 +26,13 @@ from vessel.api.practice.ground import Exercise, exercise_of, put_on_in, put_wal
 from vessel.api.practice.instrument_views import face_view, frame_view
 from vessel.api.practice.lessons import lesson_called
 from vessel.api.practice.moving import moved_to
-from vessel.api.practice.present import (
-    crew_table,
-    debrief_view,
-    newest_setup,
-    newest_walk,
-    open_guards,
-    practice_view,
-    target_line,
-    yard_view,
-)
+from vessel.api.practice.present import debrief_view, newest_setup, newest_walk, open_guards, target_line, yard_view
 from vessel.api.practice.provable import provable
 from vessel.api.practice.remarks import said_of
 from vessel.api.practice.views import (
-    CrewTable,
     DebriefView,
     FaceView,
     FrameFaceView,
-    PracticeView,
     RemarkView,
     YardView,
 )
@@ -69,13 +55,6 @@ from vessel.store.tables import LineRow
 from vessel.words.practice_sentences import told_random
 
 router = APIRouter(prefix="/api", tags=["practice"], responses=REFUSALS)
-_STARTS_ON_CELLS = ("=", "+", "-", "@")
-
-
-@router.get("/practice")
-def practice(db: Db, technician: Annotated[str, Query(max_length=200)] = "") -> PracticeView:
-    """Return the lessons with a technician's results, and the exercises begun and ended."""
-    return practice_view(db, technician or signed_by(db))
 
 
 def chosen(form: StartForm) -> tuple[StartForm, YardLesson, int]:
@@ -120,32 +99,6 @@ def _lesson(form: StartForm, seed: int) -> YardLesson:
     if not form.lesson:
         raise BadInput("Nothing is chosen.", field="lesson", fix="Choose a lesson, or a level for a random site.")
     return lesson_called(form.lesson)
-
-
-@router.get("/practice/crew")
-def crew(db: Db) -> CrewTable:
-    """Return what each technician of the crew did in the yard."""
-    return crew_table(db)
-
-
-@router.get("/practice/crew.csv", response_class=Response)
-def crew_csv(db: Db) -> Response:
-    """Return the crew's table as CSV."""
-    out = io.StringIO()
-    table = csv.writer(out)
-    table.writerow(["technician", "exercises", "lessons passed", "mean score", "strikes", "last"])
-    for r in crew_table(db).rows:
-        table.writerow([_cell(r.technician), r.exercises, r.lessons_passed, r.mean_score, r.strikes, r.last_at])
-    return Response(
-        out.getvalue(),
-        media_type="text/csv; charset=utf-8",
-        headers={"Content-Disposition": 'attachment; filename="practice.csv"'},
-    )
-
-
-def _cell(text: str) -> str:
-    """A text that no spreadsheet takes for a formula."""
-    return f"'{text}" if text.startswith(_STARTS_ON_CELLS) else text
 
 
 @router.get("/jobs/{job_id}/yard")

@@ -3,6 +3,7 @@
 import pytest
 
 from tests.conftest import SERVICE, STATION, sent
+from vessel.api import consequences
 
 
 @pytest.fixture
@@ -57,8 +58,17 @@ def test_a_mark_on_a_station_that_changes_is_named_and_stays(client, line, trace
     )
     same = sent(client.post(f"/api/lines/{line}/consequences", json=SERVICE))
     assert (same["stations"], same["text"]) == ([], "Every station keeps its verdict.")
+
+
+def test_what_cannot_be_saved_is_refused_before_anything_is_judged(client, job, line, traced, monkeypatch):
+    monkeypatch.setattr(consequences, "judged_stations", lambda setup: pytest.fail("judged for nothing"))
+    noise = {"rows": [{"freq_hz": 560.0, "here": "plenty", "quiet": ""}]}
+    refused = client.post(f"/api/jobs/{job}/before/noise/consequences", json=noise)
+    assert (refused.status_code, refused.json()["field"]) == (422, "rows.0.here")
     refused = client.post(f"/api/lines/{line}/consequences", json={**SERVICE, "depth_min": "2"})
     assert (refused.status_code, refused.json()["field"]) == (422, "depth_min")
+    monkeypatch.undo()
+    assert len(verdicts(client, traced)) == 3
 
 
 def test_a_line_drawn_with_a_bend_changes_the_stations_at_the_bend(client, job, line, traced):

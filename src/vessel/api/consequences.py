@@ -144,32 +144,37 @@ def _unproved(x: _Judged, now: Verdict) -> Unproved | None:
 def _of_job(
     db: Session, job_id: int, change: Callable[[JobRow], None], *, named: bool
 ) -> tuple[list[ChangedStation], int]:
-    """The stations of one job that would change, `named` with the job, and how many it has."""
-    job = load_job(db, job_id)
-    before = dict(_judged(job))
-    units, of = job.units, f", {job.row.name}" if named else ""
+    """The stations of one job that would change, `named` with the job, and how many it has.
+
+    Changed first: what cannot be saved is refused before anything is judged.
+    """
+    row = load_job(db, job_id).row
     with db.no_autoflush:
-        change(job.row)
-        # a line that would have no metal any more carries no signal: nothing on it is proved
-        after = {k: x.verdict for k, x in _judged(LoadedJob(job.row))} if before else {}
-        found = [
-            ChangedStation(
-                id=k[1],
-                what=k[0],
-                line=f"{x.line}{of}",
-                distance_text=show_station(x.at.row.distance_m, units),
-                was=x.verdict,
-                now=after.get(k, "hold"),
-                text=verdict_change(x.verdict, after.get(k, "hold")),
-                worse=VERDICTS.index(after.get(k, "hold")) > VERDICTS.index(x.verdict),
-                marked=x.at.mark is not None,
-                unproved=_unproved(x, after.get(k, "hold")),
-            )
-            for k, x in before.items()
-            if after.get(k, "hold") != x.verdict
-        ]
-        # drops what was added and altered; nothing of it was written
-        for row in list(db.new):
-            db.expunge(row)
-        db.expire_all()
+        try:
+            change(row)
+            # a line that would have no metal any more carries no signal: nothing on it is proved
+            after = {k: x.verdict for k, x in _judged(LoadedJob(row))}
+        finally:
+            # drops what was added and altered; nothing of it was written
+            for new in list(db.new):
+                db.expunge(new)
+            db.expire_all()
+    job = load_job(db, job_id)
+    before, units, of = dict(_judged(job)), job.units, f", {job.row.name}" if named else ""
+    found = [
+        ChangedStation(
+            id=k[1],
+            what=k[0],
+            line=f"{x.line}{of}",
+            distance_text=show_station(x.at.row.distance_m, units),
+            was=x.verdict,
+            now=after.get(k, "hold"),
+            text=verdict_change(x.verdict, after.get(k, "hold")),
+            worse=VERDICTS.index(after.get(k, "hold")) > VERDICTS.index(x.verdict),
+            marked=x.at.mark is not None,
+            unproved=_unproved(x, after.get(k, "hold")),
+        )
+        for k, x in before.items()
+        if after.get(k, "hold") != x.verdict
+    ]
     return found, len(before)

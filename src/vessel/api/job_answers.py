@@ -240,8 +240,8 @@ def end_of(s: LoadedSetup) -> TaperedEnd | None:
 
 
 def judged_stations(s: LoadedSetup) -> list[tuple[LoadedStation, Judgement]]:
-    """Return the stations of a hookup with their judgements, by distance."""
-    return list(zip(s.stations, judged_of(s).judgements, strict=True))
+    """Return the stations of a hookup with their judgements, by distance; nothing is worked out for none."""
+    return list(zip(s.stations, judged_of(s).judgements, strict=True)) if s.stations else []
 
 
 def judgement_of(station: LoadedStation) -> Judgement:

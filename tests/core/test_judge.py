@@ -262,4 +262,4 @@ def test_where_the_trace_ends_tells_no_line_from_one_that_shares_its_box():
     ends = [Evidence("access", "cannot"), Evidence("ends_at", "for"), Evidence("second_hookup", "for")]
     assert not shows_it(ends, Setup("direct", 8960.0, 0.06).by)
     assert shows_it([*ends, Evidence("conductors", "for")], Setup("direct", 8960.0, 0.06).by)
-    assert shows_it(ends, Setup("induction", 35840.0, 0.12).by)  # nobody stands at a box
+    assert shows_it(ends, Setup("induction", 35840.0, 0.12).by)  # by coil the chances alone decide

@@ -84,6 +84,9 @@ class Rod:
     length_m: float
     radius_m: float
 
+    def ohms(self, rho):
+        return rho / (2 * np.pi * self.length_m) * (np.log(4 * self.length_m / self.radius_m) - 1)
+
 
 class Net:
     """A ground at one frequency, cut into pieces and solved for any injection; `rod`: where it comes home, if near."""
@@ -185,8 +188,7 @@ class Net:
         middle = np.array([*rod.at, -0.5 * rod.length_m])
         under = middle * np.array([1.0, 1.0, -1.0])
         mutual = rho / (4 * np.pi) * sum(1 / np.linalg.norm(mid - at, axis=1) for at in (middle, under))
-        own = rho / (2 * np.pi * rod.length_m) * (np.log(4 * rod.length_m / rod.radius_m) - 1)
-        return np.block([[p, mutual[:, None]], [mutual[None], np.array([[own]])]])
+        return np.block([[p, mutual[:, None]], [mutual[None], np.array([[rod.ohms(rho)]])]])
 
     def _solve(self):
         self.z = self._impedance()

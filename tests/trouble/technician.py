@@ -49,22 +49,21 @@ def driven(truth, freq=None, at=None, coil=None):
     if truth.returns:
         name, share = truth.returns
         amps = amps - share * net.direct(name, 0.0)[0]
-        z = z + ohms_of(truth.setup.stake, truth.ground.rho)
+        z = z + stake_of(truth).ohms(truth.ground.rho)
     z = z + 0.5
     drive = min(truth.setup.output_a, KIT.volts_max / abs(z), np.sqrt(frequency.watts / max(z.real, 1e-9)))
     return net, amps * drive, (drive * abs(z), drive)
 
 
-def rod_of(truth):
-    """The stake, where the safe order has it: away from what is entered. None by coil, or where other metal is touched."""
-    if truth.setup.method == "induction" or truth.returns:
-        return None
+def stake_of(truth):
+    """The stake as a rod, where the safe order has it: away from what is entered."""
     stake = truth.setup.stake
     return Rod(hookup_on(truth.line, truth.setup).stake_at, stake.length_m, stake.radius_m)
 
 
-def ohms_of(stake, rho):
-    return rho / (2 * np.pi * stake.length_m) * (np.log(4 * stake.length_m / stake.radius_m) - 1)
+def rod_of(truth):
+    """What the current comes home through: the stake. None by coil, or where it comes home over a line."""
+    return None if truth.setup.method == "induction" or truth.returns else stake_of(truth)
 
 
 def walk(truth, seed):

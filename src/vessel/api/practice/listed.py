@@ -8,19 +8,10 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session, defer, joinedload
 
 from vessel.api.practice.lessons import lessons
-from vessel.api.practice.views import (
-    CrewRow,
-    CrewTable,
-    DifficultyView,
-    ExerciseListed,
-    LessonListed,
-    PracticeView,
-)
+from vessel.api.practice.views import CrewRow, CrewTable, DifficultyView, ExerciseListed, LessonListed, PracticeView
 from vessel.core.practice.random_site import LEVELS
 from vessel.store.server_tables import ExerciseRow
-from vessel.words.practice_sentences import (
-    LEVEL_LABEL,
-)
+from vessel.words.practice_sentences import LEVEL_LABEL
 
 _LATEST = 20
 _UNREAD = tuple(defer(c) for c in (ExerciseRow.ground, ExerciseRow.names, ExerciseRow.state, ExerciseRow.events))

@@ -29,13 +29,7 @@ from vessel.api.practice.moving import moved_to
 from vessel.api.practice.present import debrief_view, newest_setup, newest_walk, open_guards, target_line, yard_view
 from vessel.api.practice.provable import provable
 from vessel.api.practice.remarks import said_of
-from vessel.api.practice.views import (
-    DebriefView,
-    FaceView,
-    FrameFaceView,
-    RemarkView,
-    YardView,
-)
+from vessel.api.practice.views import DebriefView, FaceView, FrameFaceView, RemarkView, YardView
 from vessel.api.requests import REFUSALS, Created, Db, Saving, load_job, stored
 from vessel.core.base.errors import BadInput, Conflict, VesselError
 from vessel.core.practice.coach import Remark, hint, on_switching

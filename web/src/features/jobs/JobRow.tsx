@@ -25,54 +25,56 @@ export function JobRow({ job }: { job: Schemas["JobListed"] }) {
       (e) => toast(e.message),
     );
   return (
-    <li
-      className={`flex items-center gap-3 border-b border-edge p-2 last:border-0 sm:px-3 ${asking ? "flex-wrap" : ""}`}
-    >
-      <PlanSketch lines={job.sketch} />
-      <div className="grid min-w-0 grow gap-x-4 lg:grid-cols-[minmax(0,1fr)_12rem_11rem] lg:items-center">
-        <div className="min-w-0">
-          <Link
-            to={`/jobs/${job.id}`}
-            className="text-lg leading-tight font-bold underline underline-offset-4"
-          >
-            {job.name}
-          </Link>
-          <p className="truncate text-sm text-quiet">
-            {[job.address, job.notice && `notice ${job.notice}`].filter(Boolean).join(" · ") || job.dig}
+    <li className="border-b border-edge p-2 last:border-0 sm:px-3">
+      <div className="flex items-center gap-3">
+        <PlanSketch lines={job.sketch} />
+        <div className="grid min-w-0 grow gap-x-4 lg:grid-cols-[minmax(0,1fr)_12rem_11rem] lg:items-center">
+          <div className="min-w-0">
+            <Link
+              to={`/jobs/${job.id}`}
+              className="text-lg leading-tight font-bold underline underline-offset-4"
+            >
+              {job.name}
+            </Link>
+            <p className="truncate text-sm text-quiet">
+              {[job.address, job.notice && `notice ${job.notice}`].filter(Boolean).join(" · ") || job.dig}
+            </p>
+          </div>
+          <p className="text-sm">
+            {job.technician}
+            <br className="max-lg:hidden" />
+            <span className="lg:hidden"> · </span>
+            {job.due_at ? (
+              <span className={job.overdue ? "font-bold text-hold" : ""}>
+                {job.overdue ? "overdue" : "due"} {when(job.due_at)}
+              </span>
+            ) : (
+              <span className="text-quiet">no due date</span>
+            )}
           </p>
+          <Progress job={job} />
         </div>
-        <p className="text-sm">
-          {job.technician}
-          <br className="max-lg:hidden" />
-          <span className="lg:hidden"> · </span>
-          {job.due_at ? (
-            <span className={job.overdue ? "font-bold text-hold" : ""}>
-              {job.overdue ? "overdue" : "due"} {when(job.due_at)}
-            </span>
-          ) : (
-            <span className="text-quiet">no due date</span>
-          )}
-        </p>
-        <Progress job={job} />
+        <Menu label={`More for ${job.name}`}>
+          <MenuItem icon={Download} href={`${BASE}/api/jobs/${job.id}/export`}>
+            Export as a file
+          </MenuItem>
+          <MenuItem icon={Trash2} onChoose={() => setAsking(true)}>
+            Remove from the list
+          </MenuItem>
+        </Menu>
       </div>
-      <Menu label={`More for ${job.name}`}>
-        <MenuItem icon={Download} href={`${BASE}/api/jobs/${job.id}/export`}>
-          Export as a file
-        </MenuItem>
-        <MenuItem icon={Trash2} onChoose={() => setAsking(true)}>
-          Remove from the list
-        </MenuItem>
-      </Menu>
       {asking ? (
-        <AskWhy
-          what={`the job ${job.name}`}
-          verb="Remove"
-          says="Why? It can be restored, and its history stays."
-          reasons={["Cancelled", "Entered twice", "Only a try"]}
-          busy={remove.isPending}
-          onGive={onRemove}
-          onKeep={() => setAsking(false)}
-        />
+        <div className="mt-2">
+          <AskWhy
+            what={`the job ${job.name}`}
+            verb="Remove"
+            says="Why? It can be restored, and its history stays."
+            reasons={["Cancelled", "Entered twice", "Only a try"]}
+            busy={remove.isPending}
+            onGive={onRemove}
+            onKeep={() => setAsking(false)}
+          />
+        </div>
       ) : null}
     </li>
   );

@@ -64,7 +64,7 @@ def test_evidence_travels_with_the_job_and_the_command_line_plays_the_exchange(d
         return json.loads(capsys.readouterr().out)
 
     job = json.loads(demo)
-    assert job["version"] == "1.12"
+    assert job["version"] == "1.13"
     (setup,) = job["job"]["lines"][0]["setups"]
     shown = judged(job)
     assert shown["hookups"][0]["identity"]["by"] == ["access", "ends_at"]
@@ -124,3 +124,50 @@ def test_a_bond_is_opened_step_by_step_and_kept_as_evidence(client, line):
     coil = {"hookup": "induction", "freq": "35.84k", "output": "60"}
     other = sent(client.post(f"/api/lines/{line}/setups", json=coil))["id"]
     assert sent(client.get(f"/api/setups/{other}/identity"))["bond"] is None
+
+
+def test_a_line_with_something_else_connected_is_traced_again_with_its_bond_open(client, line, setup):
+    path = f"/api/setups/{setup}/identity"
+    sent(client.post(f"/api/setups/{setup}/stations", json=STATION))
+    sent(client.post(path, json={"kind": "access", "answer": "against"}))
+    before = identity(client, setup)
+    assert not before["contradicted"]  # it spoils the trace, and does not say that this is another line
+    offered = next(q for q in [before["ask"], *before["rest"]] if q and q["kind"] == "kept_open")
+    assert [a["answer"] for a in offered["answers"]] == ["for", "cannot"]
+    # nothing that was read with the bond closed counts with it open
+    assert client.post(path, json={"kind": "kept_open", "answer": "for"}).status_code == 409
+    refused = client.post(f"/api/setups/{setup}/again", json={"changed": "bond"})
+    assert (refused.status_code, refused.json()["field"]) == (422, "consent")
+    anew = sent(client.post(f"/api/setups/{setup}/again", json={"changed": "bond", "consent": "M. Quill"}))["id"]
+    assert anew != setup
+    now = identity(client, anew)
+    assert [(e["kind"], e["answer"]) for e in now["given"]] == [("access", "against"), ("kept_open", "for")]
+    assert "M. Quill" in now["given"][1]["note"]
+    hookup = sent(client.get(f"/api/setups/{anew}"))
+    steps = [s["id"] for s in hookup["steps"]]
+    assert steps.index("off") < steps.index("bond_kept") < steps.index("line_lead")
+    assert (hookup["freq_hz"], hookup["readings"]) == (35840.0, [])
+    assert len(sent(client.get(f"/api/setups/{setup}/trace"))["stations"]) == 1  # what was read stays
+    sent(client.post(f"/api/setups/{anew}/readings", json={"volts": "7.9", "milliamps": "30"}))
+    sent(client.post(f"/api/setups/{anew}/stations", json=STATION))
+    sent(client.post(f"/api/setups/{anew}/identity", json={"kind": "ends_at", "answer": "for"}))
+    assert identity(client, anew)["state"] != "not_shown"
+
+
+def test_a_stake_beside_other_metal_is_found_by_moving_it_and_the_line_traced_again(client, line, setup):
+    sent(client.post(f"/api/setups/{setup}/stations", json=STATION))
+    sent(client.post(f"/api/setups/{setup}/identity", json={"kind": "stake_moved", "answer": "against"}))
+    assert identity(client, setup)["stake_spoils"]
+    assert sent(client.get(f"/api/setups/{setup}/trace"))["stations"][0]["verdict"] != "mark"
+    anew = sent(client.post(f"/api/setups/{setup}/again", json={"changed": "stake"}))["id"]
+    assert [e["kind"] for e in identity(client, anew)["given"]] == ["access"]
+    assert not identity(client, anew)["stake_spoils"]
+
+
+def test_a_bond_opened_before_anything_is_read_goes_on_with_the_same_hookup(client, line):
+    body = {"hookup": "direct", "freq": "8.96k", "output": "60"}
+    setup = sent(client.post(f"/api/lines/{line}/setups", json=body))["id"]
+    sent(client.post(f"/api/setups/{setup}/identity", json={"kind": "access", "answer": "against"}))
+    agreed = {"changed": "bond", "consent": "M. Quill"}
+    assert sent(client.post(f"/api/setups/{setup}/again", json=agreed))["id"] == setup
+    assert [e["kind"] for e in identity(client, setup)["given"]] == ["access", "kept_open"]

@@ -14,8 +14,8 @@ from pathlib import Path
 import numpy as np
 
 from tests.trouble import grounds
+from tests.trouble.answering import CANNOT
 from tests.trouble.play import ASKS, Played, figures, play_all
-from tests.trouble.technician import CANNOT
 from vessel.core.judge.station.criteria import CRITERIA_VERSION
 
 DOC = Path(__file__).parents[1] / "docs" / "trouble.md"
@@ -77,7 +77,9 @@ def document(every: Sequence[Played], sites: int) -> str:
         "cases it cannot be answered. A mark is wrong if the line lies more "
         "than 0.45 m aside or its depth is more than",
         "10 % off. The soil is told wrong by a factor of 1.6 as a rule; its return current is in the field. What is",
-        "driven into a line comes home through a rod where the safe order puts the stake.",
+        "driven into a line comes home through a rod where the safe order puts the stake. Where a bond may stay open,",
+        "or the stake had to be moved, the line is walked again and judged "
+        "by what is read then: an answer like another.",
         "",
         f"**{f['wrong_marks']} of {f['marks']} marks were wrong ({share:.2g} "
         "%).** Before an answer nothing was marked plainly",

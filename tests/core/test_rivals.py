@@ -17,7 +17,7 @@ from vessel.core.judge.rivals.next_ask import PLAIN, next_ask
 from vessel.core.judge.rivals.rival_kinds import SAME_TRENCH_M
 from vessel.core.judge.station.criteria import BY_ID
 from vessel.core.model.construction import PRESETS
-from vessel.core.model.identity import EVIDENCE, Evidence, shows_it
+from vessel.core.model.identity import EVIDENCE, Evidence
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.line import Line
 from vessel.core.model.line_ends import FarEnd
@@ -88,11 +88,7 @@ def test_a_perfect_trace_alone_is_never_a_plain_mark_and_two_answers_make_it_one
     assert set(first) == {"mark_with_care"}
     assert identity_of(judged.weighed, (), SETUP.by).state == "not_shown"
     evidence, asks = [], []
-    while (
-        ask := next_ask(
-            found(hooked, read, evidence), SETUP.by, {e.kind for e in evidence}, shown=shows_it(evidence, SETUP.by)
-        )
-    ) is not None:
+    while (ask := next_ask(found(hooked, read, evidence), SETUP.by, evidence)) is not None:
         asks.append(ask.kind)
         evidence.append(Evidence(ask.kind, "for"))
     assert len(asks) <= 2
@@ -102,7 +98,8 @@ def test_a_perfect_trace_alone_is_never_a_plain_mark_and_two_answers_make_it_one
     assert identity_of(judged.weighed, evidence, SETUP.by).state == "shown"
     # answers that could not be had change nothing, and the next best is asked for
     for kind in ("access", "ends_at"):
-        assert next_ask(found(hooked, read), SETUP.by, {kind}, shown=False).kind != kind
+        given = [Evidence(kind, "cannot")]
+        assert next_ask(found(hooked, read, given), SETUP.by, given).kind != kind
     cannot = [Evidence(kind, "cannot") for kind in EVIDENCE]
     assert found(hooked, read, cannot).wrong_chance == pytest.approx(found(hooked, read).wrong_chance)
 

@@ -4,12 +4,12 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from tests.trouble.answering import located_beside, said, traced_anew
 from tests.trouble.grounds import KINDS, truth_of
-from tests.trouble.technician import KIT, located_beside, said, walk
+from tests.trouble.technician import KIT, walk
 from vessel.core.hookup.hookup_state import hookup_state
 from vessel.core.hookup.judge_trace import judge_stations
 from vessel.core.judge.rivals.next_ask import next_ask
-from vessel.core.model.identity import shows_it
 from vessel.core.model.marking import USUAL_TOLERANCE_M
 
 ASKS = 3
@@ -57,12 +57,18 @@ def played(kind, seed):
         )
 
     found = judged(())
-    first, evidence = [j.verdict for j in found.judgements], []
-    while len(evidence) < ASKS:
-        ask = next_ask(found.weighed, setup.by, {e.kind for e in evidence}, shown=shows_it(evidence, setup.by))
+    first, evidence, given = [j.verdict for j in found.judgements], [], []
+    while len(given) < ASKS:
+        ask = next_ask(found.weighed, setup.by, evidence)
         if ask is None:
             break
-        evidence.append(said(w, ask, seed))
+        given.append(said(w, ask, seed))
+        evidence.append(given[-1])
+        anew = traced_anew(w, given[-1], seed)
+        if anew is not None:  # what was seen in the box still holds, what was read over the ground does not
+            w, setup = anew, anew.truth.setup
+            evidence = [e for e in evidence if e.kind in ("access", "kept_open")]
+            line = w.truth.line
         if ask.kind == "beside_located" and evidence[-1].answer != "cannot":
             line = located_beside(w, seed)
         found = judged(evidence)
@@ -79,7 +85,7 @@ def played(kind, seed):
         np.abs(p.depth_m - w.depth_m) <= p.depth_pm_m,
         # the line lies to the right of a peak that stands left of it
         np.abs(-w.marks[:, 1] - p.offset_m) <= p.offset_pm_m,
-        [(e.kind, e.answer) for e in evidence],
+        [(e.kind, e.answer) for e in given],
         [(a.kind, round(a.chance, 4)) for a in found.weighed.alive()][:4],
         found.weighed.wrong_chance,
     )

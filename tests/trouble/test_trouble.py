@@ -33,7 +33,7 @@ def test_a_far_end_that_is_open_and_told_earthed_makes_no_other_line_likely():
 
 
 def test_a_line_broken_beside_a_twin_that_is_earthed_nowhere_is_not_marked():
-    p = played("broken_twin", 3007)
+    p = played("broken_twin", 3001)
     assert not p.good.any()
     assert "mark" not in p.last
     assert p.alive[0][0] == "broken"
@@ -59,9 +59,9 @@ def test_by_coil_a_look_into_the_box_is_asked_for_and_clears_the_line():
     assert not {kind for kind, _ in p.alive} & {"twin_both", "twin_near"}
 
 
-def test_what_comes_home_over_bare_metal_is_named_and_never_marked_wrong():
+def test_what_comes_home_over_bare_metal_shows_when_the_stake_is_moved_and_is_never_marked_wrong():
     p = played("stake_by_other", 3007)
-    assert p.alive[0][0] == "returns"
+    assert ("stake_moved", "against") in p.answers
     assert not any(v == "mark" and not good for v, good in zip(p.last, p.good, strict=True))
 
 
@@ -71,3 +71,11 @@ def test_a_line_as_loud_beside_holds_no_more_once_it_is_shown_which_is_followed(
     assert "against" not in {a for _, a in p.answers}
     assert p.first.count("hold") > 10
     assert p.last.count("hold") <= 2  # where readings across are taken, nothing explains those
+
+
+def test_a_bonded_line_is_marked_once_its_bond_is_kept_open_and_it_is_traced_again():
+    p = played("twin_both", 3007)
+    assert p.answers[:2] == [("access", "against"), ("kept_open", "for")]
+    assert "mark" not in p.first
+    assert np.mean([v == "mark" for v in p.last]) > 0.6
+    assert p.good.all()

@@ -23,7 +23,7 @@ from vessel.core.judge.station.verdict import Judgement
 from vessel.core.judge.sweep_verdict import SweepVerdict, judge_sweep
 from vessel.core.judge.trace.events import Event
 from vessel.core.judge.trace.taper import TaperedEnd
-from vessel.core.model.identity import Evidence, shows_it
+from vessel.core.model.identity import Evidence
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
 from vessel.core.model.readings import StationReading, TransmitterReading, last_at
@@ -220,10 +220,7 @@ def rivals_left(s: LoadedSetup) -> list[Alive]:
 @asked_once
 def ask_of(s: LoadedSetup) -> Ask | None:
     """Return the evidence of identity to ask for next under a hookup, None where none is needed or would help."""
-    weighed = judged_of(s).weighed
-    # what was shown at one place says nothing of the trace beyond it
-    asked = {e.kind for e in s.evidence if e.at_m is None or e.at_m == weighed.place_for(e.kind)}
-    return next_ask(weighed, s.setup.by, asked, shown=shows_it(s.evidence, s.setup.by))
+    return next_ask(judged_of(s).weighed, s.setup.by, s.evidence)
 
 
 @asked_once

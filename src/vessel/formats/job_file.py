@@ -37,6 +37,7 @@ _BACKGROUND_SINCE = 9
 _KIT_AND_PLANT_SINCE = 10
 _PAIR_SINCE = 11
 _CONDUCTORS_SINCE = 12
+_KEPT_OPEN_SINCE = 13
 MINOR: Final = max(
     _IDENTITY_SINCE,
     _MOVING_SINCE,
@@ -49,6 +50,7 @@ MINOR: Final = max(
     _KIT_AND_PLANT_SINCE,
     _PAIR_SINCE,
     _CONDUCTORS_SINCE,
+    _KEPT_OPEN_SINCE,
     *(f.since for f in (*STATION_FIELDS, *READING_FIELDS, *CANDIDATE_FIELDS)),
 )
 """The newest field's: docs/formats/versions.md."""
@@ -168,7 +170,8 @@ class EvidenceDoc(Doc):
     """Evidence of which line it is: it speaks `for` the line, `against` it, or `cannot` be had.
 
     `at_m`: where along the line it was found, null where it belongs to no place. `own_a`, `other_a` (since 1.12): of
-    conductors at the access point, the current on this line and the most on another one [A], null if not read.
+    conductors at the access point, the current on this line and the most on another one [A], null if not read. `kind`
+    may be `kept_open` or `stake_moved` (since 1.13).
     """
 
     kind: Literal[tuple(EVIDENCE)]  # type: ignore[valid-type]

@@ -15,7 +15,7 @@ from vessel.core.model.construction import Construction, preset
 from vessel.core.model.drawn_line import Drawn
 from vessel.core.model.entry_fields import STATION_FIELDS
 from vessel.core.model.first_sweep import Candidate
-from vessel.core.model.identity import Evidence
+from vessel.core.model.identity import Evidence, bonds_kept_open
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line, require_access
 from vessel.core.model.marking import Marking
@@ -300,6 +300,11 @@ class LoadedSetup:
     def evidence(self) -> tuple[Evidence, ...]:
         """The evidence of identity: of each kind, and of each place where it has one, what was found last."""
         return tuple({(e.kind, e.at_m): evidence_of(e) for e in self.live_evidence}.values())
+
+    @property
+    def bonds_open(self) -> bool:
+        """Whether what shares the access point is kept off it while the line is traced."""
+        return bonds_kept_open(self.evidence)
 
     @property
     def stations(self) -> list[LoadedStation]:

@@ -39,3 +39,8 @@ def bond_note(name: str, opened: BondOpened, consent: str) -> str:
     whose = "this line's bond" if opened.own else "another line's bond"
     read = f"{show_ma(opened.before_a)} before, {show_ma(opened.after_a)} open"
     return f"{name}, {whose}: {read}. Opened with consent of {consent}."
+
+
+def kept_open_note(consent: str) -> str:
+    """Return a bond that stays open for a trace as it is kept on record."""
+    return f"Kept open for this trace with consent of {consent}."

@@ -110,6 +110,30 @@ EVIDENCE_WORDS: dict[EvidenceId, EvidenceWords] = {
         shows="the peak stays with the bond open",
         contradicts="the peak moves with the bond open",
     ),
+    "kept_open": EvidenceWords(
+        question="Can that bond stay open while you trace the line again?",
+        yes="It stays open",
+        no="",
+        cannot="No consent",
+        how=(
+            "An open bond can carry dangerous voltage: only the owner's staff open it, with consent and the "
+            "transmitter OFF. With it open only this line carries signal from here."
+        ),
+        shows="what else is connected at the access point is kept off",
+        contradicts="",
+    ),
+    "stake_moved": EvidenceWords(
+        question="With the stake moved, do current and depth stay?",
+        yes="They stay",
+        no="One changes",
+        cannot="Cannot move it",
+        how=(
+            "Transmitter OFF. Move the stake to the other side of the line, away from other metal. Same output: read "
+            "the last stations again."
+        ),
+        shows="current and depth stay with the stake moved",
+        contradicts="current or depth changes with the stake moved",
+    ),
     "beside_located": EvidenceWords(
         question="Is every line near entered where its own hookup found it?",
         yes="All of them, none here",
@@ -199,7 +223,9 @@ def answered_text(e: Evidence, units: Units) -> str:
 
 def identity_headline(found: Identity) -> str:
     """Return the state of the identity in a few words."""
-    return "Signs that this is another line" if found.against and found.state == "not_shown" else _HEADLINE[found.state]
+    if found.contradicted and found.state == "not_shown":
+        return "Signs that this is another line"
+    return _HEADLINE[found.state]
 
 
 def identity_text(found: Identity) -> str:
@@ -219,8 +245,12 @@ def _sentence(parts: Sequence[str]) -> str:
 def rival_text(kind: RivalId, of_m: float, units: Units) -> str:
     """Return what a rival is, as a phrase; one in the same trench has no place aside to speak of."""
     length = show_length(abs(of_m), units)
-    aside = "in the same trench" if abs(of_m) <= SAME_TRENCH_M else f"about {length} aside"
+    aside = "in the same trench" if _in_same_trench(of_m) else f"about {length} aside"
     return _RIVALS[kind].format(length=length, aside=aside)
+
+
+def _in_same_trench(of_m: float) -> bool:
+    return abs(of_m) <= SAME_TRENCH_M
 
 
 def chance_text(chance: float) -> str:
@@ -235,6 +265,8 @@ def ask_text(ask: Ask, alive: Sequence[Alive], units: Units) -> str:
     against = [a for a in alive if a.kind in ask.against][:2]
     if not against:
         return "It is the cheapest way to make sure."
+    if all(_in_same_trench(a.of_m) for a in against):
+        against = against[:1]  # of the same trench once is enough
     return f"It would rule out {' and '.join(rival_text(a.kind, a.of_m, units) for a in against)}."
 
 

@@ -18,6 +18,10 @@ STEP_TEXT: dict[str, str] = {
         "Controller OFF. Lift the wires you use, and the common, off its terminals: the signal must not go into the "
         "controller. Note which wire was where."
     ),
+    "bond_kept": (
+        "An open bond can carry dangerous voltage. The owner's staff open it, with consent, and keep it open until you "
+        "are done. Transmitter OFF before they close it."
+    ),
     "match": "Set transmitter and receiver to {frequency}. Check both batteries.",
     "stake": (
         "Drive the stake in its own soil, about 90 degrees off the line and away from your walk. Keep it clear "

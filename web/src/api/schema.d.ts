@@ -1176,6 +1176,28 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/setups/{setup_id}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Trace Again
+         * @description Start the line's trace again on ground that was changed for it; what was read before stays on record, as it was.
+         *
+         *     Where nothing was read yet, the hookup itself goes on.
+         */
+        post: operations["trace_again_api_setups__setup_id__again_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/setups/{setup_id}/identity/consequences": {
         parameters: {
             query?: never;
@@ -2587,6 +2609,27 @@ export interface components {
             done: boolean;
         };
         /**
+         * AgainForm
+         * @description The line traced again on ground that was changed for it: a bond kept open, or the stake moved.
+         */
+        AgainForm: {
+            /**
+             * Changed
+             * @enum {string}
+             */
+            changed: "bond" | "stake";
+            /**
+             * Consent
+             * @default
+             */
+            consent?: string;
+            /**
+             * Technician
+             * @default
+             */
+            technician?: string;
+        };
+        /**
          * AmbientForm
          * @description What the display shows at one frequency with the transmitter off, here and in a quiet place.
          */
@@ -3605,7 +3648,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "access" | "conductors" | "ends_at" | "second_frequency" | "coil_aside" | "clamp" | "second_hookup" | "bond_opened" | "beside_located" | "exposed";
+            kind: "access" | "conductors" | "ends_at" | "second_frequency" | "coil_aside" | "clamp" | "second_hookup" | "bond_opened" | "kept_open" | "stake_moved" | "beside_located" | "exposed";
             /**
              * Answer
              * @enum {string}
@@ -3648,7 +3691,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "access" | "conductors" | "ends_at" | "second_frequency" | "coil_aside" | "clamp" | "second_hookup" | "bond_opened" | "beside_located" | "exposed";
+            kind: "access" | "conductors" | "ends_at" | "second_frequency" | "coil_aside" | "clamp" | "second_hookup" | "bond_opened" | "kept_open" | "stake_moved" | "beside_located" | "exposed";
             /** Question */
             question: string;
             /**
@@ -4477,7 +4520,8 @@ export interface components {
          * IdentityView
          * @description Identity of a line under one hookup. `ask`: what decides next, and `why`; `rest`: what else can be given.
          *
-         *     `bond`: how bonds are opened one by one, None where no metal is touched.
+         *     `bond`: how bonds are opened one by one, None where no metal is touched. `stake_spoils`: the current comes home
+         *     through other metal, and the line has to be traced again with the stake elsewhere.
          */
         IdentityView: {
             /** Setup Id */
@@ -4505,6 +4549,8 @@ export interface components {
             /** Rivals */
             rivals: components["schemas"]["RivalView"][];
             bond: components["schemas"]["BondGuideView"] | null;
+            /** Stake Spoils */
+            stake_spoils: boolean;
         };
         /**
          * IfEarthedView
@@ -6085,7 +6131,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "access" | "conductors" | "ends_at" | "second_frequency" | "coil_aside" | "clamp" | "second_hookup" | "bond_opened" | "beside_located" | "exposed";
+            kind: "access" | "conductors" | "ends_at" | "second_frequency" | "coil_aside" | "clamp" | "second_hookup" | "bond_opened" | "kept_open" | "stake_moved" | "beside_located" | "exposed";
             /** Question */
             question: string;
             /** How */
@@ -13407,6 +13453,86 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BondReadView"];
+                };
+            };
+            /** @description Refused */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Cross-origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Bad input */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not stored: the disk is full, or others write */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    trace_again_api_setups__setup_id__again_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                setup_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AgainForm"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Created"];
                 };
             };
             /** @description Refused */

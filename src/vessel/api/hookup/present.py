@@ -157,7 +157,7 @@ def _steps(loaded: LoadedSetup) -> list[StepView]:
             part=x.part,
             done=x.id in loaded.row.steps_done,
         )
-        for x in checklist(line, setup)
+        for x in checklist(line, setup, bonds_open=loaded.bonds_open)
     ]
 
 

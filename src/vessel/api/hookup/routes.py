@@ -51,7 +51,7 @@ def change_hookup(setup_id: int, form: SetupPatch, db: Saving) -> HookupView:
             _move_stake(loaded.line.line, row, before_m)
         setup = setup_of(row)
         if form.steps_done is not None:
-            require_order(checklist(loaded.line.line, setup), row.steps_done)
+            require_order(checklist(loaded.line.line, setup, bonds_open=loaded.bonds_open), row.steps_done)
             row.rx_freq_hz = receiver_set(row.freq_hz, row.rx_freq_hz, before=before, after=row.steps_done)
         job.kit.require_lead(row.stake_away_m)
     stored(db)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from pydantic import BaseModel, Field
 
 from vessel.api.form_reading import Form, NameText, Reader, Typed, need, sent_as
+from vessel.api.identity.views import Changed
 from vessel.core.base.errors import BadInput
 from vessel.core.hookup.bond_opening import BOND_STEPS, BondOpened
 from vessel.core.model.identity import EVIDENCE, Answer, EvidenceId
@@ -45,6 +46,19 @@ class EvidenceForm(BaseModel):
             return understand(text, quantity="current", units=units, field=field).value if text else None
 
         return {name: read(name) for name in ("own_a", "other_a")}
+
+
+class AgainForm(Form):
+    """The line traced again on ground that was changed for it: a bond kept open, or the stake moved."""
+
+    changed: Changed
+    consent: NameText = ""
+    technician: NameText = ""
+
+    def require_consent(self) -> None:
+        """Check that somebody agreed to open a bond; raises `BadInput`."""
+        if self.changed == "bond":
+            need(self.consent, field="consent", name="Who agreed")
 
 
 class OpenedBondForm(Form):

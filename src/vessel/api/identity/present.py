@@ -37,7 +37,6 @@ from vessel.words.identity_sentences import (
 )
 
 _MOST = 4
-_ANSWERS: tuple[Answer, ...] = ("for", "against", "cannot")
 
 
 def identity_view(setup: LoadedSetup) -> IdentityView:
@@ -52,7 +51,7 @@ def identity_view(setup: LoadedSetup) -> IdentityView:
     return IdentityView(
         setup_id=setup.row.id,
         state=found.state,
-        contradicted=bool(found.against),
+        contradicted=found.contradicted,
         headline=identity_headline(found),
         reason=identity_text(found),
         ask=None if ask is None else _question(setup, ask.kind, None),
@@ -61,6 +60,7 @@ def identity_view(setup: LoadedSetup) -> IdentityView:
             _question(setup, k.id, given.get(k.id))
             for k in EVIDENCE.values()
             if k.suits(setup.setup.by)
+            and (not k.anew or (given.get("access") == "against" and given.get(k.id) != "for"))
             and (ask is None or k.id != ask.kind)
             and (not k.placed or weighed.place_for(k.id) is not None)
         ],
@@ -84,6 +84,7 @@ def identity_view(setup: LoadedSetup) -> IdentityView:
             RivalView(kind=a.kind, text=rival_text(a.kind, a.of_m, units), chance_text=chance_text(a.chance))
             for a in alive[:_MOST]
         ],
+        stake_spoils=given.get("stake_moved") == "against",
         bond=_bond_guide(setup) if EVIDENCE["bond_opened"].suits(setup.setup.by) else None,
     )
 
@@ -106,7 +107,7 @@ def _question(setup: LoadedSetup, kind: EvidenceId, given: Answer | None) -> Que
         kind=kind,
         question=words.question,
         how=words.how,
-        answers=[AnswerView(answer=a, label=answer_label(kind, a)) for a in _ANSWERS],
+        answers=[AnswerView(answer=a, label=answer_label(kind, a)) for a in EVIDENCE[kind].answers],
         given=given,
         distance=None if at_m is None else show_station(at_m, setup.job.units),
         currents=EVIDENCE[kind].currents,

@@ -5,12 +5,15 @@ from __future__ import annotations
 from fastapi import APIRouter
 
 from vessel.api.consequences import Consequences, consequences
-from vessel.api.identity.forms import EvidenceForm, OpenedBondForm
+from vessel.api.hookup.beginning import begin_setup
+from vessel.api.identity.again import again_from, copied, kept_open
+from vessel.api.identity.forms import AgainForm, EvidenceForm, OpenedBondForm
 from vessel.api.identity.present import identity_view
 from vessel.api.identity.views import BondReadView, IdentityView
 from vessel.api.requests import REFUSALS, Created, Db, Saving, get, load_setup
 from vessel.api.striking import Why, restore, strike
 from vessel.core.base.errors import Conflict
+from vessel.core.model.identity import EVIDENCE
 from vessel.formats.adapters import evidence_of
 from vessel.formats.loaded_job import LoadedSetup
 from vessel.store.database import now
@@ -31,6 +34,12 @@ def identity(setup_id: int, db: Db) -> IdentityView:
 def add_evidence(setup_id: int, form: EvidenceForm, db: Saving) -> Created:
     """Add an answer; of each kind the last one counts, and earlier ones stay on record."""
     setup = load_setup(db, setup_id)
+    if EVIDENCE[form.kind].anew and form.answer == "for":
+        raise Conflict(
+            "What was read before the bond was opened does not count with it open.",
+            field="answer",
+            fix="Say who agreed and trace the line again.",
+        )
     row = _answer(form, setup, entered_by(db, form.technician, setup.job.row))
     setup.row.evidence.append(row)
     db.flush()
@@ -51,6 +60,25 @@ def read_bond(setup_id: int, form: OpenedBondForm, db: Db) -> BondReadView:
     opened = form.opened(setup.job.units)
     note = bond_note(form.name, opened, form.consent)
     return BondReadView(answer=opened.says, text=bond_read_text(opened), note=note)
+
+
+@router.post("/setups/{setup_id}/again", status_code=201)
+def trace_again(setup_id: int, form: AgainForm, db: Saving) -> Created:
+    """Start the line's trace again on ground that was changed for it; what was read before stays on record, as it was.
+
+    Where nothing was read yet, the hookup itself goes on.
+    """
+    form.require_consent()
+    before = load_setup(db, setup_id)
+    anew = bool(before.live_readings or before.stations)
+    row = begin_setup(db, before.line, again_from(before.row), form.technician) if anew else before.row
+    by = entered_by(db, form.technician, before.job.row)
+    seen = [e for e in before.live_evidence if e.kind == "access"][-1:] if anew else []
+    row.evidence += [copied(e) for e in seen]
+    if form.changed == "bond":
+        row.evidence.append(kept_open(form.consent, by))
+    db.flush()
+    return Created(id=row.id)
 
 
 @router.post("/setups/{setup_id}/identity/consequences")

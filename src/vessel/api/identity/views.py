@@ -2,12 +2,17 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from pydantic import BaseModel
 
 from vessel.api.striking import StruckView
 from vessel.core.judge.rivals.identity_finding import IdentityState
 from vessel.core.judge.rivals.rival_kinds import RivalId
 from vessel.core.model.identity import Answer, EvidenceId
+
+Changed = Literal["bond", "stake"]
+"""What is changed on the ground for a new trace: a bond stays open, or the stake stands elsewhere."""
 
 
 class AnswerView(BaseModel):
@@ -80,7 +85,8 @@ class BondReadView(BaseModel):
 class IdentityView(BaseModel):
     """Identity of a line under one hookup. `ask`: what decides next, and `why`; `rest`: what else can be given.
 
-    `bond`: how bonds are opened one by one, None where no metal is touched.
+    `bond`: how bonds are opened one by one, None where no metal is touched. `stake_spoils`: the current comes home
+    through other metal, and the line has to be traced again with the stake elsewhere.
     """
 
     setup_id: int
@@ -95,3 +101,4 @@ class IdentityView(BaseModel):
     struck: list[StruckView]
     rivals: list[RivalView]
     bond: BondGuideView | None
+    stake_spoils: bool

@@ -155,7 +155,8 @@ def acts_of(setup: LoadedSetup | None) -> tuple[Act, ...]:
 
 def open_guards(setup: LoadedSetup) -> list[str]:
     """Return the steps of the safe order that protect a person and are not ticked."""
-    return [s.id for s in checklist(setup.line.line, setup.setup) if s.protects and s.id not in setup.row.steps_done]
+    steps = checklist(setup.line.line, setup.setup, bonds_open=setup.bonds_open)
+    return [s.id for s in steps if s.protects and s.id not in setup.row.steps_done]
 
 
 def _hooked(setup: LoadedSetup) -> HookedUp:

@@ -16,6 +16,7 @@ from vessel.core.judge.rivals.all_rivals import rival_explanations
 from vessel.core.judge.rivals.chances import Weighed, WeighedPlace
 from vessel.core.judge.rivals.explanations import Explanation
 from vessel.core.judge.rivals.likelihood import CurrentDoubt, smooth_doubt
+from vessel.core.judge.rivals.rival_kinds import plant_of
 from vessel.core.judge.rivals.rival_sites import PLACES, entered_conductors, own_metal
 from vessel.core.judge.rivals.weighing import ByReadings, Circumstances, answered, by_readings
 from vessel.core.judge.rivals.worked_out_rivals import Rivals, depths_to_work_out, worked_out
@@ -145,6 +146,7 @@ def _by_readings(
         stake_ohm(setup.stake, soil) + setup.clip_ohm,
         setup.position_m,
         np.array(depth_known),
+        plant_of(line.construction),
     )
     return by_readings(rivals, readings, _doubt(state, setup, readings, at_m), under)
 

@@ -73,6 +73,7 @@ CHECKLISTS: dict[Method, tuple[Step, ...]] = {
 }
 
 _CONTROLLER = Step("controller", True, "line")
+_BOND_KEPT = Step("bond_kept", True, "line")
 _MOVING = (_OFF, _MATCH, Step("place", part="coil"), _ON, Step("carry", part="walk"), Step("air", part="walk"))
 """The order of moving induction: the coil is carried along instead of left behind."""
 
@@ -152,20 +153,28 @@ def stake_on(line: Line, setup: Setup) -> Literal["left", "right"]:
     return "left" if stake_side(line, setup) > 0 else "right"
 
 
-def checklist(line: Line, setup: Setup) -> tuple[Step, ...]:
+def checklist(line: Line, setup: Setup, *, bonds_open: bool = False) -> tuple[Step, ...]:
     """Return the steps for a hookup in their safe order.
 
-    A live line gets a first step of its own; wires of a controller are lifted off it before a lead goes on.
+    A live line gets a first step of its own; wires of a controller are lifted off it before a lead goes on; a bond that
+    is kept open is opened as soon as the line may be touched.
 
     Args:
         line: The line to locate.
         setup: Method, place, frequency and output.
+        bonds_open: What shares the access point is kept off it while the line is traced.
 
     Returns:
         Steps in order.
     """
     steps = _MOVING if setup.moving else CHECKLISTS[setup.method]
     if setup.by.touches and (line.controlled or line.solenoids):
-        at = next(k for k, s in enumerate(steps) if s.id == "dead")
-        steps = (*steps[: at + 1], _CONTROLLER, *steps[at + 1 :])
+        steps = _after("dead", _CONTROLLER, steps)
+    if bonds_open:
+        steps = _after("dead" if setup.by.touches else "insulated", _BOND_KEPT, steps)
     return (Step("live", True, "line"), *steps) if line.near.live else steps
+
+
+def _after(name: str, step: Step, steps: Sequence[Step]) -> tuple[Step, ...]:
+    at = 1 + next((k for k, s in enumerate(steps) if s.id == name), 0)
+    return (*steps[:at], step, *steps[at:])

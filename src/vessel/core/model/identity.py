@@ -18,6 +18,8 @@ EvidenceId = Literal[
     "clamp",
     "second_hookup",
     "bond_opened",
+    "kept_open",
+    "stake_moved",
     "beside_located",
     "exposed",
 ]
@@ -32,16 +34,23 @@ class EvidenceKind:
     Attributes:
         id: Name in files and words.
         effort: What it costs to get, against a look into the box at one's feet.
-        needs: What the hookup must be for it to make sense: metal touched, a coil, or either ("").
+        needs: What the hookup must be for it to make sense: metal touched, a stake in the ground, a coil, or any ("").
         placed: Whether it speaks for one place along the line and what lies before it, not for the whole line.
         currents: Whether the current on the line and the most on another conductor are read for it.
+        anew: Whether it changes the ground: what was read before no longer counts, and the line is traced again.
     """
 
     id: EvidenceId
     effort: float
-    needs: Literal["", "metal", "coil"] = ""
+    needs: Literal["", "metal", "stake", "coil"] = ""
     placed: bool = False
     currents: bool = False
+    anew: bool = False
+
+    @property
+    def answers(self) -> tuple[Answer, ...]:
+        """The answers it can have: what a new trace is made for is done or cannot be done."""
+        return ("for", "cannot") if self.anew else ("for", "against", "cannot")
 
     def suits(self, by: HookupMethod) -> bool:
         """Return whether it can be asked for under a method.
@@ -52,7 +61,8 @@ class EvidenceKind:
         Returns:
             True if it can.
         """
-        return {"": True, "metal": not by.through_air, "coil": by.through_air}[self.needs]
+        needs = {"": True, "metal": not by.through_air, "stake": by.connects, "coil": by.through_air}
+        return needs[self.needs]
 
 
 EVIDENCE: dict[EvidenceId, EvidenceKind] = {
@@ -64,9 +74,11 @@ EVIDENCE: dict[EvidenceId, EvidenceKind] = {
         EvidenceKind(id="second_frequency", effort=2.0),
         EvidenceKind(id="coil_aside", effort=2.0, needs="coil"),
         EvidenceKind(id="clamp", effort=3.0, needs="metal"),
+        EvidenceKind(id="stake_moved", effort=3.0, needs="stake"),
         EvidenceKind(id="second_hookup", effort=5.0),
         EvidenceKind(id="bond_opened", effort=8.0, needs="metal"),
         EvidenceKind(id="beside_located", effort=8.0),
+        EvidenceKind(id="kept_open", effort=10.0, needs="metal", anew=True),
         EvidenceKind(id="exposed", effort=25.0, placed=True),
     )
 }
@@ -90,7 +102,7 @@ class Evidence:
     def __post_init__(self) -> None:
         if self.kind not in EVIDENCE:
             raise BadInput("no_such_evidence", field="kind", name=self.kind)
-        if self.answer not in ("for", "against", "cannot"):
+        if self.answer not in EVIDENCE[self.kind].answers:
             raise BadInput("no_such_answer", field="answer", name=self.answer)
         if self.at_m is not None:
             require_range(self.at_m, low=0.0, high=2e4, field="at_m", name="Distance", unit="m")
@@ -116,16 +128,28 @@ class Evidence:
 
 
 _CLEARS: dict[EvidenceId, tuple[EvidenceId, ...]] = {
-    "access": ("conductors", "clamp", "bond_opened", "exposed"),
+    "access": ("conductors", "clamp", "bond_opened", "kept_open", "exposed"),
     "second_frequency": ("second_hookup", "clamp", "beside_located", "exposed"),
 }
 """What else is connected at the access point is cleared up by what tells the conductors there apart; another share at
 another frequency, which a line beside makes as well, by what lights up this one alone."""
 
 
-TELLS_TWINS: frozenset[EvidenceId] = frozenset(("access", "conductors", "bond_opened", "exposed"))
+TELLS_TWINS: frozenset[EvidenceId] = frozenset(("access", "conductors", "bond_opened", "kept_open", "exposed"))
 """What tells a line from one that is bonded to it where it is hooked up: over the ground the two may read as one, and a
 clamp on either drives both."""
+
+
+def bonds_kept_open(evidence: Iterable[Evidence]) -> bool:
+    """Return whether what shares the access point is off it while the line is traced.
+
+    Args:
+        evidence: What was answered.
+
+    Returns:
+        True if its bond was opened for the whole trace.
+    """
+    return any(e.kind == "kept_open" and e.answer == "for" for e in evidence)
 
 
 def shows_it(evidence: Iterable[Evidence], by: HookupMethod) -> bool:

@@ -81,7 +81,7 @@ export function ReadingForm({ hookup: h, job }: { hookup: Hookup; job: Job }) {
           typed.freq !== `${proof.freq_hz}Hz` &&
           proof.freq_hz !== h.freq_hz ? (
             <Button
-              className="px-3"
+              className="shrink-0 px-3"
               onClick={() => {
                 form.setValue("freq", `${proof.freq_hz}Hz`);
                 form.goTo("volts");

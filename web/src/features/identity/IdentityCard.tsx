@@ -13,6 +13,7 @@ import { useConsequences } from "../consequences/useConsequences";
 import { StrikeOut } from "../history/StrikeOut";
 import { Struck } from "../history/Struck";
 import { BondGuide } from "./BondGuide";
+import { BondKeptOpen, StakeMoved } from "./TraceAgain";
 
 type Identity = Schemas["IdentityView"];
 type Question = Schemas["QuestionView"];
@@ -109,9 +110,18 @@ function Shown({ identity: x, job }: { identity: Identity; job: Job }) {
     return undefined;
   };
   const busy = add.isPending || changes.checking;
+  const noConsent = (question: Question) => {
+    const no = question.answers.find((a) => a.answer === "cannot")?.label ?? "";
+    const onNo = () => void say(question.kind, "cannot", no, NOTHING_TYPED);
+    return <BondKeptOpen setupId={x.setup_id} job={job} busy={busy} no={no} onNo={onNo} />;
+  };
   const answers = (question: Question) => (
     <>
-      <Answers question={question} job={job} busy={busy} say={say} />
+      {question.kind === "kept_open" ? (
+        noConsent(question)
+      ) : (
+        <Answers question={question} job={job} busy={busy} say={say} />
+      )}
       {question.kind === "bond_opened" && x.bond ? (
         <Fold summary="Open one bond at a time, step by step">
           <BondGuide
@@ -141,7 +151,9 @@ function Shown({ identity: x, job }: { identity: Identity; job: Job }) {
       </h2>
       <p>{x.reason}</p>
       {changes.shown}
-      {x.ask ? (
+      {x.stake_spoils ? (
+        <StakeMoved setupId={x.setup_id} job={job} />
+      ) : x.ask ? (
         <div className="mt-3 rounded-md border-2 border-ink p-3" data-ask={x.ask.kind}>
           <p className="text-lg font-bold">{x.ask.question}</p>
           <p>{x.ask.how}</p>

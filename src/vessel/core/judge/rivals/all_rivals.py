@@ -10,7 +10,7 @@ import numpy as np
 from vessel.core.base.arrays import Floats
 from vessel.core.judge.rivals.explanations import Explanation
 from vessel.core.judge.rivals.rival_kinds import RIVALS, Plant, plant_of
-from vessel.core.judge.rivals.rival_solutions import PARALLEL_M, solved_rivals
+from vessel.core.judge.rivals.rival_solutions import solved_rivals
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
 from vessel.core.model.setup import Setup
@@ -18,7 +18,6 @@ from vessel.core.model.soil import Soil
 
 _GOES_ON_AT = tuple(float(x) for x in np.linspace(0.02, 0.96, 24))
 _ANY_CURRENT, _LIKELIEST = 0.5, 5
-_RETURNS = (0.3, 0.6)
 _MOVED = (0.4, 0.65, 1.5)
 _SUNK = (0.6, 1.0, 1.7)
 _GRIDS = 1000  # more than ways in which the line may be as entered
@@ -43,7 +42,7 @@ def rival_explanations(
     unknown = Explanation("nothing_known", 1.0, entered[0].conductors, like_entered=True, anything=True)
     if setup.by.between:  # what runs there and back in one cable goes onto no other line
         return _weighted([unknown], plant_of(line.construction))
-    found = [*_known(entered), *_returning(setup, entered), *_going_on(line, setup, entered)]
+    found = [*_known(entered), *_going_on(line, setup, entered)]
     solved = solved_rivals(line, soil, kit, setup, tuple(at_m.tolist()))
     found += [e.beside(entered[0].conductors) for e in solved]
     found.append(unknown)
@@ -88,19 +87,6 @@ def _known(entered: Sequence[Explanation]) -> Iterator[Explanation]:
 
 def _likeliest(entered: Sequence[Explanation]) -> list[Explanation]:
     return sorted(entered, key=lambda e: -e.weight)[:_LIKELIEST]
-
-
-def _returning(setup: Setup, entered: Sequence[Explanation]) -> Iterator[Explanation]:
-    """A line beside it by which part of the current comes home to the stake."""
-    if not setup.by.connects:
-        return
-    e = entered[0]
-    own = e.conductors.amps[0]
-    for offset in PARALLEL_M:
-        for share in _RETURNS:
-            for flowing in (np.full(len(own), own[0]), own):  # insulated, or bare: less and less of it
-                c = e.conductors.followed_by(-share * flowing, np.full(len(own), offset), 1.0)
-                yield Explanation("returns", 1.0, c, rivals=(len(c.amps) - 1,), of_m=offset)
 
 
 def _going_on(line: Line, setup: Setup, entered: Sequence[Explanation]) -> Iterator[Explanation]:

@@ -11,7 +11,7 @@ from vessel.core.base.arrays import Floats, Mask
 from vessel.core.base.cached import lazy
 from vessel.core.judge.rivals.at_stations import Unexplained
 from vessel.core.judge.rivals.identity_evidence import Astray, speaks_for_each
-from vessel.core.judge.rivals.rival_kinds import RivalId
+from vessel.core.judge.rivals.rival_kinds import MENDED, RivalId
 from vessel.core.judge.rivals.worked_out_rivals import Rivals
 from vessel.core.model.identity import EVIDENCE, EvidenceId
 
@@ -120,6 +120,18 @@ class Weighed:
         chance = chance / max(total, 1e-300)
         wrong = np.where(self.read, chance @ self.wrong, np.nan)
         return Answered(total, wrong, float(chance @ self.astray.somewhere))
+
+    def mended(self, kind: EvidenceId) -> float:
+        """Return how likely evidence speaks against the line and leads to put right what spoils it.
+
+        Args:
+            kind: What is asked.
+
+        Returns:
+            Its probability.
+        """
+        own = np.array([e.kind in MENDED.get(kind, ()) for e in self.rivals.explanations])
+        return float((self.chance * (1 - self._likely(kind)))[own].sum())
 
     def ruled_out(self, kind: EvidenceId) -> tuple[RivalId, ...]:
         """Return the rivals that an answer for the line would rule out.

@@ -18,6 +18,9 @@ from vessel.core.judge.rivals.rival_kinds import (
     RIVALS,
     SEEN_WRONG,
     SPEAKS_FOR_IT,
+    STAKE_MOVED,
+    Plant,
+    left_by_open_bond,
 )
 from vessel.core.model.identity import Evidence, EvidenceId
 
@@ -73,7 +76,7 @@ def speaks_for_each(
     Returns:
         Probability of an answer that speaks for the line, shape (h,).
     """
-    if kind == "access":
+    if kind in ("access", "kept_open"):
         return np.array([SEEN_WRONG if e.bonded_here else 1 - SEEN_WRONG for e in explanations])
     if kind == "conductors":
         least = np.array([_least_likely_more(e) for e in explanations])
@@ -100,24 +103,31 @@ def _away_and_other(e: Explanation, kind: EvidenceId, away: float, at_m: float |
         # without a place it says nothing of a line that is followed from some place on
         unplaced = at_m is None and e.kind in ("leaves", "goes_on")
         return 0.0 if unplaced else away, EXPOSED
+    if kind == "stake_moved":  # where the current comes home by no other line, all stays
+        return (1.0, STAKE_MOVED) if e.kind == "returns" else (0.0, SPEAKS_FOR_IT)
     if kind == "bond_opened":
         return away, BOND_OPENED if e.bonded_here else SPEAKS_FOR_IT
     return away, _ENTERED if e.kind is None else RIVALS[e.kind].speaks_for.get(kind, _USUAL)
 
 
-def likely_for_each(explanations: Sequence[Explanation], e: Evidence, astray: Astray) -> Floats:
+def likely_for_each(explanations: Sequence[Explanation], e: Evidence, astray: Astray, plant: Plant) -> Floats:
     """Return how likely an answer is under each explanation.
 
     Args:
         explanations: h explanations.
         e: The answer: it speaks for the line or against it.
         astray: How far each leads the marks astray.
+        plant: Kind of plant the line is.
 
     Returns:
         Probability, or its density where currents were read, shape (h,).
     """
     if e.other_share is not None:
         return _of_share(explanations, e.other_share)
+    if e.kind == "kept_open":
+        off = np.array([SEEN_WRONG if x.bonded_here else 1 - SEEN_WRONG for x in explanations])
+        there = left_by_open_bond(plant)
+        return off * [1.0 if x.kind is None else there.get(x.kind, 1.0) for x in explanations]
     speaks = speaks_for_each(explanations, e.kind, astray, e.at_m)
     return speaks if e.answer == "for" else 1 - speaks
 

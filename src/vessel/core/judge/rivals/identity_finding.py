@@ -8,9 +8,10 @@ from typing import Literal
 
 from vessel.core.judge.rivals.chances import Weighed
 from vessel.core.judge.rivals.next_ask import LIKELY, PLAIN
-from vessel.core.model.identity import Evidence, EvidenceId, shows_it
+from vessel.core.model.identity import Evidence, EvidenceId, bonds_kept_open, shows_it
 from vessel.core.model.methods import HookupMethod
 
+_SPOIL_ONLY: frozenset[EvidenceId] = frozenset(("access", "stake_moved"))
 IdentityState = Literal["not_shown", "likely", "shown"]
 
 
@@ -25,6 +26,11 @@ class Identity:
     other_line: float
     by: tuple[EvidenceId, ...]
     against: tuple[EvidenceId, ...]
+
+    @property
+    def contradicted(self) -> bool:
+        """Whether anything says that this is another line; what spoils the trace of this one does not."""
+        return bool(set(self.against) - _SPOIL_ONLY)
 
 
 def identity_of(w: Weighed, evidence: Sequence[Evidence], by: HookupMethod) -> Identity:
@@ -41,7 +47,8 @@ def identity_of(w: Weighed, evidence: Sequence[Evidence], by: HookupMethod) -> I
         The finding.
     """
     speaks = tuple(dict.fromkeys(e.kind for e in evidence if e.answer == "for"))
-    against = tuple(dict.fromkeys(e.kind for e in evidence if e.answer == "against"))
+    off = ("access",) if bonds_kept_open(evidence) else ()  # what was seen there carries nothing now
+    against = tuple(dict.fromkeys(e.kind for e in evidence if e.answer == "against" and e.kind not in off))
     other = w.other_line
     state: IdentityState = "not_shown"
     if shows_it(evidence, by) and other <= PLAIN:

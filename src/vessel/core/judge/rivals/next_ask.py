@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection
+from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import combinations
 
@@ -11,7 +11,7 @@ import numpy as np
 from vessel.core.base.arrays import Floats
 from vessel.core.judge.rivals.chances import Weighed
 from vessel.core.judge.rivals.rival_kinds import RivalId
-from vessel.core.model.identity import EVIDENCE, TELLS_TWINS, EvidenceId, EvidenceKind
+from vessel.core.model.identity import EVIDENCE, TELLS_TWINS, Evidence, EvidenceId, EvidenceKind, shows_it
 from vessel.core.model.methods import HookupMethod
 
 PLAIN = 0.005
@@ -20,6 +20,7 @@ LIKELY = 0.05
 """Chance of another line up to which evidence for this one makes it likely."""
 _IDENTIFIED = 0.5  # to know which line it is is worth so much more, as a logarithm
 _FIRST: EvidenceId = "access"
+_ANEW = 0.6  # how often a trace of the ground as it was changed for it proves the line
 _WORTH = 0.05  # what lowers the chance by less than this share, as a logarithm, is not asked for
 
 
@@ -38,19 +39,20 @@ class Ask:
     at_m: float | None = None
 
 
-def next_ask(w: Weighed, by: HookupMethod, asked: Collection[EvidenceId], *, shown: bool) -> Ask | None:
+def next_ask(w: Weighed, by: HookupMethod, given: Sequence[Evidence]) -> Ask | None:
     """Return what to ask for next.
 
     Args:
-        w: The rivals as they are weighed now.
+        w: The rivals as they are weighed now, with these answers.
         by: The hookup's method.
-        asked: Kinds that were answered, or cannot be.
-        shown: Whether the answers so far show the line; until they do no station is marked plainly.
+        given: What was answered, or cannot be.
 
     Returns:
         The ask; None where nothing is in doubt or nothing would help.
     """
-    now = w.wrong_chance[w.read]
+    now, shown = w.wrong_chance[w.read], shows_it(given, by)
+    # what was shown at one place says nothing of the trace beyond it
+    asked = {e.kind for e in given if e.at_m is None or e.at_m == w.place_for(e.kind)}
     seen = _FIRST in asked or by.through_air  # the box may be far from the coil
     if not len(now):  # before anything is traced: what is seen at one's feet
         return None if seen else Ask(_FIRST, w.ruled_out(_FIRST), w.with_answers((_FIRST,)).chance, w.other_line)
@@ -59,20 +61,28 @@ def next_ask(w: Weighed, by: HookupMethod, asked: Collection[EvidenceId], *, sho
         return None
     if not seen:  # no reading tells two in one trench apart, and nothing costs less than a look
         return _asked_for(w, _FIRST)
-    kinds = [kind for kind in EVIDENCE.values() if kind.id not in asked and kind.suits(by)]
+    bonded = any(e.kind == _FIRST and e.answer == "against" for e in given)
+    kinds = [k for k in EVIDENCE.values() if k.id not in asked and k.suits(by) and (bonded or not k.anew)]
+    proved = float(np.mean(_above(now) + open_yet)) + _IDENTIFIED * (not shown)
 
     def gain(*some: EvidenceKind) -> float:
+        if any(kind.anew for kind in some):
+            return _ANEW * proved
         then = w.with_answers(kind.id for kind in some)
         left = then.wrong[w.read]
         gained = np.mean(_above(now) - _above(left) + (open_yet & (left <= PLAIN)))
         tells = by.through_air or any(kind.id in TELLS_TWINS for kind in some)
         if not shown and tells and then.other_line <= LIKELY:
             gained += _IDENTIFIED
-        return float(then.chance * gained / np.sqrt(sum(kind.effort for kind in some)))
+        mended = w.mended(some[0].id) if len(some) == 1 else 0.0
+        return float(then.chance * gained + mended * _ANEW * proved)
 
-    alone = {kind.id: gain(kind) for kind in kinds}
+    def worth(*some: EvidenceKind) -> float:
+        return gain(*some) / float(np.sqrt(sum(kind.effort for kind in some)))
+
+    alone = {kind.id: worth(kind) for kind in kinds}
     # two answers may do together what neither does, and for less than one that is dear
-    ways = [((kind,), alone[kind.id]) for kind in kinds] + [(pair, gain(*pair)) for pair in combinations(kinds, 2)]
+    ways = [((kind,), alone[kind.id]) for kind in kinds] + [(pair, worth(*pair)) for pair in combinations(kinds, 2)]
     way, best = max(ways, key=lambda each: each[1], default=((), 0.0))
     if best <= _WORTH:
         return None
@@ -80,6 +90,8 @@ def next_ask(w: Weighed, by: HookupMethod, asked: Collection[EvidenceId], *, sho
 
 
 def _asked_for(w: Weighed, kind: EvidenceId) -> Ask:
+    if EVIDENCE[kind].anew:  # what was read so far does not tell
+        return Ask(kind, w.ruled_out(kind), _ANEW, PLAIN)
     then = w.with_answers((kind,))
     return Ask(kind, w.ruled_out(kind), then.chance, float(then.wrong[w.read].max()), w.place_for(kind))
 

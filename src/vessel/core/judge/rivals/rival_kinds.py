@@ -134,9 +134,31 @@ RIVALS: dict[RivalId, RivalKind] = {
     )
 }
 
+_ALONG = 0.5  # how often what begins at the same box runs along the line
+_FAR_TOO = 3.0  # what shares a box at one end shares the one at the other as a rule
+
+
+def left_by_open_bond(plant: Plant) -> Mapping[RivalId, float]:
+    """Return how much likelier rivals are where the bond of what shares the access point is kept open.
+
+    Another line begins there for certain, and is bonded at the far end as well or not.
+
+    Args:
+        plant: Kind of plant.
+
+    Returns:
+        By rival, against a line that nothing begins beside.
+    """
+    prior = {kind: RIVALS[kind].prior[plant] for kind in ("twin_far", "parallel")}
+    return {
+        "twin_far": _FAR_TOO / prior["twin_far"],
+        "parallel": _ALONG / prior["parallel"],
+    }
+
+
 SPEAKS_FOR_IT = 0.95
 """How likely evidence speaks for the line when it is the one under the receiver."""
-BESIDE_LOCATED, BOND_OPENED, EXPOSED = 0.06, 0.04, 0.003
+BESIDE_LOCATED, BOND_OPENED, STAKE_MOVED, EXPOSED = 0.06, 0.04, 0.08, 0.003
 """How likely these speak for the line although another is under the receiver, whatever the rival."""
 FOUND_BESIDE: Mapping[RivalId, float] = {
     "known_moved": 0.1,
@@ -146,6 +168,11 @@ FOUND_BESIDE: Mapping[RivalId, float] = {
     "twin_far": 0.3,
 }
 """How likely hookups on everything near find nothing that is not entered, although it is there."""
+MENDED: Mapping[EvidenceId, frozenset[RivalId]] = {
+    "beside_located": frozenset(("parallel", "known_moved", "returns", "coil")),
+    "stake_moved": frozenset(("returns",)),
+}
+"""Rivals that evidence against the line leads to put right: entered where they were found, or the stake elsewhere."""
 SEEN_WRONG = 0.02
 """How likely nothing else is seen at the access point although something is bonded there, or the other way."""
 SAME_TRENCH_M = 0.12

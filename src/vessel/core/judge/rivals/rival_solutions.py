@@ -27,6 +27,7 @@ from vessel.core.model.network import Hookup
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.signal.circuit.line_circuit import LineCircuit
+from vessel.core.signal.circuit.ports import Port
 from vessel.core.signal.circuit.sources import Excitation, Joined, excite, excite_carried
 from vessel.core.signal.layout.line_on_site import lay_out
 
@@ -35,8 +36,8 @@ _SAME_TRENCH, _UNDER, _OVER = 0.6, 1.4, 0.7  # one above the other: how often, a
 _BARE_M, _BARE_SHARE = (0.7, 1.4), 0.3
 _EITHER_SIDE_M = (0.6, 1.2)
 _BARE_SOILS = (0.4, 1.0, 2.5)  # times the soil's resistivity: it decides what bare metal loses, and is a guess mostly
-PARALLEL_M = (0.6, 1.3, 2.4)
-"""How far aside lines that are not entered are tried [m]."""
+_PARALLEL_M = (0.6, 1.3, 2.4)
+_RETURNS = (0.35, 0.7)  # how much of the current comes home through another line
 _LEAVES_AT = (0.05, 0.2, 0.4, 0.65)
 _LEAVES_DEG = 20.0
 _BROKEN_M = (1.0, 5.0, 20.0)
@@ -71,9 +72,9 @@ def solved_rivals(line: Line, soil: Soil, kit: Kit, setup: Setup, at_m: tuple[fl
         found += _twins(g, offset, bare, each, _BARE_SOILS)
     for offset in _EITHER_SIDE_M:
         found += _twins_on_both_sides(g, offset, 0.3 / len(_EITHER_SIDE_M))
-    apart = list(_parallel(g, PARALLEL_M[0], make, 1.0))
-    found += [*apart, *_one_above_the_other(apart, PARALLEL_M[0])]
-    for offset in PARALLEL_M[1:]:
+    apart = list(_parallel(g, _PARALLEL_M[0], make, 1.0))
+    found += [*apart, *_one_above_the_other(apart, _PARALLEL_M[0])]
+    for offset in _PARALLEL_M[1:]:
         found += _parallel(g, offset, make, 1.0)
     for offset in _BARE_M:
         found += _parallel(g, offset, bare, 2 * _BARE_SHARE / len(_BARE_SOILS), _BARE_SOILS)
@@ -84,26 +85,32 @@ def solved_rivals(line: Line, soil: Soil, kit: Kit, setup: Setup, at_m: tuple[fl
 
 
 def _twins_on_both_sides(g: Ground, offset: float, weight: float) -> Iterator[Explanation]:
-    """Two lines of the same make from the same box, one on either side, bonded at both ends."""
+    """Two lines of the same make from the same box, one on either side, bonded at both ends or at the far end only."""
     paths = [beside_path(g.target.corners_m[:, :2].copy(), side * offset, 0.0, 0.0) for side in (1.0, -1.0)]
     on = with_rivals(g, paths, g.line.construction, own_m=[0.0, g.target.length_m])
     if on is None:
         return
     solved, mesh = on.site_circuit, on.mesh
     rivals = [len(mesh.site.lines) - 2, len(mesh.site.lines) - 1]
-    bonds = []
+    near, far, starts = (list[tuple[Port, complex]]() for _ in range(3))
     for rival in rivals:
-        for own_m, at_m in ((0.0, 0.0), (g.target.length_m, mesh.site.lines[rival].length_m)):
-            between = solved.between(mesh.node_at(g.own, own_m), mesh.node_at(rival, at_m))
-            bonds.append((between, complex(_BOND_OHM)))
-    here = any(_looked_into(g))
-    variants = [(*on.joined_far(ohm), *bonds) for ohm in g.far_cases]
+        first, last = mesh.node_at(rival, 0.0), mesh.node_at(rival, mesh.site.lines[rival].length_m)
+        near.append((solved.between(mesh.node_at(g.own, 0.0), first), complex(_BOND_OHM)))
+        far.append((solved.between(mesh.node_at(g.own, g.target.length_m), last), complex(_BOND_OHM)))
+        starts.append((solved.between(first, None), complex(_EARTH_OHM)))
+    at_start, at_far = _looked_into(g)
+    cases: list[tuple[RivalId, Joined, bool]] = []
+    for ohm in g.far_cases:
+        joined = on.joined_far(ohm)
+        cases.append(("twin_both", (*joined, *near, *far), at_start or at_far))
+        cases += [("twin_far", (*joined, *far, *earthed), at_far) for earthed in (starts, ())]
     beside = RivalsBeside(g, on, (offset, -offset))
-    for e in _driven(g, on, g.hookups, variants):
+    for (kind, _, here), e in zip(cases, _driven(g, on, g.hookups, [c[1] for c in cases]), strict=True):
         c, loop = beside.conductors(e.response), own_metal(e, g.setup, g.soil)
         first = len(c.amps) - 2
+        share = 1.0 if kind == "twin_both" else 0.5
         for follows, part in ((0, 0.6), (first, 0.2), (first + 1, 0.2)):
-            yield Explanation("twin_both", weight * part, c, follows, here, loop, (first, first + 1), offset)
+            yield Explanation(kind, share * weight * part, c, follows, here, loop, (first, first + 1), offset)
 
 
 def _looked_into(g: Ground) -> tuple[bool, bool]:
@@ -213,8 +220,26 @@ def _parallel_in(g: Ground, on: LineCircuit, offset: float, weight: float) -> It
     beside = RivalsBeside(g, on, (offset,))
     kind: RivalId = "coil" if g.setup.by.through_air else "parallel"
     for moved in _COIL_AT if g.setup.by.through_air else (0.0,):
-        for e in _driven(g, on, [_aside(h, moved * offset) for h in g.hookups], variants):
+        every = _driven(g, on, [_aside(h, moved * offset) for h in g.hookups], variants)
+        for e in every:
             yield from _explained(g, beside, e, kind, offset, weight)
+    if g.setup.by.connects:
+        home = _driven(g, on, [_returned(g, on)], variants)
+        staked, returned = ([beside.conductors(e.response) for e in each] for each in (every, home))
+        for one, other in zip(staked, returned, strict=True):
+            for share in _RETURNS:
+                c = replace(one, amps=(1 - share) * one.amps + share * other.amps)
+                yield Explanation("returns", weight, c, rivals=(len(c.amps) - 1,), of_m=offset)
+
+
+def _returned(g: Ground, on: LineCircuit) -> Hookup:
+    """The transmitter between the line and the other one, where that is nearest: the stake touches it."""
+    rival = on.mesh.site.lines[-1]
+    (hookup,) = g.hookups
+    here = g.target.places(np.array([hookup.at_m]))[0, :2]
+    grid = np.linspace(0.0, rival.length_m, max(2, int(rival.length_m / 0.5)))
+    nearest = float(grid[np.linalg.norm(rival.places(grid)[:, :2] - here, axis=1).argmin()])
+    return replace(hookup, method="pair", other=rival.name, other_m=nearest)
 
 
 def _aside(hookup: Hookup, off_m: float) -> Hookup:

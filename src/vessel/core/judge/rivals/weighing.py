@@ -31,9 +31,10 @@ from vessel.core.judge.rivals.identity_evidence import Astray, likely_for_each
 from vessel.core.judge.rivals.likelihood import CurrentDoubt, of_ohms
 from vessel.core.judge.rivals.read_over_ground import Read, foretold
 from vessel.core.judge.rivals.refinement import Refined, refine, standing_for_grids, worth_fitting
+from vessel.core.judge.rivals.rival_kinds import Plant
 from vessel.core.judge.rivals.used_stations import UsedStations
 from vessel.core.judge.rivals.worked_out_rivals import Rivals
-from vessel.core.model.identity import Evidence
+from vessel.core.model.identity import Evidence, bonds_kept_open
 from vessel.core.model.kit import Receiver
 from vessel.core.model.readings import StationReading
 
@@ -50,7 +51,8 @@ class Circumstances:
     greatest depth expected of the line; `tolerance_m`: half-width of the zone round a mark [m]. `noise_t` (n,): rms
     noise in each coil at each station [T]. `read_ohms`: what the transmitter showed [ohm], None if it was not read or
     cannot tell; `stake_ohm`: stake and clip by their formula [ohm]. `hookup_m`: where along the line it is hooked up
-    [m]. `depth_known` (n,): how well each depth is known for the soil's sake, as a logarithm.
+    [m]. `depth_known` (n,): how well each depth is known for the soil's sake, as a logarithm. `plant`: what kind of
+    plant the line is.
     """
 
     drive: float
@@ -62,6 +64,7 @@ class Circumstances:
     stake_ohm: float
     hookup_m: float
     depth_known: Floats
+    plant: Plant
 
 
 @dataclass(frozen=True, eq=False)
@@ -82,6 +85,7 @@ class ByReadings:
     there: AtStations | None
     lies: Lies | None
     hookup_m: float
+    plant: Plant
 
 
 def by_readings(
@@ -111,7 +115,7 @@ def by_readings(
     far |= rivals.like_entered[:, None]
     astray = Astray(rivals.at_m, far.astype(float), far[:, -1].astype(float), far.mean(1))
     none = np.zeros((len(prior), len(readings)))
-    return ByReadings(rivals, prior, none, none, read, astray, used, None, None, under.hookup_m)
+    return ByReadings(rivals, prior, none, none, read, astray, used, None, None, under.hookup_m, under.plant)
 
 
 def _not_ruled_out(
@@ -178,7 +182,7 @@ def _over_the_ground(
     wrong[:, read] = np.maximum(wrong[:, read], left)
     off = np.maximum(np.abs(there.offset_m) > under.tolerance_m, left)
     astray = Astray(at_m, off, off[:, int(np.abs(at_m - under.hookup_m).argmax())], wrong[:, read].mean(1))
-    return ByReadings(rivals, log_chance, wrong, aside, read, astray, used, there, lies, under.hookup_m)
+    return ByReadings(rivals, log_chance, wrong, aside, read, astray, used, there, lies, under.hookup_m, under.plant)
 
 
 def _fitted_better(
@@ -206,9 +210,10 @@ def answered(b: ByReadings, evidence: Sequence[Evidence]) -> Weighed:
         The chance of each explanation, and of a wrong mark under it at each station.
     """
     log_chance, every = b.log_chance.copy(), b.rivals.explanations
+    opened = bonds_kept_open(evidence)
     for e in evidence:
-        if e.answer != "cannot":
-            log_chance += np.log(likely_for_each(every, e, b.astray))
+        if e.answer != "cannot" and not (opened and e.kind == "access"):  # what was seen there is off now
+            log_chance += np.log(likely_for_each(every, e, b.astray, b.plant))
     told = _normal(np.where(b.rivals.like_entered, -np.inf, log_chance))
     placed = _placed(_told_at(b, log_chance), b.rivals.sided, b.there, b.lies, b.read)
     drawn = np.array([e.kind in (None, "known_moved") for e in every])

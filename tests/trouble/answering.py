@@ -1,0 +1,237 @@
+"""What somebody finds who is asked for evidence, and the line walked again where that changed the ground."""
+
+from dataclasses import replace
+
+import numpy as np
+
+from tests.trouble.grounds import TARGET
+from tests.trouble.network import Ground, Net
+from tests.trouble.technician import KIT, REACH_M, driven, ears_of, rod_of, walk
+from vessel.core.model.construction import PRESETS
+from vessel.core.model.identity import Evidence
+from vessel.core.model.neighbour import Neighbour
+from vessel.core.signal.layout.placed_hookup import hookup_on
+
+CANNOT = 0.2
+
+
+def answer(w, ask, seed):
+    """What somebody finds who is asked for evidence: "for", "against" or "cannot"."""
+    rng = np.random.default_rng([seed, 11, len(ask.kind), ord(ask.kind[0])])
+    if rng.random() < CANNOT:
+        return "cannot"
+    found = dug_at(w, ask.at_m) if ask.kind == "exposed" else FINDS[ask.kind](w)
+    return "cannot" if found is None else "for" if found else "against"
+
+
+def bonded_at_hookup(w):
+    return any((i == TARGET and at < 1.5) or (j == TARGET and to < 1.5) for i, at, j, to, _ in w.truth.ground.bonds)
+
+
+def currents_at_access(w):
+    """Each conductor is read a little past the box: the current on the line, and the most on another one [A]."""
+    net, amps, _ = driven(w.truth)
+    others = [j if i == TARGET else i for i, at, j, to, _ in w.truth.ground.bonds if min(at, to) < 1.5]
+    most = max((net.current_on(amps, o, 1.0) for o in others), default=0.0)
+    return net.current_on(amps, TARGET, 1.0), most
+
+
+def most_at_access(w):
+    own, other = currents_at_access(w)
+    return other <= own
+
+
+def said(w, ask, seed):
+    """The answer to an ask as evidence, with the currents that were read for it."""
+    found, read = answer(w, ask, seed), ()
+    if ask.kind == "conductors" and found != "cannot":
+        read = tuple(float(f"{amps:.3g}") for amps in currents_at_access(w))
+    return Evidence(ask.kind, found, ask.at_m, *read)
+
+
+def ends_at_its_own(w):
+    """Whether the trace ends at the box where the line ends; what shares that box ends there too. None if lost."""
+    target, length = w.truth.ground.wire(TARGET), w.truth.line.length_m
+    if w.final is None:
+        return None
+    if target.length_m < length - 1.0:
+        return False  # no box of this line there
+    ends = [0.0]
+    for i, at, j, to, _ in w.truth.ground.bonds:
+        there, far = ((j, to), at) if i == TARGET else ((i, at), to)
+        if far > target.length_m - 1.0:
+            ends.append(float(w.truth.ground.wire(there[0]).at(np.array([there[1]]))[0, 1]))
+    return bool(min(abs(w.final[1] - y) for y in ends) < 0.6)
+
+
+def agrees(w, net, amps, within=0.3, depth_too=False):
+    """Whether another way of driving the line puts the peaks where they were marked."""
+    ears = ears_of(net, amps, np.random.default_rng(3))
+    for k in range(0, len(w.marks), max(1, len(w.marks) // 5)):
+        way = w.marks[min(k + 1, len(w.marks) - 1)] - w.marks[max(k - 1, 0)]
+        heading = way / np.linalg.norm(way) if len(w.marks) > 1 else np.array([1.0, 0.0])
+        found = ears.peaks(w.marks[k], heading, REACH_M)[0]
+        if not found:
+            continue
+        if abs(found[0][0]) > within:
+            return False
+        if depth_too:
+            d = ears.display(w.marks[k] + found[0][0] * np.array([-heading[1], heading[0]]), heading)[0]
+            if np.isfinite(d) and abs(d / w.stations[k].depth_m - 1) > 0.06:
+                return False
+    return True
+
+
+def from_far_end(w):
+    """Hooked up at the far end and followed back: the second trace must run over the first. None if it is lost."""
+    target, t = w.truth.ground.wire(TARGET), w.truth
+    if target.length_m < t.line.length_m - 1.0:
+        return None  # the far end is not where it is looked for
+    net = Net(t.ground, t.setup.freq_hz)
+    ears = ears_of(net, net.direct(TARGET, target.length_m)[0] * 0.06, np.random.default_rng(3))
+    heading = -target.heading(target.length_m - 0.5)[0]
+    place, track = target.path[-1, :2] + 3.0 * heading, []
+    while place[0] > w.marks[0, 0] - 1.0 and len(track) < 60:
+        found = ears.peaks(place, heading, 2.0 if not track else REACH_M)[0]
+        if not found or found[0][1] < 8 * ears.noise:
+            break
+        mark = place + found[0][0] * np.array([-heading[1], heading[0]])
+        if track:
+            way = mark - track[-1]
+            heading = 0.3 * heading + 0.7 * way / np.linalg.norm(way)
+            heading /= np.linalg.norm(heading)
+        track.append(mark)
+        place = mark + 3.0 * heading
+    lost = place[0] > w.marks[0, 0] - 1.0
+    if len(track) < 3:
+        return None
+    track = np.array(track)[::-1]
+    inside = (w.marks[:, 0] > track[0, 0]) & (w.marks[:, 0] < track[-1, 0])
+    if inside.sum() < 2:
+        return None if lost else False
+    there = np.interp(w.marks[inside, 0], track[:, 0], track[:, 1])
+    return bool((np.abs(there - w.marks[inside, 1]) < 0.35).mean() > 0.85)
+
+
+def at_second_frequency(w):
+    freq = 4480.0 if w.truth.setup.freq_hz > 5000 else 8960.0
+    if w.truth.setup.method == "induction":
+        freq = 71680.0
+    net, amps, _ = driven(w.truth, freq)
+    return agrees(w, net, amps, 0.12, depth_too=True)
+
+
+def by_clamp(w):
+    net, _, _ = driven(w.truth)
+    emf = np.zeros(len(net.a), dtype=complex)
+    k = next(i for i, x in enumerate(w.truth.ground.wires) if x.name == TARGET)
+    emf[np.flatnonzero(net.wire_of == k)[0]] = 1.0
+    return agrees(w, net, net.by_emf(emf))
+
+
+def coil_moved(w):
+    """The coil a metre aside: the current here must fall as it would from the line the mark is over."""
+    if w.truth.setup.method != "induction":
+        return True
+    read = [s.current_a for s in w.stations]
+    x, y = w.truth.coil
+    net, amps, _ = driven(w.truth, coil=(x, y + 1.0))
+    ears = ears_of(net, amps, np.random.default_rng(5))
+    now = ears.display(w.marks[0], np.array([1.0, 0.0]), noisy=False)[1]
+    h = KIT.coil.height_m + w.stations[0].depth_m
+    # EMF of a coil beside a long line goes with h / (h2 + y2); the crew believes the coil stands over the line
+    return bool(abs(np.log(now / read[0] * (h**2 + 1.0) / h**2)) < 0.25)
+
+
+def bond_opened(w):
+    if not bonded_at_hookup(w):
+        return True
+    t = w.truth
+    net = Net(with_bonds_open(t).ground, t.setup.freq_hz, rod=rod_of(t))
+    return agrees(w, net, net.direct(TARGET, 0.0)[0] * 0.03)
+
+
+def stake_moved(w):
+    """The stake on the other side of the line, and away from what carried the current home: depth and current stay."""
+    t = w.truth
+    if not t.setup.by.connects:
+        return None
+    net, amps, _ = driven(with_stake_moved(t))
+    ears = ears_of(net, amps, np.random.default_rng(7))
+    for k in {0, len(w.marks) // 2, len(w.marks) - 1}:
+        way = np.array([1.0, 0.0]) if len(w.marks) < 2 else w.marks[max(k, 1)] - w.marks[max(k, 1) - 1]
+        depth, now, _ = ears.display(w.marks[k], way / np.linalg.norm(way), noisy=False)
+        then = w.stations[k]
+        if abs(np.log(now / np.median(then.current_a))) > 0.15 or abs(np.log(depth / then.depth_m)) > 0.08:
+            return False
+    return True
+
+
+def with_stake_moved(truth):
+    """The same ground with the stake on the other side, beside no line that carries the current home."""
+    x, y = hookup_on(truth.line, truth.setup).stake_at
+    return replace(truth, returns=(), setup=replace(truth.setup, stake_at=(x, -y)))
+
+
+def with_bonds_open(truth):
+    """The same ground with what is bonded at the hookup taken off."""
+    g = truth.ground
+    return replace(truth, ground=Ground(g.wires, g.rho, [b for b in g.bonds if min(b[1], b[3]) > 1.5]))
+
+
+def traced_anew(w, e, seed):
+    """The line walked again where an answer changed the ground, and what was seen before that still holds; or None."""
+    if e.kind == "kept_open" and e.answer == "for":
+        return walk(with_bonds_open(w.truth), seed)
+    if e.kind == "stake_moved" and e.answer == "against":
+        return walk(with_stake_moved(w.truth), seed)
+    return None
+
+
+def by_themselves(w):
+    """Lines near the marks that a hookup of their own lights up, and no other: straight beside, bonded to nothing."""
+    bonded = {name for i, _, j, _, _ in w.truth.ground.bonds for name in (i, j)}
+    near = [x for x in w.truth.ground.wires if x.name != TARGET and x.nearest(w.marks)[1].min() <= 2.6]
+    return near, [x for x in near if x.name not in bonded and np.ptp(x.path[:, 1]) < 0.5]
+
+
+def beside_located(w):
+    """Everything near is hooked up for itself and drawn where it was found: is that all, and none at the marks?"""
+    near, apart = by_themselves(w)
+    return len(near) == len(apart) and all((x.nearest(w.marks)[1] < 0.4).mean() <= 0.3 for x in near)
+
+
+def located_beside(w, seed):
+    """The line with its neighbours as hookups of their own found them, what nobody had entered among them."""
+    rng = np.random.default_rng([seed, 13])
+    told, found = {n.name: n for n in w.truth.line.neighbours}, {}
+    for wire in by_themselves(w)[1]:
+        off = float(wire.path[0, 1] + rng.normal(0, 0.05))
+        depth = float(-wire.path[0, 2] * np.exp(rng.normal(0, 0.04)))
+        known = told.get(wire.name)
+        if known is not None:
+            found[wire.name] = replace(known, offset_m=off, depth_m=depth)
+        else:  # what it is made of nobody knows
+            make = PRESETS["bare_copper_service"].construction
+            found[wire.name] = Neighbour(wire.name, make, off, wire.path[0, 0], wire.path[-1, 0], depth, 20.0, 20.0)
+    return replace(w.truth.line, neighbours=tuple({**told, **found}.values()))
+
+
+def dug_at(w, at_m):
+    """Whether the line is under the mark nearest to where it is dug."""
+    return bool(w.off_m[int(np.abs(np.array([s.distance_m for s in w.stations]) - at_m).argmin())] < 0.3)
+
+
+FINDS = {
+    "access": lambda w: not bonded_at_hookup(w),
+    "conductors": most_at_access,
+    "ends_at": ends_at_its_own,
+    "second_frequency": at_second_frequency,
+    "coil_aside": coil_moved,
+    "clamp": by_clamp,
+    "second_hookup": from_far_end,
+    "bond_opened": bond_opened,
+    "kept_open": lambda w: True,
+    "stake_moved": stake_moved,
+    "beside_located": beside_located,
+}

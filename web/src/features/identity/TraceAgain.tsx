@@ -1,0 +1,59 @@
+import { useNavigate, useParams } from "react-router";
+import { api, type Job, type Schemas, take } from "../../api/client";
+import { useChange } from "../../api/queries";
+import { Button } from "../../ui/Button";
+import { EntryForm, FormError, TextEntry } from "../../ui/EntryForm";
+import { useToast } from "../../ui/Toasts";
+import { useEntryForm } from "../../ui/useEntryForm";
+
+type Changed = Schemas["AgainForm"]["changed"];
+
+/** Starts the line's trace again on ground that was changed for it, and goes to its hookup. */
+function useAgain(setupId: number, job: Job) {
+  const go = useNavigate();
+  const toast = useToast();
+  const again = useChange("setup", (body: Schemas["AgainForm"]) =>
+    take(api.POST("/api/setups/{setup_id}/again", { params: { path: { setup_id: setupId } }, body })),
+  );
+  const { lineId } = useParams();
+  const begin = async (changed: Changed, consent: string) => {
+    await again.mutateAsync({ changed, consent, technician: "" });
+    toast("A new hookup. What was read before stays on record.");
+    go(`/jobs/${job.id}/lines/${lineId}/hookup`);
+  };
+  return { begin, busy: again.isPending };
+}
+
+/** Who agreed that a bond stays open, and the trace begun again with it open. */
+export function BondKeptOpen(p: { setupId: number; job: Job; busy: boolean; onNo: () => void; no: string }) {
+  const form = useEntryForm<{ consent: string }>({ start: { consent: "" }, draft: `kept-open-${p.setupId}` });
+  const { begin, busy } = useAgain(p.setupId, p.job);
+  return (
+    <EntryForm form={form} send={({ consent }) => begin("bond", consent)} className="mt-2 grid gap-2">
+      <TextEntry form={form} name="consent" label="Who agreed" hint="For the owner, by name" />
+      <FormError form={form} />
+      <div className="flex flex-wrap gap-2">
+        <Button type="submit" look="main" disabled={busy}>
+          Trace again, bond open
+        </Button>
+        <Button disabled={p.busy || busy} onClick={p.onNo}>
+          {p.no}
+        </Button>
+      </div>
+    </EntryForm>
+  );
+}
+
+/** The current comes home through other metal: the trace begun again with the stake where it is now. */
+export function StakeMoved(p: { setupId: number; job: Job }) {
+  const { begin, busy } = useAgain(p.setupId, p.job);
+  return (
+    <div className="mt-3 grid justify-items-start gap-2 rounded-md border-2 border-ink p-3">
+      <p className="text-lg font-bold">Leave the stake where it is now. Trace the line again.</p>
+      <p>Some of the current came back through other metal. What you read before does not count.</p>
+      <Button look="main" disabled={busy} onClick={() => void begin("stake", "")}>
+        Trace again
+      </Button>
+    </div>
+  );
+}

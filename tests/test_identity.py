@@ -158,7 +158,9 @@ def test_a_stake_beside_other_metal_is_found_by_moving_it_and_the_line_traced_ag
     sent(client.post(f"/api/setups/{setup}/stations", json=STATION))
     sent(client.post(f"/api/setups/{setup}/identity", json={"kind": "stake_moved", "answer": "against"}))
     assert identity(client, setup)["stake_spoils"]
-    assert sent(client.get(f"/api/setups/{setup}/trace"))["stations"][0]["verdict"] != "mark"
+    (station,) = sent(client.get(f"/api/setups/{setup}/trace"))["stations"]
+    assert station["verdict"] != "mark"
+    assert detail(client, station)["next_step"].endswith("Trace the line again.")
     anew = sent(client.post(f"/api/setups/{setup}/again", json={"changed": "stake"}))["id"]
     assert [e["kind"] for e in identity(client, anew)["given"]] == ["access"]
     assert not identity(client, anew)["stake_spoils"]

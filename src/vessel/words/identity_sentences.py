@@ -283,4 +283,7 @@ def ask_step(ask: Ask, found: Identity) -> str:
     return f"{aim} {EVIDENCE_WORDS[ask.kind].how}"
 
 
+TRACE_AGAIN = (
+    "Some of the current came back through other metal. Leave the stake where it is now. Trace the line again."
+)
 NOTHING_HELPS = "Nothing else you can ask for would prove this line. Mark with care, or report it as not located."

@@ -84,7 +84,7 @@ def identity_view(setup: LoadedSetup) -> IdentityView:
             RivalView(kind=a.kind, text=rival_text(a.kind, a.of_m, units), chance_text=chance_text(a.chance))
             for a in alive[:_MOST]
         ],
-        stake_spoils=given.get("stake_moved") == "against",
+        stake_spoils=found.stake_spoils,
         bond=_bond_guide(setup) if EVIDENCE["bond_opened"].suits(setup.setup.by) else None,
     )
 

@@ -54,7 +54,7 @@ from vessel.store.tables import StationRow
 from vessel.words.criterion_words import CRITERION_WORDS
 from vessel.words.event_sentences import EVENT_LABEL, EVENT_STEP, event_text, tapered_text
 from vessel.words.finding_sentences import explain, headline, next_step
-from vessel.words.identity_sentences import ask_step, identity_headline, identity_text, proving_step
+from vessel.words.identity_sentences import TRACE_AGAIN, ask_step, identity_headline, identity_text, proving_step
 from vessel.words.proof_sentences import taught_text
 from vessel.words.station_sentences import (
     band_text,
@@ -174,6 +174,8 @@ def _next_step(station: LoadedStation, j: Judgement) -> str:
     if first is None or first.rule.id not in ("shown", "identity", "aside"):
         return next_step(j)
     found, ask = identity_finding(station.setup), ask_of(station.setup)
+    if found.stake_spoils:
+        return TRACE_AGAIN
     if ask is not None:
         return ask_step(ask, found)
     return proving_step(found) if first.rule.id == "identity" else next_step(j)

@@ -32,6 +32,11 @@ class Identity:
         """Whether anything says that this is another line; what spoils the trace of this one does not."""
         return bool(set(self.against) - _SPOIL_ONLY)
 
+    @property
+    def stake_spoils(self) -> bool:
+        """Whether current comes home over other metal: the line is traced again with the stake elsewhere."""
+        return "stake_moved" in self.against
+
 
 def identity_of(w: Weighed, evidence: Sequence[Evidence], by: HookupMethod) -> Identity:
     """Return the finding on the identity of a line.

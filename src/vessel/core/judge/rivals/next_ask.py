@@ -8,7 +8,8 @@ from itertools import combinations
 
 import numpy as np
 
-from vessel.core.base.arrays import Floats
+from vessel.core.base.arrays import Floats, Mask
+from vessel.core.base.cached import lazy
 from vessel.core.judge.rivals.chances import Weighed
 from vessel.core.judge.rivals.rival_kinds import RivalId
 from vessel.core.model.identity import EVIDENCE, TELLS_TWINS, Evidence, EvidenceId, EvidenceKind, shows_it
@@ -50,43 +51,66 @@ def next_ask(w: Weighed, by: HookupMethod, given: Sequence[Evidence]) -> Ask | N
     Returns:
         The ask; None where nothing is in doubt or nothing would help.
     """
-    now, shown = w.wrong_chance[w.read], shows_it(given, by)
+    still = _Open(w, by, shows_it(given, by))
     # what was shown at one place says nothing of the trace beyond it
     asked = {e.kind for e in given if e.at_m is None or e.at_m == w.place_for(e.kind)}
     seen = _FIRST in asked or by.through_air  # the box may be far from the coil
-    if not len(now):  # before anything is traced: what is seen at one's feet
+    if not w.read.any():  # before anything is traced: what is seen at one's feet
         return None if seen else Ask(_FIRST, w.ruled_out(_FIRST), w.with_answers((_FIRST,)).chance, w.other_line)
-    open_yet = (now > PLAIN) | (not shown)  # readings alone never show which line it is
-    if not open_yet.any():
+    if not still.stations.any():
         return None
     if not seen:  # no reading tells two in one trench apart, and nothing costs less than a look
         return _asked_for(w, _FIRST)
     bonded = any(e.kind == _FIRST and e.answer == "against" for e in given)
     kinds = [k for k in EVIDENCE.values() if k.id not in asked and k.suits(by) and (bonded or not k.anew)]
-    proved = float(np.mean(_above(now) + open_yet)) + _IDENTIFIED * (not shown)
-
-    def gain(*some: EvidenceKind) -> float:
-        if any(kind.anew for kind in some):
-            return _ANEW * proved
-        then = w.with_answers(kind.id for kind in some)
-        left = then.wrong[w.read]
-        gained = np.mean(_above(now) - _above(left) + (open_yet & (left <= PLAIN)))
-        tells = by.through_air or any(kind.id in TELLS_TWINS for kind in some)
-        if not shown and tells and then.other_line <= LIKELY:
-            gained += _IDENTIFIED
-        mended = w.mended(some[0].id) if len(some) == 1 else 0.0
-        return float(then.chance * gained + mended * _ANEW * proved)
-
-    def worth(*some: EvidenceKind) -> float:
-        return gain(*some) / float(np.sqrt(sum(kind.effort for kind in some)))
-
-    alone = {kind.id: worth(kind) for kind in kinds}
+    alone = {kind.id: still.worth(kind) for kind in kinds}
     # two answers may do together what neither does, and for less than one that is dear
-    ways = [((kind,), alone[kind.id]) for kind in kinds] + [(pair, worth(*pair)) for pair in combinations(kinds, 2)]
-    way, best = max(ways, key=lambda each: each[1], default=((), 0.0))
+    ways: list[tuple[EvidenceKind, ...]] = [*((kind,) for kind in kinds), *combinations(kinds, 2)]
+    worth = [alone[way[0].id] if len(way) == 1 else still.worth(*way) for way in ways]
+    best = max(worth, default=0.0)
     if best <= _WORTH:
         return None
-    return _asked_for(w, max(way, key=lambda kind: alone[kind.id]).id)
+    return _asked_for(w, max(ways[worth.index(best)], key=lambda kind: alone[kind.id]).id)
+
+
+@dataclass(frozen=True, eq=False)
+class _Open:
+    """What is still in doubt: the rivals as they are weighed, and whether the answers so far show the line."""
+
+    w: Weighed
+    by: HookupMethod
+    shown: bool
+
+    @lazy
+    def now(self) -> Floats:
+        """Chance of a wrong mark at each station that was read."""
+        return self.w.wrong_chance[self.w.read]
+
+    @lazy
+    def stations(self) -> Mask:
+        """Those that may not be marked plainly: readings alone never show which line it is."""
+        return np.asarray((self.now > PLAIN) | (not self.shown))
+
+    @lazy
+    def proved(self) -> float:
+        """What it would be worth to have all of them proved, as a logarithm."""
+        return float(np.mean(_above(self.now) + self.stations)) + _IDENTIFIED * (not self.shown)
+
+    def worth(self, *some: EvidenceKind) -> float:
+        """What answers can be expected to bring, against what they cost."""
+        return self._gain(*some) / float(np.sqrt(sum(kind.effort for kind in some)))
+
+    def _gain(self, *some: EvidenceKind) -> float:
+        if any(kind.anew for kind in some):
+            return _ANEW * self.proved
+        then = self.w.with_answers(kind.id for kind in some)
+        left = then.wrong[self.w.read]
+        gained = np.mean(_above(self.now) - _above(left) + (self.stations & (left <= PLAIN)))
+        tells = self.by.through_air or any(kind.id in TELLS_TWINS for kind in some)
+        if not self.shown and tells and then.other_line <= LIKELY:
+            gained += _IDENTIFIED
+        mended = self.w.mended(some[0].id) if len(some) == 1 else 0.0
+        return float(then.chance * gained + mended * _ANEW * self.proved)
 
 
 def _asked_for(w: Weighed, kind: EvidenceId) -> Ask:

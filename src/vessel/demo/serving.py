@@ -38,4 +38,4 @@ def serving(database: Path, port: int | None = None, instruments: Sequence[str] 
     finally:
         app.state.stopping.set()
         server.should_exit = True
-        thread.join(timeout=10)
+        thread.join(timeout=3)  # what still works then ends by itself

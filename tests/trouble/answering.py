@@ -1,4 +1,4 @@
-"""What somebody finds who is asked for evidence, and the line walked again where that changed the ground."""
+"""What somebody finds who is asked for evidence, and the ground where that changed it."""
 
 from dataclasses import replace
 
@@ -6,7 +6,7 @@ import numpy as np
 
 from tests.trouble.grounds import TARGET
 from tests.trouble.network import Ground, Net
-from tests.trouble.technician import KIT, REACH_M, driven, ears_of, rod_of, walk
+from tests.trouble.technician import KIT, REACH_M, driven, ears_of, rod_of
 from vessel.core.model.construction import PRESETS
 from vessel.core.model.identity import Evidence
 from vessel.core.model.neighbour import Neighbour
@@ -179,12 +179,12 @@ def with_bonds_open(truth):
     return replace(truth, ground=Ground(g.wires, g.rho, [b for b in g.bonds if min(b[1], b[3]) > 1.5]))
 
 
-def traced_anew(w, e, seed):
-    """The line walked again where an answer changed the ground, and what was seen before that still holds; or None."""
+def changed_by(truth, e):
+    """The ground as an answer leaves it where the line has to be walked again; None where nothing was changed."""
     if e.kind == "kept_open" and e.answer == "for":
-        return walk(with_bonds_open(w.truth), seed)
+        return with_bonds_open(truth)
     if e.kind == "stake_moved" and e.answer == "against":
-        return walk(with_stake_moved(w.truth), seed)
+        return with_stake_moved(truth)
     return None
 
 

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from tests.trouble.answering import located_beside, said, traced_anew
+from tests.trouble.answering import changed_by, located_beside, said
 from tests.trouble.grounds import KINDS, truth_of
 from tests.trouble.technician import KIT, walk
 from vessel.core.hookup.hookup_state import hookup_state
@@ -64,11 +64,12 @@ def played(kind, seed):
             break
         given.append(said(w, ask, seed))
         evidence.append(given[-1])
-        anew = traced_anew(w, given[-1], seed)
-        if anew is not None:  # what was seen in the box still holds, what was read over the ground does not
-            w, setup = anew, anew.truth.setup
+        changed = changed_by(w.truth, given[-1])
+        if changed is not None:  # what was seen in the box still holds, what was read over the ground does not
+            w, line, setup = walk(changed, seed), changed.line, changed.setup
+            if w is None:
+                return silent(kind, seed, first, given)
             evidence = [e for e in evidence if e.kind in ("access", "kept_open")]
-            line = w.truth.line
         if ask.kind == "beside_located" and evidence[-1].answer != "cannot":
             line = located_beside(w, seed)
         found = judged(evidence)
@@ -89,6 +90,14 @@ def played(kind, seed):
         [(a.kind, round(a.chance, 4)) for a in found.weighed.alive()][:4],
         found.weighed.wrong_chance,
     )
+
+
+def silent(kind, seed, first, given):
+    """A site where nothing is heard any more once the ground was changed: nothing to mark."""
+    none = np.array([])
+    answers = [(e.kind, e.answer) for e in given]
+    ranges = none.astype(bool), none.astype(bool)
+    return Played(kind, seed, first, [], none.astype(bool), none, none, *ranges, answers, [], none)
 
 
 def share(of, among):

@@ -79,3 +79,10 @@ def test_a_bonded_line_is_marked_once_its_bond_is_kept_open_and_it_is_traced_aga
     assert "mark" not in p.first
     assert np.mean([v == "mark" for v in p.last]) > 0.6
     assert p.good.all()
+
+
+def test_a_broken_line_falls_silent_once_the_bond_is_open_and_nothing_is_marked():
+    p = played("broken_twin", 2001)
+    assert ("kept_open", "for") in p.answers
+    assert len(p.first) > 10
+    assert "mark" not in p.last

@@ -170,6 +170,13 @@ def test_a_bond_opened_before_anything_is_read_goes_on_with_the_same_hookup(clie
     body = {"hookup": "direct", "freq": "8.96k", "output": "60"}
     setup = sent(client.post(f"/api/lines/{line}/setups", json=body))["id"]
     sent(client.post(f"/api/setups/{setup}/identity", json={"kind": "access", "answer": "against"}))
+    sent(client.patch(f"/api/setups/{setup}", json={"steps_done": ["off", "dead"]}))
     agreed = {"changed": "bond", "consent": "M. Quill"}
     assert sent(client.post(f"/api/setups/{setup}/again", json=agreed))["id"] == setup
     assert [e["kind"] for e in identity(client, setup)["given"]] == ["access", "kept_open"]
+    # the bond comes before everything that follows it in the safe order
+    assert not any(step["done"] for step in sent(client.get(f"/api/setups/{setup}"))["steps"])
+    # and stays open where the stake is moved afterwards
+    sent(client.post(f"/api/setups/{setup}/readings", json={"volts": "7.9", "milliamps": "60"}))
+    moved = sent(client.post(f"/api/setups/{setup}/again", json={"changed": "stake"}))["id"]
+    assert [e["kind"] for e in identity(client, moved)["given"]] == ["access", "kept_open"]

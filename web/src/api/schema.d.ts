@@ -1189,7 +1189,7 @@ export interface paths {
          * Trace Again
          * @description Start the line's trace again on ground that was changed for it; what was read before stays on record, as it was.
          *
-         *     Where nothing was read yet, the hookup itself goes on.
+         *     Where nothing was read yet, the hookup itself goes on, its safe order from the start.
          */
         post: operations["trace_again_api_setups__setup_id__again_post"];
         delete?: never;

@@ -9,6 +9,8 @@ from vessel.store.tables import EvidenceRow, SetupRow
 from vessel.words.bond_sentences import kept_open_note
 
 _STAYS = ("hookup", "freq_hz", "output_a", "position_m", "stake_away_m", "stake_at", "apart_m", "clip_ohm")
+STILL_HOLDS = ("access", "kept_open")
+"""Answers that go over to the new hookup: of what is at the access point."""
 _SAID = ("kind", "answer", "at_m", "own_a", "other_a", "note", "technician", "taken_at", "deleted_at")
 
 

@@ -19,7 +19,7 @@ from vessel.api.job_answers import (
 )
 from vessel.api.striking import struck
 from vessel.core.hookup.bond_opening import BOND_STEPS
-from vessel.core.model.identity import EVIDENCE, Answer, EvidenceId
+from vessel.core.model.identity import EVIDENCE, Answer, EvidenceId, can_be_given
 from vessel.core.text.figures import show_station
 from vessel.formats.adapters import evidence_of
 from vessel.formats.loaded_job import LoadedSetup
@@ -27,6 +27,7 @@ from vessel.words.bond_sentences import BOND_STEP_TEXT
 from vessel.words.identity_sentences import (
     EVIDENCE_WORDS,
     NOTHING_HELPS,
+    TRACE_AGAIN,
     answer_label,
     answered_text,
     ask_text,
@@ -46,7 +47,9 @@ def identity_view(setup: LoadedSetup) -> IdentityView:
     given = {e.kind: e.answer for e in setup.evidence}
     alive = rivals_left(setup)
     why = ask_text(ask, alive, units) if ask is not None else ""
-    if ask is None and found.state != "shown" and weighed.read.any():
+    if found.stake_spoils:
+        why = TRACE_AGAIN
+    elif ask is None and found.state != "shown" and weighed.read.any():
         why = NOTHING_HELPS
     return IdentityView(
         setup_id=setup.row.id,
@@ -59,8 +62,7 @@ def identity_view(setup: LoadedSetup) -> IdentityView:
         rest=[
             _question(setup, k.id, given.get(k.id))
             for k in EVIDENCE.values()
-            if k.suits(setup.setup.by)
-            and (not k.anew or (given.get("access") == "against" and given.get(k.id) != "for"))
+            if can_be_given(k, setup.setup.by, setup.evidence)
             and (ask is None or k.id != ask.kind)
             and (not k.placed or weighed.place_for(k.id) is not None)
         ],

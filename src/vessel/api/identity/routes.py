@@ -6,7 +6,7 @@ from fastapi import APIRouter
 
 from vessel.api.consequences import Consequences, consequences
 from vessel.api.hookup.beginning import begin_setup
-from vessel.api.identity.again import again_from, copied, kept_open
+from vessel.api.identity.again import STILL_HOLDS, again_from, copied, kept_open
 from vessel.api.identity.forms import AgainForm, EvidenceForm, OpenedBondForm
 from vessel.api.identity.present import identity_view
 from vessel.api.identity.views import BondReadView, IdentityView
@@ -66,15 +66,17 @@ def read_bond(setup_id: int, form: OpenedBondForm, db: Db) -> BondReadView:
 def trace_again(setup_id: int, form: AgainForm, db: Saving) -> Created:
     """Start the line's trace again on ground that was changed for it; what was read before stays on record, as it was.
 
-    Where nothing was read yet, the hookup itself goes on.
+    Where nothing was read yet, the hookup itself goes on, its safe order from the start.
     """
     form.require_consent()
     before = load_setup(db, setup_id)
     anew = bool(before.live_readings or before.stations)
     row = begin_setup(db, before.line, again_from(before.row), form.technician) if anew else before.row
     by = entered_by(db, form.technician, before.job.row)
-    seen = [e for e in before.live_evidence if e.kind == "access"][-1:] if anew else []
-    row.evidence += [copied(e) for e in seen]
+    if anew:  # what was seen in the box, and that a bond is open there, still holds
+        row.evidence += [copied(e) for e in {e.kind: e for e in before.live_evidence if e.kind in STILL_HOLDS}.values()]
+    else:
+        row.steps_done = []  # the transmitter is off while anything is changed
     if form.changed == "bond":
         row.evidence.append(kept_open(form.consent, by))
     db.flush()

@@ -152,6 +152,22 @@ def bonds_kept_open(evidence: Iterable[Evidence]) -> bool:
     return any(e.kind == "kept_open" and e.answer == "for" for e in evidence)
 
 
+def can_be_given(kind: EvidenceKind, by: HookupMethod, evidence: Iterable[Evidence]) -> bool:
+    """Return whether evidence makes sense under a hookup with the answers so far: only a bond that was seen can open.
+
+    Args:
+        kind: Kind of evidence.
+        by: The hookup's method.
+        evidence: What was answered.
+
+    Returns:
+        True if it can be given.
+    """
+    found = list(evidence)
+    bonded = any(e.kind == "access" and e.answer == "against" for e in found) and not bonds_kept_open(found)
+    return kind.suits(by) and (bonded or not kind.anew)
+
+
 def shows_it(evidence: Iterable[Evidence], by: HookupMethod) -> bool:
     """Return whether something speaks for the line and nothing that was not cleared up speaks against it.
 

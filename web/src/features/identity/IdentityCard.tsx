@@ -152,7 +152,7 @@ function Shown({ identity: x, job }: { identity: Identity; job: Job }) {
       <p>{x.reason}</p>
       {changes.shown}
       {x.stake_spoils ? (
-        <StakeMoved setupId={x.setup_id} job={job} />
+        <StakeMoved setupId={x.setup_id} job={job} why={x.why} />
       ) : x.ask ? (
         <div className="mt-3 rounded-md border-2 border-ink p-3" data-ask={x.ask.kind}>
           <p className="text-lg font-bold">{x.ask.question}</p>

@@ -1,5 +1,5 @@
 import { useNavigate, useParams } from "react-router";
-import { api, type Job, type Schemas, take } from "../../api/client";
+import { api, asRefusal, type Job, type Schemas, take } from "../../api/client";
 import { useChange } from "../../api/queries";
 import { Button } from "../../ui/Button";
 import { EntryForm, FormError, TextEntry } from "../../ui/EntryForm";
@@ -17,8 +17,12 @@ function useAgain(setupId: number, job: Job) {
   );
   const { lineId } = useParams();
   const begin = async (changed: Changed, consent: string) => {
-    await again.mutateAsync({ changed, consent, technician: "" });
-    toast("A new hookup. What was read before stays on record.");
+    const { id } = await again.mutateAsync({ changed, consent, technician: "" });
+    toast(
+      id === setupId
+        ? "Go through the safe order again."
+        : "A new hookup. What was read before stays on record.",
+    );
     go(`/jobs/${job.id}/lines/${lineId}/hookup`);
   };
   return { begin, busy: again.isPending };
@@ -45,13 +49,17 @@ export function BondKeptOpen(p: { setupId: number; job: Job; busy: boolean; onNo
 }
 
 /** The current comes home through other metal: the trace begun again with the stake where it is now. */
-export function StakeMoved(p: { setupId: number; job: Job }) {
+export function StakeMoved(p: { setupId: number; job: Job; why: string }) {
+  const toast = useToast();
   const { begin, busy } = useAgain(p.setupId, p.job);
   return (
     <div className="mt-3 grid justify-items-start gap-2 rounded-md border-2 border-ink p-3">
-      <p className="text-lg font-bold">Leave the stake where it is now. Trace the line again.</p>
-      <p>Some of the current came back through other metal. What you read before does not count.</p>
-      <Button look="main" disabled={busy} onClick={() => void begin("stake", "")}>
+      <p className="text-lg font-bold">{p.why}</p>
+      <Button
+        look="main"
+        disabled={busy}
+        onClick={() => begin("stake", "").catch((e) => toast(asRefusal(e).text))}
+      >
         Trace again
       </Button>
     </div>

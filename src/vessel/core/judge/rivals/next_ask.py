@@ -12,7 +12,7 @@ from vessel.core.base.arrays import Floats, Mask
 from vessel.core.base.cached import lazy
 from vessel.core.judge.rivals.chances import Weighed
 from vessel.core.judge.rivals.rival_kinds import RivalId
-from vessel.core.model.identity import EVIDENCE, TELLS_TWINS, Evidence, EvidenceId, EvidenceKind, shows_it
+from vessel.core.model.identity import EVIDENCE, TELLS_TWINS, Evidence, EvidenceId, EvidenceKind, can_be_given, shows_it
 from vessel.core.model.methods import HookupMethod
 
 PLAIN = 0.005
@@ -57,12 +57,11 @@ def next_ask(w: Weighed, by: HookupMethod, given: Sequence[Evidence]) -> Ask | N
     seen = _FIRST in asked or by.through_air  # the box may be far from the coil
     if not w.read.any():  # before anything is traced: what is seen at one's feet
         return None if seen else Ask(_FIRST, w.ruled_out(_FIRST), w.with_answers((_FIRST,)).chance, w.other_line)
-    if not still.stations.any():
-        return None
+    if not still.stations.any() or any(e.kind == "stake_moved" and e.answer == "against" for e in given):
+        return None  # with the stake where it was, nothing more is worth asking: the line is traced again
     if not seen:  # no reading tells two in one trench apart, and nothing costs less than a look
         return _asked_for(w, _FIRST)
-    bonded = any(e.kind == _FIRST and e.answer == "against" for e in given)
-    kinds = [k for k in EVIDENCE.values() if k.id not in asked and k.suits(by) and (bonded or not k.anew)]
+    kinds = [k for k in EVIDENCE.values() if k.id not in asked and can_be_given(k, by, given)]
     alone = {kind.id: still.worth(kind) for kind in kinds}
     # two answers may do together what neither does, and for less than one that is dear
     ways: list[tuple[EvidenceKind, ...]] = [*((kind,) for kind in kinds), *combinations(kinds, 2)]

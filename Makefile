@@ -39,7 +39,9 @@ dev: $(VENV)/installed web/node_modules/installed ## Serve with reload: the serv
 
 .PHONY: chromium
 chromium:
-	@command -v chromium >/dev/null || { $(APT) update -qq && $(APT) install -y -qq --no-install-recommends chromium; }
+	@command -v chromium >/dev/null && command -v chromium-headless-shell >/dev/null \
+	|| { $(APT) update -qq && $(APT) install -y -qq --no-install-recommends chromium chromium-headless-shell; } \
+	|| command -v chromium >/dev/null
 
 test: $(VENV)/installed src/vessel/web/index.html chromium check test-web ## Install what tests need and run everything
 	$(BIN)/pytest

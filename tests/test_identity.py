@@ -2,7 +2,7 @@
 
 import json
 
-from tests.conftest import STATION, detail, sent
+from tests.conftest import SERVICE, STATION, detail, sent
 from vessel.cli import main
 
 
@@ -25,7 +25,8 @@ def test_an_answer_settles_what_was_asked_and_can_be_taken_back(client, line):
     assert detail(client, s)["next_at"] == "identity"
     given, asked = [], identity(client, setup)["ask"]
     while asked is not None and len(given) < 3:
-        given.append(sent(client.post(f"/api/setups/{setup}/identity", json={"kind": asked["kind"], "answer": "for"})))
+        first = {name: asked["answers"][0][name] for name in ("answer", "along")}
+        given.append(sent(client.post(f"/api/setups/{setup}/identity", json={"kind": asked["kind"], **first})))
         asked = identity(client, setup)["ask"]
     now = identity(client, setup)
     assert now["state"] == "shown"
@@ -64,7 +65,7 @@ def test_evidence_travels_with_the_job_and_the_command_line_plays_the_exchange(d
         return json.loads(capsys.readouterr().out)
 
     job = json.loads(demo)
-    assert job["version"] == "1.13"
+    assert job["version"] == "1.14"
     (setup,) = job["job"]["lines"][0]["setups"]
     shown = judged(job)
     assert shown["hookups"][0]["identity"]["by"] == ["access", "ends_at"]
@@ -162,7 +163,10 @@ def test_a_stake_beside_other_metal_is_found_by_moving_it_and_the_line_traced_ag
     assert station["verdict"] != "mark"
     assert detail(client, station)["next_step"].endswith("Trace the line again.")
     anew = sent(client.post(f"/api/setups/{setup}/again", json={"changed": "stake"}))["id"]
-    assert [e["kind"] for e in identity(client, anew)["given"]] == ["access"]
+    given = {e["kind"]: e["answer_text"] for e in identity(client, anew)["given"]}
+    assert list(given) == ["access", "ends_at"]
+    assert given["ends_at"].endswith("on the trace before")  # it tells where the line goes, and may be answered again
+    assert "ends_at" in [q["kind"] for q in identity(client, anew)["rest"] if q["given"] is None]
     assert not identity(client, anew)["stake_spoils"]
 
 
@@ -180,3 +184,54 @@ def test_a_bond_opened_before_anything_is_read_goes_on_with_the_same_hookup(clie
     sent(client.post(f"/api/setups/{setup}/readings", json={"volts": "7.9", "milliamps": "60"}))
     moved = sent(client.post(f"/api/setups/{setup}/again", json={"changed": "stake"}))["id"]
     assert [e["kind"] for e in identity(client, moved)["given"]] == ["access", "kept_open"]
+
+
+def test_what_is_connected_at_the_far_end_is_said_with_where_the_trace_ends_and_kept_off(client, setup):
+    path = f"/api/setups/{setup}/identity"
+    sent(client.post(f"/api/setups/{setup}/stations", json=STATION))
+    asked = identity(client, setup)
+    ends = next(q for q in [asked["ask"], *asked["rest"]] if q and q["kind"] == "ends_at")
+    assert [(a["answer"], a["along"]) for a in ends["answers"]][:3] == [
+        ("for", a) for a in ("for", "against", "cannot")
+    ]
+    given = sent(client.post(path, json={"kind": "ends_at", "answer": "for", "along": "against"}))
+    now = identity(client, setup)
+    assert {e["id"] for e in now["given"]} >= {given["id"], given["along_id"]}
+    assert not now["contradicted"]  # it says nothing of which line this is
+    assert "far_kept_open" in {q["kind"] for q in [now["ask"], *now["rest"]] if q}
+    wrong = client.post(path, json={"kind": "ends_at", "answer": "against", "along": "for"})
+    assert (wrong.status_code, wrong.json()["field"]) == (422, "along")
+    both = {"changed": "both_bonds", "consent": "M. Quill"}
+    anew = sent(client.post(f"/api/setups/{setup}/again", json=both))["id"]
+    # who looked where the line ends need not look again, but has to follow the new trace there
+    kinds = [e["kind"] for e in identity(client, anew)["given"]]
+    assert kinds == ["access", "far_access", "kept_open", "far_kept_open"]
+    steps = [s["id"] for s in sent(client.get(f"/api/setups/{anew}"))["steps"]]
+    assert steps.index("dead") < steps.index("bond_kept") < steps.index("far_bond_kept") < steps.index("line_lead")
+
+
+def test_a_bond_that_was_drawn_is_off_the_forecast_while_it_is_kept_open(client, job):
+    main = {"name": "Water main", "preset": "bare_copper_service", "offset": "0.8", "depth": "0.8", "bond": "140"}
+    body = {**SERVICE, "neighbours": [{**main, "start": "0", "end": "140", "start_earth": "4"}]}
+    line = sent(client.post(f"/api/jobs/{job}/lines", json=body))["id"]
+    hookup = {"hookup": "direct", "freq": "8.96k", "output": "30", "rx_freq": "8.96k"}
+    setup = sent(client.post(f"/api/lines/{line}/setups", json=hookup))["id"]
+    closed = sent(client.get(f"/api/setups/{setup}"))["forecasts"]
+    sent(client.post(f"/api/setups/{setup}/readings", json={"volts": "7.9", "milliamps": "30"}))
+    sent(client.post(f"/api/setups/{setup}/stations", json=STATION))
+    now = identity(client, setup)
+    # what is drawn there is known: it can be kept off without a look
+    assert "far_kept_open" in {q["kind"] for q in [now["ask"], *now["rest"]] if q}
+    ends = next(q for q in [now["ask"], *now["rest"]] if q and q["kind"] == "ends_at")
+    assert not any(a["along"] for a in ends["answers"])
+    anew = sent(client.post(f"/api/setups/{setup}/again", json={"changed": "far_bond", "consent": "M. Quill"}))["id"]
+    opened = sent(client.get(f"/api/setups/{anew}"))["forecasts"]
+    assert [f["text"] for f in opened] != [f["text"] for f in closed]
+    assert "far_kept_open" not in {q["kind"] for q in identity(client, anew)["rest"]}
+
+
+def test_by_coil_no_bond_is_kept_open(client, line):
+    coil = {"hookup": "induction", "freq": "35.84k", "output": "60"}
+    setup = sent(client.post(f"/api/lines/{line}/setups", json=coil))["id"]
+    refused = client.post(f"/api/setups/{setup}/again", json={"changed": "far_bond", "consent": "M. Quill"})
+    assert (refused.status_code, refused.json()["field"]) == (409, "changed")

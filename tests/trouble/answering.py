@@ -7,9 +7,11 @@ import numpy as np
 from tests.trouble.grounds import TARGET
 from tests.trouble.network import Ground, Net
 from tests.trouble.technician import KIT, REACH_M, driven, ears_of, rod_of
+from vessel.core.judge.rivals.next_ask import Ask
 from vessel.core.model.construction import PRESETS
-from vessel.core.model.identity import Evidence
+from vessel.core.model.identity import EVIDENCE, Evidence, bonds_kept_open
 from vessel.core.model.neighbour import Neighbour
+from vessel.core.model.opened_bonds import with_bonds_open as with_entered_bonds_open
 from vessel.core.signal.layout.placed_hookup import hookup_on
 
 CANNOT = 0.2
@@ -22,6 +24,16 @@ def answer(w, ask, seed):
         return "cannot"
     found = dug_at(w, ask.at_m) if ask.kind == "exposed" else FINDS[ask.kind](w)
     return "cannot" if found is None else "for" if found else "against"
+
+
+def bonded_at_far_end(w):
+    """Where the line ends; where it is broken or ends early that is where its box is looked for."""
+    return any(near_far_end(w.truth, bond) for bond in w.truth.ground.bonds)
+
+
+def near_far_end(truth, bond):
+    i, at, j, to, _ = bond
+    return max(at if i == TARGET else 0.0, to if j == TARGET else 0.0) > truth.line.length_m - 1.5
 
 
 def bonded_at_hookup(w):
@@ -42,11 +54,15 @@ def most_at_access(w):
 
 
 def said(w, ask, seed):
-    """The answer to an ask as evidence, with the currents that were read for it."""
+    """The answer to an ask as evidence: with the currents read for it, and with what is answered in the same go."""
     found, read = answer(w, ask, seed), ()
+    along = EVIDENCE[ask.kind].along
+    if along is not None and found == "for":
+        too = answer(w, Ask(along, (), 0.0, 0.0), seed)
+        return [Evidence(kind, a) for kind, a in ((ask.kind, found), (along, too)) if a != "cannot"]
     if ask.kind == "conductors" and found != "cannot":
         read = tuple(float(f"{amps:.3g}") for amps in currents_at_access(w))
-    return Evidence(ask.kind, found, ask.at_m, *read)
+    return [Evidence(ask.kind, found, ask.at_m, *read)]
 
 
 def ends_at_its_own(w):
@@ -173,16 +189,24 @@ def with_stake_moved(truth):
     return replace(truth, returns=(), setup=replace(truth.setup, stake_at=(x, -y)))
 
 
-def with_bonds_open(truth):
-    """The same ground with what is bonded at the hookup taken off."""
+def with_bonds_open(truth, opened=frozenset(("here",))):
+    """The same ground with what is bonded at ends of the line taken off."""
     g = truth.ground
-    return replace(truth, ground=Ground(g.wires, g.rho, [b for b in g.bonds if min(b[1], b[3]) > 1.5]))
+    kept = [
+        b
+        for b in g.bonds
+        if not ("here" in opened and min(b[1], b[3]) <= 1.5) and not ("far" in opened and near_far_end(truth, b))
+    ]
+    line = with_entered_bonds_open(truth.line, truth.setup, opened)
+    return replace(truth, ground=Ground(g.wires, g.rho, kept), line=line)
 
 
-def changed_by(truth, e):
-    """The ground as an answer leaves it where the line has to be walked again; None where nothing was changed."""
-    if e.kind == "kept_open" and e.answer == "for":
-        return with_bonds_open(truth)
+def changed_by(truth, given):
+    """The ground as answers leave it where the line has to be walked again; None where nothing was changed."""
+    opened = bonds_kept_open(given)
+    if opened:
+        return with_bonds_open(truth, opened)
+    e = given[0]
     if e.kind == "stake_moved" and e.answer == "against":
         return with_stake_moved(truth)
     return None
@@ -224,6 +248,7 @@ def dug_at(w, at_m):
 
 FINDS = {
     "access": lambda w: not bonded_at_hookup(w),
+    "far_access": lambda w: not bonded_at_far_end(w),
     "conductors": most_at_access,
     "ends_at": ends_at_its_own,
     "second_frequency": at_second_frequency,
@@ -232,6 +257,7 @@ FINDS = {
     "second_hookup": from_far_end,
     "bond_opened": bond_opened,
     "kept_open": lambda w: True,
+    "far_kept_open": lambda w: True,
     "stake_moved": stake_moved,
     "beside_located": beside_located,
 }

@@ -10,6 +10,7 @@ from tests.trouble.technician import KIT, walk
 from vessel.core.hookup.hookup_state import hookup_state
 from vessel.core.hookup.judge_trace import judge_stations
 from vessel.core.judge.rivals.next_ask import next_ask
+from vessel.core.model.identity import after_a_change, bonds_kept_open
 from vessel.core.model.marking import USUAL_TOLERANCE_M
 
 ASKS = 3
@@ -19,7 +20,8 @@ DEPTH_WITHIN = 0.1
 @dataclass(frozen=True)
 class Played:
     """Stations (n,) of one site: verdicts at first and after the answers, whether a mark would be right, how far off
-    it and its depth are; whether place and depth lie in their ranges; the answers given; the chance of a wrong mark."""
+    it and its depth are; whether place and depth lie in their ranges; questions asked and the answers given; the chance
+    of a wrong mark."""
 
     kind: str
     seed: int
@@ -30,6 +32,7 @@ class Played:
     depth_ratio: np.ndarray
     depth_in: np.ndarray
     place_in: np.ndarray
+    asked: int
     answers: list
     alive: list
     chance: np.ndarray
@@ -58,18 +61,20 @@ def played(kind, seed):
 
     found = judged(())
     first, evidence, given = [j.verdict for j in found.judgements], [], []
-    while len(given) < ASKS:
+    asked = 0
+    while asked < ASKS:
         ask = next_ask(found.weighed, setup.by, evidence)
         if ask is None:
             break
-        given.append(said(w, ask, seed))
-        evidence.append(given[-1])
-        changed = changed_by(w.truth, given[-1])
-        if changed is not None:  # what was seen in the box still holds, what was read over the ground does not
+        answers, asked = said(w, ask, seed), asked + 1
+        given += answers
+        evidence += answers
+        changed = changed_by(w.truth, answers)
+        if changed is not None:  # what was seen in a box still holds, what was read over the ground does not
             w, line, setup = walk(changed, seed), changed.line, changed.setup
             if w is None:
-                return silent(kind, seed, first, given)
-            evidence = [e for e in evidence if e.kind in ("access", "kept_open")]
+                return silent(kind, seed, first, asked, given)
+            evidence = list(after_a_change(evidence, bonds_kept_open(answers)))
         if ask.kind == "beside_located" and evidence[-1].answer != "cannot":
             line = located_beside(w, seed)
         found = judged(evidence)
@@ -86,18 +91,19 @@ def played(kind, seed):
         np.abs(p.depth_m - w.depth_m) <= p.depth_pm_m,
         # the line lies to the right of a peak that stands left of it
         np.abs(-w.marks[:, 1] - p.offset_m) <= p.offset_pm_m,
+        asked,
         [(e.kind, e.answer) for e in given],
         [(a.kind, round(a.chance, 4)) for a in found.weighed.alive()][:4],
         found.weighed.wrong_chance,
     )
 
 
-def silent(kind, seed, first, given):
+def silent(kind, seed, first, asked, given):
     """A site where nothing is heard any more once the ground was changed: nothing to mark."""
     none = np.array([])
     answers = [(e.kind, e.answer) for e in given]
     ranges = none.astype(bool), none.astype(bool)
-    return Played(kind, seed, first, [], none.astype(bool), none, none, *ranges, answers, [], none)
+    return Played(kind, seed, first, [], none.astype(bool), none, none, *ranges, asked, answers, [], none)
 
 
 def share(of, among):
@@ -124,7 +130,7 @@ def figures(every):
         "good_marked": share(marks, good),
         "good_held": share(held, good),
         "wrong_held": share(held, ~good),
-        "asks": float(np.mean([len(p.answers) for p in every])),
+        "asks": float(np.mean([p.asked for p in every])),
         "depth_in": share(each("depth_in"), within),
         "place_in": share(each("place_in"), within),
     }

@@ -95,7 +95,7 @@ def _happened(
 
 
 def _ground(s: LoadedSetup) -> tuple[Line, Soil, Kit]:
-    return s.line.line, s.job.soil, s.job.kit
+    return s.traced, s.job.soil, s.job.kit
 
 
 @asked_once
@@ -127,7 +127,7 @@ def order_of(lines: list[LoadedLine]) -> Order:
 @asked_once
 def state_of(s: LoadedSetup) -> HookupState:
     """Return what a hookup is known to do."""
-    return _state(s.line.line, s.job.soil, s.job.kit.bare, s.setup, s.readings, measured=s.job.measured)
+    return _state(s.traced, s.job.soil, s.job.kit.bare, s.setup, s.readings, measured=s.job.measured)
 
 
 @asked_once
@@ -169,17 +169,21 @@ def state_with(s: LoadedSetup, more: TransmitterReading) -> HookupState:
     return hookup_state(*_ground(s), s.setup, (*s.readings, more))
 
 
+def _beside_as_traced(s: LoadedSetup) -> tuple[tuple[Line, ...], int]:
+    """The lines that share a site with a hookup's; by itself where the site is not as drawn while it is traced."""
+    return lines_together(s.line) if s.traced is s.line.line else ((s.traced,), 0)
+
+
 @asked_once
 def remedies_of(s: LoadedSetup) -> Remedies:
     """Return what would help a hookup, on its line as its readings and stations explain it."""
-    lines, own = lines_together(s.line)
-    return _remedies(lines, own, s.job.soil, s.job.kit, s.setup, state_of(s), judged_of(s).lesson)
+    return _remedies(*_beside_as_traced(s), s.job.soil, s.job.kit, s.setup, state_of(s), judged_of(s).lesson)
 
 
 @asked_once
 def moving_remedies_of(s: LoadedSetup) -> MovingRemedies:
     """Return what would help moving induction as it is walked."""
-    return _moving_remedies(*lines_together(s.line), s.job.soil, s.job.kit, s.setup)
+    return _moving_remedies(*_beside_as_traced(s), s.job.soil, s.job.kit, s.setup)
 
 
 @asked_once
@@ -233,7 +237,7 @@ def events_of(s: LoadedSetup) -> tuple[Event, ...]:
 @asked_once
 def end_of(s: LoadedSetup) -> TaperedEnd | None:
     """Return where the stations of a hookup say that the wire ends, None where they do not."""
-    return trace_end(s.line.line, s.job.soil, s.setup, [x.reading for x in s.stations], s.readings)
+    return trace_end(s.traced, s.job.soil, s.setup, [x.reading for x in s.stations], s.readings)
 
 
 def judged_stations(s: LoadedSetup) -> list[tuple[LoadedStation, Judgement]]:
@@ -263,7 +267,7 @@ def _noise_at(station: LoadedStation) -> float:
     """Rms noise in each coil at a station [T], with what hums near it."""
     s = station.setup
     freq_hz, at_m = s.setup.freq_hz, np.array([station.reading.distance_m])
-    return s.job.kit.frequency(freq_hz).noise_t * float(noise_along(s.line.line, freq_hz, at_m)[0])
+    return s.job.kit.frequency(freq_hz).noise_t * float(noise_along(s.traced, freq_hz, at_m)[0])
 
 
 @asked_once

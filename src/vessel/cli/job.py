@@ -149,7 +149,7 @@ def _diagnosis(s: LoadedSetup, typed: str | None) -> dict[str, Any] | None:
     readings = s.readings if typed is None else _readings(typed, s.setup.freq_hz)
     if not readings:
         return None
-    d = diagnose(s.line.line, s.setup, s.job.soil, s.job.kit, readings, measured=s.job.measured)
+    d = diagnose(s.traced, s.setup, s.job.soil, s.job.kit, readings, measured=s.job.measured)
     wanted = d.next_reading
     return {
         "line": s.line.row.name,

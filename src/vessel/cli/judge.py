@@ -23,6 +23,7 @@ from vessel.api.stations.present import tapered_end_text
 from vessel.cli.files import read_job
 from vessel.core.hookup.judge_fault import fault_verdict
 from vessel.core.judge.station.verdict import Judgement
+from vessel.core.model.identity import EVIDENCE
 from vessel.core.text.units import Units
 from vessel.formats.loaded_job import LoadedSetup, LoadedStation
 from vessel.formats.loaded_sonde import LoadedRun
@@ -160,5 +161,6 @@ def _identity(s: LoadedSetup) -> dict[str, Any]:
             "left": ask.left,
             "question": EVIDENCE_WORDS[ask.kind].question,
             "text": ask_text(ask, alive, s.job.units),
+            "along": EVIDENCE[ask.kind].along,
         },
     }

@@ -38,6 +38,7 @@ _KIT_AND_PLANT_SINCE = 10
 _PAIR_SINCE = 11
 _CONDUCTORS_SINCE = 12
 _KEPT_OPEN_SINCE = 13
+_FAR_BOX_SINCE = 14
 MINOR: Final = max(
     _IDENTITY_SINCE,
     _MOVING_SINCE,
@@ -51,6 +52,7 @@ MINOR: Final = max(
     _PAIR_SINCE,
     _CONDUCTORS_SINCE,
     _KEPT_OPEN_SINCE,
+    _FAR_BOX_SINCE,
     *(f.since for f in (*STATION_FIELDS, *READING_FIELDS, *CANDIDATE_FIELDS)),
 )
 """The newest field's: docs/formats/versions.md."""
@@ -171,7 +173,8 @@ class EvidenceDoc(Doc):
 
     `at_m`: where along the line it was found, null where it belongs to no place. `own_a`, `other_a` (since 1.12): of
     conductors at the access point, the current on this line and the most on another one [A], null if not read. `kind`
-    may be `kept_open` or `stake_moved` (since 1.13).
+    may be `kept_open` or `stake_moved` (since 1.13), `far_access` or `far_kept_open` (since 1.14). `earlier`
+    (since 1.14): it was found on the trace before the ground was changed for this one.
     """
 
     kind: Literal[tuple(EVIDENCE)]  # type: ignore[valid-type]
@@ -179,6 +182,7 @@ class EvidenceDoc(Doc):
     at_m: Number | None
     own_a: Number | None = None
     other_a: Number | None = None
+    earlier: bool = False
     note: Text
     technician: Text
     taken_at: Text

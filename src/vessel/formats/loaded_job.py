@@ -15,10 +15,11 @@ from vessel.core.model.construction import Construction, preset
 from vessel.core.model.drawn_line import Drawn
 from vessel.core.model.entry_fields import STATION_FIELDS
 from vessel.core.model.first_sweep import Candidate
-from vessel.core.model.identity import Evidence, bonds_kept_open
+from vessel.core.model.identity import Evidence, LineEnd, bonds_kept_open
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line, require_access
 from vessel.core.model.marking import Marking
+from vessel.core.model.opened_bonds import with_bonds_open
 from vessel.core.model.readings import StationReading, TransmitterReading
 from vessel.core.model.setup import Setup
 from vessel.core.model.site_plan import SitePlan
@@ -302,9 +303,14 @@ class LoadedSetup:
         return tuple({(e.kind, e.at_m): evidence_of(e) for e in self.live_evidence}.values())
 
     @property
-    def bonds_open(self) -> bool:
-        """Whether what shares the access point is kept off it while the line is traced."""
+    def bonds_open(self) -> frozenset[LineEnd]:
+        """The ends of the line at which nothing else is connected while it is traced."""
         return bonds_kept_open(self.evidence)
+
+    @cached_property
+    def traced(self) -> Line:
+        """The line as it is while it is traced under this hookup: bonds that are kept open are off it."""
+        return with_bonds_open(self.line.line, self.setup, self.bonds_open)
 
     @property
     def stations(self) -> list[LoadedStation]:

@@ -134,6 +134,7 @@ class EvidenceRow(TakenOnSite, Base):
     at_m: Mapped[float | None]
     own_a: Mapped[float | None]
     other_a: Mapped[float | None]
+    earlier: Mapped[bool] = mapped_column(default=False)
     setup: Mapped[SetupRow] = relationship(back_populates="evidence")
 
 

@@ -44,6 +44,18 @@ EVIDENCE_WORDS: dict[EvidenceId, EvidenceWords] = {
         shows="nothing else is connected at the access point",
         contradicts="something else is connected at the access point",
     ),
+    "far_access": EvidenceWords(
+        question="What else is connected where the line ends?",
+        yes="Nothing else",
+        no="Something else is",
+        cannot="Cannot see",
+        how=(
+            "Look into the box or cabinet at the far end. If you hooked up on the way, look into both. What shares a "
+            "bar there counts."
+        ),
+        shows="nothing else is connected at the far end",
+        contradicts="something else is connected at the far end",
+    ),
     "conductors": EvidenceWords(
         question="Which conductor at the access point carries the most current?",
         yes="This line",
@@ -61,7 +73,10 @@ EVIDENCE_WORDS: dict[EvidenceId, EvidenceWords] = {
         yes="At this line's own end",
         no="Somewhere else",
         cannot="Cannot follow it",
-        how="Follow the trace to its end: a riser, valve, meter or cabinet that belongs to this line.",
+        how=(
+            "Follow the trace to its end: a riser, valve, meter or cabinet that belongs to this line. Look what else "
+            "is connected there."
+        ),
         shows="the trace ends where this line ends",
         contradicts="the trace ends somewhere else",
     ),
@@ -111,7 +126,7 @@ EVIDENCE_WORDS: dict[EvidenceId, EvidenceWords] = {
         contradicts="the peak moves with the bond open",
     ),
     "kept_open": EvidenceWords(
-        question="Can that bond stay open while you trace the line again?",
+        question="Can what else is connected stay off while you trace again?",
         yes="It stays open",
         no="",
         cannot="No consent",
@@ -120,6 +135,18 @@ EVIDENCE_WORDS: dict[EvidenceId, EvidenceWords] = {
             "transmitter OFF. With it open only this line carries signal from here."
         ),
         shows="what else is connected at the access point is kept off",
+        contradicts="",
+    ),
+    "far_kept_open": EvidenceWords(
+        question="Can the bond at the far end stay open while you trace again?",
+        yes="It stays open",
+        no="",
+        cannot="No consent",
+        how=(
+            "An open bond can carry dangerous voltage: only the owner's staff open it, with consent and the "
+            "transmitter OFF. With it open nothing brings the signal back beside this line."
+        ),
+        shows="what else is connected at the far end is kept off",
         contradicts="",
     ),
     "stake_moved": EvidenceWords(
@@ -212,13 +239,28 @@ def answer_label(kind: EvidenceId, answer: Answer) -> str:
     return {"for": words.yes, "against": words.no, "cannot": words.cannot}[answer]
 
 
+_ALONG: dict[EvidenceId, dict[Answer, str]] = {
+    "ends_at": {
+        "for": "At its own end, nothing else there",
+        "against": "At its own end, with others",
+        "cannot": "At its own end, cannot see in",
+    },
+}
+
+
+def along_labels(kind: EvidenceId) -> dict[Answer, str]:
+    """Return the labels of an answer for the line, by what it says of what is answered in the same go."""
+    return _ALONG[kind]
+
+
 def answered_text(e: Evidence, units: Units) -> str:
     """Return what was answered, with its place and the currents that were read for it."""
     where = "" if e.at_m is None else f", at {show_station(e.at_m, units)}"
     read = ""
     if e.own_a is not None and e.other_a is not None:
         read = f": {show_ma(e.own_a)} on it, at most {show_ma(e.other_a)} on another"
-    return answer_label(e.kind, e.answer) + where + read
+    when = ", on the trace before" if e.earlier else ""
+    return answer_label(e.kind, e.answer) + where + read + when
 
 
 def identity_headline(found: Identity) -> str:
@@ -229,16 +271,23 @@ def identity_headline(found: Identity) -> str:
 
 
 def identity_text(found: Identity) -> str:
-    """Return by what identity is shown, or what speaks against it."""
+    """Return by what identity is shown, or what speaks against it; what only spoils the trace comes last."""
     if found.against:
-        return _sentence([EVIDENCE_WORDS[k].contradicts for k in found.against])
+        wrong = [EVIDENCE_WORDS[k].contradicts for k in found.against]
+        if found.contradicted or not found.by:
+            return _sentence(wrong)
+        return _sentence([f"{EVIDENCE_WORDS[found.by[0]].shows}, but {_listed(wrong)}"])
     if found.by:
         return _sentence([EVIDENCE_WORDS[k].shows for k in found.by])
     return "A clean field shows that a line is there, not which one."
 
 
+def _listed(parts: Sequence[str]) -> str:
+    return parts[0] if len(parts) == 1 else f"{', '.join(parts[:-1])} and {parts[-1]}"
+
+
 def _sentence(parts: Sequence[str]) -> str:
-    text = parts[0] if len(parts) == 1 else f"{', '.join(parts[:-1])} and {parts[-1]}"
+    text = _listed(parts)
     return f"{text[:1].upper()}{text[1:]}."
 
 

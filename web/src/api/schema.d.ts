@@ -2610,14 +2610,14 @@ export interface components {
         };
         /**
          * AgainForm
-         * @description The line traced again on ground that was changed for it: a bond kept open, or the stake moved.
+         * @description The line traced again on ground that was changed for it: bonds kept open, or the stake moved.
          */
         AgainForm: {
             /**
              * Changed
              * @enum {string}
              */
-            changed: "bond" | "stake";
+            changed: "bond" | "far_bond" | "both_bonds" | "stake";
             /**
              * Consent
              * @default
@@ -2648,8 +2648,18 @@ export interface components {
             quiet?: string;
         };
         /**
+         * AnswerCreated
+         * @description The id of an answer, and of the one that was given along with it.
+         */
+        AnswerCreated: {
+            /** Id */
+            id: number;
+            /** Along Id */
+            along_id: number | null;
+        };
+        /**
          * AnswerView
-         * @description One answer to tap.
+         * @description One answer to tap. `along`: what it says of what is answered in the same go, None if it says nothing of it.
          */
         AnswerView: {
             /**
@@ -2659,6 +2669,8 @@ export interface components {
             answer: "for" | "against" | "cannot";
             /** Label */
             label: string;
+            /** Along */
+            along?: ("for" | "against" | "cannot") | null;
         };
         /**
          * AreaForm
@@ -3641,19 +3653,22 @@ export interface components {
          * EvidenceForm
          * @description Evidence of which line it is, tapped; `distance` along the line, as typed, of what speaks for one place.
          *
-         *     `own_a`, `other_a`: currents on this line and the most on another conductor, as typed, where they were read.
+         *     `along`: the answer given in the same go to what is answered along with this one, None without. `own_a`, `other_a`:
+         *     currents on this line and the most on another conductor, as typed, where they were read.
          */
         EvidenceForm: {
             /**
              * Kind
              * @enum {string}
              */
-            kind: "access" | "conductors" | "ends_at" | "second_frequency" | "coil_aside" | "clamp" | "second_hookup" | "bond_opened" | "kept_open" | "stake_moved" | "beside_located" | "exposed";
+            kind: "access" | "far_access" | "conductors" | "ends_at" | "second_frequency" | "coil_aside" | "clamp" | "second_hookup" | "bond_opened" | "kept_open" | "far_kept_open" | "stake_moved" | "beside_located" | "exposed";
             /**
              * Answer
              * @enum {string}
              */
             answer: "for" | "against" | "cannot";
+            /** Along */
+            along?: ("for" | "against" | "cannot") | null;
             /**
              * Distance
              * @default
@@ -3691,7 +3706,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "access" | "conductors" | "ends_at" | "second_frequency" | "coil_aside" | "clamp" | "second_hookup" | "bond_opened" | "kept_open" | "stake_moved" | "beside_located" | "exposed";
+            kind: "access" | "far_access" | "conductors" | "ends_at" | "second_frequency" | "coil_aside" | "clamp" | "second_hookup" | "bond_opened" | "kept_open" | "far_kept_open" | "stake_moved" | "beside_located" | "exposed";
             /** Question */
             question: string;
             /**
@@ -6131,7 +6146,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "access" | "conductors" | "ends_at" | "second_frequency" | "coil_aside" | "clamp" | "second_hookup" | "bond_opened" | "kept_open" | "stake_moved" | "beside_located" | "exposed";
+            kind: "access" | "far_access" | "conductors" | "ends_at" | "second_frequency" | "coil_aside" | "clamp" | "second_hookup" | "bond_opened" | "kept_open" | "far_kept_open" | "stake_moved" | "beside_located" | "exposed";
             /** Question */
             question: string;
             /** How */
@@ -13372,7 +13387,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Created"];
+                    "application/json": components["schemas"]["AnswerCreated"];
                 };
             };
             /** @description Refused */

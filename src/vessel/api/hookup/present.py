@@ -194,7 +194,7 @@ def _explained(d: Diagnosis, s: LoadedSetup) -> LoopView | None:
     last = last_at(s.readings, s.setup.freq_hz)
     if last is None:
         return None
-    shares = explained_shares(d.hypotheses[0], s.line.line, s.job.soil, s.job.kit, s.setup, read=last)
+    shares = explained_shares(d.hypotheses[0], s.traced, s.job.soil, s.job.kit, s.setup, read=last)
     return LoopView(
         title=f"As read, if “{cause_title(d.hypotheses[0]).lower()}” is right",
         text=f"{last.volts:g} V, {show_ma(last.amps)}, {last.volts / last.amps:.0f} ohm",
@@ -241,7 +241,7 @@ def remedies_view(s: LoadedSetup) -> RemediesView:
         return _moving_remedies_view(s)
     found, units = remedies_of(s), s.job.units
     stations = [(x.row.distance_m, j.verdict) for x, j in judged_stations(s)]
-    there = ahead(s.line.line, found.now[0].forecast, stations, hookup_m=s.setup.position_m)
+    there = ahead(s.traced, found.now[0].forecast, stations, hookup_m=s.setup.position_m)
     return RemediesView(
         headline=headline(found, units),
         ahead_text=ahead_text(there, judged_of(s).lesson, units),

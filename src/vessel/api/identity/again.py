@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from typing import Any
 
-from vessel.store.database import now
+from vessel.api.identity.answer_rows import answer_row
+from vessel.core.model.identity import EVIDENCE, EvidenceId, after_a_change
+from vessel.formats.loaded_job import LoadedSetup
 from vessel.store.tables import EvidenceRow, SetupRow
 from vessel.words.bond_sentences import kept_open_note
 
 _STAYS = ("hookup", "freq_hz", "output_a", "position_m", "stake_away_m", "stake_at", "apart_m", "clip_ohm")
-STILL_HOLDS = ("access", "kept_open")
-"""Answers that go over to the new hookup: of what is at the access point."""
 _SAID = ("kind", "answer", "at_m", "own_a", "other_a", "note", "technician", "taken_at", "deleted_at")
 
 
@@ -19,21 +20,16 @@ def again_from(row: SetupRow) -> dict[str, Any]:
     return {**{name: getattr(row, name) for name in _STAYS}, "rx_freq_hz": None, "stake_ohm": None}
 
 
-def copied(e: EvidenceRow) -> EvidenceRow:
-    """Return an answer for another hookup, with who gave it and when."""
-    return EvidenceRow(**{name: getattr(e, name) for name in _SAID})
+def still_holding(before: LoadedSetup, opened: Collection[EvidenceId]) -> list[EvidenceRow]:
+    """Return the answers that go over to the new hookup, with who gave them and when."""
+    ends = {end for kind in opened if (end := EVIDENCE[kind].end) is not None}
+    rows = {e.kind: e for e in before.live_evidence}
+    return [
+        EvidenceRow(**{name: getattr(rows[e.kind], name) for name in _SAID}, earlier=e.earlier)
+        for e in after_a_change(before.evidence, ends)
+    ]
 
 
-def kept_open(consent: str, technician: str) -> EvidenceRow:
-    """Return the answer that what else is connected is kept off, with who agreed to it."""
-    return EvidenceRow(
-        kind="kept_open",
-        answer="for",
-        at_m=None,
-        own_a=None,
-        other_a=None,
-        note=kept_open_note(consent),
-        technician=technician,
-        taken_at=now(),
-        deleted_at=None,
-    )
+def kept_open(kind: EvidenceId, consent: str, technician: str) -> EvidenceRow:
+    """Return the answer that what else is connected at an end is kept off, with who agreed to it."""
+    return answer_row(kind, "for", technician, note=kept_open_note(consent))

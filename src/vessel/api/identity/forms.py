@@ -17,11 +17,13 @@ from vessel.words.bond_sentences import BOND_STEP_TEXT
 class EvidenceForm(BaseModel):
     """Evidence of which line it is, tapped; `distance` along the line, as typed, of what speaks for one place.
 
-    `own_a`, `other_a`: currents on this line and the most on another conductor, as typed, where they were read.
+    `along`: the answer given in the same go to what is answered along with this one, None without. `own_a`, `other_a`:
+    currents on this line and the most on another conductor, as typed, where they were read.
     """
 
     kind: EvidenceId
     answer: Answer
+    along: Answer | None = None
     distance: str = Field(default="", max_length=40)
     own_a: Typed = Field("", alias="own")
     other_a: Typed = Field("", alias="other")
@@ -48,16 +50,29 @@ class EvidenceForm(BaseModel):
         return {name: read(name) for name in ("own_a", "other_a")}
 
 
+_OPENED: dict[Changed, tuple[EvidenceId, ...]] = {
+    "bond": ("kept_open",),
+    "far_bond": ("far_kept_open",),
+    "both_bonds": ("kept_open", "far_kept_open"),
+    "stake": (),
+}
+
+
 class AgainForm(Form):
-    """The line traced again on ground that was changed for it: a bond kept open, or the stake moved."""
+    """The line traced again on ground that was changed for it: bonds kept open, or the stake moved."""
 
     changed: Changed
     consent: NameText = ""
     technician: NameText = ""
 
+    @property
+    def opened(self) -> tuple[EvidenceId, ...]:
+        """The evidence that the bonds are kept open; none where the stake was moved."""
+        return _OPENED[self.changed]
+
     def require_consent(self) -> None:
         """Check that somebody agreed to open a bond; raises `BadInput`."""
-        if self.changed == "bond":
+        if self.opened:
             need(self.consent, field="consent", name="Who agreed")
 
 

@@ -28,6 +28,7 @@ from vessel.words.identity_sentences import (
     EVIDENCE_WORDS,
     NOTHING_HELPS,
     TRACE_AGAIN,
+    along_labels,
     answer_label,
     answered_text,
     ask_text,
@@ -44,7 +45,7 @@ def identity_view(setup: LoadedSetup) -> IdentityView:
     """Return what shows which line a stored hookup's stations are on, and what to ask for next."""
     found, ask, units = identity_finding(setup), ask_of(setup), setup.job.units
     weighed = judged_of(setup).weighed
-    given = {e.kind: e.answer for e in setup.evidence}
+    given = {e.kind: e.answer for e in setup.evidence if not e.earlier}
     alive = rivals_left(setup)
     why = ask_text(ask, alive, units) if ask is not None else ""
     if found.stake_spoils:
@@ -62,7 +63,7 @@ def identity_view(setup: LoadedSetup) -> IdentityView:
         rest=[
             _question(setup, k.id, given.get(k.id))
             for k in EVIDENCE.values()
-            if can_be_given(k, setup.setup.by, setup.evidence)
+            if can_be_given(k, setup.setup.by, setup.evidence, weighed.drawn_bonds)
             and (ask is None or k.id != ask.kind)
             and (not k.placed or weighed.place_for(k.id) is not None)
         ],
@@ -103,13 +104,23 @@ def _bond_guide(setup: LoadedSetup) -> BondGuideView:
     )
 
 
+def _answer_views(setup: LoadedSetup, kind: EvidenceId) -> list[AnswerView]:
+    """What can be tapped: with what is answered in the same go, unless what is entered there is in the way."""
+    own = [AnswerView(answer=a, label=answer_label(kind, a)) for a in EVIDENCE[kind].answers]
+    along = EVIDENCE[kind].along
+    if along is None or EVIDENCE[along].anew or EVIDENCE[along].end in judged_of(setup).weighed.drawn_bonds:
+        return own
+    too = [AnswerView(answer="for", label=label, along=a) for a, label in along_labels(kind).items()]
+    return [*too, *own[1:]]
+
+
 def _question(setup: LoadedSetup, kind: EvidenceId, given: Answer | None) -> QuestionView:
     words, at_m = EVIDENCE_WORDS[kind], judged_of(setup).weighed.place_for(kind)
     return QuestionView(
         kind=kind,
         question=words.question,
         how=words.how,
-        answers=[AnswerView(answer=a, label=answer_label(kind, a)) for a in EVIDENCE[kind].answers],
+        answers=_answer_views(setup, kind),
         given=given,
         distance=None if at_m is None else show_station(at_m, setup.job.units),
         currents=EVIDENCE[kind].currents,

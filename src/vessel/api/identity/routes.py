@@ -6,17 +6,15 @@ from fastapi import APIRouter
 
 from vessel.api.consequences import Consequences, consequences
 from vessel.api.hookup.beginning import begin_setup
-from vessel.api.identity.again import STILL_HOLDS, again_from, copied, kept_open
+from vessel.api.identity.again import again_from, kept_open, still_holding
+from vessel.api.identity.answer_rows import answered
 from vessel.api.identity.forms import AgainForm, EvidenceForm, OpenedBondForm
 from vessel.api.identity.present import identity_view
-from vessel.api.identity.views import BondReadView, IdentityView
+from vessel.api.identity.views import AnswerCreated, BondReadView, IdentityView
 from vessel.api.requests import REFUSALS, Created, Db, Saving, get, load_setup
 from vessel.api.striking import Why, restore, strike
 from vessel.core.base.errors import Conflict
 from vessel.core.model.identity import EVIDENCE
-from vessel.formats.adapters import evidence_of
-from vessel.formats.loaded_job import LoadedSetup
-from vessel.store.database import now
 from vessel.store.journal import entered_by
 from vessel.store.tables import EvidenceRow, JobRow
 from vessel.words.bond_sentences import bond_note, bond_read_text
@@ -31,7 +29,7 @@ def identity(setup_id: int, db: Db) -> IdentityView:
 
 
 @router.post("/setups/{setup_id}/identity", status_code=201)
-def add_evidence(setup_id: int, form: EvidenceForm, db: Saving) -> Created:
+def add_evidence(setup_id: int, form: EvidenceForm, db: Saving) -> AnswerCreated:
     """Add an answer; of each kind the last one counts, and earlier ones stay on record."""
     setup = load_setup(db, setup_id)
     if EVIDENCE[form.kind].anew and form.answer == "for":
@@ -40,10 +38,10 @@ def add_evidence(setup_id: int, form: EvidenceForm, db: Saving) -> Created:
             field="answer",
             fix="Say who agreed and trace the line again.",
         )
-    row = _answer(form, setup, entered_by(db, form.technician, setup.job.row))
-    setup.row.evidence.append(row)
+    rows = answered(form, setup.job.units, entered_by(db, form.technician, setup.job.row))
+    setup.row.evidence += rows
     db.flush()
-    return Created(id=row.id)
+    return AnswerCreated(id=rows[0].id, along_id=rows[1].id if len(rows) > 1 else None)
 
 
 @router.post("/setups/{setup_id}/identity/bond")
@@ -70,15 +68,16 @@ def trace_again(setup_id: int, form: AgainForm, db: Saving) -> Created:
     """
     form.require_consent()
     before = load_setup(db, setup_id)
+    if not all(EVIDENCE[kind].suits(before.setup.by) for kind in form.opened):
+        raise Conflict("By coil no bond of this line is opened.", field="changed", fix="Hook up to metal first.")
     anew = bool(before.live_readings or before.stations)
     row = begin_setup(db, before.line, again_from(before.row), form.technician) if anew else before.row
     by = entered_by(db, form.technician, before.job.row)
-    if anew:  # what was seen in the box, and that a bond is open there, still holds
-        row.evidence += [copied(e) for e in {e.kind: e for e in before.live_evidence if e.kind in STILL_HOLDS}.values()]
+    if anew:
+        row.evidence += still_holding(before, form.opened)
     else:
         row.steps_done = []  # the transmitter is off while anything is changed
-    if form.changed == "bond":
-        row.evidence.append(kept_open(form.consent, by))
+    row.evidence += [kept_open(kind, form.consent, by) for kind in form.opened]
     db.flush()
     return Created(id=row.id)
 
@@ -87,27 +86,12 @@ def trace_again(setup_id: int, form: AgainForm, db: Saving) -> Created:
 def consequences_of_answer(setup_id: int, form: EvidenceForm, db: Db) -> Consequences:
     """Return which verdicts an answer would alter; nothing is stored."""
     setup = load_setup(db, setup_id)
-    answer = _answer(form, setup, form.technician)
+    answers = answered(form, setup.job.units, form.technician)
 
     def change(job: JobRow) -> None:
-        next(s for line in job.lines for s in line.setups if s.id == setup_id).evidence.append(answer)
+        next(s for line in job.lines for s in line.setups if s.id == setup_id).evidence.extend(answers)
 
     return consequences(db, [setup.line.row.job_id], change)
-
-
-def _answer(form: EvidenceForm, setup: LoadedSetup, technician: str) -> EvidenceRow:
-    row = EvidenceRow(
-        kind=form.kind,
-        answer=form.answer,
-        at_m=form.at_m(setup.job.units),
-        **form.currents_a(setup.job.units),
-        note=form.note,
-        technician=technician,
-        taken_at=now(),
-        deleted_at=None,
-    )
-    evidence_of(row)
-    return row
 
 
 @router.delete("/identity/{evidence_id}", status_code=204)

@@ -6,20 +6,29 @@ from typing import Literal
 
 from pydantic import BaseModel
 
+from vessel.api.requests import Created
 from vessel.api.striking import StruckView
 from vessel.core.judge.rivals.identity_finding import IdentityState
 from vessel.core.judge.rivals.rival_kinds import RivalId
 from vessel.core.model.identity import Answer, EvidenceId
 
-Changed = Literal["bond", "stake"]
-"""What is changed on the ground for a new trace: a bond stays open, or the stake stands elsewhere."""
+Changed = Literal["bond", "far_bond", "both_bonds", "stake"]
+"""What is changed on the ground for a new trace: a bond stays open where the line is hooked up, where else it ends, or
+at both; or the stake stands elsewhere."""
 
 
 class AnswerView(BaseModel):
-    """One answer to tap."""
+    """One answer to tap. `along`: what it says of what is answered in the same go, None if it says nothing of it."""
 
     answer: Answer
     label: str
+    along: Answer | None = None
+
+
+class AnswerCreated(Created):
+    """The id of an answer, and of the one that was given along with it."""
+
+    along_id: int | None
 
 
 class QuestionView(BaseModel):

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
 
 from vessel.core.base.errors import BadInput
+from vessel.core.model.identity import LineEnd
 from vessel.core.model.line import Line
 from vessel.core.model.methods import Method
 from vessel.core.model.setup import Setup
@@ -73,7 +74,10 @@ CHECKLISTS: dict[Method, tuple[Step, ...]] = {
 }
 
 _CONTROLLER = Step("controller", True, "line")
-_BOND_KEPT = Step("bond_kept", True, "line")
+_BONDS_KEPT: dict[LineEnd, Step] = {
+    "far": Step("far_bond_kept", True, "line"),
+    "here": Step("bond_kept", True, "line"),
+}
 _MOVING = (_OFF, _MATCH, Step("place", part="coil"), _ON, Step("carry", part="walk"), Step("air", part="walk"))
 """The order of moving induction: the coil is carried along instead of left behind."""
 
@@ -153,7 +157,7 @@ def stake_on(line: Line, setup: Setup) -> Literal["left", "right"]:
     return "left" if stake_side(line, setup) > 0 else "right"
 
 
-def checklist(line: Line, setup: Setup, *, bonds_open: bool = False) -> tuple[Step, ...]:
+def checklist(line: Line, setup: Setup, *, bonds_open: Collection[LineEnd] = ()) -> tuple[Step, ...]:
     """Return the steps for a hookup in their safe order.
 
     A live line gets a first step of its own; wires of a controller are lifted off it before a lead goes on; a bond that
@@ -162,7 +166,7 @@ def checklist(line: Line, setup: Setup, *, bonds_open: bool = False) -> tuple[St
     Args:
         line: The line to locate.
         setup: Method, place, frequency and output.
-        bonds_open: What shares the access point is kept off it while the line is traced.
+        bonds_open: The ends of the line at which what else is connected is kept off it while it is traced.
 
     Returns:
         Steps in order.
@@ -170,8 +174,9 @@ def checklist(line: Line, setup: Setup, *, bonds_open: bool = False) -> tuple[St
     steps = _MOVING if setup.moving else CHECKLISTS[setup.method]
     if setup.by.touches and (line.controlled or line.solenoids):
         steps = _after("dead", _CONTROLLER, steps)
-    if bonds_open:
-        steps = _after("dead" if setup.by.touches else "insulated", _BOND_KEPT, steps)
+    for end, step in _BONDS_KEPT.items():
+        if end in bonds_open:
+            steps = _after("dead" if setup.by.touches else "insulated", step, steps)
     return (Step("live", True, "line"), *steps) if line.near.live else steps
 
 

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
-from dataclasses import dataclass
+from collections.abc import Collection, Iterable
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from vessel.core.base.errors import BadInput, require_range
@@ -11,6 +11,7 @@ from vessel.core.model.methods import HookupMethod
 
 EvidenceId = Literal[
     "access",
+    "far_access",
     "conductors",
     "ends_at",
     "second_frequency",
@@ -19,12 +20,15 @@ EvidenceId = Literal[
     "second_hookup",
     "bond_opened",
     "kept_open",
+    "far_kept_open",
     "stake_moved",
     "beside_located",
     "exposed",
 ]
 Answer = Literal["for", "against", "cannot"]
 """It speaks for the line, against it, or could not be had."""
+LineEnd = Literal["here", "far"]
+"""Where the line is hooked up, by coil where it begins; and where else it ends."""
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -38,6 +42,9 @@ class EvidenceKind:
         placed: Whether it speaks for one place along the line and what lies before it, not for the whole line.
         currents: Whether the current on the line and the most on another conductor are read for it.
         anew: Whether it changes the ground: what was read before no longer counts, and the line is traced again.
+        end: At which end of the line it is about what is bonded there; None: it is not.
+        along: What is answered in the same go, if it speaks for the line; None: nothing.
+        lasts: Whether an answer for the line tells where it goes, whatever is bonded to it.
     """
 
     id: EvidenceId
@@ -46,11 +53,19 @@ class EvidenceKind:
     placed: bool = False
     currents: bool = False
     anew: bool = False
+    end: LineEnd | None = None
+    along: EvidenceId | None = None
+    lasts: bool = False
 
     @property
     def answers(self) -> tuple[Answer, ...]:
         """The answers it can have: what a new trace is made for is done or cannot be done."""
         return ("for", "cannot") if self.anew else ("for", "against", "cannot")
+
+    @property
+    def look(self) -> bool:
+        """Whether it is a look at what is bonded to the line at one of its ends."""
+        return self.end is not None and not self.anew
 
     def suits(self, by: HookupMethod) -> bool:
         """Return whether it can be asked for under a method.
@@ -68,9 +83,10 @@ class EvidenceKind:
 EVIDENCE: dict[EvidenceId, EvidenceKind] = {
     k.id: k
     for k in (
-        EvidenceKind(id="access", effort=1.0),
+        EvidenceKind(id="access", effort=1.0, end="here"),
         EvidenceKind(id="conductors", effort=1.5, needs="metal", currents=True),
-        EvidenceKind(id="ends_at", effort=1.5),
+        EvidenceKind(id="ends_at", effort=1.5, along="far_access", lasts=True),
+        EvidenceKind(id="far_access", effort=2.0, end="far"),
         EvidenceKind(id="second_frequency", effort=2.0),
         EvidenceKind(id="coil_aside", effort=2.0, needs="coil"),
         EvidenceKind(id="clamp", effort=3.0, needs="metal"),
@@ -78,7 +94,8 @@ EVIDENCE: dict[EvidenceId, EvidenceKind] = {
         EvidenceKind(id="second_hookup", effort=5.0),
         EvidenceKind(id="bond_opened", effort=8.0, needs="metal"),
         EvidenceKind(id="beside_located", effort=8.0),
-        EvidenceKind(id="kept_open", effort=10.0, needs="metal", anew=True),
+        EvidenceKind(id="kept_open", effort=10.0, needs="metal", anew=True, end="here", along="far_kept_open"),
+        EvidenceKind(id="far_kept_open", effort=10.0, needs="metal", anew=True, end="far"),
         EvidenceKind(id="exposed", effort=25.0, placed=True),
     )
 }
@@ -90,7 +107,8 @@ class Evidence:
     """One answer: `kind`, what it says of the line, and `at_m` along the line where it belongs to a place [m].
 
     `own_a`, `other_a`: of conductors at the access point, the current on this line and the most on another one [A];
-    None if only compared.
+    None if only compared. `earlier`: found on the trace before the ground was changed for this one: it tells where the
+    line goes, and not which one is traced now.
     """
 
     kind: EvidenceId
@@ -98,6 +116,7 @@ class Evidence:
     at_m: float | None = None
     own_a: float | None = None
     other_a: float | None = None
+    earlier: bool = False
 
     def __post_init__(self) -> None:
         if self.kind not in EVIDENCE:
@@ -140,38 +159,65 @@ TELLS_TWINS: frozenset[EvidenceId] = frozenset(("access", "conductors", "bond_op
 clamp on either drives both."""
 
 
-def bonds_kept_open(evidence: Iterable[Evidence]) -> bool:
-    """Return whether what shares the access point is off it while the line is traced.
+def bonds_kept_open(evidence: Iterable[Evidence]) -> frozenset[LineEnd]:
+    """Return at which ends of the line nothing else is connected while it is traced.
 
     Args:
         evidence: What was answered.
 
     Returns:
-        True if its bond was opened for the whole trace.
+        The ends where bonds are open for the whole trace.
     """
-    return any(e.kind == "kept_open" and e.answer == "for" for e in evidence)
+    kept = (EVIDENCE[e.kind] for e in evidence if e.answer == "for")
+    return frozenset(kind.end for kind in kept if kind.anew and kind.end is not None)
 
 
-def can_be_given(kind: EvidenceKind, by: HookupMethod, evidence: Iterable[Evidence]) -> bool:
-    """Return whether evidence makes sense under a hookup with the answers so far: only a bond that was seen can open.
+def after_a_change(evidence: Iterable[Evidence], opened: Collection[LineEnd]) -> tuple[Evidence, ...]:
+    """Return what still tells something of a line once the ground was changed for a new trace.
+
+    Args:
+        evidence: What was answered before.
+        opened: The ends at which bonds were opened for it.
+
+    Returns:
+        What is connected at its ends; and where it goes, if it was the one traced: not where a line bonded to it at
+        the hookup may have been followed.
+    """
+    kept = []
+    for e in evidence:
+        if EVIDENCE[e.kind].end is not None:
+            kept.append(e)
+        elif EVIDENCE[e.kind].lasts and e.answer == "for" and "here" not in opened:
+            kept.append(replace(e, earlier=True))
+    return tuple(kept)
+
+
+def can_be_given(
+    kind: EvidenceKind, by: HookupMethod, evidence: Iterable[Evidence], drawn: frozenset[LineEnd] = frozenset()
+) -> bool:
+    """Return whether evidence makes sense under a hookup with the answers so far: only a bond that is known can open.
 
     Args:
         kind: Kind of evidence.
         by: The hookup's method.
         evidence: What was answered.
+        drawn: Ends at which a bond is entered.
 
     Returns:
         True if it can be given.
     """
+    if not kind.anew or not kind.suits(by):
+        return kind.suits(by)
     found = list(evidence)
-    bonded = any(e.kind == "access" and e.answer == "against" for e in found) and not bonds_kept_open(found)
-    return kind.suits(by) and (bonded or not kind.anew)
+    seen = {EVIDENCE[e.kind].end for e in found if EVIDENCE[e.kind].look and e.answer == "against"}
+    return kind.end in seen | drawn and kind.end not in bonds_kept_open(found)
 
 
 def shows_it(evidence: Iterable[Evidence], by: HookupMethod) -> bool:
     """Return whether something speaks for the line and nothing that was not cleared up speaks against it.
 
-    On metal at an access point that takes something which tells bonded lines apart.
+    On metal at an access point that takes something which tells bonded lines apart. What is connected at the far end
+    shows nothing of which line it is, either way.
 
     Args:
         evidence: What was answered.
@@ -180,7 +226,7 @@ def shows_it(evidence: Iterable[Evidence], by: HookupMethod) -> bool:
     Returns:
         True if the line may count as shown, the chances allowing it.
     """
-    found = list(evidence)
+    found = [e for e in evidence if EVIDENCE[e.kind].end != "far" and not e.earlier]
     speaks = {e.kind for e in found if e.answer == "for"}
     against = {e.kind for e in found if e.answer == "against"}
     told = bool(speaks) if by.through_air else not speaks.isdisjoint(TELLS_TWINS)

@@ -18,8 +18,9 @@ import { BondKeptOpen, StakeMoved } from "./TraceAgain";
 type Identity = Schemas["IdentityView"];
 type Question = Schemas["QuestionView"];
 type Answer = Schemas["AnswerView"]["answer"];
+type Along = Schemas["AnswerView"]["along"];
 type Typed = { distance: string; own: string; other: string };
-type Said = Typed & { kind: Question["kind"]; answer: Answer; note: string };
+type Said = Typed & { kind: Question["kind"]; answer: Answer; along?: Along; note: string };
 type Wrong = { field: string; text: string };
 
 const NOTHING_TYPED: Typed = { distance: "", own: "", other: "" };
@@ -90,17 +91,18 @@ function Shown({ identity: x, job }: { identity: Identity; job: Job }) {
     { onlyWorse: true },
   );
   /** Returns what is wrong with the place or a current, if that is what was refused. */
-  const say = async (kind: Question["kind"], answer: Answer, label: string, typed: Typed) =>
-    keep({ kind, answer, note: "", ...typed }, label);
+  const say = async (kind: Question["kind"], { answer, along, label }: Schemas["AnswerView"], typed: Typed) =>
+    keep({ kind, answer, along, note: "", ...typed }, label);
   const keep = async (said: Said, label: string, onKept = () => {}) => {
     try {
       if (!(await changes.allowed(said))) return undefined;
-      const { id } = await add.mutateAsync(said);
+      const { id, along_id } = await add.mutateAsync(said);
       onKept();
       await changes.settle();
-      toast(`Saved: ${label}. ${changes.said.current}`.trim(), () =>
-        strike.mutate({ id, why: "Undone at once" }),
-      );
+      toast(`Saved: ${label}. ${changes.said.current}`.trim(), () => {
+        for (const each of along_id === null ? [id] : [along_id, id])
+          strike.mutate({ id: each, why: "Undone at once" });
+      });
     } catch (e) {
       const refusal = asRefusal(e);
       if (refusal.field && refusal.field in NOTHING_TYPED)
@@ -110,15 +112,23 @@ function Shown({ identity: x, job }: { identity: Identity; job: Job }) {
     return undefined;
   };
   const busy = add.isPending || changes.checking;
-  const noConsent = (question: Question) => {
-    const no = question.answers.find((a) => a.answer === "cannot")?.label ?? "";
-    const onNo = () => void say(question.kind, "cannot", no, NOTHING_TYPED);
-    return <BondKeptOpen setupId={x.setup_id} job={job} busy={busy} no={no} onNo={onNo} />;
+  const consent = (question: Question) => {
+    const no = question.answers.find((a) => a.answer === "cannot");
+    return no ? (
+      <BondKeptOpen
+        setupId={x.setup_id}
+        job={job}
+        end={question.kind === "far_kept_open" ? "far" : "here"}
+        busy={busy}
+        no={no.label}
+        onNo={() => void say(question.kind, no, NOTHING_TYPED)}
+      />
+    ) : null;
   };
   const answers = (question: Question) => (
     <>
-      {question.kind === "kept_open" ? (
-        noConsent(question)
+      {question.kind === "kept_open" || question.kind === "far_kept_open" ? (
+        consent(question)
       ) : (
         <Answers question={question} job={job} busy={busy} say={say} />
       )}
@@ -216,7 +226,7 @@ function Answers(p: {
   question: Question;
   job: Job;
   busy: boolean;
-  say: (kind: Question["kind"], answer: Answer, label: string, typed: Typed) => Promise<Wrong | undefined>;
+  say: (kind: Question["kind"], answer: Schemas["AnswerView"], typed: Typed) => Promise<Wrong | undefined>;
 }) {
   const [typed, setTyped] = useState({ ...NOTHING_TYPED, distance: p.question.distance ?? "" });
   const [wrong, setWrong] = useState<Wrong | undefined>();
@@ -244,11 +254,11 @@ function Answers(p: {
       ) : null}
       {p.question.answers.map((a) => (
         <Button
-          key={a.answer}
+          key={a.label}
           disabled={p.busy}
           aria-pressed={p.question.given === a.answer}
           className={p.question.given === a.answer ? "border-2 border-ink" : ""}
-          onClick={async () => setWrong(await p.say(p.question.kind, a.answer, a.label, typed))}
+          onClick={async () => setWrong(await p.say(p.question.kind, a, typed))}
         >
           {a.label}
         </Button>

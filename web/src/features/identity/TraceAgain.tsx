@@ -28,18 +28,46 @@ function useAgain(setupId: number, job: Job) {
   return { begin, busy: again.isPending };
 }
 
-/** Who agreed that a bond stays open, and the trace begun again with it open. */
-export function BondKeptOpen(p: { setupId: number; job: Job; busy: boolean; onNo: () => void; no: string }) {
-  const form = useEntryForm<{ consent: string }>({ start: { consent: "" }, draft: `kept-open-${p.setupId}` });
+const KEPT_OFF: Record<"here" | "far", { changed: Changed; label: string }[]> = {
+  here: [
+    { changed: "both_bonds", label: "Trace again, off at both ends" },
+    { changed: "bond", label: "Trace again, off here only" },
+  ],
+  far: [{ changed: "far_bond", label: "Trace again, bond open" }],
+};
+
+/** Who agreed that bonds stay open, and the trace begun again with them open at one end or at both. */
+export function BondKeptOpen(p: {
+  setupId: number;
+  job: Job;
+  end: "here" | "far";
+  busy: boolean;
+  onNo: () => void;
+  no: string;
+}) {
+  const start: { consent: string; changed: Changed } = { consent: "", changed: "bond" };
+  const form = useEntryForm({ start, draft: `kept-open-${p.end}-${p.setupId}` });
   const { begin, busy } = useAgain(p.setupId, p.job);
   return (
-    <EntryForm form={form} send={({ consent }) => begin("bond", consent)} className="mt-2 grid gap-2">
+    <EntryForm
+      form={form}
+      send={({ consent, changed }) => begin(changed, consent)}
+      className="mt-2 grid gap-2"
+    >
       <TextEntry form={form} name="consent" label="Who agreed" hint="For the owner, by name" />
       <FormError form={form} />
       <div className="flex flex-wrap gap-2">
-        <Button type="submit" look="main" disabled={busy}>
-          Trace again, bond open
-        </Button>
+        {KEPT_OFF[p.end].map(({ changed, label }, k) => (
+          <Button
+            key={changed}
+            type="submit"
+            look={k === 0 ? "main" : undefined}
+            disabled={busy}
+            onClick={() => form.put({ changed })}
+          >
+            {label}
+          </Button>
+        ))}
         <Button disabled={p.busy || busy} onClick={p.onNo}>
           {p.no}
         </Button>

@@ -13,7 +13,7 @@ from vessel.core.judge.rivals.at_stations import Unexplained
 from vessel.core.judge.rivals.identity_evidence import Astray, speaks_for_each
 from vessel.core.judge.rivals.rival_kinds import MENDED, RivalId
 from vessel.core.judge.rivals.worked_out_rivals import Rivals
-from vessel.core.model.identity import EVIDENCE, EvidenceId
+from vessel.core.model.identity import EVIDENCE, EvidenceId, LineEnd
 
 _ALIVE = 5e-4
 _RULED_OUT = 1 / 3
@@ -62,6 +62,7 @@ class Weighed:
 
     `aside` (h, s): of one whose place is wrong, whatever its depth. `read` (s,): where current and depth were read.
     `placed`: where the line lies, all explanations weighed; `left`: what they leave of lift and null (s,).
+    `drawn_bonds`: ends of the line at which a bond is entered.
     """
 
     rivals: Rivals
@@ -73,6 +74,7 @@ class Weighed:
     placed: WeighedPlace
     left: Unexplained
     hookup_m: float
+    drawn_bonds: frozenset[LineEnd] = frozenset()
 
     @property
     def wrong_chance(self) -> Floats:

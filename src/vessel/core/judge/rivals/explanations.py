@@ -87,7 +87,8 @@ class Conductors:
 class Explanation:
     """One explanation: its kind (None: as entered), weight before any reading, conductors, and which is followed.
 
-    `bonded_here`: something else is bonded to the line where it is hooked up. `loop_ohm`: what the transmitter sees
+    `bonded_here`: something else is bonded to the line where it is hooked up; `bonded_far`: where else it ends.
+    `loop_ohm`: what the transmitter sees
     without stake and clip [ohm], None where it cannot tell. `rivals`: indices of the conductors that are not entered.
     `of_m`: what it is about: how far aside, or where along the line [m]. `like_entered`: up to there, what is read is
     what is read over the line as entered, and past it as well, unless `anything` may be read there; `back`: past it
@@ -100,6 +101,7 @@ class Explanation:
     conductors: Conductors
     follows: int = 0
     bonded_here: bool = False
+    bonded_far: bool = False
     loop_ohm: complex | None = None
     rivals: tuple[int, ...] = ()
     of_m: float = 0.0

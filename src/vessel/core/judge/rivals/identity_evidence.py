@@ -19,11 +19,11 @@ from vessel.core.judge.rivals.rival_kinds import (
     SEEN_WRONG,
     SPEAKS_FOR_IT,
     STAKE_MOVED,
-    Plant,
-    left_by_open_bond,
+    RivalId,
 )
-from vessel.core.model.identity import Evidence, EvidenceId
+from vessel.core.model.identity import EVIDENCE, Evidence, EvidenceId, LineEnd
 
+_ELSEWHERE: frozenset[RivalId] = frozenset(("goes_on", "leaves"))
 _ENTERED, _USUAL = 0.3, 0.5  # where a neighbour that was entered is followed, and where a kind says nothing
 _SHARES = 0.35  # how well the share of a bonded conductor is foretold, as a logarithm
 _NEXT_TO_NOTHING, _MOST_SHARE = (
@@ -76,8 +76,9 @@ def speaks_for_each(
     Returns:
         Probability of an answer that speaks for the line, shape (h,).
     """
-    if kind in ("access", "kept_open"):
-        return np.array([SEEN_WRONG if e.bonded_here else 1 - SEEN_WRONG for e in explanations])
+    end = EVIDENCE[kind].end
+    if end is not None:
+        return np.array([SEEN_WRONG if _bonded_at(e, end) else 1 - SEEN_WRONG for e in explanations])
     if kind == "conductors":
         least = np.array([_least_likely_more(e) for e in explanations])
         return np.asarray(SEEN_WRONG + (1 - 2 * SEEN_WRONG) * least)
@@ -92,6 +93,10 @@ def speaks_for_each(
         [_away_and_other(e, kind, away, at_m) for e, away in zip(explanations, followed, strict=True)]
     ).T
     return np.asarray((1 - away) * SPEAKS_FOR_IT + away * np.minimum(other, SPEAKS_FOR_IT))
+
+
+def _bonded_at(e: Explanation, end: LineEnd) -> bool:
+    return e.bonded_here if end == "here" else e.bonded_far
 
 
 def _away_and_other(e: Explanation, kind: EvidenceId, away: float, at_m: float | None) -> tuple[float, float]:
@@ -110,26 +115,24 @@ def _away_and_other(e: Explanation, kind: EvidenceId, away: float, at_m: float |
     return away, _ENTERED if e.kind is None else RIVALS[e.kind].speaks_for.get(kind, _USUAL)
 
 
-def likely_for_each(explanations: Sequence[Explanation], e: Evidence, astray: Astray, plant: Plant) -> Floats:
+def likely_for_each(explanations: Sequence[Explanation], e: Evidence, astray: Astray) -> Floats:
     """Return how likely an answer is under each explanation.
 
     Args:
         explanations: h explanations.
         e: The answer: it speaks for the line or against it.
         astray: How far each leads the marks astray.
-        plant: Kind of plant the line is.
 
     Returns:
         Probability, or its density where currents were read, shape (h,).
     """
     if e.other_share is not None:
         return _of_share(explanations, e.other_share)
-    if e.kind == "kept_open":
-        off = np.array([SEEN_WRONG if x.bonded_here else 1 - SEEN_WRONG for x in explanations])
-        there = left_by_open_bond(plant)
-        return off * [1.0 if x.kind is None else there.get(x.kind, 1.0) for x in explanations]
     speaks = speaks_for_each(explanations, e.kind, astray, e.at_m)
-    return speaks if e.answer == "for" else 1 - speaks
+    likely = speaks if e.answer == "for" else 1 - speaks
+    if e.earlier:  # of what was traced then it says nothing now, but of where the line goes
+        return np.where([x.kind in _ELSEWHERE for x in explanations], likely, SPEAKS_FOR_IT)
+    return likely
 
 
 def _shares(e: Explanation, which: Sequence[int]) -> Floats:

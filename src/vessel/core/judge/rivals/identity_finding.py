@@ -8,10 +8,10 @@ from typing import Literal
 
 from vessel.core.judge.rivals.chances import Weighed
 from vessel.core.judge.rivals.next_ask import LIKELY, PLAIN
-from vessel.core.model.identity import Evidence, EvidenceId, bonds_kept_open, shows_it
+from vessel.core.model.identity import EVIDENCE, Evidence, EvidenceId, bonds_kept_open, shows_it
 from vessel.core.model.methods import HookupMethod
 
-_SPOIL_ONLY: frozenset[EvidenceId] = frozenset(("access", "stake_moved"))
+_SPOIL_ONLY: frozenset[EvidenceId] = frozenset(("access", "far_access", "stake_moved"))
 IdentityState = Literal["not_shown", "likely", "shown"]
 
 
@@ -51,8 +51,9 @@ def identity_of(w: Weighed, evidence: Sequence[Evidence], by: HookupMethod) -> I
     Returns:
         The finding.
     """
-    speaks = tuple(dict.fromkeys(e.kind for e in evidence if e.answer == "for"))
-    off = ("access",) if bonds_kept_open(evidence) else ()  # what was seen there carries nothing now
+    speaks = tuple(dict.fromkeys(e.kind for e in evidence if e.answer == "for" and not e.earlier))
+    opened = bonds_kept_open(evidence)
+    off = {kind.id for kind in EVIDENCE.values() if kind.look and kind.end in opened}  # what was seen carries nothing
     against = tuple(dict.fromkeys(e.kind for e in evidence if e.answer == "against" and e.kind not in off))
     other = w.other_line
     state: IdentityState = "not_shown"

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from itertools import combinations
 
@@ -12,7 +12,16 @@ from vessel.core.base.arrays import Floats, Mask
 from vessel.core.base.cached import lazy
 from vessel.core.judge.rivals.chances import Weighed
 from vessel.core.judge.rivals.rival_kinds import RivalId
-from vessel.core.model.identity import EVIDENCE, TELLS_TWINS, Evidence, EvidenceId, EvidenceKind, can_be_given, shows_it
+from vessel.core.model.identity import (
+    EVIDENCE,
+    Evidence,
+    EvidenceId,
+    EvidenceKind,
+    LineEnd,
+    bonds_kept_open,
+    can_be_given,
+    shows_it,
+)
 from vessel.core.model.methods import HookupMethod
 
 PLAIN = 0.005
@@ -51,20 +60,22 @@ def next_ask(w: Weighed, by: HookupMethod, given: Sequence[Evidence]) -> Ask | N
     Returns:
         The ask; None where nothing is in doubt or nothing would help.
     """
-    still = _Open(w, by, shows_it(given, by))
     # what was shown at one place says nothing of the trace beyond it
-    asked = {e.kind for e in given if e.at_m is None or e.at_m == w.place_for(e.kind)}
+    asked = {e.kind for e in given if not e.earlier and (e.at_m is None or e.at_m == w.place_for(e.kind))}
     seen = _FIRST in asked or by.through_air  # the box may be far from the coil
     if not w.read.any():  # before anything is traced: what is seen at one's feet
         return None if seen else Ask(_FIRST, w.ruled_out(_FIRST), w.with_answers((_FIRST,)).chance, w.other_line)
+    kinds = {k.id: k for k in EVIDENCE.values() if k.id not in asked and _can_be_asked(k, by, given, w.drawn_bonds)}
+    still = _Open(w, by, tuple(given), kinds)
     if not still.stations.any() or any(e.kind == "stake_moved" and e.answer == "against" for e in given):
         return None  # with the stake where it was, nothing more is worth asking: the line is traced again
     if not seen:  # no reading tells two in one trench apart, and nothing costs less than a look
         return _asked_for(w, _FIRST)
-    kinds = [k for k in EVIDENCE.values() if k.id not in asked and can_be_given(k, by, given)]
-    alone = {kind.id: still.worth(kind) for kind in kinds}
+    along = {k.along for k in kinds.values()}
+    questions = [k for k in kinds.values() if k.id not in along]
+    alone = {kind.id: still.worth(kind) for kind in questions}
     # two answers may do together what neither does, and for less than one that is dear
-    ways: list[tuple[EvidenceKind, ...]] = [*((kind,) for kind in kinds), *combinations(kinds, 2)]
+    ways: list[tuple[EvidenceKind, ...]] = [*((kind,) for kind in questions), *combinations(questions, 2)]
     worth = [alone[way[0].id] if len(way) == 1 else still.worth(*way) for way in ways]
     best = max(worth, default=0.0)
     if best <= _WORTH:
@@ -72,13 +83,27 @@ def next_ask(w: Weighed, by: HookupMethod, given: Sequence[Evidence]) -> Ask | N
     return _asked_for(w, max(ways[worth.index(best)], key=lambda kind: alone[kind.id]).id)
 
 
+def _can_be_asked(kind: EvidenceKind, by: HookupMethod, given: Sequence[Evidence], drawn: frozenset[LineEnd]) -> bool:
+    """Whether an answer can tell anything: not a look at what is entered, nor a bond if another may be closed."""
+    if kind.look and kind.end in drawn:
+        return False
+    clear = any(e.kind == "access" and e.answer == "for" for e in given) or "here" in bonds_kept_open(given)
+    return can_be_given(kind, by, given, drawn) and (clear or kind.id != "far_kept_open")
+
+
 @dataclass(frozen=True, eq=False)
 class _Open:
-    """What is still in doubt: the rivals as they are weighed, and whether the answers so far show the line."""
+    """What is still in doubt: the rivals as they are weighed with the answers given, and what can be asked for."""
 
     w: Weighed
     by: HookupMethod
-    shown: bool
+    given: tuple[Evidence, ...]
+    kinds: Mapping[EvidenceId, EvidenceKind]
+
+    @lazy
+    def shown(self) -> bool:
+        """Whether the answers so far show the line."""
+        return shows_it(self.given, self.by)
 
     @lazy
     def now(self) -> Floats:
@@ -95,21 +120,30 @@ class _Open:
         """What it would be worth to have all of them proved, as a logarithm."""
         return float(np.mean(_above(self.now) + self.stations)) + _IDENTIFIED * (not self.shown)
 
-    def worth(self, *some: EvidenceKind) -> float:
-        """What answers can be expected to bring, against what they cost."""
-        return self._gain(*some) / float(np.sqrt(sum(kind.effort for kind in some)))
+    def worth(self, *asked: EvidenceKind) -> float:
+        """What questions can be expected to bring, against what they cost."""
+        if any(kind.anew for kind in asked):
+            gain = _ANEW * self.proved
+        else:
+            along = [kind for kind in self.kinds.values() if kind.id in {lead.along for lead in asked}]
+            gain = max(self._gain(asked), self._gain((*asked, *along)) if along else 0.0)
+            gain += sum(map(self._mended, (*asked, *along) if len(asked) == 1 else along))
+        return gain / float(np.sqrt(sum(kind.effort for kind in asked)))
 
-    def _gain(self, *some: EvidenceKind) -> float:
-        if any(kind.anew for kind in some):
-            return _ANEW * self.proved
+    def _mended(self, kind: EvidenceKind) -> float:
+        if kind.look and self.by.through_air:  # by coil no bond is opened
+            return 0.0
+        return self.w.mended(kind.id) * _ANEW * self.proved
+
+    def _gain(self, some: Sequence[EvidenceKind]) -> float:
+        """What is gained where all answers speak for the line, as likely as that is."""
         then = self.w.with_answers(kind.id for kind in some)
         left = then.wrong[self.w.read]
-        gained = np.mean(_above(self.now) - _above(left) + (self.stations & (left <= PLAIN)))
-        tells = self.by.through_air or any(kind.id in TELLS_TWINS for kind in some)
-        if not self.shown and tells and then.other_line <= LIKELY:
+        shown = shows_it((*self.given, *(Evidence(kind.id, "for") for kind in some)), self.by)
+        gained = np.mean(_above(self.now) - _above(left) + (self.stations & (left <= PLAIN) & shown))
+        if shown and not self.shown and then.other_line <= LIKELY:
             gained += _IDENTIFIED
-        mended = self.w.mended(some[0].id) if len(some) == 1 else 0.0
-        return float(then.chance * gained + mended * _ANEW * self.proved)
+        return float(then.chance * gained)
 
 
 def _asked_for(w: Weighed, kind: EvidenceId) -> Ask:

@@ -24,7 +24,8 @@ from vessel.core.judge.rivals.likelihood import (
 from vessel.core.judge.rivals.read_over_ground import Read
 from vessel.core.judge.rivals.worked_out_rivals import Rivals, worked_out
 
-_EACH, _MOST = 2, 16  # how many of a case are fitted, and of all
+_EACH, _MOST = 2, 20  # how many of a case are fitted, and of all
+_ENTERED = 6  # of the line as entered: in what way it is decides what its neighbours carry
 _WITHIN = 25.0  # how far behind the best, as a logarithm
 _ROUNDS, _DEPTHS = 2, 4
 _FREE = 2  # conductors let go in one explanation
@@ -118,7 +119,7 @@ def worth_fitting(rivals: Rivals, log_chance: Floats) -> Index:
     for case in dict.fromkeys(apart):
         own = [k for k, e in enumerate(every) if apart[k] == case and not e.like_entered and len(e.conductors.amps) > 1]
         own = sorted((k for k in own if log_chance[k] > best - _WITHIN), key=lambda k: -log_chance[k])
-        found += _one_of_each_grid(own, every)[:_EACH]
+        found += _one_of_each_grid(own, every)[: _ENTERED if case == (None, False) else _EACH]
     return np.array(sorted(sorted(found, key=lambda k: -log_chance[k])[:_MOST]), dtype=np.intp)
 
 

@@ -7,13 +7,13 @@ pipes have laterals, a lone tracer wire has neither as a rule.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 from dataclasses import dataclass, field
 from types import MappingProxyType
 from typing import Literal
 
 from vessel.core.model.construction import Construction
-from vessel.core.model.identity import EvidenceId
+from vessel.core.model.identity import EvidenceId, LineEnd
 
 Plant = Literal["wire", "cable", "pipe"]
 RivalId = Literal[
@@ -138,22 +138,25 @@ _ALONG = 0.5  # how often what begins at the same box runs along the line
 _FAR_TOO = 3.0  # what shares a box at one end shares the one at the other as a rule
 
 
-def left_by_open_bond(plant: Plant) -> Mapping[RivalId, float]:
-    """Return how much likelier rivals are where the bond of what shares the access point is kept open.
+def left_by_open_bonds(plant: Plant, opened: Collection[LineEnd]) -> Mapping[RivalId, float]:
+    """Return how much likelier rivals are where what else is connected to the line is kept off it.
 
-    Another line begins there for certain, and is bonded at the far end as well or not.
+    Another line begins there for certain, and is bonded at the other end as well, or not. Off at both ends it lies
+    beside without a bond.
 
     Args:
         plant: Kind of plant.
+        opened: Where bonds are kept open.
 
     Returns:
-        By rival, against a line that nothing begins beside.
+        By rival, against a line that nothing begins beside; empty where none is open.
     """
-    prior = {kind: RIVALS[kind].prior[plant] for kind in ("twin_far", "parallel")}
-    return {
-        "twin_far": _FAR_TOO / prior["twin_far"],
-        "parallel": _ALONG / prior["parallel"],
-    }
+    if not opened:
+        return {}
+    odds: dict[RivalId, float] = {"parallel": _ALONG + _FAR_TOO}
+    if len(opened) == 1:
+        odds = {"parallel": _ALONG, ("twin_far" if "here" in opened else "twin_near"): _FAR_TOO}
+    return {kind: times / RIVALS[kind].prior[plant] for kind, times in odds.items()}
 
 
 SPEAKS_FOR_IT = 0.95
@@ -171,9 +174,11 @@ FOUND_BESIDE: Mapping[RivalId, float] = {
 MENDED: Mapping[EvidenceId, frozenset[RivalId]] = {
     "beside_located": frozenset(("parallel", "known_moved", "returns", "coil")),
     "stake_moved": frozenset(("returns",)),
+    "far_access": frozenset(("twin_far",)),
 }
-"""Rivals that evidence against the line leads to put right: entered where they were found, or the stake elsewhere."""
+"""Rivals that evidence against the line leads to put right: entered where they were found, the stake
+elsewhere, a bond open."""
 SEEN_WRONG = 0.02
-"""How likely nothing else is seen at the access point although something is bonded there, or the other way."""
+"""How likely nothing else is seen in a box although something is bonded there, or the other way."""
 SAME_TRENCH_M = 0.12
 """How far aside one above the other is taken to lie in one trench [m]."""

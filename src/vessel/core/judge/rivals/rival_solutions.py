@@ -41,6 +41,7 @@ _RETURNS = (0.35, 0.7)  # how much of the current comes home through another lin
 _LEAVES_AT = (0.05, 0.2, 0.4, 0.65)
 _LEAVES_DEG = 20.0
 _BROKEN_M = (1.0, 5.0, 20.0)
+_BROKEN_NEAR = 0.5  # how often what lies beside a break is bonded at the hookup only, against both ends
 _BOND_OHM, _EARTH_OHM, _GOOD_EARTH_OHM = 0.02, 20.0, 6.0
 _RUNS_ON_M, _HERE_M = 25.0, 3.0
 _SELDOM = 3e-3  # a line that much quieter than the one beside it is not followed
@@ -98,26 +99,31 @@ def _twins_on_both_sides(g: Ground, offset: float, weight: float) -> Iterator[Ex
         near.append((solved.between(mesh.node_at(g.own, 0.0), first), complex(_BOND_OHM)))
         far.append((solved.between(mesh.node_at(g.own, g.target.length_m), last), complex(_BOND_OHM)))
         starts.append((solved.between(first, None), complex(_EARTH_OHM)))
-    at_start, at_far = _looked_into(g)
-    cases: list[tuple[RivalId, Joined, bool]] = []
+    both, only_far = _seen_at(g, near=True, far=True), _seen_at(g, far=True)
+    cases: list[tuple[RivalId, Joined, _Seen]] = []
     for ohm in g.far_cases:
         joined = on.joined_far(ohm)
-        cases.append(("twin_both", (*joined, *near, *far), at_start or at_far))
-        cases += [("twin_far", (*joined, *far, *earthed), at_far) for earthed in (starts, ())]
+        cases.append(("twin_both", (*joined, *near, *far), both))
+        cases += [("twin_far", (*joined, *far, *earthed), only_far) for earthed in (starts, ())]
     beside = RivalsBeside(g, on, (offset, -offset))
-    for (kind, _, here), e in zip(cases, _driven(g, on, g.hookups, [c[1] for c in cases]), strict=True):
+    for (kind, _, seen), e in zip(cases, _driven(g, on, g.hookups, [c[1] for c in cases]), strict=True):
         c, loop = beside.conductors(e.response), own_metal(e, g.setup, g.soil)
         first = len(c.amps) - 2
         share = 1.0 if kind == "twin_both" else 0.5
         for follows, part in ((0, 0.6), (first, 0.2), (first + 1, 0.2)):
-            yield Explanation(kind, share * weight * part, c, follows, here, loop, (first, first + 1), offset)
+            yield Explanation(kind, share * weight * part, c, follows, *seen, loop, (first, first + 1), offset)
 
 
-def _looked_into(g: Ground) -> tuple[bool, bool]:
-    """Whether the box at the start, and the one at the far end, is the one to look into: by coil where it begins."""
-    if g.setup.by.through_air:
-        return True, False
-    return g.setup.position_m < _HERE_M, g.setup.position_m > g.target.length_m - _HERE_M
+_Seen = tuple[bool, bool]
+"""Whether a bond is seen in the box where the line is hooked up, and in one where else it ends."""
+
+
+def _seen_at(g: Ground, *, near: bool = False, far: bool = False) -> _Seen:
+    """Where bonds at the start of the line and at its far end are seen; by coil one looks in where it begins."""
+    here_m = 0.0 if g.setup.by.through_air else g.setup.position_m
+    at_start, at_far = here_m < _HERE_M, here_m > g.target.length_m - _HERE_M
+    here, elsewhere = (near and at_start) or (far and at_far), (near and not at_start) or (far and not at_far)
+    return here, elsewhere
 
 
 def _driven(g: Ground, on: LineCircuit, hookups: Sequence[Hookup], variants: Sequence[Joined]) -> list[Excitation]:
@@ -133,7 +139,7 @@ def _explained(
     kind: RivalId,
     offset_m: float,
     weight: float,
-    bonded_here: bool = False,
+    seen: _Seen = (False, False),
 ) -> Iterator[Explanation]:
     """The rival followed, and the line followed beside the rival, each by how loud it is."""
     c = beside.conductors(e.response)
@@ -142,9 +148,8 @@ def _explained(
     share = loud / max(float(loud.sum()), 1e-300)
     for follows, part in ((0, share[0]), (k, share[1])):
         if part > _SELDOM:
-            yield Explanation(
-                kind, weight * float(part), c, follows, bonded_here, own_metal(e, g.setup, g.soil), (k,), offset_m
-            )
+            loop = own_metal(e, g.setup, g.soil)
+            yield Explanation(kind, weight * float(part), c, follows, *seen, loop, (k,), offset_m)
 
 
 def _twins(
@@ -181,25 +186,27 @@ def _twins_in(
     far = solved.between(mesh.node_at(g.own, target.length_m), mesh.node_at(rival, length)), complex(_BOND_OHM)
     start = solved.between(mesh.node_at(rival, 0.0), None), complex(_EARTH_OHM)
     end = solved.between(mesh.node_at(rival, length), None), complex(_EARTH_OHM)
-    at_start, at_far = _looked_into(g)  # what is seen in one box tells of a bond there only
-    cases: list[tuple[RivalId, Joined, bool, float]] = []
+    both, only_near, only_far = _seen_at(g, near=True, far=True), _seen_at(g, near=True), _seen_at(g, far=True)
+    cases: list[tuple[RivalId, Joined, _Seen, float]] = []
     for ohm in g.far_cases:
         joined, part = on.joined_far(ohm), 1 / len(g.far_cases)
         cases += [
-            ("twin_both", (*joined, near, far), at_start or at_far, part),
-            ("twin_near", (*joined, near, end), at_start, 0.7 * part),
-            ("twin_near", (*joined, near), at_start, 0.3 * part),
-            ("twin_far", (*joined, far, start), at_far, 0.7 * part),
-            ("twin_far", (*joined, far), at_far, 0.3 * part),
+            ("twin_both", (*joined, near, far), both, part),
+            ("twin_near", (*joined, near, end), only_near, 0.7 * part),
+            ("twin_near", (*joined, near), only_near, 0.3 * part),
+            ("twin_far", (*joined, far, start), only_far, 0.7 * part),
+            ("twin_far", (*joined, far), only_far, 0.3 * part),
         ]
         for b in broken:
             gap = solved.inside(mesh.branch_at(g.own, b)), complex(np.inf)
-            cases.append(("broken", (*joined, near, far, gap), at_start or at_far, part))
+            cases.append(("broken", (*joined, near, far, gap), both, part))
+            if b == broken[0]:
+                cases.append(("broken", (*joined, near, end, gap), only_near, _BROKEN_NEAR * part))
     if g.setup.by.through_air:
         cases = [c for c in cases if c[0] != "broken"]
     beside = RivalsBeside(g, on, (offset,))
-    for (kind, _, here, part), e in zip(cases, _driven(g, on, g.hookups, [c[1] for c in cases]), strict=True):
-        yield from _explained(g, beside, e, kind, offset, weight * part, here)
+    for (kind, _, seen, part), e in zip(cases, _driven(g, on, g.hookups, [c[1] for c in cases]), strict=True):
+        yield from _explained(g, beside, e, kind, offset, weight * part, seen)
 
 
 def _parallel(
@@ -275,5 +282,5 @@ def _leaving(g: Ground, at_m: float) -> list[Explanation]:
         amps = solved.current_in(solved.ends(e.response), solved.inside_of([(rival, along)]))
         # until it leaves it is the line itself that is followed
         c = c.followed_by(np.where(past > 0, amps, 0.0), offsets)
-        found.append(Explanation("leaves", 1.0, c, k, False, own_metal(e, g.setup, g.soil), (k,), at_m))
+        found.append(Explanation("leaves", 1.0, c, k, loop_ohm=own_metal(e, g.setup, g.soil), rivals=(k,), of_m=at_m))
     return found

@@ -31,10 +31,10 @@ from vessel.core.judge.rivals.identity_evidence import Astray, likely_for_each
 from vessel.core.judge.rivals.likelihood import CurrentDoubt, of_ohms
 from vessel.core.judge.rivals.read_over_ground import Read, foretold
 from vessel.core.judge.rivals.refinement import Refined, refine, standing_for_grids, worth_fitting
-from vessel.core.judge.rivals.rival_kinds import Plant
+from vessel.core.judge.rivals.rival_kinds import Plant, left_by_open_bonds
 from vessel.core.judge.rivals.used_stations import UsedStations
 from vessel.core.judge.rivals.worked_out_rivals import Rivals
-from vessel.core.model.identity import Evidence, bonds_kept_open
+from vessel.core.model.identity import EVIDENCE, Evidence, LineEnd, bonds_kept_open
 from vessel.core.model.kit import Receiver
 from vessel.core.model.readings import StationReading
 
@@ -52,7 +52,7 @@ class Circumstances:
     noise in each coil at each station [T]. `read_ohms`: what the transmitter showed [ohm], None if it was not read or
     cannot tell; `stake_ohm`: stake and clip by their formula [ohm]. `hookup_m`: where along the line it is hooked up
     [m]. `depth_known` (n,): how well each depth is known for the soil's sake, as a logarithm. `plant`: what kind of
-    plant the line is.
+    plant the line is. `drawn_bonds`: ends of the line at which a bond is entered.
     """
 
     drive: float
@@ -65,6 +65,7 @@ class Circumstances:
     hookup_m: float
     depth_known: Floats
     plant: Plant
+    drawn_bonds: frozenset[LineEnd] = frozenset()
 
 
 @dataclass(frozen=True, eq=False)
@@ -72,7 +73,8 @@ class ByReadings:
     """The rivals weighed by what was read, before any answer.
 
     `rivals`, the likeliest fitted; `log_chance` (h,), unscaled; `wrong`, `aside` (h, n), `read` (n,), `astray` as in
-    `Weighed`. `used`: s stations with depth and current; `there`, `lies` at them, None without any.
+    `Weighed`. `used`: s stations with depth and current; `there`, `lies` at them, None without any. `under`: what they
+    were weighed under.
     """
 
     rivals: Rivals
@@ -84,8 +86,7 @@ class ByReadings:
     used: UsedStations
     there: AtStations | None
     lies: Lies | None
-    hookup_m: float
-    plant: Plant
+    under: Circumstances
 
 
 def by_readings(
@@ -115,7 +116,7 @@ def by_readings(
     far |= rivals.like_entered[:, None]
     astray = Astray(rivals.at_m, far.astype(float), far[:, -1].astype(float), far.mean(1))
     none = np.zeros((len(prior), len(readings)))
-    return ByReadings(rivals, prior, none, none, read, astray, used, None, None, under.hookup_m, under.plant)
+    return ByReadings(rivals, prior, none, none, read, astray, used, None, None, under)
 
 
 def _not_ruled_out(
@@ -182,7 +183,7 @@ def _over_the_ground(
     wrong[:, read] = np.maximum(wrong[:, read], left)
     off = np.maximum(np.abs(there.offset_m) > under.tolerance_m, left)
     astray = Astray(at_m, off, off[:, int(np.abs(at_m - under.hookup_m).argmax())], wrong[:, read].mean(1))
-    return ByReadings(rivals, log_chance, wrong, aside, read, astray, used, there, lies, under.hookup_m, under.plant)
+    return ByReadings(rivals, log_chance, wrong, aside, read, astray, used, there, lies, under)
 
 
 def _fitted_better(
@@ -209,16 +210,34 @@ def answered(b: ByReadings, evidence: Sequence[Evidence]) -> Weighed:
     Returns:
         The chance of each explanation, and of a wrong mark under it at each station.
     """
-    log_chance, every = b.log_chance.copy(), b.rivals.explanations
-    opened = bonds_kept_open(evidence)
+    every, opened = b.rivals.explanations, bonds_kept_open(evidence)
+    beside = left_by_open_bonds(b.under.plant, opened)
+    log_chance = b.log_chance + np.log([1.0 if e.kind is None else beside.get(e.kind, 1.0) for e in every])
     for e in evidence:
-        if e.answer != "cannot" and not (opened and e.kind == "access"):  # what was seen there is off now
-            log_chance += np.log(likely_for_each(every, e, b.astray, b.plant))
+        if e.answer != "cannot" and not _says_nothing(e, opened, b.under.drawn_bonds):
+            log_chance += np.log(likely_for_each(every, e, b.astray))
     told = _normal(np.where(b.rivals.like_entered, -np.inf, log_chance))
     placed = _placed(_told_at(b, log_chance), b.rivals.sided, b.there, b.lies, b.read)
     drawn = np.array([e.kind in (None, "known_moved") for e in every])
     left = _left(told, _normal(np.where(drawn, log_chance, -np.inf)), b.used, b.there, b.read)
-    return Weighed(b.rivals, _normal(log_chance), b.wrong, b.aside, b.read, b.astray, placed, left, b.hookup_m)
+    return Weighed(
+        b.rivals,
+        _normal(log_chance),
+        b.wrong,
+        b.aside,
+        b.read,
+        b.astray,
+        placed,
+        left,
+        b.under.hookup_m,
+        b.under.drawn_bonds,
+    )
+
+
+def _says_nothing(e: Evidence, opened: frozenset[LineEnd], drawn: frozenset[LineEnd]) -> bool:
+    """Whether a look tells nothing: what was seen there is off now, or may be what is entered there."""
+    kind = EVIDENCE[e.kind]
+    return kind.look and (kind.end in opened or (e.answer == "against" and kind.end in drawn))
 
 
 def _told_at(b: ByReadings, log_chance: Floats) -> Floats:

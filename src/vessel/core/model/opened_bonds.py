@@ -1,0 +1,68 @@
+"""Bonds at the ends of a line: which are entered, and the line as it is with some of them open."""
+
+from __future__ import annotations
+
+from collections.abc import Collection
+from dataclasses import replace
+
+from vessel.core.model.identity import LineEnd
+from vessel.core.model.line import Line
+from vessel.core.model.network import Bond
+from vessel.core.model.setup import Setup
+
+_AT_BOX_M = 1.5  # a bond nearer than this to a box is in it
+
+
+def drawn_bonds(line: Line, setup: Setup) -> frozenset[LineEnd]:
+    """Return at which ends of a line a bond to something else is entered.
+
+    Args:
+        line: The line to locate.
+        setup: Method and place.
+
+    Returns:
+        Where it is hooked up, where else it ends, both or neither.
+    """
+    told = [n.bond_m for n in line.neighbours if n.bond_m is not None]
+    drawn = [] if line.course is None else [_on_it(line, bond) for bond in line.course.plan.bonds]
+    ends = (_end(line, setup, at) for at in (*told, *drawn) if at is not None)
+    return frozenset(end for end in ends if end is not None)
+
+
+def with_bonds_open(line: Line, setup: Setup, opened: Collection[LineEnd]) -> Line:
+    """Return a line as it is while bonds at its ends are kept open.
+
+    Args:
+        line: The line to locate.
+        setup: Method and place.
+        opened: The ends at which nothing else is connected.
+
+    Returns:
+        The line without the bonds that are entered there; the line itself if there are none.
+    """
+    if not drawn_bonds(line, setup).intersection(opened):
+        return line
+
+    def open_at(at_m: float | None) -> bool:
+        return at_m is not None and _end(line, setup, at_m) in opened
+
+    told = tuple(replace(n, bond_m=None) if open_at(n.bond_m) else n for n in line.neighbours)
+    if line.course is None:
+        return replace(line, neighbours=told)
+    plan = line.course.plan
+    kept = tuple(bond for bond in plan.bonds if not open_at(_on_it(line, bond)))
+    return replace(line, neighbours=told, course=replace(line.course, plan=replace(plan, bonds=kept)))
+
+
+def _on_it(line: Line, bond: Bond) -> float | None:
+    """Where a bond of the plan sits on the line [m]; None if it is not on it."""
+    own = line.course.drawn.name if line.course is not None else ""
+    return {bond.a: bond.a_m, bond.b: bond.b_m}.get(own)
+
+
+def _end(line: Line, setup: Setup, at_m: float) -> LineEnd | None:
+    """The end of the line that a place belongs to, None if it is on the way [m]."""
+    here = 0.0 if setup.by.through_air else setup.position_m
+    if abs(at_m - here) < _AT_BOX_M:
+        return "here"
+    return None if _AT_BOX_M < at_m < line.length_m - _AT_BOX_M else "far"

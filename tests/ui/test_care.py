@@ -59,7 +59,7 @@ def test_a_station_is_corrected_in_place_and_a_removal_is_undone(page, demo_addr
     expect(field).to_have_value("0.24")
     field.fill("0.35")
     page.get_by_role("button", name="Save and check again").click()
-    expect(held).to_contain_text("0.25 m further apart")  # 0.35 m, less what the cable beside it explains
+    expect(held).to_contain_text("0.24 m further apart")  # 0.35 m, less what the cable beside it explains
     held.get_by_role("button", name="Strike out the station").click()
     held.get_by_role("button", name="Misread").click()
     expect(held).to_have_count(0)

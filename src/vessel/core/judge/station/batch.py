@@ -16,7 +16,7 @@ from vessel.core.model.kit import Receiver
 from vessel.core.model.readings import StationReading
 
 MIN_REPEATS = 3
-_UNLIKELY = 0.05  # a chance of a wrong mark up to which what is weighed with it holds no station
+_UNLIKELY = 0.03  # a chance of a wrong mark up to which what is weighed with it holds no station
 
 
 @dataclass(frozen=True)

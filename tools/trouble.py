@@ -32,7 +32,7 @@ _SHARES = {
 
 
 def table(every: Sequence[Played]) -> list[str]:
-    head = ["ground", "sites", "marks", "wrong", "good stations", *_SHARES, "answers a line"]
+    head = ["ground", "sites", "marks", "wrong", "good stations", *_SHARES, "questions a line"]
     rows = [f"| {' | '.join(head)} |", "|---" * len(head) + "|"]
     for kind in [*grounds.KINDS, ""]:
         own = [p for p in every if not kind or p.kind == kind]
@@ -79,7 +79,9 @@ def document(every: Sequence[Played], sites: int) -> str:
         "10 % off. The soil is told wrong by a factor of 1.6 as a rule; its return current is in the field. What is",
         "driven into a line comes home through a rod where the safe order puts the stake. Where a bond may stay open,",
         "or the stake had to be moved, the line is walked again and judged "
-        "by what is read then: an answer like another.",
+        "by what is read then: an answer like another. Where the trace ends it",
+        "is said in the same go what else is connected there; a bond that is kept off at the hookup is, in the same",
+        "go, kept off at the far end.",
         "",
         f"**{f['wrong_marks']} of {f['marks']} marks were wrong ({share:.2g} "
         "%).** Before an answer nothing was marked plainly",

@@ -7,12 +7,14 @@ import numpy as np
 from tests.trouble.answering import changed_by, located_beside, said
 from tests.trouble.grounds import KINDS, truth_of
 from tests.trouble.technician import KIT, walk
+from vessel.core.base.cached import remembered
 from vessel.core.hookup.hookup_state import hookup_state
 from vessel.core.hookup.judge_trace import judge_stations
 from vessel.core.judge.rivals.next_ask import next_ask
 from vessel.core.model.identity import after_a_change, bonds_kept_open
 from vessel.core.model.marking import USUAL_TOLERANCE_M
 
+_state = remembered(4)(hookup_state)  # an answer changes nothing of it
 ASKS = 3
 DEPTH_WITHIN = 0.1
 
@@ -52,7 +54,7 @@ def played(kind, seed):
             truth.soil,
             KIT,
             setup,
-            hookup_state(line, truth.soil, KIT, setup, w.transmitter),
+            _state(line, truth.soil, KIT, setup, w.transmitter),
             w.stations,
             rx_freq_hz=setup.freq_hz,
             transmitter=w.transmitter,

@@ -24,7 +24,7 @@ from vessel.core.model.line_ends import FarEnd
 from vessel.core.model.readings import StationReading, TransmitterReading
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
-from vessel.words.identity_sentences import rival_text
+from vessel.words.rival_sentences import rival_text
 
 RECEIVER = SAMPLE_KIT.receiver
 CABLE = Line(PRESETS["armoured_cable"].construction, 100.0, 0.6, 1.2, far=FarEnd("earthed", 20.0))

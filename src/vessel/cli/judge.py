@@ -35,9 +35,9 @@ from vessel.words.identity_sentences import (
     ask_text,
     identity_headline,
     identity_text,
-    rival_text,
 )
 from vessel.words.labels import VERDICT_LABEL
+from vessel.words.rival_sentences import rival_text
 from vessel.words.sonde_sentences import fall_text
 
 

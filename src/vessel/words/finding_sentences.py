@@ -12,7 +12,7 @@ from vessel.core.text.entry import understand
 from vessel.core.text.figures import show_length, show_ohms
 from vessel.core.text.units import Units
 from vessel.words.criterion_words import CRITERION_WORDS
-from vessel.words.identity_sentences import rival_text
+from vessel.words.rival_sentences import rival_text
 
 
 def show_measure(rule: Rule, value: float, units: Units) -> str:

@@ -1,4 +1,4 @@
-"""What is asked to show which line it is, what the answers mean, and the rivals that are still possible."""
+"""What is asked to show which line it is, and what the answers mean."""
 
 from __future__ import annotations
 
@@ -8,10 +8,10 @@ from dataclasses import dataclass
 from vessel.core.judge.rivals.chances import Alive
 from vessel.core.judge.rivals.identity_finding import Identity
 from vessel.core.judge.rivals.next_ask import Ask
-from vessel.core.judge.rivals.rival_kinds import SAME_TRENCH_M, RivalId
 from vessel.core.model.identity import Answer, Evidence, EvidenceId
-from vessel.core.text.figures import show_length, show_ma, show_station
+from vessel.core.text.figures import show_ma, show_station
 from vessel.core.text.units import Units
+from vessel.words.rival_sentences import in_same_trench, rival_text
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -184,48 +184,6 @@ EVIDENCE_WORDS: dict[EvidenceId, EvidenceWords] = {
     ),
 }
 
-_RIVALS: dict[RivalId, str] = {
-    "twin_both": "another line bonded to this one at both ends, {aside}",
-    "twin_near": "another line bonded to this one at the hookup, {aside}",
-    "twin_far": "another line bonded to this one at the far end, {aside}",
-    "parallel": "this line and one that was not entered, {aside}",
-    "leaves": "a branch that leaves this line about {length} along",
-    "goes_on": "another line that goes on where this one ends or turns off",
-    "broken": "a bonded line {aside}, beside a break in this one",
-    "known_moved": "this line and a neighbour that does not lie where it was entered",
-    "known_followed": "a neighbour in place of this line",
-    "coil": "another line under or near the coil, {aside}",
-    "returns": "this line and one {aside} that carries the current back",
-    "nothing_known": "something that is not on this list",
-}
-RIVAL_TITLE: dict[RivalId, str] = {
-    "twin_both": "Bonded at both ends",
-    "twin_near": "Bonded at the hookup",
-    "twin_far": "Bonded at the far end",
-    "parallel": "Line not entered",
-    "leaves": "Branch followed",
-    "goes_on": "Another line goes on",
-    "broken": "Broken beside a bonded line",
-    "known_moved": "Neighbour elsewhere",
-    "known_followed": "Neighbour followed",
-    "coil": "Coil on another line",
-    "returns": "Return through another line",
-    "nothing_known": "None of these",
-}
-RIVAL_REASON: dict[RivalId, str] = {
-    "twin_both": "Cables that leave one cabinet are bonded twins until shown otherwise. Single wires seldom are.",
-    "twin_near": "What shares a bar or a box shares the signal.",
-    "twin_far": "Lines that end in the same box may be bonded there, out of sight of the hookup.",
-    "parallel": "Records leave lines out. One that runs along picks up signal without touching.",
-    "leaves": "Tees and laterals leave at a shallow angle, and the trace follows the louder side.",
-    "goes_on": "A line that ends early or turns off may hand its signal to another one.",
-    "broken": "A broken line is silent, and what is bonded to it takes all the signal.",
-    "known_moved": "A neighbour drawn from records is often half a metre off, or deeper.",
-    "known_followed": "Where a neighbour carries more than the line, the loudest peak is its own.",
-    "coil": "A coil drives everything under it, and most what lies closest.",
-    "returns": "A stake beside other metal sends the current home through it.",
-    "nothing_known": "No list is complete.",
-}
 _HEADLINE = {
     "not_shown": "Not yet shown which line this is",
     "likely": "Most likely this line",
@@ -291,30 +249,12 @@ def _sentence(parts: Sequence[str]) -> str:
     return f"{text[:1].upper()}{text[1:]}."
 
 
-def rival_text(kind: RivalId, of_m: float, units: Units) -> str:
-    """Return what a rival is, as a phrase; one in the same trench has no place aside to speak of."""
-    length = show_length(abs(of_m), units)
-    aside = "in the same trench" if _in_same_trench(of_m) else f"about {length} aside"
-    return _RIVALS[kind].format(length=length, aside=aside)
-
-
-def _in_same_trench(of_m: float) -> bool:
-    return abs(of_m) <= SAME_TRENCH_M
-
-
-def chance_text(chance: float) -> str:
-    """Return a chance as it is said."""
-    if chance >= 0.995:
-        return "over 99\u00a0%"
-    return "under 0.1\u00a0%" if chance < 0.001 else f"{100 * chance:.2g}\u00a0%"
-
-
 def ask_text(ask: Ask, alive: Sequence[Alive], units: Units) -> str:
     """Return why evidence is asked for: what it would rule out."""
     against = [a for a in alive if a.kind in ask.against][:2]
     if not against:
         return "It is the cheapest way to make sure."
-    if all(_in_same_trench(a.of_m) for a in against):
+    if all(in_same_trench(a.of_m) for a in against):
         against = against[:1]  # of the same trench once is enough
     return f"It would rule out {' and '.join(rival_text(a.kind, a.of_m, units) for a in against)}."
 

@@ -32,11 +32,10 @@ from vessel.words.identity_sentences import (
     answer_label,
     answered_text,
     ask_text,
-    chance_text,
     identity_headline,
     identity_text,
-    rival_text,
 )
+from vessel.words.rival_sentences import chance_text, rival_text
 
 _MOST = 4
 

@@ -15,8 +15,8 @@ from vessel.formats.adapters import kit_of
 from vessel.store.tables import KitRow
 from vessel.words.criterion_words import CRITERION_WORDS
 from vessel.words.finding_sentences import bound_typed, bounds_text
-from vessel.words.identity_sentences import RIVAL_REASON, RIVAL_TITLE, chance_text
 from vessel.words.labels import MEASURE_UNIT_LABEL, MISSING_LABEL
+from vessel.words.rival_sentences import RIVAL_REASON, RIVAL_TITLE, chance_text
 
 
 def _rule(r: Rule, own: Bound | None, units: Units) -> RuleView:

@@ -21,6 +21,7 @@ from vessel.core.signal.circuit.sources import coil_geometry, stake_lead
 from vessel.core.signal.circuit.transmitter_output import output
 from vessel.core.signal.layout.beside_line import LOOK_ASIDE_M, Beside, look_aside, off_line
 from vessel.core.signal.receiver.field_at_coils import ReceiverGeometry
+from vessel.core.signal.receiver.field_gains import OwnField
 
 REACH = 3.0
 """How far to either side, in greatest depths of the line; at least 2 m."""
@@ -92,9 +93,8 @@ def across(
     e = excite(circuit, x.setup, kit, far_ohms=(x.far_ohm,))[0]
     shown = last_at(readings, setup.freq_hz)
     drive = shown.amps if shown is not None and setup.by.connects else output(e.load_ohm, setup, kit).drive
-    reach = max(2.0, REACH * line.depth_max_m)
+    reach, place = max(2.0, REACH * line.depth_max_m), np.array([at_m])
     own_line = site.site.lines[circuit.target]
-    place = np.array([at_m])
     here, run = own_line.places(place), own_line.headings(place)
     geometry = ReceiverGeometry(
         site.geometry.segments,
@@ -104,11 +104,7 @@ def across(
         receiver=kit.receiver,
         offsets_m=np.linspace(-reach, reach, 161)[None],
     )
-    hookup, lead_or_coil = circuit.hookup(setup), None
-    if setup.by.connects:
-        lead_or_coil = geometry.lead(stake_lead(site, hookup)), 1.0
-    elif setup.by.through_air:
-        lead_or_coil = geometry.coil(*coil_geometry(hookup, kit)), 1.0
+    lead_or_coil = _lead_or_coil(geometry, circuit, setup, kit)
     returning = geometry.returning(soil, setup.freq_hz)
     field = geometry.unit_field(*site.ends(e.response), lead_or_coil, returning)
     own = Below(None, 0.0, float(-here[0, 2]), float(circuit.current_at(e.response, place)[0]) * drive)
@@ -123,6 +119,16 @@ def across(
         float(field.null_m[0]),
         (own, *_beside(circuit, here[0], run[0], [a.beside for a in asides], beside, reach)),
     )
+
+
+def _lead_or_coil(
+    geometry: ReceiverGeometry, circuit: LineCircuit, setup: Setup, kit: Kit
+) -> tuple[OwnField, float] | None:
+    """The field of what the transmitter is hooked up with, where it has one of its own."""
+    hookup = circuit.hookup(setup)
+    if setup.by.connects:
+        return geometry.lead(stake_lead(circuit.site_circuit, hookup)), 1.0
+    return (geometry.coil(*coil_geometry(hookup, kit)), 1.0) if setup.by.through_air else None
 
 
 def _beside(

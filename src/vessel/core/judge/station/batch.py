@@ -151,50 +151,16 @@ class Batch:
         Returns:
             The batch.
         """
-        c = contexts[0]
-        forecasts = [x.forecast_a or (None, None) for x in contexts]
-        before = [x.previous or (None, None) for x in contexts]
-        previous = [r for r, _ in before]
-        fitted = [_fitted(r, c.noise_t, c.receiver) for r in readings]
+        c, previous = contexts[0], [r for r, _ in (x.previous or (None, None) for x in contexts)]
         return cls(
-            amps=_known(r.current_a for r in readings),
-            spread=_known(_spread(r) for r in readings),
-            depth_m=_known(r.depth_m if c.reads_depth else None for r in readings),
-            lift_m=_known(r.lift_height_m for r in readings),
-            lifted_m=_known(r.depth_lifted_m for r in readings),
-            peak_null_m=_known(r.peak_null_m for r in readings),
-            neighbour_a=_known(r.best_neighbour_a for r in readings),
-            freq_gap=_known(
-                None if x.rx_freq_hz is None else abs(x.rx_freq_hz - x.tx_freq_hz) / x.tx_freq_hz for x in contexts
-            ),
             noise_t=c.noise_t,
             receiver=c.receiver,
             depth_range_m=c.depth_range_m,
-            end_m=_known(x.end_m for x in contexts),
-            loop_gap=_known(x.loop_gap for x in contexts),
             loop_silent=c.loop_gap is not None and bool(np.isnan(c.loop_gap)),
-            forecast_a=(_known(low for low, _ in forecasts), _known(high for _, high in forecasts)),
-            air_share=_known(x.air_share for x in contexts),
-            turn_m=_known(x.turn_m for x in contexts),
-            crossing_m=_known(x.crossing_m for x in contexts),
-            before_a=_known(None if r is None else r.current_a for r in previous),
-            before_depth_m=_known(None if r is None else r.depth_m for r in previous),
-            before_forecast_a=_known(middle for _, middle in before),
-            points_back=_known({"": None, "away": 0.0, "towards": 1.0}[r.direction] for r in readings),
-            gone=np.array([float(r.lost) for r in readings]),
-            signal=_known(r.signal for r in readings),
-            before_signal=_known(None if r is None else r.signal for r in previous),
-            louder=_known(r.loudest_neighbour for r in readings),
-            lopsided=_known(asymmetry(r.profile) if r.profile else None for r in readings),
-            misfit=_known(misfit for misfit, _ in fitted),
-            placed_m=_known(placed_m for _, placed_m in fitted),
-            wrong=_known(x.wrong for x in contexts),
-            aside=_known(x.aside for x in contexts),
-            unshown=_known(x.unshown for x in contexts),
-            surplus=_known(x.surplus for x in contexts),
-            passive_m=_known(x.passive_m for x in contexts),
-            between=_known(x.between for x in contexts),
             rules=tuple(rules),
+            **_read(readings, c),
+            **_read_before(previous),
+            **_against(contexts),
         )
 
     @property
@@ -224,6 +190,62 @@ class Batch:
             before_signal=of(self.signal),
             before_forecast_a=of(middle),
         )
+
+
+def _read(readings: Sequence[StationReading], c: StationContext) -> dict[str, Any]:
+    """What was read at each station, by the batch's names."""
+    fitted = [_fitted(r, c.noise_t, c.receiver) for r in readings]
+    return {
+        "amps": _known(r.current_a for r in readings),
+        "spread": _known(_spread(r) for r in readings),
+        "depth_m": _known(r.depth_m if c.reads_depth else None for r in readings),
+        "lift_m": _known(r.lift_height_m for r in readings),
+        "lifted_m": _known(r.depth_lifted_m for r in readings),
+        "peak_null_m": _known(r.peak_null_m for r in readings),
+        "neighbour_a": _known(r.best_neighbour_a for r in readings),
+        "points_back": _known({"": None, "away": 0.0, "towards": 1.0}[r.direction] for r in readings),
+        "gone": np.array([float(r.lost) for r in readings]),
+        "signal": _known(r.signal for r in readings),
+        "louder": _known(r.loudest_neighbour for r in readings),
+        "lopsided": _known(asymmetry(r.profile) if r.profile else None for r in readings),
+        "misfit": _known(misfit for misfit, _ in fitted),
+        "placed_m": _known(placed_m for _, placed_m in fitted),
+    }
+
+
+def _read_before(previous: Sequence[StationReading | None]) -> dict[str, Any]:
+    """What was read at the station before each, by the batch's names."""
+    return {
+        "before_a": _known(None if r is None else r.current_a for r in previous),
+        "before_depth_m": _known(None if r is None else r.depth_m for r in previous),
+        "before_signal": _known(None if r is None else r.signal for r in previous),
+    }
+
+
+def _against(contexts: Sequence[StationContext]) -> dict[str, Any]:
+    """What each station is judged against, by the batch's names."""
+    forecasts = [x.forecast_a or (None, None) for x in contexts]
+    same = (
+        "end_m",
+        "loop_gap",
+        "air_share",
+        "turn_m",
+        "crossing_m",
+        "wrong",
+        "aside",
+        "unshown",
+        "surplus",
+        "passive_m",
+        "between",
+    )
+    return {
+        **{name: _known(getattr(x, name) for x in contexts) for name in same},
+        "freq_gap": _known(
+            None if x.rx_freq_hz is None else abs(x.rx_freq_hz - x.tx_freq_hz) / x.tx_freq_hz for x in contexts
+        ),
+        "forecast_a": (_known(low for low, _ in forecasts), _known(high for _, high in forecasts)),
+        "before_forecast_a": _known((x.previous or (None, None))[1] for x in contexts),
+    }
 
 
 def _fitted(r: StationReading, noise_t: float, receiver: Receiver) -> tuple[float | None, float | None]:

@@ -233,7 +233,7 @@ def test_what_is_weighed_otherwise_holds_no_more_and_says_so(most, verdict):
     assert "carries 90 % of the current here" in said
     assert "No longer a hold: you most likely follow the right line." in said
     # where a wrong mark is not unlikely it holds as ever
-    assert judgements(replace(loud, **settled | {"wrong": np.array([0.06])}))[0].verdict == "hold"
+    assert judgements(replace(loud, **settled | {"wrong": np.array([0.04])}))[0].verdict == "hold"
     # and who did not look aside is asked to
     not_looked = Batch.of([replace(GOOD, neighbour_a=None)], [CONTEXT], rules=RULES)
     assert judgements(replace(not_looked, **settled))[0].verdict == "mark_with_care"

@@ -65,14 +65,15 @@ def test_what_comes_home_over_bare_metal_shows_when_the_stake_is_moved_and_is_ne
     assert not any(v == "mark" and not good for v, good in zip(p.last, p.good, strict=True))
 
 
-def test_a_line_as_loud_beside_holds_no_more_once_it_is_shown_which_is_followed():
+def test_a_line_as_loud_beside_holds_wherever_a_wrong_mark_is_not_unlikely():
     p = played("twin_both_wide", 3006)
     assert ("exposed", "for") in p.answers
     assert {kind for kind, a in p.answers if a == "against"} <= {
         "far_access"
     }  # that spoils, and speaks against no line
-    assert p.first.count("hold") > 10
-    assert p.last.count("hold") <= 2  # where readings across are taken, nothing explains those
+    assert p.good.sum() > 10  # it is the line, and the box was not seen: nothing says so well enough
+    assert (p.chance > 0.03).sum() > 10
+    assert all(v == "hold" for v, chance in zip(p.last, p.chance, strict=True) if chance > 0.03)
 
 
 def test_a_bonded_line_is_marked_once_its_bond_is_kept_open_and_it_is_traced_again():

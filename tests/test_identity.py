@@ -165,6 +165,8 @@ def test_a_stake_beside_other_metal_is_found_by_moving_it_and_the_line_traced_ag
     anew = sent(client.post(f"/api/setups/{setup}/again", json={"changed": "stake"}))["id"]
     given = {e["kind"]: e["answer_text"] for e in identity(client, anew)["given"]}
     assert list(given) == ["access", "ends_at"]
+    exported = client.get(f"/api/jobs/{sent(client.get('/api/jobs'))['jobs'][0]['id']}/export").text
+    assert exported.count('"earlier": true') == 1
     assert given["ends_at"].endswith("on the trace before")  # it tells where the line goes, and may be answered again
     assert "ends_at" in [q["kind"] for q in identity(client, anew)["rest"] if q["given"] is None]
     assert not identity(client, anew)["stake_spoils"]
@@ -203,9 +205,9 @@ def test_what_is_connected_at_the_far_end_is_said_with_where_the_trace_ends_and_
     assert (wrong.status_code, wrong.json()["field"]) == (422, "along")
     both = {"changed": "both_bonds", "consent": "M. Quill"}
     anew = sent(client.post(f"/api/setups/{setup}/again", json=both))["id"]
-    # who looked where the line ends need not look again, but has to follow the new trace there
+    # who looked where the line ends need not look again; where it goes was seen, for nothing else was bonded here
     kinds = [e["kind"] for e in identity(client, anew)["given"]]
-    assert kinds == ["access", "far_access", "kept_open", "far_kept_open"]
+    assert kinds == ["access", "ends_at", "far_access", "kept_open", "far_kept_open"]
     steps = [s["id"] for s in sent(client.get(f"/api/setups/{anew}"))["steps"]]
     assert steps.index("dead") < steps.index("bond_kept") < steps.index("far_bond_kept") < steps.index("line_lead")
 

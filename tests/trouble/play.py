@@ -11,7 +11,7 @@ from vessel.core.base.cached import remembered
 from vessel.core.hookup.hookup_state import hookup_state
 from vessel.core.hookup.judge_trace import judge_stations
 from vessel.core.judge.rivals.next_ask import next_ask
-from vessel.core.model.identity import after_a_change, bonds_kept_open
+from vessel.core.model.identity import EVIDENCE, after_a_change
 from vessel.core.model.marking import USUAL_TOLERANCE_M
 
 _state = remembered(4)(hookup_state)  # an answer changes nothing of it
@@ -70,13 +70,14 @@ def played(kind, seed):
             break
         answers, asked = said(w, ask, seed), asked + 1
         given += answers
-        evidence += answers
         changed = changed_by(w.truth, answers)
         if changed is not None:  # what was seen in a box still holds, what was read over the ground does not
             w, line, setup = walk(changed, seed), changed.line, changed.setup
             if w is None:
                 return silent(kind, seed, first, asked, given)
-            evidence = list(after_a_change(evidence, bonds_kept_open(answers)))
+            evidence = list(after_a_change(evidence))
+            answers = [e for e in answers if EVIDENCE[e.kind].anew]
+        evidence += answers
         if ask.kind == "beside_located" and evidence[-1].answer != "cannot":
             line = located_beside(w, seed)
         found = judged(evidence)

@@ -68,9 +68,8 @@ def test_what_comes_home_over_bare_metal_shows_when_the_stake_is_moved_and_is_ne
 def test_a_line_as_loud_beside_holds_wherever_a_wrong_mark_is_not_unlikely():
     p = played("twin_both_wide", 3006)
     assert ("exposed", "for") in p.answers
-    assert {kind for kind, a in p.answers if a == "against"} <= {
-        "far_access"
-    }  # that spoils, and speaks against no line
+    against = {kind for kind, a in p.answers if a == "against"}
+    assert against <= {"far_access"}  # that spoils, and speaks against no line
     assert p.good.sum() > 10  # it is the line, and the box was not seen: nothing says so well enough
     assert (p.chance > 0.03).sum() > 10
     assert all(v == "hold" for v, chance in zip(p.last, p.chance, strict=True) if chance > 0.03)

@@ -26,7 +26,7 @@ def browser_type_launch_args(browser_type_launch_args):
         "--renderer-process-limit=1",  # a fresh process would compile the scripts anew for every page
         "--disable-site-isolation-trials",
     ]
-    # Debian's Chromium without a window: the same pages for a fifth less of the processor
+    # Debian's Chromium without a window: the same pages for less of the processor
     shell = which("chromium-headless-shell") or "/usr/bin/chromium"
     return {**browser_type_launch_args, "executable_path": shell, "args": quiet}
 

@@ -27,6 +27,12 @@ def test_a_tap_answers_what_is_asked_and_undo_takes_it_back(page, demo_address):
     expect(card.locator(f"[data-ask='{kind}']")).to_have_count(0)
     page.locator("li", has_text="Saved:").get_by_role("button", name="Undo").click()
     expect(card.get_by_text("Evidence (0)")).to_be_visible()
+    # two answers in one tap are taken back together
+    ends = card.get_by_role("button", name="At its own end, nothing else there").first
+    ends.click()
+    expect(card.get_by_text("Evidence (2)")).to_be_visible()
+    page.locator("li", has_text="Saved: At its own end").get_by_role("button", name="Undo").click()
+    expect(card.get_by_text("Evidence (0)")).to_be_visible()
 
 
 def test_what_each_conductor_carries_is_entered_with_the_answer(page, demo_address):

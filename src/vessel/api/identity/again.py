@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection
 from typing import Any
 
 from vessel.api.identity.answer_rows import answer_row
-from vessel.core.model.identity import EVIDENCE, EvidenceId, after_a_change
+from vessel.core.model.identity import EvidenceId, after_a_change
 from vessel.formats.loaded_job import LoadedSetup
 from vessel.store.tables import EvidenceRow, SetupRow
 from vessel.words.bond_sentences import kept_open_note
@@ -20,13 +19,12 @@ def again_from(row: SetupRow) -> dict[str, Any]:
     return {**{name: getattr(row, name) for name in _STAYS}, "rx_freq_hz": None, "stake_ohm": None}
 
 
-def still_holding(before: LoadedSetup, opened: Collection[EvidenceId]) -> list[EvidenceRow]:
+def still_holding(before: LoadedSetup) -> list[EvidenceRow]:
     """Return the answers that go over to the new hookup, with who gave them and when."""
-    ends = {end for kind in opened if (end := EVIDENCE[kind].end) is not None}
     rows = {e.kind: e for e in before.live_evidence}
     return [
         EvidenceRow(**{name: getattr(rows[e.kind], name) for name in _SAID}, earlier=e.earlier)
-        for e in after_a_change(before.evidence, ends)
+        for e in after_a_change(before.evidence)
     ]
 
 

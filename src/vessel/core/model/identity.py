@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterable
+from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from typing import Literal
 
@@ -172,22 +172,35 @@ def bonds_kept_open(evidence: Iterable[Evidence]) -> frozenset[LineEnd]:
     return frozenset(kind.end for kind in kept if kind.anew and kind.end is not None)
 
 
-def after_a_change(evidence: Iterable[Evidence], opened: Collection[LineEnd]) -> tuple[Evidence, ...]:
+def alone_here(evidence: Iterable[Evidence]) -> bool:
+    """Return whether nothing else is connected where the line is hooked up, or what is stays off.
+
+    Args:
+        evidence: What was answered.
+
+    Returns:
+        True if somebody looked; False as long as nobody did.
+    """
+    found = list(evidence)
+    return any(e.kind == "access" and e.answer == "for" for e in found) or "here" in bonds_kept_open(found)
+
+
+def after_a_change(evidence: Iterable[Evidence]) -> tuple[Evidence, ...]:
     """Return what still tells something of a line once the ground was changed for a new trace.
 
     Args:
-        evidence: What was answered before.
-        opened: The ends at which bonds were opened for it.
+        evidence: What was answered before the change.
 
     Returns:
         What is connected at its ends; and where it goes, if it was the one traced: not where a line bonded to it at
         the hookup may have been followed.
     """
-    kept = []
-    for e in evidence:
+    found, kept = list(evidence), []
+    alone = alone_here(found)
+    for e in found:
         if EVIDENCE[e.kind].end is not None:
             kept.append(e)
-        elif EVIDENCE[e.kind].lasts and e.answer == "for" and "here" not in opened:
+        elif EVIDENCE[e.kind].lasts and e.answer == "for" and alone:
             kept.append(replace(e, earlier=True))
     return tuple(kept)
 

@@ -10,7 +10,20 @@ from vessel.core.model.line import Line
 from vessel.core.model.network import Bond
 from vessel.core.model.setup import Setup
 
-_AT_BOX_M = 1.5  # a bond nearer than this to a box is in it
+AT_BOX_M = 3.0
+"""What is nearer than this to a box is in it [m]."""
+
+
+def box_m(setup: Setup) -> float:
+    """Return where the box is that one looks into.
+
+    Args:
+        setup: Method and place.
+
+    Returns:
+        Distance along the line: of the hookup; by coil where the line begins [m].
+    """
+    return 0.0 if setup.by.through_air else setup.position_m
 
 
 def drawn_bonds(line: Line, setup: Setup) -> frozenset[LineEnd]:
@@ -62,7 +75,6 @@ def _on_it(line: Line, bond: Bond) -> float | None:
 
 def _end(line: Line, setup: Setup, at_m: float) -> LineEnd | None:
     """The end of the line that a place belongs to, None if it is on the way [m]."""
-    here = 0.0 if setup.by.through_air else setup.position_m
-    if abs(at_m - here) < _AT_BOX_M:
+    if abs(at_m - box_m(setup)) < AT_BOX_M:
         return "here"
-    return None if _AT_BOX_M < at_m < line.length_m - _AT_BOX_M else "far"
+    return None if AT_BOX_M < at_m < line.length_m - AT_BOX_M else "far"

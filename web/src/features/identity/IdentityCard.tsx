@@ -99,9 +99,10 @@ function Shown({ identity: x, job }: { identity: Identity; job: Job }) {
       const { id, along_id } = await add.mutateAsync(said);
       onKept();
       await changes.settle();
-      toast(`Saved: ${label}. ${changes.said.current}`.trim(), () => {
-        for (const each of along_id === null ? [id] : [along_id, id])
-          strike.mutate({ id: each, why: "Undone at once" });
+      toast(`Saved: ${label}. ${changes.said.current}`.trim(), async () => {
+        // one after the other: what was answered along with it first
+        if (along_id !== null) await strike.mutateAsync({ id: along_id, why: "Undone at once" });
+        await strike.mutateAsync({ id, why: "Undone at once" });
       });
     } catch (e) {
       const refusal = asRefusal(e);

@@ -28,7 +28,9 @@ function useAgain(setupId: number, job: Job) {
   return { begin, busy: again.isPending };
 }
 
-const KEPT_OFF: Record<"here" | "far", { changed: Changed; label: string }[]> = {
+type KeptOff = { changed: Changed; label: string };
+
+const KEPT_OFF: Record<"here" | "far", [KeptOff, ...KeptOff[]]> = {
   here: [
     { changed: "both_bonds", label: "Trace again, off at both ends" },
     { changed: "bond", label: "Trace again, off here only" },
@@ -45,7 +47,7 @@ export function BondKeptOpen(p: {
   onNo: () => void;
   no: string;
 }) {
-  const start: { consent: string; changed: Changed } = { consent: "", changed: "bond" };
+  const start = { consent: "", changed: KEPT_OFF[p.end][0].changed };
   const form = useEntryForm({ start, draft: `kept-open-${p.end}-${p.setupId}` });
   const { begin, busy } = useAgain(p.setupId, p.job);
   return (

@@ -88,12 +88,12 @@ class Explanation:
     """One explanation: its kind (None: as entered), weight before any reading, conductors, and which is followed.
 
     `bonded_here`: something else is bonded to the line where it is hooked up; `bonded_far`: where else it ends.
-    `loop_ohm`: what the transmitter sees
-    without stake and clip [ohm], None where it cannot tell. `rivals`: indices of the conductors that are not entered.
-    `of_m`: what it is about: how far aside, or where along the line [m]. `like_entered`: up to there, what is read is
-    what is read over the line as entered, and past it as well, unless `anything` may be read there; `back`: past it
-    lies towards the near end. `either_side`: its rival may run on the other side as well. `grid`: the grid it is a
-    point of, which what is fitted from its best point stands for; -1: of none.
+    `loop_ohm`: what the transmitter sees without stake and clip [ohm], None where it cannot tell. `rivals`: indices of
+    the conductors that are not entered. `of_m`: what it is about: how far aside, or where along the line [m].
+    `like_entered`: up to there, what is read is what is read over the line as entered, and past it as well, unless
+    `anything` may be read there; `back`: past it lies towards the near end. `either_side`: its rival may run on the
+    other side as well. `grid`: the grid it is a point of, which what is fitted from its best point stands for; -1: of
+    none.
     """
 
     kind: RivalId | None

@@ -18,7 +18,7 @@ from vessel.core.model.identity import (
     EvidenceId,
     EvidenceKind,
     LineEnd,
-    bonds_kept_open,
+    alone_here,
     can_be_given,
     shows_it,
 )
@@ -87,8 +87,7 @@ def _can_be_asked(kind: EvidenceKind, by: HookupMethod, given: Sequence[Evidence
     """Whether an answer can tell anything: not a look at what is entered, nor a bond if another may be closed."""
     if kind.look and kind.end in drawn:
         return False
-    clear = any(e.kind == "access" and e.answer == "for" for e in given) or "here" in bonds_kept_open(given)
-    return can_be_given(kind, by, given, drawn) and (clear or kind.id != "far_kept_open")
+    return can_be_given(kind, by, given, drawn) and (kind.id != "far_kept_open" or alone_here(given))
 
 
 @dataclass(frozen=True, eq=False)

@@ -24,6 +24,7 @@ from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
 from vessel.core.model.line_ends import FarEnd
 from vessel.core.model.network import Hookup
+from vessel.core.model.opened_bonds import AT_BOX_M, box_m
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.signal.circuit.line_circuit import LineCircuit
@@ -43,7 +44,7 @@ _LEAVES_DEG = 20.0
 _BROKEN_M = (1.0, 5.0, 20.0)
 _BROKEN_NEAR = 0.5  # how often what lies beside a break is bonded at the hookup only, against both ends
 _BOND_OHM, _EARTH_OHM, _GOOD_EARTH_OHM = 0.02, 20.0, 6.0
-_RUNS_ON_M, _HERE_M = 25.0, 3.0
+_RUNS_ON_M = 25.0
 _SELDOM = 3e-3  # a line that much quieter than the one beside it is not followed
 _COIL_AT = (0.0, 0.5, 1.0)  # between the line and the other one
 
@@ -120,8 +121,8 @@ _Seen = tuple[bool, bool]
 
 def _seen_at(g: Ground, *, near: bool = False, far: bool = False) -> _Seen:
     """Where bonds at the start of the line and at its far end are seen; by coil one looks in where it begins."""
-    here_m = 0.0 if g.setup.by.through_air else g.setup.position_m
-    at_start, at_far = here_m < _HERE_M, here_m > g.target.length_m - _HERE_M
+    here_m = box_m(g.setup)
+    at_start, at_far = here_m < AT_BOX_M, here_m > g.target.length_m - AT_BOX_M
     here, elsewhere = (near and at_start) or (far and at_far), (near and not at_start) or (far and not at_far)
     return here, elsewhere
 

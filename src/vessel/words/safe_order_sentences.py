@@ -24,7 +24,7 @@ STEP_TEXT: dict[str, str] = {
     ),
     "far_bond_kept": (
         "An open bond at the far end can carry dangerous voltage, too. The owner's staff open it there, and keep it "
-        "open until you are done."
+        "open until you are done. Transmitter OFF before they close it."
     ),
     "match": "Set transmitter and receiver to {frequency}. Check both batteries.",
     "stake": (

@@ -96,14 +96,7 @@ def across(
     reach, place = max(2.0, REACH * line.depth_max_m), np.array([at_m])
     own_line = site.site.lines[circuit.target]
     here, run = own_line.places(place), own_line.headings(place)
-    geometry = ReceiverGeometry(
-        site.geometry.segments,
-        at_m=here[:, :2],
-        headings=run,
-        depths_m=-here[:, 2],
-        receiver=kit.receiver,
-        offsets_m=np.linspace(-reach, reach, 161)[None],
-    )
+    geometry = _square_to(circuit, here, run, reach, kit)
     lead_or_coil = _lead_or_coil(geometry, circuit, setup, kit)
     returning = geometry.returning(soil, setup.freq_hz)
     field = geometry.unit_field(*site.ends(e.response), lead_or_coil, returning)
@@ -118,6 +111,18 @@ def across(
         float(field.peak_m[0]),
         float(field.null_m[0]),
         (own, *_beside(circuit, here[0], run[0], [a.beside for a in asides], beside, reach)),
+    )
+
+
+def _square_to(circuit: LineCircuit, here: Floats, run: Floats, reach_m: float, kit: Kit) -> ReceiverGeometry:
+    """The receiver carried across the line at a place."""
+    return ReceiverGeometry(
+        circuit.site_circuit.geometry.segments,
+        at_m=here[:, :2],
+        headings=run,
+        depths_m=-here[:, 2],
+        receiver=kit.receiver,
+        offsets_m=np.linspace(-reach_m, reach_m, 161)[None],
     )
 
 

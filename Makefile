@@ -56,13 +56,14 @@ wheel: $(VENV)/installed web/node_modules/installed ## Build wheel and source pa
 	$(BIN)/python -m build --no-isolation --outdir dist
 	$(BIN)/python tools/try_wheel.py dist
 
-check: $(VENV)/installed web/node_modules/installed ## Style, types and floors
+check: $(VENV)/installed web/node_modules/installed ## Style, types, floors and plain words
 	$(BIN)/ruff check src tests benchmarks tools setup.py
 	$(BIN)/ruff format --check --quiet src tests benchmarks tools setup.py
 	$(BIN)/mypy
 	$(BIN)/lint-imports
 	cd web && npx biome check --error-on-warnings . && npx tsc -b && npx depcruise src
 	$(BIN)/python tools/notice.py --check
+	$(BIN)/pytest -q -n 0 tests/test_voice.py tests/core/test_docstrings.py
 
 bench: $(VENV)/installed ## Measure speed
 	$(BIN)/python -m benchmarks.run

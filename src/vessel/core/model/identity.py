@@ -173,13 +173,13 @@ def bonds_kept_open(evidence: Iterable[Evidence]) -> frozenset[LineEnd]:
 
 
 def alone_here(evidence: Iterable[Evidence]) -> bool:
-    """Return whether nothing else is connected where the line is hooked up, or what is stays off.
+    """Return whether nothing else is connected at the hookup, or what is connected there is kept open.
 
     Args:
         evidence: What was answered.
 
     Returns:
-        True if somebody looked; False as long as nobody did.
+        True if somebody looked; False as long as it was not looked at.
     """
     found = list(evidence)
     return any(e.kind == "access" and e.answer == "for" for e in found) or "here" in bonds_kept_open(found)

@@ -10,12 +10,20 @@ def identity(client, setup):
     return sent(client.get(f"/api/setups/{setup}/identity"))
 
 
+def look(client, setup):
+    """The step of the safe order that asks what else is connected."""
+    return next(s for s in sent(client.get(f"/api/setups/{setup}"))["steps"] if s["asks"])
+
+
 def test_an_answer_settles_what_was_asked_and_can_be_taken_back(client, line):
     body = {"hookup": "direct", "freq": "35.84k", "output": "30", "rx_freq": "35.84k"}
     setup = sent(client.post(f"/api/lines/{line}/setups", json=body))["id"]
     first = identity(client, setup)
     # before anything is traced: look into the box
     assert (first["state"], first["ask"]["kind"]) == ("not_shown", "access")
+    assert look(client, setup)["asks"]["given"] is None
+    sent(client.patch(f"/api/setups/{setup}", json={"steps_done": ["off", "dead", "look"]}))
+    assert not look(client, setup)["done"]  # it is answered, not ticked
     sent(client.post(f"/api/setups/{setup}/readings", json={"volts": "7.9", "milliamps": "30"}))
     quiet = {**STATION, "neighbour": "0"}
     (s,) = sent(client.post(f"/api/setups/{setup}/stations", json=quiet))["stations"]
@@ -30,6 +38,8 @@ def test_an_answer_settles_what_was_asked_and_can_be_taken_back(client, line):
         asked = identity(client, setup)["ask"]
     now = identity(client, setup)
     assert now["state"] == "shown"
+    assert look(client, setup)["done"]
+    assert look(client, setup)["asks"]["evidence_id"] == given[0]["id"]
     assert now["given"][0]["technician"] == "R. Tallow"
     trace = sent(client.get(f"/api/setups/{setup}/trace"))
     assert trace["stations"][0]["verdict"] == "mark"
@@ -146,7 +156,7 @@ def test_a_line_with_something_else_connected_is_traced_again_with_its_bond_open
     assert "M. Quill" in now["given"][1]["note"]
     hookup = sent(client.get(f"/api/setups/{anew}"))
     steps = [s["id"] for s in hookup["steps"]]
-    assert steps.index("off") < steps.index("bond_kept") < steps.index("line_lead")
+    assert steps.index("off") < steps.index("look") < steps.index("bond_kept") < steps.index("line_lead")
     assert (hookup["freq_hz"], hookup["readings"]) == (35840.0, [])
     assert len(sent(client.get(f"/api/setups/{setup}/trace"))["stations"]) == 1  # what was read stays
     sent(client.post(f"/api/setups/{anew}/readings", json={"volts": "7.9", "milliamps": "30"}))
@@ -181,7 +191,7 @@ def test_a_bond_opened_before_anything_is_read_goes_on_with_the_same_hookup(clie
     assert sent(client.post(f"/api/setups/{setup}/again", json=agreed))["id"] == setup
     assert [e["kind"] for e in identity(client, setup)["given"]] == ["access", "kept_open"]
     # the bond comes before everything that follows it in the safe order
-    assert not any(step["done"] for step in sent(client.get(f"/api/setups/{setup}"))["steps"])
+    assert [step["id"] for step in sent(client.get(f"/api/setups/{setup}"))["steps"] if step["done"]] == ["look"]
     # and stays open where the stake is moved afterwards
     sent(client.post(f"/api/setups/{setup}/readings", json={"volts": "7.9", "milliamps": "60"}))
     moved = sent(client.post(f"/api/setups/{setup}/again", json={"changed": "stake"}))["id"]

@@ -1,15 +1,17 @@
 """Play every kind of ground trouble made by other means than core's; write docs/trouble.md.
 
-Run from the repository's root: `python -m tools.trouble [sites a kind]`.
+Run from the repository's root: `python -m tools.trouble [sites a kind [kinds to play anew]]`.
 """
 
 from __future__ import annotations
 
 import os
+import pickle
 import sys
 from collections.abc import Sequence
 from itertools import pairwise
 from pathlib import Path
+from textwrap import fill
 
 import numpy as np
 
@@ -19,6 +21,7 @@ from tests.trouble.play import ASKS, Played, figures, play_all
 from vessel.core.judge.station.criteria import CRITERIA_VERSION
 
 DOC = Path(__file__).parents[1] / "docs" / "trouble.md"
+KEPT = DOC.parents[1] / "var" / "trouble"
 SITES, FIRST = 40, 2000
 _BINS = (0.0, 0.005, 0.02, 0.1, 0.25, 0.5, 1.001)
 
@@ -60,56 +63,63 @@ def honesty(every: Sequence[Played]) -> list[str]:
     return rows
 
 
-def document(every: Sequence[Played], sites: int) -> str:
+def told(every: Sequence[Played]) -> list[str]:
+    """What was played, and how it came out, as paragraphs."""
     f = figures(every)
     share = 100 * f["wrong_marks"] / max(f["marks"], 1)
-    lines = [
-        "# Marks on ground made by others' means",
-        "",
-        f"Made by `python -m tools.trouble {sites}`, criteria version {CRITERIA_VERSION}; not edited by hand.",
-        "",
-        f"{len(grounds.KINDS)} kinds of ground, {sites} sites of each, solved "
-        "by a small network and a field of their own",
-        "(`tests/trouble`): nothing of core's solver or receiver is in them. "
-        "Somebody follows the loudest peak from the",
-        f"hookup, reads all that the form asks for, and answers at most {ASKS} "
-        f"questions a line; in {100 * CANNOT:.0f} % of",
-        "cases it cannot be answered. A mark is wrong if the line lies more "
-        "than 0.45 m aside or its depth is more than",
-        "10 % off. The soil is told wrong by a factor of 1.6 as a rule; its return current is in the field. What is",
-        "driven into a line comes home through a rod where the safe order puts the stake. Where a bond may stay open,",
-        "or the stake had to be moved, the line is walked again and judged "
-        "by what is read then: an answer like another. Where the trace ends it",
-        "is said in the same go what else is connected there; a bond that is kept off at the hookup is, in the same",
-        "go, kept off at the far end.",
-        "",
-        f"**{f['wrong_marks']} of {f['marks']} marks were wrong ({share:.2g} "
-        "%).** Before an answer nothing was marked plainly",
-        f"({f['unanswered_marks']} of {f['stations']} stations). Of {f['good']} "
-        f"good stations {100 * f['good_marked']:.0f} % were",
-        f"marked and {100 * f['good_held']:.0f} % held back; of the others "
-        f"{100 * f['wrong_held']:.0f} % were held. Where the line",
-        f"was within reach of the mark, the stated 95 % ranges held in {100 * f['depth_in']:.0f} % (depth) and",
-        f"{100 * f['place_in']:.0f} % (place). {f['asks']:.1f} questions a line.",
-        "",
-        *table(every),
-        "",
-        "## Is the chance honest?",
-        "",
-        "What Vessel gave as the chance of a wrong mark after the answers, and "
-        "how often it really would have been one,",
-        "over all stations; those that other checks held are in it.",
-        "",
-        *honesty(every),
-        "",
-    ]
+    played = (
+        f"{len(grounds.KINDS)} kinds of ground, solved by a small network and a field of their own (`tests/trouble`): "
+        "nothing of core's solver or receiver is in them. Somebody follows the loudest peak from the hookup and reads "
+        "all that the form asks for. What else is connected at the hookup is answered in the safe order, before the "
+        f"trace; after that at most {ASKS} questions a line are answered, by coil the look among them. In "
+        f"{100 * CANNOT:.0f} % of cases an answer cannot be had. A mark is wrong if the line lies more than 0.45 m "
+        "aside or its depth is more than 10 % off. The soil is entered wrong by a factor of 1.6 as a rule; its return "
+        "current is in the field. What is driven into a line comes home through a rod where the safe order puts the "
+        "stake. Where a bond may stay open, or the stake had to be moved, the line is walked again and judged by what "
+        "is read then: an answer like another. Where the trace ends it is said in the same go what else is connected "
+        "there; a bond that is kept off at the hookup is, in the same go, kept off at the far end."
+    )
+    came_out = (
+        f"**{f['wrong_marks']} of {f['marks']} marks were wrong ({share:.2g} %).** Before an answer nothing was "
+        f"marked plainly ({f['unanswered_marks']} of {f['stations']} stations). Of {f['good']} good stations "
+        f"{100 * f['good_marked']:.0f} % were marked and {100 * f['good_held']:.0f} % held back; of the others "
+        f"{100 * f['wrong_held']:.0f} % were held. Where the line was within reach of the mark, the stated 95 % "
+        f"ranges held in {100 * f['depth_in']:.0f} % (depth) and {100 * f['place_in']:.0f} % (place). "
+        f"{f['asks']:.1f} questions a line after the look."
+    )
+    return [played, came_out]
+
+
+def document(every: Sequence[Played], sites: int) -> str:
+    """The whole document."""
+    made = f"Made by `python -m tools.trouble {sites}`, criteria version {CRITERIA_VERSION}; not edited by hand."
+    honest = (
+        "What Vessel gave as the chance of a wrong mark after the answers, and how often it really would have been "
+        "one, over all stations; those that other checks held are in it."
+    )
+    lines = ["# Marks on ground made by others' means", "", made, ""]
+    for text in told(every):
+        lines += [fill(text, 116), ""]
+    lines += [*table(every), "", "## Is the chance honest?", "", fill(honest, 116), "", *honesty(every), ""]
     return "\n".join(lines)
 
 
+def stored(kind: str, sites: int) -> Path:
+    """Where the sites of one kind are kept, as the criteria of today judge them."""
+    return KEPT / f"{kind}-{FIRST}-{sites}-criteria-{CRITERIA_VERSION}.pickle"
+
+
 def main() -> None:
-    """Play and write."""
+    """Play, kind by kind, and write. What was played before is taken from where it is kept unless its kind is named."""
     sites = int(sys.argv[1]) if len(sys.argv) > 1 else SITES
-    every = play_all(sites, first=FIRST, workers=os.cpu_count() or 1)
+    anew = sys.argv[2:] or grounds.KINDS
+    KEPT.mkdir(parents=True, exist_ok=True)
+    every: list[Played] = []
+    for kind in grounds.KINDS:
+        kept = stored(kind, sites)
+        if kind in anew or not kept.exists():
+            kept.write_bytes(pickle.dumps(play_all(sites, FIRST, [kind], workers=os.cpu_count() or 1)))
+        every += pickle.loads(kept.read_bytes())
     DOC.write_text(document(every, sites), encoding="utf-8")
 
 

@@ -17,7 +17,7 @@ from vessel.core.judge.rivals.next_ask import PLAIN, next_ask
 from vessel.core.judge.rivals.rival_kinds import SAME_TRENCH_M
 from vessel.core.judge.station.criteria import BY_ID
 from vessel.core.model.construction import PRESETS
-from vessel.core.model.identity import EVIDENCE, Evidence
+from vessel.core.model.identity import EVIDENCE, Evidence, alone_here, can_be_given
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.line import Line
 from vessel.core.model.line_ends import FarEnd
@@ -102,6 +102,33 @@ def test_a_perfect_trace_alone_is_never_a_plain_mark_and_two_answers_make_it_one
         assert next_ask(found(hooked, read, given), SETUP.by, given).kind != kind
     cannot = [Evidence(kind, "cannot") for kind in EVIDENCE]
     assert found(hooked, read, cannot).wrong_chance == pytest.approx(found(hooked, read).wrong_chance)
+
+
+def test_missing_current_is_asked_about_until_a_bond_that_explains_it_is_known(hooked):
+    read = stations(hooked[0], of=0.4)
+    judged = verdicts(hooked, read)[1]
+    assert judged.short.all()
+    given = [Evidence("access", "for"), Evidence("ends_at", "for"), Evidence("far_access", "against")]
+    judged = verdicts(hooked, read, given)[1]
+    ask = next_ask(judged.weighed, SETUP.by, given, judged.short)
+    assert (ask.kind, ask.short) == ("far_kept_open", True)
+
+
+def test_what_is_bonded_at_the_box_is_known_by_a_look_or_by_its_current():
+    kept, far = EVIDENCE["kept_open"], EVIDENCE["far_kept_open"]
+    assert not can_be_given(kept, SETUP.by, [Evidence("access", "cannot")])
+    assert can_be_given(kept, SETUP.by, [Evidence("conductors", "against", None, 0.01, 0.02)])
+    assert not can_be_given(far, SETUP.by, [Evidence("conductors", "against", None, 0.01, 0.02)])
+    assert not alone_here([Evidence("conductors", "for", None, 0.02, 0.01)])
+    assert alone_here([Evidence("conductors", "for", None, 0.02, 0.001)])
+
+
+def test_a_line_from_the_same_box_that_is_bonded_nowhere_may_end_open_or_earthed(hooked):
+    rivals = found(hooked, stations(hooked[0])).rivals.explanations
+    own = [e.conductors.amps[e.rivals[0]] for e in rivals if e.kind == "parallel" and e.follows == 0]
+    start, end = (np.array([abs(amps[k]) for amps in own]) for k in (1, -2))
+    assert (start < 0.2 * end).any()  # earthed at its far end only
+    assert (end < 0.2 * start).any()
 
 
 def test_a_line_in_the_same_trench_is_a_rival_bonded_or_not_and_is_said_to_be_there(hooked):

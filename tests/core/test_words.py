@@ -16,6 +16,7 @@ from vessel.core.judge.station.criteria import RULES
 from vessel.core.judge.station.verdict import judge
 from vessel.core.model.construction import PRESETS, STRUCTURES, WITHOUT_METAL
 from vessel.core.model.line import AccessPoint, Line
+from vessel.core.model.neighbour import Neighbour
 from vessel.core.model.setup import Setup
 from vessel.core.text.figures import show_ma
 from vessel.words.criterion_words import CRITERION_WORDS
@@ -69,6 +70,20 @@ def test_the_safe_order_of_a_direct_connection():
     assert order[0] == "off"
     assert order.index("stake_lead") < order.index("line_lead") < order.index("on") < order.index("read")
     assert {s.id for s in CHECKLISTS["direct"] if s.protects} >= {"off", "dead", "stake_lead"}
+
+
+def test_no_look_is_asked_for_a_bond_that_is_entered():
+    lone = Line(PRESETS["tracer_wire"].construction, 60.0, 0.6, 1.2)
+    bonded = Line(
+        lone.construction,
+        60.0,
+        0.6,
+        1.2,
+        neighbours=(Neighbour("twin", lone.construction, 0.5, 0.0, 60.0, 0.9, None, 20.0, bond_m=0.0),),
+    )
+    for line, asked in ((lone, True), (bonded, False)):
+        order = [s.id for s in checklist(line, Setup("direct", 8960.0, 0.03))]
+        assert ("look" in order) == asked
 
 
 @pytest.mark.parametrize("method", ["direct", "clamp", "induction"])

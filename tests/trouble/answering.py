@@ -192,13 +192,15 @@ def with_stake_moved(truth):
 def with_bonds_open(truth, opened=frozenset(("here",))):
     """The same ground with what is bonded at ends of the line taken off."""
     g = truth.ground
-    kept = [
-        b
-        for b in g.bonds
-        if not ("here" in opened and min(b[1], b[3]) <= 1.5) and not ("far" in opened and near_far_end(truth, b))
-    ]
+
+    def end_of(bond):
+        return "here" if min(bond[1], bond[3]) <= 1.5 else "far" if near_far_end(truth, bond) else ""
+
+    off = [b for b in g.bonds if end_of(b) in opened]
+    names = {(b[2] if b[0] == TARGET else b[0], end_of(b)) for b in off}
     line = with_entered_bonds_open(truth.line, truth.setup, opened)
-    return replace(truth, ground=Ground(g.wires, g.rho, kept), line=line)
+    kept = [b for b in g.bonds if b not in off]
+    return replace(truth, ground=Ground(g.wires, g.rho, kept), line=line, taken_off=truth.taken_off | names)
 
 
 def changed_by(truth, given):
@@ -235,10 +237,25 @@ def located_beside(w, seed):
         known = told.get(wire.name)
         if known is not None:
             found[wire.name] = replace(known, offset_m=off, depth_m=depth)
-        else:  # what it is made of nobody knows
-            make = PRESETS["bare_copper_service"].construction
-            found[wire.name] = Neighbour(wire.name, make, off, wire.path[0, 0], wire.path[-1, 0], depth, 20.0, 20.0)
+        else:
+            found[wire.name] = Neighbour(
+                wire.name,
+                *told_of(w.truth, wire, off, depth),
+                *(ohms_told(w.truth, wire, end) for end in ("here", "far")),
+            )
     return replace(w.truth.line, neighbours=tuple({**told, **found}.values()))
+
+
+def told_of(truth, wire, off, depth):
+    """Make, offset, stretch and depth of a line that was found: what it is made of is seen in a box, or not known."""
+    seen = wire.name in {name for name, _ in truth.taken_off}
+    make = truth.line.construction if seen and not wire.bare else PRESETS["bare_copper_service"].construction
+    return make, off, wire.path[0, 0], wire.path[-1, 0], depth
+
+
+def ohms_told(truth, wire, end):
+    """How it ends: open where its bond is kept open, earthed somehow elsewhere [ohm]."""
+    return None if (wire.name, end) in truth.taken_off else 20.0
 
 
 def dug_at(w, at_m):

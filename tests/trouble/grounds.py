@@ -33,6 +33,7 @@ class Truth:
     setup: Setup
     coil: tuple | None = None  # where the coil really stands
     returns: tuple = ()  # a line that the stake's current goes home through, and how much of it
+    taken_off: frozenset = frozenset()  # lines that were bonded, each with the end at which the bond is kept open
 
 
 def wire_of(preset, name, path, freq, *, start=None, end=None, broken=()):

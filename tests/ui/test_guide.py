@@ -15,22 +15,31 @@ def test_the_guide_leads_step_by_step_and_steps_back(page, demo_address):
     expect(now).to_have_attribute("data-now", "off")
     expect(now).to_contain_text("protects you")
     expect(page.get_by_role("img", name="From above: the stake")).to_be_visible()
-    page.get_by_text("All 8 steps").click()
+    page.get_by_text("All 9 steps").click()
     lead = page.get_by_label("Scrape the metal bright")
     expect(lead).to_be_disabled()
-    for step in ("off", "dead", "match", "stake", "stake_lead"):
+    for step in ("off", "dead", "look", "match", "stake", "stake_lead"):
         expect(now).to_have_attribute("data-now", step)
-        with page.expect_response(lambda r: r.request.method == "PATCH"):  # kept, not only shown
-            done.click()
+        way = now.get_by_role("button", name="Cannot see") if step == "look" else done
+        # kept, not only shown
+        with page.expect_response(lambda r, by="POST" if step == "look" else "PATCH": r.request.method == by):
+            way.click()
     expect(lead).to_be_enabled()
     page.reload()
     expect(now).to_have_attribute("data-now", "line_lead")
     page.get_by_role("button", name="Undo this step").click()
     expect(now).to_have_attribute("data-now", "stake_lead")
-    page.get_by_text("All 8 steps").click()
+    page.get_by_text("All 9 steps").click()
     page.get_by_label("Transmitter OFF").uncheck()
     expect(now).to_have_attribute("data-now", "off")
-    expect(page.get_by_text("0 of 8 done")).to_be_visible()
+    expect(page.get_by_text("1 of 9 done")).to_be_visible()  # what was seen was seen
+    for _ in range(2):
+        done.click()
+    expect(now).to_have_attribute("data-now", "match")
+    page.get_by_role("button", name="Undo this step").click()
+    expect(now).to_have_attribute("data-now", "look")  # taken back, and answered otherwise
+    now.get_by_role("button", name="Something else is").click()
+    expect(now).to_have_attribute("data-now", "match")
 
 
 def test_the_server_holds_the_order_too(page, demo_address):

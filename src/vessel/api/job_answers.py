@@ -224,7 +224,8 @@ def rivals_left(s: LoadedSetup) -> list[Alive]:
 @asked_once
 def ask_of(s: LoadedSetup) -> Ask | None:
     """Return the evidence of identity to ask for next under a hookup, None where none is needed or would help."""
-    return next_ask(judged_of(s).weighed, s.setup.by, s.evidence)
+    judged = judged_of(s)
+    return next_ask(judged.weighed, s.setup.by, s.evidence, judged.short)
 
 
 @asked_once

@@ -26,6 +26,7 @@ STEP_TEXT: dict[str, str] = {
         "An open bond at the far end can carry dangerous voltage, too. The owner's staff open it there, and keep it "
         "open until you are done. Transmitter OFF before they close it."
     ),
+    "look": "Look what else is connected to the line here. A second cable on the same bar counts.",
     "match": "Set transmitter and receiver to {frequency}. Check both batteries.",
     "stake": (
         "Drive the stake in its own soil, about 90 degrees off the line and away from your walk. Keep it clear "

@@ -53,7 +53,7 @@ const DEPENDENTS = {
   frame: [...SHOWN, "line.fault"],
   stop: [...SHOWN, "line.sonde", "stop"],
   station: [...SHOWN, "setup.trace", "setup.remedies", "setup.identity", "station"],
-  identity: [...SHOWN, "setup.trace", "setup.remedies", "setup.identity", "station"],
+  identity: [...SHOWN, "setup", "setup.trace", "setup.remedies", "setup.identity", "station"],
   mark: ["jobs", ...SHOWN, "line.marks", "line.sonde", "line.fault", "setup.trace", "station", "stop"],
   kit: [
     "kits",

@@ -7113,8 +7113,38 @@ export interface components {
             mark_id: number | null;
         };
         /**
+         * StepAnswer
+         * @description One answer to tap.
+         */
+        StepAnswer: {
+            /**
+             * Answer
+             * @enum {string}
+             */
+            answer: "for" | "against" | "cannot";
+            /** Label */
+            label: string;
+        };
+        /**
+         * StepQuestion
+         * @description What a step asks: the answers, which one was given, and the id under which it can be taken back.
+         */
+        StepQuestion: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "access" | "far_access" | "conductors" | "ends_at" | "second_frequency" | "coil_aside" | "clamp" | "second_hookup" | "bond_opened" | "kept_open" | "far_kept_open" | "stake_moved" | "beside_located" | "exposed";
+            /** Answers */
+            answers: components["schemas"]["StepAnswer"][];
+            /** Given */
+            given: ("for" | "against" | "cannot") | null;
+            /** Evidence Id */
+            evidence_id: number | null;
+        };
+        /**
          * StepView
-         * @description One step of the safe order.
+         * @description One step of the safe order: ticked, or answered where it `asks` something.
          */
         StepView: {
             /** Id */
@@ -7127,6 +7157,7 @@ export interface components {
             part: string;
             /** Done */
             done: boolean;
+            asks: components["schemas"]["StepQuestion"] | null;
         };
         /**
          * StepsForm

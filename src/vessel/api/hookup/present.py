@@ -16,6 +16,8 @@ from vessel.api.hookup.views import (
     RemediesView,
     RemedyView,
     ShareView,
+    StepAnswer,
+    StepQuestion,
     StepView,
 )
 from vessel.api.job_answers import (
@@ -33,8 +35,9 @@ from vessel.core.diagnose.diagnosis import Diagnosis
 from vessel.core.diagnose.impossible_readings import doubt
 from vessel.core.hookup.loop_verdict import judge_loop
 from vessel.core.hookup.proof_ahead import ahead
-from vessel.core.hookup.safe_order import checklist, stake_on
+from vessel.core.hookup.safe_order import Step, checklist, stake_on
 from vessel.core.hookup.transmitter_forecast import explained_shares
+from vessel.core.model.identity import EVIDENCE
 from vessel.core.model.readings import Change, TransmitterReading, last_at
 from vessel.core.model.setup import Setup
 from vessel.core.remedies.remedy_search import Remedies, Remedy
@@ -45,6 +48,7 @@ from vessel.formats.adapters import first_counted, reading_of
 from vessel.formats.loaded_job import LoadedSetup
 from vessel.words.continuity_sentences import continuity_text
 from vessel.words.diagnosis_sentences import BESIDE_LABEL, CHANGE_LABEL, cause_remedy, cause_title, explain
+from vessel.words.identity_sentences import answer_label
 from vessel.words.labels import CASE_LABEL, PAIR_CASE_LABEL, PART_LABEL, method_label
 from vessel.words.loop_sentences import loop_advice, loop_headline
 from vessel.words.proof_sentences import ahead_text
@@ -155,10 +159,24 @@ def _steps(loaded: LoadedSetup) -> list[StepView]:
             text=step_text(x, line, setup, units),
             protects=x.protects,
             part=x.part,
-            done=x.id in loaded.row.steps_done,
+            done=x.id in loaded.row.steps_done if asks is None else asks.given is not None,
+            asks=asks,
         )
         for x in checklist(line, setup, bonds_open=loaded.bonds_open)
+        for asks in (_question(x, loaded),)
     ]
+
+
+def _question(step: Step, loaded: LoadedSetup) -> StepQuestion | None:
+    if step.asks is None:
+        return None
+    given = next((e for e in reversed(loaded.live_evidence) if e.kind == step.asks), None)
+    return StepQuestion(
+        kind=step.asks,
+        answers=[StepAnswer(answer=a, label=answer_label(step.asks, a)) for a in EVIDENCE[step.asks].answers],
+        given=None if given is None else given.answer,
+        evidence_id=None if given is None else given.id,
+    )
 
 
 def _forecasts(loaded: LoadedSetup) -> list[LoopView]:

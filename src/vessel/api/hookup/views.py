@@ -9,18 +9,36 @@ from pydantic import BaseModel
 from vessel.api.striking import StruckView
 from vessel.core.hookup.continuity import ContinuityState
 from vessel.core.hookup.loop_verdict import LoopState
+from vessel.core.model.identity import Answer, EvidenceId
 from vessel.core.model.methods import Method
 from vessel.core.remedies.trials import RemedyKind
 
 
+class StepAnswer(BaseModel):
+    """One answer to tap."""
+
+    answer: Answer
+    label: str
+
+
+class StepQuestion(BaseModel):
+    """What a step asks: the answers, which one was given, and the id under which it can be taken back."""
+
+    kind: EvidenceId
+    answers: list[StepAnswer]
+    given: Answer | None
+    evidence_id: int | None
+
+
 class StepView(BaseModel):
-    """One step of the safe order."""
+    """One step of the safe order: ticked, or answered where it `asks` something."""
 
     id: str
     text: str
     protects: bool
     part: str
     done: bool
+    asks: StepQuestion | None
 
 
 class ShareView(BaseModel):

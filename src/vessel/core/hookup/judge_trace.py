@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from vessel.core.base.arrays import Floats
+from vessel.core.base.arrays import Floats, Mask
 from vessel.core.diagnose.site_learning import Lesson
 from vessel.core.hookup.hookup_state import Band, HookupState
 from vessel.core.hookup.rivals_of_hookup import weighed
@@ -41,6 +41,7 @@ from vessel.core.simulate.station_grid import end_distance
 _BESIDE: Mapping[str, Outcome] = {"neighbour": "care", "symmetry": "care"}
 """What a line beside that is as loud asks for at most once it is likely which of the two is followed. What it makes of
 depth and place, readings across among them, is weighed with the rivals."""
+_MISSING = "current_low"
 _PLACE_DOUBT = 0.1
 """How far off a forecast may be along the line, as a share of the way from the hookup."""
 
@@ -83,6 +84,14 @@ class Judged:
     judgements: tuple[Judgement, ...]
     lesson: Lesson | None
     weighed: Weighed
+
+    @property
+    def short(self) -> Mask:
+        """Stations held back because current is missing that the line cannot have leaked, shape (n,)."""
+        return np.array(
+            [any(f.rule.id == _MISSING and f.outcome == "hold" for f in j.findings) for j in self.judgements],
+            dtype=bool,
+        )
 
 
 def judge_stations(

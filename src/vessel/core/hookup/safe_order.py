@@ -9,9 +9,10 @@ from typing import Literal
 import numpy as np
 
 from vessel.core.base.errors import BadInput
-from vessel.core.model.identity import LineEnd
+from vessel.core.model.identity import EvidenceId, LineEnd
 from vessel.core.model.line import Line
 from vessel.core.model.methods import Method
+from vessel.core.model.opened_bonds import drawn_bonds
 from vessel.core.model.setup import Setup
 from vessel.core.signal.layout.placed_hookup import square_to, stake_side
 
@@ -22,21 +23,25 @@ Part = Literal["", "transmitter", "stake", "stake_lead", "line", "line_lead", "c
 class Step:
     """One step of the safe order; `protects` marks a step that protects a person, `part` what it is done with.
 
-    Its words are in `words.safe_order_sentences`.
+    `asks`: what is answered instead of ticked; None: it is ticked. Its words are in `words.safe_order_sentences`.
     """
 
     id: str
     protects: bool = False
     part: Part = ""
+    asks: EvidenceId | None = None
 
 
 _OFF = Step("off", True, "transmitter")
+_LOOK = Step("look", part="line", asks="access")
+"""What shows best which line it is, and costs least: a look at what else is connected, before a lead goes on."""
 _MATCH, _ON, _READ = (Step(name, part="transmitter") for name in ("match", "on", "read"))
 
 CHECKLISTS: dict[Method, tuple[Step, ...]] = {
     "direct": (
         _OFF,
         Step("dead", True, "line"),
+        _LOOK,
         _MATCH,
         Step("stake", part="stake"),
         Step("stake_lead", True, "stake_lead"),
@@ -47,6 +52,7 @@ CHECKLISTS: dict[Method, tuple[Step, ...]] = {
     "clamp": (
         _OFF,
         Step("insulated", True, "line"),
+        _LOOK,
         _MATCH,
         Step("earths", part="line"),
         Step("jaws", part="clamp"),
@@ -161,7 +167,7 @@ def checklist(line: Line, setup: Setup, *, bonds_open: Collection[LineEnd] = ())
     """Return the steps for a hookup in their safe order.
 
     A live line gets a first step of its own; wires of a controller are lifted off it before a lead goes on; a bond that
-    is kept open is opened as soon as the line may be touched.
+    is kept open is opened as soon as the line may be touched. Where a bond is entered no look for one is asked.
 
     Args:
         line: The line to locate.
@@ -176,7 +182,9 @@ def checklist(line: Line, setup: Setup, *, bonds_open: Collection[LineEnd] = ())
         steps = _after("dead", _CONTROLLER, steps)
     for end, step in _BONDS_KEPT.items():
         if end in bonds_open:
-            steps = _after("dead" if setup.by.touches else "insulated", step, steps)
+            steps = _after("look", step, steps)
+    if "here" in drawn_bonds(line, setup):
+        steps = tuple(step for step in steps if step is not _LOOK)
     return (Step("live", True, "line"), *steps) if line.near.live else steps
 
 

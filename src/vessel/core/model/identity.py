@@ -154,6 +154,8 @@ _CLEARS: dict[EvidenceId, tuple[EvidenceId, ...]] = {
 another frequency, which a line beside makes as well, by what lights up this one alone."""
 
 
+NEXT_TO_NOTHING = 0.12
+"""What a conductor that is not bonded to the line carries at most, against the line."""
 TELLS_TWINS: frozenset[EvidenceId] = frozenset(("access", "conductors", "bond_opened", "kept_open", "exposed"))
 """What tells a line from one that is bonded to it where it is hooked up: over the ground the two may read as one, and a
 clamp on either drives both."""
@@ -173,16 +175,18 @@ def bonds_kept_open(evidence: Iterable[Evidence]) -> frozenset[LineEnd]:
 
 
 def alone_here(evidence: Iterable[Evidence]) -> bool:
-    """Return whether nothing else is connected at the hookup, or what is connected there is kept open.
+    """Return whether nothing else is connected at the hookup, carries next to nothing there, or is kept open.
 
     Args:
         evidence: What was answered.
 
     Returns:
-        True if somebody looked; False as long as it was not looked at.
+        True if somebody looked, or read every conductor; False as long as it was not looked at.
     """
     found = list(evidence)
-    return any(e.kind == "access" and e.answer == "for" for e in found) or "here" in bonds_kept_open(found)
+    alone = any(e.kind == "access" and e.answer == "for" for e in found)
+    quiet = any(e.other_share is not None and e.other_share <= NEXT_TO_NOTHING for e in found)
+    return alone or quiet or "here" in bonds_kept_open(found)
 
 
 def after_a_change(evidence: Iterable[Evidence]) -> tuple[Evidence, ...]:
@@ -210,6 +214,8 @@ def can_be_given(
 ) -> bool:
     """Return whether evidence makes sense under a hookup with the answers so far: only a bond that is known can open.
 
+    It is known where it was seen, is entered, or where another conductor carries more than the line.
+
     Args:
         kind: Kind of evidence.
         by: The hookup's method.
@@ -222,7 +228,8 @@ def can_be_given(
     if not kind.anew or not kind.suits(by):
         return kind.suits(by)
     found = list(evidence)
-    seen = {EVIDENCE[e.kind].end for e in found if EVIDENCE[e.kind].look and e.answer == "against"}
+    against = [EVIDENCE[e.kind] for e in found if e.answer == "against"]
+    seen = {"here" if kind.currents else kind.end for kind in against if kind.currents or kind.look}
     return kind.end in seen | drawn and kind.end not in bonds_kept_open(found)
 
 

@@ -11,6 +11,7 @@ import { Views } from "../../ui/Views";
 import { Wait } from "../../ui/Wait";
 import { useConsequences } from "../consequences/useConsequences";
 import { useIdentityView } from "../identity/IdentityCard";
+import { useAnswering } from "../identity/useAnswering";
 import { ReadingForm } from "./ReadingForm";
 import { Readings } from "./Readings";
 import { Remedies } from "./Remedies";
@@ -37,7 +38,8 @@ export default function HookupPage({ job, line }: { job: Job; line: LineState })
 }
 
 function HookupView({ hookup: h, job, line }: { hookup: Hookup; job: Job; line: LineState }) {
-  const order = useSafeOrder(h);
+  const answering = useAnswering(h.id);
+  const order = useSafeOrder(h, answering);
   const identity = useIdentityView(h.id, job);
   const reads = h.hookup !== "induction";
   return (
@@ -52,6 +54,7 @@ function HookupView({ hookup: h, job, line }: { hookup: Hookup; job: Job; line: 
             order={order}
             finished="Every step is done. Disconnect in the reverse order, transmitter off first."
           />
+          {answering.changes}
           <section
             className={`card lg:p-3 ${order.step && !h.readings.length ? "max-lg:hidden" : ""}`}
             aria-label="Transmitter"

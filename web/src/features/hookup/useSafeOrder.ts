@@ -1,9 +1,10 @@
 import { api, type Hookup, take } from "../../api/client";
 import { useSteps } from "../../ui/Checklist";
 
-/** The safe order of a hookup. */
-export const useSafeOrder = (h: Hookup) =>
+/** The safe order of a hookup, and how its questions are answered. */
+export const useSafeOrder = (h: Hookup, answering: Parameters<typeof useSteps>[0]["answering"]) =>
   useSteps({
+    answering,
     key: ["setup", h.id],
     steps: h.steps,
     keep: (steps_done) =>

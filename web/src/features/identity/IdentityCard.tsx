@@ -1,29 +1,21 @@
 import { Check, CircleHelp, OctagonX } from "lucide-react";
 import { useState } from "react";
-import { api, asRefusal, type Job, type Schemas, take } from "../../api/client";
-import { useChange, useIdentity } from "../../api/queries";
+import type { Job, Schemas } from "../../api/client";
+import { useIdentity } from "../../api/queries";
 import { when } from "../../api/units";
 import { Button } from "../../ui/Button";
 import { Field } from "../../ui/Field";
 import { Fold } from "../../ui/Fold";
-import { useToast } from "../../ui/Toasts";
 import type { View } from "../../ui/Views";
 import { Wait } from "../../ui/Wait";
-import { useConsequences } from "../consequences/useConsequences";
 import { StrikeOut } from "../history/StrikeOut";
 import { Struck } from "../history/Struck";
 import { BondGuide } from "./BondGuide";
 import { BondKeptOpen, StakeMoved } from "./TraceAgain";
+import { NOTHING_TYPED, type Typed, useAnswering, type Wrong } from "./useAnswering";
 
 type Identity = Schemas["IdentityView"];
 type Question = Schemas["QuestionView"];
-type Answer = Schemas["AnswerView"]["answer"];
-type Along = Schemas["AnswerView"]["along"];
-type Typed = { distance: string; own: string; other: string };
-type Said = Typed & { kind: Question["kind"]; answer: Answer; along?: Along; note: string };
-type Wrong = { field: string; text: string };
-
-const NOTHING_TYPED: Typed = { distance: "", own: "", other: "" };
 
 const LOOK: Record<Identity["state"], { tone: string; icon: typeof Check }> = {
   shown: { tone: "text-mark", icon: Check },
@@ -59,60 +51,7 @@ function IdentityCard({ setupId, job }: { setupId: number; job: Job }) {
 }
 
 function Shown({ identity: x, job }: { identity: Identity; job: Job }) {
-  const toast = useToast();
-  const path = (evidence_id: number) => ({ params: { path: { evidence_id } } });
-  const strike = useChange("identity", ({ id, why }: { id: number; why: string }) =>
-    take(
-      api.DELETE("/api/identity/{evidence_id}", {
-        params: { path: { evidence_id: id }, query: { why } },
-      }),
-    ),
-  );
-  const restore = useChange("identity", (id: number) =>
-    take(api.POST("/api/identity/{evidence_id}/restore", path(id))),
-  );
-  const add = useChange("identity", (said: Said) =>
-    take(
-      api.POST("/api/setups/{setup_id}/identity", {
-        params: { path: { setup_id: x.setup_id } },
-        body: said,
-      }),
-    ),
-  );
-  const changes = useConsequences(
-    (said: Said, signal) =>
-      take(
-        api.POST("/api/setups/{setup_id}/identity/consequences", {
-          params: { path: { setup_id: x.setup_id } },
-          body: said,
-          signal,
-        }),
-      ),
-    { onlyWorse: true },
-  );
-  /** Returns what is wrong with the place or a current, if that is what was refused. */
-  const say = async (kind: Question["kind"], { answer, along, label }: Schemas["AnswerView"], typed: Typed) =>
-    keep({ kind, answer, along, note: "", ...typed }, label);
-  const keep = async (said: Said, label: string, onKept = () => {}) => {
-    try {
-      if (!(await changes.allowed(said))) return undefined;
-      const { id, along_id } = await add.mutateAsync(said);
-      onKept();
-      await changes.settle();
-      toast(`Saved: ${label}. ${changes.said.current}`.trim(), async () => {
-        // one after the other: what was answered along with it first
-        if (along_id !== null) await strike.mutateAsync({ id: along_id, why: "Undone at once" });
-        await strike.mutateAsync({ id, why: "Undone at once" });
-      });
-    } catch (e) {
-      const refusal = asRefusal(e);
-      if (refusal.field && refusal.field in NOTHING_TYPED)
-        return { field: refusal.field, text: refusal.text };
-      toast(refusal.text);
-    }
-    return undefined;
-  };
-  const busy = add.isPending || changes.checking;
+  const { say, keep, strike, takeBack, restore, busy, changes } = useAnswering(x.setup_id);
   const consent = (question: Question) => {
     const no = question.answers.find((a) => a.answer === "cannot");
     return no ? (
@@ -147,11 +86,6 @@ function Shown({ identity: x, job }: { identity: Identity; job: Job }) {
       ) : null}
     </>
   );
-  const take_back = (id: number, why: string) =>
-    strike.mutateAsync({ id, why }).then(
-      () => toast("Answer struck out.", () => restore.mutate(id)),
-      (e) => toast(e.message),
-    );
   const look = LOOK[x.state];
   const Icon = x.contradicted ? OctagonX : look.icon;
   return (
@@ -161,7 +95,7 @@ function Shown({ identity: x, job }: { identity: Identity; job: Job }) {
         {x.headline}
       </h2>
       <p>{x.reason}</p>
-      {changes.shown}
+      {changes}
       {x.stake_spoils ? (
         <StakeMoved setupId={x.setup_id} job={job} why={x.why} />
       ) : x.ask ? (
@@ -189,7 +123,7 @@ function Shown({ identity: x, job }: { identity: Identity; job: Job }) {
                 what={`the answer: ${e.question}`}
                 busy={strike.isPending}
                 className="ml-auto"
-                onStrike={(why) => take_back(e.id, why)}
+                onStrike={(why) => takeBack(e.id, why)}
               />
             </li>
           ))}

@@ -217,7 +217,7 @@ function LineRecord({
             </h3>
             <p className="text-sm">
               Receiver {h.rx_freq_text || "frequency not checked"}. Safe order:{" "}
-              {h.steps.filter((s) => s.done).length} of {h.steps.length} steps ticked.
+              {h.steps.filter((s) => s.done).length} of {h.steps.length} steps done.
             </p>
             <ul className="text-sm">
               {h.readings.map((x) => (

@@ -21,15 +21,12 @@ from vessel.core.judge.rivals.rival_kinds import (
     STAKE_MOVED,
     RivalId,
 )
-from vessel.core.model.identity import EVIDENCE, Evidence, EvidenceId, LineEnd
+from vessel.core.model.identity import EVIDENCE, NEXT_TO_NOTHING, Evidence, EvidenceId, LineEnd
 
 _ELSEWHERE: frozenset[RivalId] = frozenset(("goes_on", "leaves"))
 _ENTERED, _USUAL = 0.3, 0.5  # where a neighbour that was entered is followed, and where a kind says nothing
 _SHARES = 0.35  # how well the share of a bonded conductor is foretold, as a logarithm
-_NEXT_TO_NOTHING, _MOST_SHARE = (
-    0.12,
-    8.0,
-)  # against this line: on what is not bonded; and at all
+_MOST_SHARE = 8.0  # against this line
 
 
 @dataclass(frozen=True, eq=False)
@@ -148,7 +145,7 @@ def _least_likely_more(e: Explanation) -> float:
 
 def _of_share(explanations: Sequence[Explanation], share: float) -> Floats:
     """How likely the share read is: normal about what is foretold; next to nothing where nothing is bonded."""
-    low, high = np.log(_NEXT_TO_NOTHING), np.log(_MOST_SHARE)
+    low, high = np.log(NEXT_TO_NOTHING), np.log(_MOST_SHARE)
     read = float(np.clip(np.log(max(share, 1e-9)), low, high))
 
     def likely(most: float) -> float:

@@ -39,7 +39,7 @@ class Ask:
     """What to ask for: `against` the rivals it would rule out, likeliest first.
 
     `speaks_for`: how likely the answer is to speak for the line; `left`: the greatest chance of a wrong mark then.
-    `at_m`: where along the line, None for what has no place [m].
+    `at_m`: where along the line, None for what has no place [m]. `short`: current is missing somewhere.
     """
 
     kind: EvidenceId
@@ -47,15 +47,18 @@ class Ask:
     speaks_for: float
     left: float
     at_m: float | None = None
+    short: bool = False
 
 
-def next_ask(w: Weighed, by: HookupMethod, given: Sequence[Evidence]) -> Ask | None:
+def next_ask(w: Weighed, by: HookupMethod, given: Sequence[Evidence], short: Mask | None = None) -> Ask | None:
     """Return what to ask for next.
 
     Args:
         w: The rivals as they are weighed now, with these answers.
         by: The hookup's method.
         given: What was answered, or cannot be.
+        short: Stations held back because current is missing, shape (n,): no answer lets them pass, a trace of the
+            ground with a bond open may. None: none is.
 
     Returns:
         The ask; None where nothing is in doubt or nothing would help.
@@ -66,11 +69,12 @@ def next_ask(w: Weighed, by: HookupMethod, given: Sequence[Evidence]) -> Ask | N
     if not w.read.any():  # before anything is traced: what is seen at one's feet
         return None if seen else Ask(_FIRST, w.ruled_out(_FIRST), w.with_answers((_FIRST,)).chance, w.other_line)
     kinds = {k.id: k for k in EVIDENCE.values() if k.id not in asked and _can_be_asked(k, by, given, w.drawn_bonds)}
-    still = _Open(w, by, tuple(given), kinds)
+    missing = np.zeros(int(w.read.sum()), dtype=bool) if short is None else short[w.read]
+    still = _Open(w, by, tuple(given), kinds, missing)
     if not still.stations.any() or any(e.kind == "stake_moved" and e.answer == "against" for e in given):
         return None  # with the stake where it was, nothing more is worth asking: the line is traced again
     if not seen:  # no reading tells two in one trench apart, and nothing costs less than a look
-        return _asked_for(w, _FIRST)
+        return _asked_for(w, _FIRST, still)
     along = {k.along for k in kinds.values()}
     questions = [k for k in kinds.values() if k.id not in along]
     alone = {kind.id: still.worth(kind) for kind in questions}
@@ -80,7 +84,7 @@ def next_ask(w: Weighed, by: HookupMethod, given: Sequence[Evidence]) -> Ask | N
     best = max(worth, default=0.0)
     if best <= _WORTH:
         return None
-    return _asked_for(w, max(ways[worth.index(best)], key=lambda kind: alone[kind.id]).id)
+    return _asked_for(w, max(ways[worth.index(best)], key=lambda kind: alone[kind.id]).id, still)
 
 
 def _can_be_asked(kind: EvidenceKind, by: HookupMethod, given: Sequence[Evidence], drawn: frozenset[LineEnd]) -> bool:
@@ -92,12 +96,16 @@ def _can_be_asked(kind: EvidenceKind, by: HookupMethod, given: Sequence[Evidence
 
 @dataclass(frozen=True, eq=False)
 class _Open:
-    """What is still in doubt: the rivals as they are weighed with the answers given, and what can be asked for."""
+    """What is still in doubt: the rivals as they are weighed with the answers given, and what can be asked for.
+
+    `short` (s,): of the stations that were read, those at which current is missing.
+    """
 
     w: Weighed
     by: HookupMethod
     given: tuple[Evidence, ...]
     kinds: Mapping[EvidenceId, EvidenceKind]
+    short: Mask
 
     @lazy
     def shown(self) -> bool:
@@ -112,7 +120,7 @@ class _Open:
     @lazy
     def stations(self) -> Mask:
         """Those that may not be marked plainly: readings alone never show which line it is."""
-        return np.asarray((self.now > PLAIN) | (not self.shown))
+        return np.asarray((self.now > PLAIN) | self.short | (not self.shown))
 
     @lazy
     def proved(self) -> float:
@@ -132,6 +140,8 @@ class _Open:
     def _mended(self, kind: EvidenceKind) -> float:
         if kind.look and self.by.through_air:  # by coil no bond is opened
             return 0.0
+        if kind.currents and "kept_open" in self.kinds:  # what is bonded there can come off already
+            return 0.0
         return self.w.mended(kind.id) * _ANEW * self.proved
 
     def _gain(self, some: Sequence[EvidenceKind]) -> float:
@@ -139,17 +149,19 @@ class _Open:
         then = self.w.with_answers(kind.id for kind in some)
         left = then.wrong[self.w.read]
         shown = shows_it((*self.given, *(Evidence(kind.id, "for") for kind in some)), self.by)
-        gained = np.mean(_above(self.now) - _above(left) + (self.stations & (left <= PLAIN) & shown))
+        settled = self.stations & (left <= PLAIN) & ~self.short & shown
+        gained = np.mean(_above(self.now) - _above(left) + settled)
         if shown and not self.shown and then.other_line <= LIKELY:
             gained += _IDENTIFIED
         return float(then.chance * gained)
 
 
-def _asked_for(w: Weighed, kind: EvidenceId) -> Ask:
+def _asked_for(w: Weighed, kind: EvidenceId, still: _Open) -> Ask:
+    short = bool(still.short.any())
     if EVIDENCE[kind].anew:  # what was read so far does not tell
-        return Ask(kind, w.ruled_out(kind), _ANEW, PLAIN)
+        return Ask(kind, w.ruled_out(kind), _ANEW, PLAIN, short=short)
     then = w.with_answers((kind,))
-    return Ask(kind, w.ruled_out(kind), then.chance, float(then.wrong[w.read].max()), w.place_for(kind))
+    return Ask(kind, w.ruled_out(kind), then.chance, float(then.wrong[w.read].max()), w.place_for(kind), short)
 
 
 def _above(chance: Floats) -> Floats:

@@ -175,6 +175,7 @@ MENDED: Mapping[EvidenceId, frozenset[RivalId]] = {
     "beside_located": frozenset(("parallel", "known_moved", "returns", "coil")),
     "stake_moved": frozenset(("returns",)),
     "far_access": frozenset(("twin_far",)),
+    "conductors": frozenset(("twin_both", "twin_near", "broken")),
 }
 """Rivals that evidence against the line leads to put right: entered where they were found, the stake
 elsewhere, a bond open."""

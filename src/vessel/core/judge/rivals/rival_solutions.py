@@ -45,6 +45,7 @@ _BROKEN_M = (1.0, 5.0, 20.0)
 _BROKEN_NEAR = 0.5  # how often what lies beside a break is bonded at the hookup only, against both ends
 _BOND_OHM, _EARTH_OHM, _GOOD_EARTH_OHM = 0.02, 20.0, 6.0
 _RUNS_ON_M = 25.0
+_SAME_BOXES = 3.0  # what is not bonded and ends at the same boxes, against a bonded one: as likely as what runs on
 _SELDOM = 3e-3  # a line that much quieter than the one beside it is not followed
 _COIL_AT = (0.0, 0.5, 1.0)  # between the line and the other one
 
@@ -156,14 +157,19 @@ def _explained(
 def _twins(
     g: Ground, offset: float, make: Construction, weight: float, soils: Sequence[float] = (1.0,)
 ) -> Iterator[Explanation]:
-    """A second line from the same box: bonded near, far, at both ends, or the target broken beside it."""
+    """A second line from the same box: bonded near, far, at both ends, at none, or the target broken beside it."""
     path = beside_path(g.target.corners_m[:, :2].copy(), offset, 0.0, 0.0)
     broken = [g.setup.position_m + b for b in _BROKEN_M if g.setup.position_m + b < g.target.length_m - 1.0]
     on = with_rivals(g, [path], make, own_m=[0.0, g.target.length_m, *broken])
     if on is None:
         return
     for factor in soils:
-        yield from _twins_in(g, in_soil(on, factor), offset, weight, broken)
+        yield from _twins_in(g, in_soil(on, factor), offset, weight, broken, bare=make.bare)
+
+
+def _ends_of_its_own(start: Joined, end: Joined) -> list[tuple[Joined, float]]:
+    """How a line ends that shares boxes with the line and is bonded in neither, each with its weight."""
+    return [(start, 0.4 * _SAME_BOXES), (end, 0.4 * _SAME_BOXES), ((), 0.2 * _SAME_BOXES)]
 
 
 def _one_above_the_other(beside: Sequence[Explanation], offset: float) -> Iterator[Explanation]:
@@ -178,7 +184,7 @@ def _one_above_the_other(beside: Sequence[Explanation], offset: float) -> Iterat
 
 
 def _twins_in(
-    g: Ground, on: LineCircuit, offset: float, weight: float, broken: Sequence[float]
+    g: Ground, on: LineCircuit, offset: float, weight: float, broken: Sequence[float], *, bare: bool
 ) -> Iterator[Explanation]:
     target = g.target
     solved, mesh, rival = on.site_circuit, on.mesh, len(on.mesh.site.lines) - 1
@@ -198,6 +204,11 @@ def _twins_in(
             ("twin_far", (*joined, far, start), only_far, 0.7 * part),
             ("twin_far", (*joined, far), only_far, 0.3 * part),
         ]
+        if not bare:  # to the soil along all its length it matters little how it ends
+            cases += [
+                ("parallel", (*joined, *ends), (False, False), p * part)
+                for ends, p in _ends_of_its_own((start,), (end,))
+            ]
         for b in broken:
             gap = solved.inside(mesh.branch_at(g.own, b)), complex(np.inf)
             cases.append(("broken", (*joined, near, far, gap), both, part))

@@ -222,6 +222,11 @@ def test_the_order_of_work_covers_the_dig_area_and_starts_hookups(client, site):
     sent(client.post(f"/api/setups/{made}/readings", json=reading))
     trace = sent(client.get(f"/api/setups/{made}/trace"))
     assert any(b["name"] in ("Water main", "Gas service", "Wall") for b in trace["beside"])
+    sent(client.post(f"/api/setups/{made}/again", json={"changed": "stake"}))
+    job = json.loads(client.get(f"/api/jobs/{site['job']}/export").text)["job"]
+    planned, moved = (s["stake_at"] for x in job["lines"] for s in x["setups"])
+    assert math.dist(moved, visit["at"]) == pytest.approx(4)
+    assert math.dist(moved, planned) > 2  # on the other side of the line, as far off
     across = sent(client.get(f"/api/setups/{made}/across?at_m=20"))
     assert {b["name"] for b in across["below"]} >= {"Gas service", "Water main"}
     undrawn = [r for r in site["form"]["routes"] if r["line_id"] != visit["line_id"]]

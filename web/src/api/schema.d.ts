@@ -6139,7 +6139,8 @@ export interface components {
          * @description Evidence that can be given: the question, how to find out, the answers. `given`: what was answered last.
          *
          *     `distance`: of what speaks for one place, where it says most, as it would be typed; None for the rest. `currents`:
-         *     whether the current on this line and the most on another may be entered with it.
+         *     whether the current on this line and the most on another may be entered with it. `opens`: the end of the line at
+         *     which a bond is kept open for it, and the line traced again; None for the rest.
          */
         QuestionView: {
             /**
@@ -6159,6 +6160,8 @@ export interface components {
             distance: string | null;
             /** Currents */
             currents: boolean;
+            /** Opens */
+            opens: ("here" | "far") | null;
         };
         /**
          * ReadingForm

@@ -5,18 +5,28 @@ from __future__ import annotations
 from typing import Any
 
 from vessel.api.identity.answer_rows import answer_row
+from vessel.api.identity.views import Changed
+from vessel.core.hookup.transmitter_forecast import stake_across
 from vessel.core.model.identity import EvidenceId, after_a_change
 from vessel.formats.loaded_job import LoadedSetup
-from vessel.store.tables import EvidenceRow, SetupRow
+from vessel.store.tables import EvidenceRow
 from vessel.words.bond_sentences import kept_open_note
 
 _STAYS = ("hookup", "freq_hz", "output_a", "position_m", "stake_away_m", "stake_at", "apart_m", "clip_ohm")
+_MEASURED_ANEW = ("rx_freq_hz", "stake_ohm")
 _SAID = ("kind", "answer", "at_m", "own_a", "other_a", "note", "technician", "taken_at", "deleted_at")
 
 
-def again_from(row: SetupRow) -> dict[str, Any]:
-    """Return the columns of a hookup like another one; receiver and stake are checked and measured anew."""
-    return {**{name: getattr(row, name) for name in _STAYS}, "rx_freq_hz": None, "stake_ohm": None}
+def again_from(before: LoadedSetup, changed: Changed) -> dict[str, Any]:
+    """Return the columns of a hookup like another one; receiver and stake are checked and measured anew.
+
+    A stake that was moved is on the other side of the line now, or where the forecast has it if that is no place for it.
+    """
+    found = {name: getattr(before.row, name) for name in _STAYS} | dict.fromkeys(_MEASURED_ANEW)
+    if changed != "stake":
+        return found
+    moved = stake_across(before.line.line, before.job.soil, before.setup)
+    return {**found, "stake_at": None if moved is None else list(moved)}
 
 
 def still_holding(before: LoadedSetup) -> list[EvidenceRow]:

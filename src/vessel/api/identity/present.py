@@ -123,4 +123,5 @@ def _question(setup: LoadedSetup, kind: EvidenceId, given: Answer | None) -> Que
         given=given,
         distance=None if at_m is None else show_station(at_m, setup.job.units),
         currents=EVIDENCE[kind].currents,
+        opens=EVIDENCE[kind].end if EVIDENCE[kind].anew else None,
     )

@@ -71,7 +71,7 @@ def trace_again(setup_id: int, form: AgainForm, db: Saving) -> Created:
     if not all(EVIDENCE[kind].suits(before.setup.by) for kind in form.opened):
         raise Conflict("By coil no bond of this line is opened.", field="changed", fix="Hook up to metal first.")
     anew = bool(before.live_readings or before.stations)
-    row = begin_setup(db, before.line, again_from(before.row), form.technician) if anew else before.row
+    row = begin_setup(db, before.line, again_from(before, form.changed), form.technician) if anew else before.row
     by = entered_by(db, form.technician, before.job.row)
     if anew:
         row.evidence += still_holding(before)

@@ -10,7 +10,7 @@ from vessel.api.requests import Created
 from vessel.api.striking import StruckView
 from vessel.core.judge.rivals.identity_finding import IdentityState
 from vessel.core.judge.rivals.rival_kinds import RivalId
-from vessel.core.model.identity import Answer, EvidenceId
+from vessel.core.model.identity import Answer, EvidenceId, LineEnd
 
 Changed = Literal["bond", "far_bond", "both_bonds", "stake"]
 """What is changed on the ground for a new trace: a bond stays open where the line is hooked up, where else it ends, or
@@ -35,7 +35,8 @@ class QuestionView(BaseModel):
     """Evidence that can be given: the question, how to find out, the answers. `given`: what was answered last.
 
     `distance`: of what speaks for one place, where it says most, as it would be typed; None for the rest. `currents`:
-    whether the current on this line and the most on another may be entered with it.
+    whether the current on this line and the most on another may be entered with it. `opens`: the end of the line at
+    which a bond is kept open for it, and the line traced again; None for the rest.
     """
 
     kind: EvidenceId
@@ -45,6 +46,7 @@ class QuestionView(BaseModel):
     given: Answer | None
     distance: str | None
     currents: bool
+    opens: LineEnd | None
 
 
 class EvidenceView(BaseModel):

@@ -120,6 +120,31 @@ def stake_moved(line: Line, setup: Setup, before_m: float) -> tuple[float, float
     return float(east), float(north)
 
 
+def stake_across(line: Line, soil: Soil, setup: Setup) -> tuple[float, float] | None:
+    """Return where a stake goes that is moved to the other side of the line.
+
+    Args:
+        line: The line to locate.
+        soil: Soil of the site.
+        setup: Method, place, frequency and output.
+
+    Returns:
+        East and north of its mirror image [m]; None where it has no place on a plan, or may not be driven there.
+    """
+    if line.course is None or setup.stake_at is None:
+        return None
+    here, left = square_to(line, setup.position_m)
+    off = np.asarray(setup.stake_at) - here
+    east, north = here + off - 2 * float(off @ left) * left
+    moved = replace(setup, stake_at=(float(east), float(north)))
+    try:
+        require_place(line, moved)
+        require_clear_stake(line, soil, moved)
+    except BadInput:
+        return None
+    return moved.stake_at
+
+
 @dataclass(frozen=True)
 class LoopForecast:
     """What the transmitter should show in one far-end case, and the shares of its volts (direct only)."""

@@ -52,13 +52,13 @@ function IdentityCard({ setupId, job }: { setupId: number; job: Job }) {
 
 function Shown({ identity: x, job }: { identity: Identity; job: Job }) {
   const { say, keep, strike, takeBack, restore, busy, changes } = useAnswering(x.setup_id);
-  const consent = (question: Question) => {
+  const consent = (question: Question, end: "here" | "far") => {
     const no = question.answers.find((a) => a.answer === "cannot");
     return no ? (
       <BondKeptOpen
         setupId={x.setup_id}
         job={job}
-        end={question.kind === "far_kept_open" ? "far" : "here"}
+        end={end}
         busy={busy}
         no={no.label}
         onNo={() => void say(question.kind, no, NOTHING_TYPED)}
@@ -67,8 +67,8 @@ function Shown({ identity: x, job }: { identity: Identity; job: Job }) {
   };
   const answers = (question: Question) => (
     <>
-      {question.kind === "kept_open" || question.kind === "far_kept_open" ? (
-        consent(question)
+      {question.opens ? (
+        consent(question, question.opens)
       ) : (
         <Answers question={question} job={job} busy={busy} say={say} />
       )}

@@ -4,8 +4,8 @@ import numpy as np
 
 from tests.core.corpus_traces import displayed, noisy
 from vessel.core.base.errors import BadInput
+from vessel.core.hookup.events_along import events_along
 from vessel.core.hookup.hookup_state import hookup_state
-from vessel.core.hookup.judge_trace import events_along
 from vessel.core.model.construction import PRESETS
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.line import Line

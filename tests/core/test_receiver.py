@@ -6,8 +6,8 @@ import numpy as np
 import pytest
 
 from tests.core.bench import geometry, segment_fields, straight
+from vessel.core.hookup.air_shares import air_shares
 from vessel.core.hookup.hookup_state import hookup_state
-from vessel.core.hookup.judge_trace import air_shares
 from vessel.core.model.construction import PRESETS
 from vessel.core.model.kit import SAMPLE_KIT, Receiver
 from vessel.core.model.line import Line

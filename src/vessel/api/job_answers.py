@@ -8,9 +8,10 @@ from vessel.api.on_the_plan import passive_m
 from vessel.core.base.cached import remembered
 from vessel.core.hookup.across_forecast import Across, across
 from vessel.core.hookup.continuity import Continuity, continuity
+from vessel.core.hookup.events_along import events_along
 from vessel.core.hookup.expected_sweep import Circle, sweep_circle
 from vessel.core.hookup.hookup_state import HookupState, hookup_state
-from vessel.core.hookup.judge_trace import Judged, events_along, judge_stations
+from vessel.core.hookup.judge_trace import Judged, judge_stations
 from vessel.core.hookup.rivals_of_hookup import weighed_estimate
 from vessel.core.hookup.trace_end import trace_end
 from vessel.core.hookup.transmitter_forecast import LoopForecast, loop_forecasts

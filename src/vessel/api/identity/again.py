@@ -20,7 +20,7 @@ _SAID = ("kind", "answer", "at_m", "own_a", "other_a", "note", "technician", "ta
 def again_from(before: LoadedSetup, changed: Changed) -> dict[str, Any]:
     """Return the columns of a hookup like another one; receiver and stake are checked and measured anew.
 
-    A stake that was moved is on the other side of the line now, or where the forecast has it if that is no place for it.
+    A stake that was moved is on the other side of the line now; if that is no place for it, where the forecast has it.
     """
     found = {name: getattr(before.row, name) for name in _STAYS} | dict.fromkeys(_MEASURED_ANEW)
     if changed != "stake":

@@ -9,6 +9,8 @@ import numpy as np
 
 from vessel.core.base.arrays import Floats, Mask
 from vessel.core.diagnose.site_learning import Lesson
+from vessel.core.hookup.air_shares import air_shares
+from vessel.core.hookup.endless_line import endless
 from vessel.core.hookup.hookup_state import Band, HookupState
 from vessel.core.hookup.rivals_of_hookup import weighed
 from vessel.core.hookup.taught import lesson
@@ -19,7 +21,6 @@ from vessel.core.judge.station.batch import Batch, StationContext
 from vessel.core.judge.station.carried_evidence import carried
 from vessel.core.judge.station.crew_bounds import rules_of
 from vessel.core.judge.station.verdict import Judgement, judge_codes, judgements
-from vessel.core.judge.trace.events import Event, Taken, events
 from vessel.core.model.identity import Evidence, shows_it
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
@@ -28,50 +29,16 @@ from vessel.core.model.methods import HookupMethod
 from vessel.core.model.readings import StationReading, TransmitterReading, last_at
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
-from vessel.core.signal.receiver.ends_undone import EndsUndone, Flow
 from vessel.core.signal.receiver.plant_noise import noise_along
 from vessel.core.signal.receiver.return_undone import undoing
 from vessel.core.simulate.disturbances import crossed_m, nearest_m, turns_m
 from vessel.core.simulate.forecast import PROVED_CODES
-from vessel.core.simulate.line_simulator import Simulator
-from vessel.core.simulate.solved_together import cases_of, solve_together
-from vessel.core.simulate.solved_world import World
 from vessel.core.simulate.station_grid import end_distance
 
 _BESIDE: Mapping[str, Outcome] = {"neighbour": "care", "symmetry": "care"}
 """What a line beside that is as loud asks for at most once it is likely which of the two is followed. What it makes of
 depth and place, readings across among them, is weighed with the rivals."""
 _MISSING = "current_low"
-_PLACE_DOUBT = 0.1
-"""How far off a forecast may be along the line, as a share of the way from the hookup."""
-
-
-def air_shares(
-    line: Line, soil: Soil, kit: Kit, setup: Setup, distances_m: Sequence[float]
-) -> list[float] | list[None]:
-    """Return the transmitter's own field at stations, against the line's.
-
-    Args:
-        line: The line to locate.
-        soil: Soil of the site.
-        kit: Transmitter and receiver in use.
-        setup: Method, place, frequency and output.
-        distances_m: Distances of n stations along the line [m].
-
-    Returns:
-        One share for each station with induction; None for each with any other method.
-    """
-    if not setup.by.through_air or not distances_m:
-        return [None] * len(distances_m)
-    stations = np.clip(np.asarray(distances_m, dtype=float), 0.1, line.length_m)
-    world = World([line], soil, kit, freqs_hz=(setup.freq_hz,), extra=((line, setup.position_m, None),))
-    sim = Simulator(line, world, stations_m=stations)
-    if not setup.moving:
-        return [float(worst) for worst in cases_of(sim, [setup]).air_share[0].max(0)]
-    carried = [setup.standing(x) for x in stations.tolist()]
-    (solved,) = solve_together([sim], [carried])
-    found = sim.carried([(carried, solved)], np.arange(len(stations)))
-    return [float(worst) for worst in found.air_share.max(1)]
 
 
 @dataclass(frozen=True, eq=False)
@@ -132,7 +99,7 @@ def judge_stations(
     """
     free = undoing(setup, soil, kit.receiver)
     shown = readings
-    readings, off = _endless(setup, state, kit, free.readings(readings))
+    readings, off = endless(setup, state, kit, free.readings(readings))
     soil_off = np.nan_to_num(free.spread(np.array([r.depth_m or np.nan for r in shown])))
     rivals = weighed(
         line,
@@ -155,18 +122,6 @@ def judge_stations(
     if passive_m is not None:
         batch = replace(batch, passive_m=np.asarray(passive_m, dtype=float))
     return _narrowing(_each_after_a_proved_one(batch, at_m), state, setup, readings, rivals)
-
-
-def _endless(
-    setup: Setup, state: HookupState, kit: Kit, readings: Sequence[StationReading]
-) -> tuple[tuple[StationReading, ...], Floats]:
-    """The readings as over an endless line, and how well each depth is known then, as a logarithm."""
-    if setup.moving or setup.by.between:
-        return tuple(readings), np.zeros(len(readings))
-    likely = np.array([p.likely for p in state.possible])
-    lead_m = setup.position_m if setup.by.connects else None
-    flow = Flow(np.array(state.band.distance_m), np.stack(state.levels_a), likely, lead_m)
-    return EndsUndone(flow, kit.receiver).readings(readings)
 
 
 def _narrowing(
@@ -294,35 +249,3 @@ def _each_after_a_proved_one(batch: Batch, at_m: Floats) -> Batch:
         if (found == before).all():
             return batch
         before, batch = found, batch.after(found)
-
-
-def events_along(
-    soil: Soil, kit: Kit, setup: Setup, state: HookupState, readings: Sequence[StationReading]
-) -> tuple[Event, ...]:
-    """Return what happened along the stations of one hookup.
-
-    The stations are held against the likeliest forecast.
-
-    Args:
-        soil: Soil of the site.
-        kit: Transmitter and receiver in use.
-        setup: Method, place, frequency and output.
-        state: What the readings leave possible at the hookup.
-        readings: Readings at stations, in any order.
-
-    Returns:
-        Events by distance.
-    """
-    free = undoing(setup, soil, kit.receiver)
-    readings, _ = _endless(setup, state, kit, free.readings(readings))
-    at_m = np.array([r.distance_m for r in readings])
-    off = _PLACE_DOUBT * np.abs(at_m - setup.position_m)
-    here, near, far = (state.likely.along(at_m + d)[0] for d in (0.0, -off, off))
-    doubt = 0.5 * np.abs(np.log(np.maximum(near, 1e-6) / np.maximum(far, 1e-6)))
-    taken = [_taken(r, float(a), float(d)) for r, a, d in zip(readings, here, doubt, strict=True)]
-    return events(taken, hookup_m=setup.position_m)
-
-
-def _taken(r: StationReading, forecast_a: float, doubt: float) -> Taken:
-    back = r.direction == "towards"
-    return Taken(r.distance_m, r.current_a or None, r.depth_m, forecast_a, r.current_off, doubt, r.lost, back)

@@ -11,11 +11,13 @@ from vessel.core.hookup.hookup_state import hookup_state
 from vessel.core.hookup.judge_trace import judge_stations
 from vessel.core.hookup.rivals_of_hookup import rivals_of, weighed
 from vessel.core.hookup.transmitter_forecast import loop_forecasts
+from vessel.core.judge.rivals.at_stations import at_stations
 from vessel.core.judge.rivals.filaments import apparent
 from vessel.core.judge.rivals.identity_finding import identity_of
+from vessel.core.judge.rivals.likelihood import of_directions
 from vessel.core.judge.rivals.next_ask import PLAIN, next_ask
 from vessel.core.judge.rivals.rival_kinds import SAME_TRENCH_M
-from vessel.core.judge.station.criteria import BY_ID
+from vessel.core.judge.rivals.used_stations import UsedStations
 from vessel.core.model.construction import PRESETS
 from vessel.core.model.identity import EVIDENCE, Evidence, alone_here, can_be_given
 from vessel.core.model.kit import SAMPLE_KIT
@@ -131,6 +133,26 @@ def test_a_line_from_the_same_box_that_is_bonded_nowhere_may_end_open_or_earthed
     assert (end < 0.2 * start).any()
 
 
+def test_a_current_that_runs_back_speaks_for_what_carries_it_home(hooked):
+    read = stations(hooked[0])
+    rivals = found(hooked, read).rivals
+    home = [
+        k
+        for k, e in enumerate(rivals.explanations)
+        if e.kind == "twin_far" and e.follows and e.of_m == pytest.approx(1.4) and len(e.rivals) == 1
+    ]
+
+    def says(direction):
+        used = UsedStations.of([replace(r, direction=direction) for r in read])
+        return of_directions(used, at_stations(rivals, used.distance_m, used.depth_m), 0.0)
+
+    away, back, not_read = says("away"), says("towards"), says("")
+    assert (not_read == 0).all()
+    assert away[rivals.entered].min() > 0 > -10 > back[rivals.entered].max()
+    # what a twin that is bonded where the line ends carries runs the other way
+    assert back[home].max() > 0 > away[home].min()
+
+
 def test_a_line_in_the_same_trench_is_a_rival_bonded_or_not_and_is_said_to_be_there(hooked):
     rivals = found(hooked, stations(hooked[0])).rivals.explanations
     close = {e.kind for e in rivals if e.of_m == SAME_TRENCH_M}
@@ -202,7 +224,7 @@ def test_a_bonded_twin_that_takes_most_of_the_current_is_named_with_its_distance
     # somebody who looks into the box and sees it settles it
     told = found(hooked, read, [Evidence("access", "against"), Evidence("conductors", "against")])
     assert told.alive()[0].kind in ("twin_near", "twin_both", "broken")
-    assert told.aside_chance.min() > BY_ID["aside"].hold
+    assert told.wrong_chance.min() > 50 * PLAIN  # both share evenly: the peak lies between them, and too deep
     assert told.alive()[0].of_m == pytest.approx(0.75, abs=0.5)
 
 

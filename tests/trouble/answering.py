@@ -4,7 +4,7 @@ from dataclasses import replace
 
 import numpy as np
 
-from tests.trouble.grounds import TARGET
+from tests.trouble.grounds import KINDS, TARGET
 from tests.trouble.network import Ground, Net
 from tests.trouble.technician import KIT, REACH_M, driven, ears_of, rod_of
 from vessel.core.judge.rivals.next_ask import Ask
@@ -17,10 +17,15 @@ from vessel.core.signal.layout.placed_hookup import hookup_on
 CANNOT = 0.2
 
 
+def can_be_found(kind, seed, question):
+    """Whether an answer can be had on a site: each is one chance of its own, not one for the seed of every kind."""
+    rng = np.random.default_rng([seed, 11, KINDS.index(kind), list(EVIDENCE).index(question)])
+    return rng.random() >= CANNOT
+
+
 def answer(w, ask, seed):
     """What somebody finds who is asked for evidence: "for", "against" or "cannot"."""
-    rng = np.random.default_rng([seed, 11, len(ask.kind), ord(ask.kind[0])])
-    if rng.random() < CANNOT:
+    if not can_be_found(w.truth.kind, seed, ask.kind):
         return "cannot"
     found = dug_at(w, ask.at_m) if ask.kind == "exposed" else FINDS[ask.kind](w)
     return "cannot" if found is None else "for" if found else "against"

@@ -149,6 +149,7 @@ def _by_readings(
         np.array(depth_known),
         plant_of(line.construction),
         drawn_bonds(line, setup),
+        setup.position_m if setup.by.connects else None,
     )
     return by_readings(rivals, readings, _doubt(state, setup, readings, at_m), under)
 

@@ -40,6 +40,7 @@ class AtStations:
     lift: Floats
     gap_m: Floats
     beside: Floats
+    runs: Floats
 
     def part(self, rows: Mask, columns: Mask) -> AtStations:
         """Return some explanations at some stations.
@@ -102,7 +103,8 @@ def at_stations(rivals: Rivals, at_m: Floats, depth_m: Floats) -> AtStations:
     log_current = np.where(ends, np.log(np.maximum(at(a.current), _LEAST)), at(rivals.log_current))
     own = np.abs(rivals.together.amps[..., 0])
     log_own = np.log(np.maximum(own[:, x] * (1 - part) + own[:, x + 1] * part, _LEAST))
-    return AtStations(true, log_current, log_current - log_own, at(a.offset_m), at(a.lift), at(a.gap_m), at(a.beside))
+    same = (at(values) for values in (a.offset_m, a.lift, a.gap_m, a.beside, a.runs))
+    return AtStations(true, log_current, log_current - log_own, *same)
 
 
 @dataclass(frozen=True, eq=False)

@@ -27,7 +27,8 @@ class Apparent:
 
     `offset_m`: left of the first filament [m]; `depth_m` and `current` as displayed, the current in the unit of the
     filaments'; `lift`: error of a lift against its height; `gap_m`: peak to null [m]; `beside`: current of the best
-    other centre line against the own.
+    other centre line against the own; `runs`: the share of the field in step with the transmitter, 1 with a current
+    along the line, -1 with one against it.
     """
 
     offset_m: Floats
@@ -36,6 +37,7 @@ class Apparent:
     lift: Floats
     gap_m: Floats
     beside: Floats
+    runs: Floats
 
 
 def fields(amps: Any, offset_m: Any, depth_m: Any, x_m: Any, height_m: Any) -> tuple[Complex, Complex]:
@@ -76,12 +78,12 @@ def apparent(amps: Complex, offset_m: Floats, depth_m: Floats, follows: Floats, 
     silent = horizontal.max(-1) < _SILENT  # no field, no peak to be led astray by
     peak = np.where(silent, follows, peak)
     null = _refined(x, vertical**2, np.where(np.abs(x - peak[..., None]) < 1.0, vertical, np.inf).argmin(-1))
-    b = [
-        np.abs(fields(amps, offset_m, depth_m, peak[..., None], z)[0][..., 0])
+    at_coils = [
+        fields(amps, offset_m, depth_m, peak[..., None], z)[0][..., 0]
         for z in (receiver.low_m, receiver.high_m, receiver.low_m + LIFT_M, receiver.high_m + LIFT_M)
     ]
     low, apart = receiver.low_m, receiver.separation_m
-    b = [np.maximum(each, 1e-300) for each in b]
+    b = [np.maximum(np.abs(each), 1e-300) for each in at_coils]
     depth = np.nan_to_num(electronic_depth(b[0], b[1], low_m=low, separation_m=apart), nan=20.0)
     lifted = np.nan_to_num(electronic_depth(b[2], b[3], low_m=low, separation_m=apart), nan=20.0)
     current = b[0] * (depth + low)
@@ -92,6 +94,7 @@ def apparent(amps: Complex, offset_m: Floats, depth_m: Floats, follows: Floats, 
         np.clip((lifted - depth - LIFT_M) / LIFT_M, -3, 3),
         np.abs(peak - null),
         _beside(amps, offset_m, depth_m, peak, current),
+        at_coils[0].real / b[0],
     )
 
 

@@ -31,6 +31,7 @@ _MET, _SHOWS = 0.05, 0.12  # of the own current: met beside, and expected to be 
 _PROFILE_SPREAD, _PROFILE_MOST = 0.05, -8.0
 _TOGETHER = 0.5  # stations of one trace are no independent witnesses of which explanation holds
 _APART = 0.8  # but nearly so of where its conductors lie
+_READ_RIGHT, _CLEAR = 0.97, 0.3  # how often a direction is read right, and the share in step from which it is clear
 _FURTHEST = 1.2  # a current further off than this, as a logarithm, speaks no louder
 _BEYOND = 0.15  # how sharply a depth beyond the expected ones is doubted, as a logarithm
 _OHMS_SPREAD, _STAKE_SPREAD, _OPEN_OHMS = 0.10, 0.45, 1.0
@@ -156,6 +157,23 @@ def _of_looks(used: UsedStations, there: AtStations) -> Floats:
     of_it = np.where(read > _MET, np.where(shows, met, _MISSED), none)
     of_it = np.where(np.isnan(read), 0.0, of_it)  # who did not look has missed nothing
     return np.asarray(np.maximum(np.nan_to_num(of_it).sum(1), _MISSED_MOST))
+
+
+def of_directions(used: UsedStations, there: AtStations, hookup_m: float) -> Floats:
+    """Return what the direction of the current says of each explanation; near a quarter turn it may be read either way.
+
+    Args:
+        used: s stations with depth and current.
+        there: What h explanations show at them.
+        hookup_m: Where along the line it is hooked up [m].
+
+    Returns:
+        Logarithm of the likelihood, shape (h,).
+    """
+    told = np.nan_to_num(used.away * np.sign(used.distance_m - hookup_m))
+    clear = np.clip(told * there.runs / _CLEAR, -1.0, 1.0)
+    right = 0.5 + (_READ_RIGHT - 0.5) * clear
+    return np.asarray(_TOGETHER * np.log(2.0 * right).sum(1))
 
 
 def of_profiles(rivals: Rivals, used: UsedStations, there: AtStations, receiver: Receiver) -> Floats:

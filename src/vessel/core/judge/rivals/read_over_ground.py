@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 
 from vessel.core.base.arrays import Floats, Mask
 from vessel.core.judge.rivals.at_stations import AtStations, Noise
-from vessel.core.judge.rivals.likelihood import CurrentDoubt, of_profiles, of_stations
+from vessel.core.judge.rivals.likelihood import CurrentDoubt, of_directions, of_profiles, of_stations
 from vessel.core.judge.rivals.used_stations import UsedStations
 from vessel.core.judge.rivals.worked_out_rivals import Rivals
 from vessel.core.model.kit import Receiver
@@ -14,7 +14,10 @@ from vessel.core.model.kit import Receiver
 
 @dataclass(frozen=True, eq=False)
 class Read:
-    """What explanations are fitted to: s stations, the logarithm of their current against the drive, and doubts."""
+    """What explanations are fitted to: s stations, the logarithm of their current against the drive, and doubts.
+
+    `hookup_m`: where along the line it is hooked up [m]; None where no direction can be told from it.
+    """
 
     used: UsedStations
     log_amps: Floats
@@ -22,6 +25,7 @@ class Read:
     noise: Noise
     receiver: Receiver
     depth_range_m: tuple[float, float]
+    hookup_m: float | None = None
 
     def part(self, which: Mask) -> Read:
         """Return what was read at some of the stations.
@@ -49,4 +53,6 @@ def foretold(rivals: Rivals, there: AtStations, known: Read) -> Floats:
         Logarithm of the likelihood, shape (h,).
     """
     found = of_stations(known.used, there, known.log_amps, known.doubt, known.depth_range_m, known.noise)
+    if known.hookup_m is not None:
+        found = found + of_directions(known.used, there, known.hookup_m)
     return found + of_profiles(rivals, known.used, there, known.receiver)

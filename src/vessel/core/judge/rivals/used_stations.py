@@ -11,13 +11,15 @@ from vessel.core.base.arrays import Floats, Mask
 from vessel.core.base.cached import lazy
 from vessel.core.model.readings import StationReading
 
+_AWAY: dict[str, float] = {"away": 1.0, "towards": -1.0}
+
 
 @dataclass(frozen=True, eq=False)
 class UsedStations:
     """Readings of s stations with depth and current, each of shape (s,), SI; NaN where not taken.
 
-    `repeats`: how often the current was read. `profiles`: offsets [m] and signals of readings across, by the index of
-    the station, where there was any signal.
+    `repeats`: how often the current was read. `away`: 1 where it runs away from the hookup, -1 towards it. `profiles`:
+    offsets [m] and signals of readings across, by the index of the station, where there was any signal.
     """
 
     distance_m: Floats
@@ -28,6 +30,7 @@ class UsedStations:
     peak_null_m: Floats
     neighbour_a: Floats
     repeats: Floats
+    away: Floats
     profiles: dict[int, tuple[Floats, Floats]]
 
     @classmethod
@@ -58,6 +61,7 @@ class UsedStations:
             column(lambda r: r.peak_null_m),
             column(lambda r: r.best_neighbour_a),
             np.array([max(len(r.currents_a), 1) for r in readings], dtype=np.float64),
+            column(lambda r: _AWAY.get(r.direction)),
             across,
         )
 

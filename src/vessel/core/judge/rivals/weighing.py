@@ -52,7 +52,8 @@ class Circumstances:
     noise in each coil at each station [T]. `read_ohms`: what the transmitter showed [ohm], None if it was not read or
     cannot tell; `stake_ohm`: stake and clip by their formula [ohm]. `hookup_m`: where along the line it is hooked up
     [m]. `depth_known` (n,): how well each depth is known for the soil's sake, as a logarithm. `plant`: what kind of
-    plant the line is. `drawn_bonds`: ends of the line at which a bond is entered.
+    plant the line is. `drawn_bonds`: ends of the line at which a bond is entered. `leads_m`: where the leads are [m],
+    from which currents run away; None by coil.
     """
 
     drive: float
@@ -66,6 +67,7 @@ class Circumstances:
     depth_known: Floats
     plant: Plant
     drawn_bonds: frozenset[LineEnd] = frozenset()
+    leads_m: float | None = None
 
 
 @dataclass(frozen=True, eq=False)
@@ -155,7 +157,9 @@ def _over_the_ground(
     at_m, depth, amps = used.distance_m, used.depth_m, used.current_a
     noise = noise_in(used, under.noise_t[read], under.receiver)
     open_there = CurrentDoubt(doubt.common[:, read], doubt.own[read])
-    known = Read(used, np.log(amps / under.drive), open_there, noise, under.receiver, under.depth_range_m)
+    known = Read(
+        used, np.log(amps / under.drive), open_there, noise, under.receiver, under.depth_range_m, under.leads_m
+    )
     there = at_stations(rivals, at_m, depth)
     likely = foretold(rivals, there, known)
     pull, off_m = pull_doubt(used, there), np.zeros(there.offset_m.shape)

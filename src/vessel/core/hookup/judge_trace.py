@@ -54,9 +54,9 @@ class Judged:
 
     @property
     def short(self) -> Mask:
-        """Stations held back because current is missing that the line cannot have leaked, shape (n,)."""
+        """Stations that do not pass because current is missing that the line cannot have leaked, shape (n,)."""
         return np.array(
-            [any(f.rule.id == _MISSING and f.outcome == "hold" for f in j.findings) for j in self.judgements],
+            [any(f.rule.id == _MISSING and f.outcome != "pass" for f in j.findings) for j in self.judgements],
             dtype=bool,
         )
 

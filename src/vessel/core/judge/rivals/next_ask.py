@@ -57,7 +57,7 @@ def next_ask(w: Weighed, by: HookupMethod, given: Sequence[Evidence], short: Mas
         w: The rivals as they are weighed now, with these answers.
         by: The hookup's method.
         given: What was answered, or cannot be.
-        short: Stations held back because current is missing, shape (n,): no answer lets them pass, a trace of the
+        short: Stations that do not pass because current is missing, shape (n,): no answer lets them, a trace of the
             ground with a bond open may. None: none is.
 
     Returns:

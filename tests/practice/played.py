@@ -90,6 +90,8 @@ class Player:
         self.change = {"stake_deeper": "stake", "clean_clip": "clip", "earth_far": "far", "open_bonds": "bond"}[s.what]
 
     def evidence(self, s):
+        if s.what == "access" and self.ask("get", f"/api/jobs/{self.job}/yard")["looks"]:
+            self.said.append(self.ask("post", f"/api/jobs/{self.job}/yard/look")["remark"])
         self.ask("post", f"/api/setups/{self.setup}/identity", kind=s.what, answer="for")
 
     def held(self, places, heading, lifted=False, **how):

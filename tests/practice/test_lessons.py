@@ -22,6 +22,9 @@ def test_a_good_walk_passes_and_the_naive_one_fails(client, lesson):
         player = begun(client, lesson=lesson).play(walk)
         # not even the name of what no record has is in any answer
         assert not any(name in body for name in hidden for body in player.bodies)
+        looked = {said for said in player.said if said.startswith("You look in:")}
+        # who knows the work says of a box what is seen in it
+        assert not passes or looked <= {"You look in: nothing else is connected to this line here."}
         ended = player.end()
         assert ended["passed"] is passes, [(g["text"], g["reached"]) for g in ended["goals"]]
         assert {t["name"] for t in ended["truth"]} >= {told.target, *hidden}

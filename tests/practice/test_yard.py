@@ -22,7 +22,7 @@ from vessel.core.model.site_plan import Course, SitePlan
 from vessel.core.model.sonde import SondeStop
 from vessel.core.practice.coach import on_frame, on_stop
 from vessel.core.practice.debrief import Attempt, Painted, debrief
-from vessel.core.practice.energised import put_on
+from vessel.core.practice.energised import alone_at, put_on
 from vessel.core.practice.expert import asking_what_can_be_proved
 from vessel.core.practice.frame_held import Spiked, frame_faces, put_walk
 from vessel.core.practice.random_site import LEVELS, random_site
@@ -131,6 +131,8 @@ def test_what_is_done_at_the_hookup_changes_the_circuit():
         abs(hooked(twin, acts=a).solved.current_at("Data cable", np.array([20.0]))[0]) for a in ([], ["open_bonds"])
     ]
     assert carried[1] < 0.3 * carried[0]
+    seen = [alone_at(hooked(lesson, acts=a)) for lesson, a in ((dry, []), (twin, []), (twin, ["open_bonds"]))]
+    assert seen == [True, False, True]
 
 
 def test_the_yard_says_that_it_has_no_pair():

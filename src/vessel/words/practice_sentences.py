@@ -49,6 +49,8 @@ _REMARKS = {
     "earths_on": "An earth may still be on: to the frame it is a fault. Lift every earth first.",
     "changed_while_on": "You moved leads with the transmitter on: its volts were on metal in your hands. "
     "Switch it off first.",
+    "box_alone": "You look in: nothing else is connected to this line here.",
+    "box_shared": "You look in: another conductor is connected to this line here.",
     "moved": "That is another hookup: go through the safe order again, then switch on.",
     "line_mode": "You read depth in line mode. Set sonde mode: a sonde's depth follows another law.",
     "no_nulls": "Find the null on each side of the peak: they prove that this is the head, and how deep it is.",
@@ -102,6 +104,7 @@ def happened_text(what: str) -> str:
         "off": "Transmitter off",
         "transmitter_moved": "Transmitter moved",
         "stake_moved": "Stake moved",
+        "looked": "Looked what else is connected",
     }
     acted = {str(k): v for k, v in ACT_DONE.items()}
     return switched.get(what) or acted.get(what, what)

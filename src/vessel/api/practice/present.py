@@ -90,6 +90,7 @@ def yard_view(db: Session, job: LoadedJob, exercise: Exercise, said: Remark | No
         volts=None if output is None else output.volts,
         milliamps=None if output is None or output.amps is None else 1e3 * output.amps,
         shows="" if output is None else output_text(output),
+        looks=setup is not None and not setup.setup.by.through_air,
         acts=[ActView(id=a, label=ACT_LABEL[a], done=a in exercise.acts) for a in acts_of(setup)],
         frequencies=[
             FrequencyChoice(freq_hz=PASSIVE_HZ, label=PASSIVE_LABEL),

@@ -33,6 +33,7 @@ from vessel.api.practice.views import DebriefView, FaceView, FrameFaceView, Rema
 from vessel.api.requests import REFUSALS, Created, Db, Saving, load_job, stored
 from vessel.core.base.errors import BadInput, Conflict, VesselError
 from vessel.core.practice.coach import Remark, hint, on_switching
+from vessel.core.practice.energised import alone_at
 from vessel.core.practice.expert import asking_what_can_be_proved
 from vessel.core.practice.frame_held import frame_faces
 from vessel.core.practice.passive_field import PASSIVE_HZ
@@ -219,6 +220,20 @@ def act(job_id: int, form: ActForm, db: Saving) -> YardView:
     if exercise.on and form.act in ("stake_deeper", "clean_clip"):
         said = Remark("changed_while_on")
     return yard_view(db, job, exercise, said)
+
+
+@router.post("/jobs/{job_id}/yard/look")
+def look(job_id: int, db: Saving) -> YardView:
+    """Look what else is connected where leads or clamp are."""
+    exercise, job = exercise_of(db, job_id), load_job(db, job_id)
+    require_running(exercise)
+    setup = newest_setup(job)
+    if setup is None or setup.setup.by.through_air:
+        raise Conflict("Nothing is connected to look at.", field="exercise", fix="Connect to the line, or clamp it.")
+    exercise.happened("looked")
+    stored(db)
+    alone = alone_at(put_on_in(db, exercise, setup.row.id))
+    return yard_view(db, job, exercise, Remark("box_alone" if alone else "box_shared"))
 
 
 @router.post("/jobs/{job_id}/yard/receiver")

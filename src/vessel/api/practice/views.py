@@ -142,7 +142,8 @@ class YardView(BaseModel):
     """An exercise: what is seen, what is on, what can be done. Nothing of what lies in the ground.
 
     `start`: where the technician stands at first (east, north [m]). `shows`: the transmitter's display, at
-    `sends_hz` [Hz]. `tool`: what is handed out; `rod`, `walk` belong to sonde and frame.
+    `sends_hz` [Hz]. `tool`: what is handed out; `rod`, `walk` belong to sonde and frame. `looks`: whether there is a
+    box to look into.
     """
 
     job_id: int
@@ -163,6 +164,7 @@ class YardView(BaseModel):
     volts: float | None
     milliamps: float | None
     shows: str
+    looks: bool
     acts: list[ActView]
     frequencies: list[FrequencyChoice]
     hits: list[list[float]]

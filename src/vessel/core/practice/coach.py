@@ -23,6 +23,8 @@ RemarkKind = Literal[
     "no_lift",
     "against_the_judge",
     "changed_while_on",
+    "box_alone",
+    "box_shared",
     "moved",
     "earths_on",
     "well_read",

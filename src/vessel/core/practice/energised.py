@@ -11,6 +11,7 @@ from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
 from vessel.core.model.line_ends import FarEnd
 from vessel.core.model.network import Hookup, Site
+from vessel.core.model.opened_bonds import AT_BOX_M
 from vessel.core.model.setup import Setup
 from vessel.core.practice.yard_lesson import Act, YardLesson
 from vessel.core.signal.layout.beside_line import off_line
@@ -58,6 +59,20 @@ def put_on(lesson: YardLesson, line: Line, name: str, setup: Setup, kit: Kit, ac
     site = _as_changed(lesson, name, acts)
     hookup = _in_ground(site, hookup_on(line, setup), name, here, lesson, acts)
     return PutOn(SolvedSite(site, hookup, kit), (float(here[0]), float(here[1])))
+
+
+def alone_at(put: PutOn) -> bool:
+    """Return whether nothing else is connected where leads or clamp are.
+
+    Args:
+        put: The hookup in the ground.
+
+    Returns:
+        False if another line is bonded in the same box.
+    """
+    hookup = put.solved.hookup
+    here = [(name, at_m) for b in put.solved.site.bonds for name, at_m in ((b.a, b.a_m), (b.b, b.b_m))]
+    return not any(name == hookup.line and abs(at_m - hookup.at_m) < AT_BOX_M for name, at_m in here)
 
 
 def _as_changed(lesson: YardLesson, name: str, acts: Set[Act]) -> Site:

@@ -42,6 +42,7 @@ export function TransmitterCard(p: { yard: Yard; passive: boolean; onSaid: (text
     (a: Act) => take(api.POST("/api/jobs/{job_id}/yard/acts", { ...path, body: { act: a } })),
     { shown },
   );
+  const look = useChange("yard", () => take(api.POST("/api/jobs/{job_id}/yard/look", path)), { shown });
   const enter = useChange("reading", (body: Schemas["ReadingForm"]) =>
     take(
       api.POST("/api/setups/{setup_id}/readings", {
@@ -62,7 +63,7 @@ export function TransmitterCard(p: { yard: Yard; passive: boolean; onSaid: (text
         </Link>
       </section>
     );
-  const error = turn.error ?? act.error ?? enter.error;
+  const error = turn.error ?? act.error ?? look.error ?? enter.error;
   const log = async () => {
     if (yard.volts === null || yard.milliamps === null) return;
     await enter.mutateAsync({
@@ -135,6 +136,11 @@ export function TransmitterCard(p: { yard: Yard; passive: boolean; onSaid: (text
       {error ? <Refused text={asRefusal(error).text} /> : null}
       <Fold summary="At the hookup" className="mt-1">
         <div className="grid gap-2">
+          {yard.looks ? (
+            <Button disabled={look.isPending} onClick={() => look.mutate(undefined)}>
+              Look what else is connected
+            </Button>
+          ) : null}
           {yard.acts.map((a) => (
             <Button
               key={a.id}

@@ -1,10 +1,9 @@
 """The likeliest explanations fitted to what was read: the line and what lies beside it, together.
 
-Each explanation has other conductors where records, a forecast or a grid put them. What they carry, in step with the
-line and a quarter turn ahead, how far aside and how deep they lie are let go, as far as each is in doubt, and fitted
-at all stations at once by Gauss and Newton's method (least squares, robust by weights; Huber 1964). What the fit leaves
-in doubt is in the depth and the place at each station; an explanation's likelihood is integrated over it by Laplace's
-approximation.
+Each explanation has other conductors where records, a forecast or a grid put them. What they carry, its phase, how far
+aside and how deep they lie are let go, as far as each is in doubt, and fitted at all stations at once by Gauss and
+Newton's method (least squares, robust by weights; Huber 1964). What the fit leaves in doubt is in the depth and the
+place at each station; an explanation's likelihood is integrated over it by Laplace's approximation.
 """
 
 from __future__ import annotations
@@ -31,29 +30,24 @@ _WITHIN = 25.0  # how far behind the best, as a logarithm
 _ROUNDS, _DEPTHS = 2, 4
 _FREE = 2  # conductors let go in one explanation
 _FURTHEST = 2.5  # standard deviations that a fit may go from where it began
-_LEAST = 2e-3
-_STEPS = np.array([0.05, 0.05, 0.08, 0.12])
-"""Steps of the slopes: current in step with the line's and a quarter turn ahead, as shares of it; metres aside; depth
-as a logarithm. Fields are linear in currents: so two rounds do."""
+_STEPS = np.array([0.2, 0.25, 0.08, 0.12])
+"""Steps of the slopes: strength and phase [rad] of the current, metres aside, depth; logarithms but for the metres."""
 
 
 def _open(e: Explanation, k: int) -> Floats:
     """How far conductor `k` of an explanation may be from where it is put, as standard deviations, shape (4,)."""
     aside = float(np.abs(e.conductors.offset_m[k]).mean())
-    own, carries = np.abs(e.conductors.amps[[0, k]]).mean(1)
-    share = float(carries / max(own, 1e-12))
     if k in e.rivals:  # a point of a grid
-        return np.array([_LEAST + 0.35 * share, _LEAST + 0.3 * share, 0.15 + 0.1 * aside, 0.15])
-    amps = _LEAST + 0.7 * share, _LEAST + 0.5 * share
+        return np.array([0.35, 0.3, 0.15 + 0.1 * aside, 0.15])
     if e.kind == "known_moved":
-        return np.array([*amps, 0.15 + 0.15 * aside, 0.3])
-    return np.array([*amps, 0.05 + 0.05 * aside, 0.1])
+        return np.array([0.7, 0.5, 0.15 + 0.15 * aside, 0.3])
+    return np.array([0.7, 0.5, 0.05 + 0.05 * aside, 0.1])
 
 
 def _nudged(c: Conductors, k: int, by: Floats) -> Conductors:
-    """Conductors of which `k` carries more, in step with the line and a quarter turn ahead, further off and deeper."""
+    """Conductors of which `k` carries more, turned, and lies further aside and deeper."""
     amps, offset, depth, ratio = c.amps.copy(), c.offset_m.copy(), c.depth_m.copy(), c.depth_ratio.copy()
-    amps[k] += amps[0] * (by[0] + 1j * by[1])
+    amps[k] *= np.exp(by[0] + 1j * by[1])
     offset[k] += by[2] * np.where(offset[k] < 0, -1.0, 1.0)
     depth[k] *= np.exp(by[3])
     ratio[k] *= np.exp(by[3])

@@ -8112,7 +8112,8 @@ export interface components {
          * @description An exercise: what is seen, what is on, what can be done. Nothing of what lies in the ground.
          *
          *     `start`: where the technician stands at first (east, north [m]). `shows`: the transmitter's display, at
-         *     `sends_hz` [Hz]. `tool`: what is handed out; `rod`, `walk` belong to sonde and frame.
+         *     `sends_hz` [Hz]. `tool`: what is handed out; `rod`, `walk` belong to sonde and frame. `looks`: whether there is a
+         *     box to look into.
          */
         YardView: {
             /** Job Id */

@@ -253,7 +253,7 @@ def ask_text(ask: Ask, alive: Sequence[Alive], units: Units) -> str:
     """Return why evidence is asked for: what it would rule out."""
     against = [a for a in alive if a.kind in ask.against][:2]
     if not against and ask.short:
-        return "Current is missing that this line cannot have leaked. It may show where that goes."
+        return "Current is missing that this line cannot have leaked. The answer may show where it goes."
     if not against:
         return "It is the cheapest way to make sure."
     if all(in_same_trench(a.of_m) for a in against):

@@ -53,7 +53,7 @@ class Circumstances:
     cannot tell; `stake_ohm`: stake and clip by their formula [ohm]. `hookup_m`: where along the line it is hooked up
     [m]. `depth_known` (n,): how well each depth is known for the soil's sake, as a logarithm. `plant`: what kind of
     plant the line is. `drawn_bonds`: ends of the line at which a bond is entered. `leads_m`: where the leads are [m],
-    from which currents run away; None by coil.
+    from which currents run away; None by clamp or coil.
     """
 
     drive: float

@@ -18,7 +18,7 @@ from vessel.core.model.soil import Soil
 from vessel.core.signal.circuit.transmitter_output import output
 from vessel.core.signal.layout.line_on_site import target_of
 from vessel.core.signal.layout.placed_hookup import square_to
-from vessel.core.signal.receiver.instrument import signal_at
+from vessel.core.signal.receiver.instrument import CLEAR_COS, signal_at
 from vessel.core.signal.receiver.sweep_circle import bearing_of, met_by
 from vessel.core.simulate.line_simulator import Simulator
 from vessel.core.simulate.soil_range import soils_expected
@@ -28,7 +28,6 @@ from vessel.core.simulate.solved_world import World
 RADII_M = (5.0, 8.0, 12.0, 16.0, 20.0, 25.0, 30.0)
 """Circles that are walked [m]."""
 _PAST_STAKE_M = 2.0
-_CLEAR_COS = 0.3
 _UNTOLD_DEPTH = 0.3  # of a neighbour entered without a range
 
 
@@ -155,9 +154,9 @@ def _outward(amps: Complex, asked: Sequence[tuple[int, float]], k: int, target: 
         return 0
     loudest = own[int(np.abs(amps[:, own]).mean(0).argmax())]
     cos = np.cos(np.angle(amps[:, k] * np.conj(amps[:, loudest])))
-    if (cos > _CLEAR_COS).all():
+    if (cos > CLEAR_COS).all():
         return 1
-    return -1 if (cos < -_CLEAR_COS).all() else 0
+    return -1 if (cos < -CLEAR_COS).all() else 0
 
 
 def _depths(line: Line) -> dict[int, tuple[float, float]]:

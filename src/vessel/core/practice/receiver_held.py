@@ -17,7 +17,7 @@ from vessel.core.practice.sonde_head import SondeHead, head_field
 from vessel.core.practice.yard_lesson import Plant, YardLesson
 from vessel.core.signal.physics.dipole_field import sonde_depth
 from vessel.core.signal.physics.magnetic_field import electronic_depth
-from vessel.core.signal.receiver.instrument import LIFT_M, current_for
+from vessel.core.signal.receiver.instrument import CLEAR_COS, LIFT_M, current_for
 from vessel.core.signal.receiver.plant_noise import noise_times
 from vessel.core.signal.solved_site import FULL_SCALE_T
 from vessel.core.signal.spot_field import SpotField, no_field, spot_field
@@ -25,7 +25,6 @@ from vessel.core.signal.spot_field import SpotField, no_field, spot_field
 HAND_M, HAND_DEG = 0.01, 2.0
 """How far a hand strays from where it means to hold the receiver, and how far it turns it: standard deviations."""
 _READABLE = 0.2  # noise of more than this share of the signal leaves no depth to show
-_SURE_COS = 0.3
 _SIDE_SHARE = 0.06  # a vertical field of less than this share of the horizontal one points to neither side
 _LOUD_DB = 120.0
 _PASSIVE = Frequency(50.0, 1.0, NOISE_T, reads_depth=False)  # no depth of a passive hit is to be trusted
@@ -201,7 +200,7 @@ def _side(low: complex, up: complex) -> Literal["", "left", "right"]:
 
 
 def _direction(low: complex, away: float) -> Literal["", "away", "towards"]:
-    if abs(low.real) < _SURE_COS * abs(low) or away == 0:
+    if abs(low.real) < CLEAR_COS * abs(low) or away == 0:
         return ""
     # above a current along the heading the field points to the right, against the coils' axis
     along = low.real < 0

@@ -20,10 +20,10 @@ from vessel.core.signal.circuit.sources import Excitation, coil_geometry, excite
 from vessel.core.signal.circuit.transmitter_output import Output, output
 from vessel.core.signal.layout.site_checks import check_site, check_stake
 from vessel.core.signal.receiver.field_at_coils import ReceiverGeometry, UnitField
+from vessel.core.signal.receiver.instrument import CLEAR_COS
 
 FULL_SCALE_T = 1e-6
 """Horizontal field that fills a receiver's display at 0 dB gain [T]."""
-_CLEAR_COS = 0.3  # a current within 17 degrees of 90 shows no direction
 
 
 @dataclass(frozen=True)
@@ -193,7 +193,7 @@ class SolvedSite:
     def _direction(self, horizontal: complex, told: bool) -> int | None:
         # above a current along the heading the field points to the right, against the coils' axis
         size = abs(horizontal)
-        if not told or size == 0 or abs(horizontal.real) < _CLEAR_COS * size:
+        if not told or size == 0 or abs(horizontal.real) < CLEAR_COS * size:
             return None
         return 1 if horizontal.real < 0 else -1
 

@@ -19,6 +19,7 @@ from vessel.core.judge.rivals.filaments import fields
 from vessel.core.judge.rivals.used_stations import UsedStations
 from vessel.core.judge.rivals.worked_out_rivals import Rivals
 from vessel.core.model.kit import Receiver
+from vessel.core.signal.receiver.instrument import CLEAR_COS
 
 _SMOOTH_SPREAD, _SMOOTH_M = 0.05, 25.0  # what a model is off by together over a stretch
 _LIFT_SPREAD, _NULL_SPREAD_M = 0.06, 0.045
@@ -31,7 +32,7 @@ _MET, _SHOWS = 0.05, 0.12  # of the own current: met beside, and expected to be 
 _PROFILE_SPREAD, _PROFILE_MOST = 0.05, -8.0
 _TOGETHER = 0.5  # stations of one trace are no independent witnesses of which explanation holds
 _APART = 0.8  # but nearly so of where its conductors lie
-_READ_RIGHT, _CLEAR = 0.97, 0.3  # how often a direction is read right, and the share in step from which it is clear
+_READ_RIGHT = 0.97  # how often a clear direction is read right
 _FURTHEST = 1.2  # a current further off than this, as a logarithm, speaks no louder
 _BEYOND = 0.15  # how sharply a depth beyond the expected ones is doubted, as a logarithm
 _OHMS_SPREAD, _STAKE_SPREAD, _OPEN_OHMS = 0.10, 0.45, 1.0
@@ -171,7 +172,7 @@ def of_directions(used: UsedStations, there: AtStations, hookup_m: float) -> Flo
         Logarithm of the likelihood, shape (h,).
     """
     told = np.nan_to_num(used.away * np.sign(used.distance_m - hookup_m))
-    clear = np.clip(told * there.runs / _CLEAR, -1.0, 1.0)
+    clear = np.clip(told * there.runs / CLEAR_COS, -1.0, 1.0)
     right = 0.5 + (_READ_RIGHT - 0.5) * clear
     return np.asarray(_TOGETHER * np.log(2.0 * right).sum(1))
 

@@ -15,6 +15,8 @@ from vessel.core.model.kit import Receiver
 from vessel.core.signal.physics.earth_return import MU0
 from vessel.core.signal.physics.magnetic_field import electronic_depth
 
+CLEAR_COS = 0.3
+"""Share of a signal in step with the transmitter from which its direction shows: none within 17 degrees of 90."""
 LIFT_M = 0.5
 """Height of the lift test in a simulated trace [m]."""
 

@@ -1,6 +1,7 @@
 """The server as started from the command line, and its guards."""
 
 import asyncio
+import inspect
 import json
 import re
 import socket
@@ -12,11 +13,13 @@ import urllib.error
 import urllib.request
 from collections.abc import Iterator
 from contextlib import contextmanager
+from pathlib import Path
 
 import pytest
 from starlette.responses import Response
 from starlette.testclient import TestClient
 
+import vessel
 from tests.conftest import SERVICE, sent
 from vessel.api.app import create_app
 from vessel.api.security import LOOPBACK, BodyLimit, LocalGuard, host_name
@@ -129,6 +132,22 @@ def test_assets_are_kept_for_good_and_the_page_is_asked_for_again(client):
     answer = client.get(f"/{asset}")
     assert "immutable" in answer.headers["cache-control"]
     assert answer.headers["content-encoding"] == "gzip"
+
+
+def test_the_list_of_jobs_is_light_to_load(client):
+    """Under 130 kB of scripts and styles: nothing of a line's pages comes with it."""
+    assets = Path(inspect.getfile(vessel)).parent / "web" / "assets"
+    wanted = set(re.findall(r'"\./assets/([^"]+\.(?:js|css))"', client.get("/").text))
+    wanted |= {path.name for path in assets.glob("JobsPage-*.js")}
+    weight, fetched = 0, set()
+    while wanted - fetched:
+        name = (wanted - fetched).pop()
+        with client.stream("GET", f"/assets/{name}") as answer:
+            weight += sum(map(len, answer.iter_raw()))
+        fetched.add(name)
+        wanted |= set(re.findall(r'(?:from|import)"\./([^"]+\.js)"', (assets / name).read_text(encoding="utf-8")))
+    assert 90_000 < weight < 130_000
+    assert len(fetched) < 15
 
 
 @pytest.mark.parametrize("path", ["/vessel/jobs/1/record", "/jobs/1/record"])

@@ -1,13 +1,14 @@
-import { lazy, Suspense, useState } from "react";
+import { Suspense, useState } from "react";
 import { Outlet, useNavigate, useParams } from "react-router";
 import type { Job } from "../api/client";
 import { useJob } from "../api/queries";
+import { fetched } from "../ui/fetched";
 import { Sheet } from "../ui/Sheet";
 import { Loading, Wait } from "../ui/Wait";
 import { JobRail } from "./JobRail";
 
-const JobForm = lazy(() => import("../features/jobs/JobForm"));
-const LineForm = lazy(() => import("../features/line/LineForm"));
+const JobForm = fetched(() => import("../features/jobs/JobForm"));
+const LineForm = fetched(() => import("../features/line/LineForm"));
 
 /** What a page inside the frame may ask of it. */
 export interface Frame {

@@ -1,23 +1,18 @@
-import { lazy, Suspense, useState } from "react";
+import { Suspense, useState } from "react";
 import { Navigate, useNavigate, useOutletContext, useParams } from "react-router";
 import type { Job, LineState } from "../api/client";
 import { LineName } from "../features/line/LineName";
 import { STEPS, StepBar, stepsOf } from "../features/line/StepBar";
 import { Button } from "../ui/Button";
+import { fetched } from "../ui/fetched";
 import { useKeys } from "../ui/keys";
 import { Sheet } from "../ui/Sheet";
 import { useTitle } from "../ui/useTitle";
 import { Loading } from "../ui/Wait";
 import type { Frame } from "./JobFrame";
+import { pageOf } from "./stepPages";
 
-const LineForm = lazy(() => import("../features/line/LineForm"));
-const FaultPage = lazy(() => import("../features/fault/FaultPage"));
-const HookupPage = lazy(() => import("../features/hookup/HookupPage"));
-const MarksPage = lazy(() => import("../features/marks/MarksPage"));
-const PlanPage = lazy(() => import("../features/plan/PlanPage"));
-const SondePage = lazy(() => import("../features/sonde/SondePage"));
-const SweepPage = lazy(() => import("../features/sweep/SweepPage"));
-const TracePage = lazy(() => import("../features/trace/TracePage"));
+const LineForm = fetched(() => import("../features/line/LineForm"));
 
 /** The line that is worked on, step by step; a job without lines asks for the first. */
 export default function JobPage() {
@@ -74,22 +69,10 @@ function NoLine({ onNewLine }: { onNewLine: () => void }) {
 }
 
 function Work({ job, line, step }: { job: Job; line: LineState; step: string }) {
-  switch (step) {
-    case "plan":
-      return <PlanPage job={job} line={line} />;
-    case "hookup":
-      return <HookupPage job={job} line={line} />;
-    case "sweep":
-      return <SweepPage job={job} line={line} />;
-    case "trace":
-      return <TracePage job={job} line={line} />;
-    case "sonde":
-      return <SondePage job={job} line={line} />;
-    case "fault":
-      return <FaultPage job={job} line={line} />;
-    case "mark":
-      return <MarksPage job={job} line={line} />;
-    default:
-      return <Navigate replace to={`/jobs/${job.id}/lines/${line.id}/${line.step}`} />;
-  }
+  const Page = pageOf(step);
+  return Page ? (
+    <Page job={job} line={line} />
+  ) : (
+    <Navigate replace to={`/jobs/${job.id}/lines/${line.id}/${line.step}`} />
+  );
 }

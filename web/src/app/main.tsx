@@ -1,23 +1,29 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { lazy, StrictMode } from "react";
+import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter, Route, Routes } from "react-router";
 import { BASE } from "../api/base";
+import { fetched } from "../ui/fetched";
 import { Shell } from "./Shell";
+import { pageOf } from "./stepPages";
 import "./style.css";
 
-const JobsPage = lazy(() => import("../features/jobs/JobsPage"));
-const JobFrame = lazy(() => import("./JobFrame"));
-const JobPage = lazy(() => import("./JobPage"));
-const BeforePage = lazy(() => import("../features/before/BeforePage"));
-const KitPage = lazy(() => import("../features/kit/KitPage"));
-const MarkingPage = lazy(() => import("../features/marking/MarkingPage"));
-const PracticePage = lazy(() => import("../features/practice/PracticePage"));
-const ProgressPage = lazy(() => import("../features/progress/ProgressPage"));
-const RecordPage = lazy(() => import("../features/record/RecordPage"));
-const RulesPage = lazy(() => import("../features/rules/RulesPage"));
-const YardPage = lazy(() => import("../features/practice/YardPage"));
-const SitePage = lazy(() => import("../features/site/SitePage"));
+const JobsPage = fetched(() => import("../features/jobs/JobsPage"));
+const JobFrame = fetched(() => import("./JobFrame"));
+const JobPage = fetched(() => import("./JobPage"));
+const BeforePage = fetched(() => import("../features/before/BeforePage"));
+const KitPage = fetched(() => import("../features/kit/KitPage"));
+const MarkingPage = fetched(() => import("../features/marking/MarkingPage"));
+const PracticePage = fetched(() => import("../features/practice/PracticePage"));
+const ProgressPage = fetched(() => import("../features/progress/ProgressPage"));
+const RecordPage = fetched(() => import("../features/record/RecordPage"));
+const RulesPage = fetched(() => import("../features/rules/RulesPage"));
+const YardPage = fetched(() => import("../features/practice/YardPage"));
+const SitePage = fetched(() => import("../features/site/SitePage"));
+
+/** Fetch at once what a line is shown with: otherwise the page of its step waits until the job has been read. */
+const page = pageOf(/\/jobs\/\d+\/lines\/\d+\/(\w+)$/.exec(location.pathname)?.[1]);
+if (page) for (const part of [JobFrame, JobPage, page]) part.ahead();
 
 const queries = new QueryClient({
   defaultOptions: { queries: { retry: 1, staleTime: 5_000, refetchOnWindowFocus: false } },

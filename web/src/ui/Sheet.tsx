@@ -1,10 +1,10 @@
-import { lazy, Suspense } from "react";
+import { Suspense } from "react";
 import { afterFirstPaint } from "./afterFirstPaint";
+import { fetched } from "./fetched";
 import type { SheetProps } from "./SheetDialog";
 
-const load = () => import("./SheetDialog");
-const SheetDialog = lazy(load);
-afterFirstPaint(load);
+const SheetDialog = fetched(() => import("./SheetDialog"));
+afterFirstPaint(SheetDialog.ahead);
 
 /** A dialog that is a full page on a phone and a sheet on a desk. */
 export function Sheet(p: SheetProps) {

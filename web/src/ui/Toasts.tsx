@@ -1,10 +1,10 @@
-import { createContext, lazy, type ReactNode, Suspense, useCallback, useContext, useState } from "react";
+import { createContext, type ReactNode, Suspense, useCallback, useContext, useState } from "react";
 import { afterFirstPaint } from "./afterFirstPaint";
+import { fetched } from "./fetched";
 import type { Note } from "./note";
 
-const load = () => import("./ToastList");
-const ToastList = lazy(load);
-afterFirstPaint(load);
+const ToastList = fetched(() => import("./ToastList"));
+afterFirstPaint(ToastList.ahead);
 
 const Context = createContext<(text: string, undo?: () => void) => void>(() => undefined);
 export const useToast = () => useContext(Context);

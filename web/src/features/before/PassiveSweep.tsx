@@ -1,5 +1,5 @@
 import { CircleQuestionMark } from "lucide-react";
-import { lazy, Suspense, useState } from "react";
+import { Suspense, useState } from "react";
 import { useWatch } from "react-hook-form";
 import { useNavigate } from "react-router";
 import { api, asRefusal, type Job, Refusal, type Schemas, take } from "../../api/client";
@@ -7,6 +7,7 @@ import { useChange, useSite } from "../../api/queries";
 import { formatter, placeText } from "../../api/units";
 import { Button } from "../../ui/Button";
 import { Fold } from "../../ui/Fold";
+import { fetched } from "../../ui/fetched";
 import { Refused } from "../../ui/Refused";
 import { Sheet } from "../../ui/Sheet";
 import { useToast } from "../../ui/Toasts";
@@ -19,7 +20,7 @@ type Passive = Schemas["PassiveView"];
 type Form = Schemas["PassiveForm"];
 type Hit = Passive["hits"][number];
 
-const LineForm = lazy(() => import("../line/LineForm"));
+const LineForm = fetched(() => import("../line/LineForm"));
 
 const formOf = (p: Passive): Form => ({
   spacing: p.spacing,

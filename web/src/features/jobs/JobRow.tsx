@@ -6,7 +6,7 @@ import { api, type Schemas, take } from "../../api/client";
 import { useChange } from "../../api/queries";
 import { when } from "../../api/units";
 import { PlanSketch } from "../../pictures/PlanSketch";
-import { Menu, MenuItem } from "../../ui/Menu";
+import { Menu } from "../../ui/Menu";
 import { useToast } from "../../ui/Toasts";
 import { AskWhy } from "../history/StrikeOut";
 
@@ -54,14 +54,13 @@ export function JobRow({ job }: { job: Schemas["JobListed"] }) {
           </p>
           <Progress job={job} />
         </div>
-        <Menu label={`More for ${job.name}`}>
-          <MenuItem icon={Download} href={`${BASE}/api/jobs/${job.id}/export`}>
-            Export as a file
-          </MenuItem>
-          <MenuItem icon={Trash2} onChoose={() => setAsking(true)}>
-            Remove from the list
-          </MenuItem>
-        </Menu>
+        <Menu
+          label={`More for ${job.name}`}
+          choices={[
+            { icon: Download, text: "Export as a file", href: `${BASE}/api/jobs/${job.id}/export` },
+            { icon: Trash2, text: "Remove from the list", onChoose: () => setAsking(true) },
+          ]}
+        />
       </div>
       {asking ? (
         <div className="mt-2">

@@ -1,12 +1,12 @@
 import { FlaskConical, Plus, Search, Upload } from "lucide-react";
-import { ToggleGroup } from "radix-ui";
-import { lazy, useRef, useState } from "react";
+import { useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { useDebounce } from "use-debounce";
 import { api, asRefusal, type Refusal, take } from "../../api/client";
 import { type Standing, useChange, useJobs } from "../../api/queries";
 import { Button } from "../../ui/Button";
-import { Menu, MenuItem } from "../../ui/Menu";
+import { fetched } from "../../ui/fetched";
+import { Menu } from "../../ui/Menu";
 import { Refused } from "../../ui/Refused";
 import { Sheet } from "../../ui/Sheet";
 import { useToast } from "../../ui/Toasts";
@@ -17,7 +17,7 @@ import { Backups } from "./Backups";
 import { Devices } from "./Devices";
 import { JobRow } from "./JobRow";
 
-const JobForm = lazy(() => import("./JobForm"));
+const JobForm = fetched(() => import("./JobForm"));
 
 export default function JobsPage() {
   useTitle("Jobs");
@@ -64,14 +64,13 @@ export default function JobsPage() {
         <Button look="main" onClick={() => setOpen(true)}>
           <Plus aria-hidden className="size-5" /> New job
         </Button>
-        <Menu label="More for jobs">
-          <MenuItem icon={Upload} onChoose={() => file.current?.click()}>
-            Import a job
-          </MenuItem>
-          <MenuItem icon={FlaskConical} onChoose={addDemo}>
-            Add fresh demo jobs
-          </MenuItem>
-        </Menu>
+        <Menu
+          label="More for jobs"
+          choices={[
+            { icon: Upload, text: "Import a job", onChoose: () => file.current?.click() },
+            { icon: FlaskConical, text: "Add fresh demo jobs", onChoose: addDemo },
+          ]}
+        />
       </div>
       {refused ? <Refused text={refused.text} /> : null}
       <div className="mb-3 flex flex-wrap items-center gap-2">
@@ -87,23 +86,24 @@ export default function JobsPage() {
             className="field pl-10"
           />
         </label>
-        <ToggleGroup.Root
-          type="single"
-          aria-label="Which jobs"
-          value={standing}
-          onValueChange={(next) => setStanding((next || "all") as Standing)}
-          className="grid grid-cols-4 overflow-hidden rounded-md border border-quiet max-sm:w-full"
-        >
+        <fieldset className="grid grid-cols-4 overflow-hidden rounded-md border border-quiet max-sm:w-full">
+          <legend className="sr-only">Which jobs</legend>
           {STANDINGS.map((s) => (
-            <ToggleGroup.Item
+            <label
               key={s.id}
-              value={s.id}
-              className="min-h-11 px-3 font-semibold data-[state=on]:bg-deep data-[state=on]:text-on-deep"
+              className="relative flex min-h-11 items-center justify-center px-3 font-semibold has-checked:bg-deep has-checked:text-on-deep has-focus-visible:outline-2 has-focus-visible:-outline-offset-4"
             >
+              <input
+                type="radio"
+                name="standing"
+                checked={standing === s.id}
+                onChange={() => setStanding(s.id)}
+                className="absolute inset-0 cursor-pointer opacity-0"
+              />
               {s.label}
-            </ToggleGroup.Item>
+            </label>
           ))}
-        </ToggleGroup.Root>
+        </fieldset>
       </div>
       <Wait query={jobs} doing="Reading the jobs">
         {({ pages }) =>

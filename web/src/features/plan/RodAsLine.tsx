@@ -1,9 +1,10 @@
-import { lazy, Suspense, useState } from "react";
+import { Suspense, useState } from "react";
 import type { Job, LineState } from "../../api/client";
 import { Button } from "../../ui/Button";
+import { fetched } from "../../ui/fetched";
 import { Sheet } from "../../ui/Sheet";
 
-const LineForm = lazy(() => import("../line/LineForm"));
+const LineForm = fetched(() => import("../line/LineForm"));
 
 /** A metal rod can be traced as a line: the line's form, with that already chosen. */
 export function RodAsLine({ job, line }: { job: Job; line: LineState }) {

@@ -1,8 +1,9 @@
-import { lazy, Suspense } from "react";
+import { Suspense } from "react";
 import type { SitePlanProps } from "../../pictures/SitePlan";
+import { fetched } from "../../ui/fetched";
 
 // the plan, with what pans and zooms it, is only loaded where one is shown
-const SitePlan = lazy(() => import("../../pictures/SitePlan"));
+const SitePlan = fetched(() => import("../../pictures/SitePlan"));
 
 export function PlanPicture(p: SitePlanProps) {
   return (

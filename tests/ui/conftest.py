@@ -125,6 +125,12 @@ def settled(page):
     page.evaluate(SETTLED)
 
 
+def go_on(page, path):
+    """Open another page of Vessel as its links do: its scripts are loaded already."""
+    page.evaluate("path => { history.pushState({}, '', path); dispatchEvent(new PopStateEvent('popstate')) }", path)
+    settled(page)
+
+
 def view(page, name):
     """Open one of the views beside each other on a stage."""
     page.get_by_role("tab", name=name).click()

@@ -3,7 +3,7 @@
 import pytest
 from playwright.sync_api import expect
 
-from tests.ui.conftest import DESK
+from tests.ui.conftest import DESK, go_on
 from tests.ui.views_looked_at import INDOORS, OUTDOORS
 
 pytestmark = pytest.mark.ui
@@ -73,7 +73,7 @@ def test_an_empty_job_needs_no_scrolling_either(page, address):
     body = {"name": "Apron", "technician": "R. Tallow", "soil_kind": "loam"}
     job = page.request.post(f"{address}/api/jobs", data=body).json()["id"]
     for part in ("", "/before", "/site", "/site/draw", "/progress", "/marking", "/record"):
-        page.goto(f"{address}/jobs/{job}{part}")
+        go_on(page, f"/jobs/{job}{part}")
         assert page.evaluate("document.documentElement.scrollHeight") <= 1.5 * DESK["height"], part
         assert page.evaluate("document.documentElement.scrollWidth") <= DESK["width"], part
         if part != "/record":  # a printed page stands alone

@@ -6,7 +6,7 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.ui.conftest import about_line, edit_line, view
+from tests.ui.conftest import about_line, edit_line, go_on, view
 from vessel.api.jobs.demo_jobs import DEMO_JOBS, demo_text
 
 pytestmark = pytest.mark.ui
@@ -276,8 +276,10 @@ def test_text_that_is_a_script_is_shown_as_text_everywhere(page, demo_address):
         for step in of_line
     ]
     assert len(steps) == sum(len(of_line) for of_line in named.values())
+    page.goto(demo_address)
     for part in (*of_job, *steps):
-        page.goto(f"{demo_address}/jobs/{made}{part}")
+        go_on(page, f"/jobs/{made}{part}")
+        expect(page).to_have_title(re.compile("script"))
         assert page.evaluate("window.hit") is None, part
     page.goto(demo_address)
     expect(page.get_by_text("<script>window.hit=1</script>").first).to_be_visible()

@@ -79,18 +79,44 @@ def context(kept_context):
         page.close()
 
 
-@pytest.fixture
-def page(context):
-    """A page on which nothing is left of other tests, and no script error and no broken figure goes unseen."""
-    page = context.new_page()
-    page.set_viewport_size(DESK)
+def listened_to(page):
+    """Return where every script error of a page will be written, the page being ready to work on."""
     page.add_init_script("localStorage['vessel.who'] ??= 'R. Tallow'")
-    errors, cleared = [], []
+    errors = []
     page.on("pageerror", lambda e: errors.append(str(e)))
     page.on(
         "console", lambda m: errors.append(m.text) if m.type == "error" and "Failed to load" not in m.text else None
     )
     page.set_default_timeout(90_000)
+    return errors
+
+
+@pytest.fixture(scope="session")
+def shown_page(kept_context, shown_address):
+    """The page that stays open, with the demo jobs, and its errors."""
+    page = kept_context.pages[0]
+    errors = listened_to(page)
+    page.goto(shown_address)
+    return page, errors
+
+
+@pytest.fixture
+def shown(shown_page):
+    """The demo jobs on a page that `go_on` leads from view to view, for tests that only look at one."""
+    page, errors = shown_page
+    page.set_viewport_size(DESK)
+    show_in(page, "light")
+    yield page
+    assert errors == []
+    assert "NaN" not in page.inner_text("body")
+
+
+@pytest.fixture
+def page(context):
+    """A page on which nothing is left of other tests, and no script error and no broken figure goes unseen."""
+    page = context.new_page()
+    page.set_viewport_size(DESK)
+    errors, cleared = listened_to(page), []
     go = page.goto
 
     def settled_at(address, **how):
@@ -113,7 +139,8 @@ def page(context):
 SETTLED = """() => new Promise((done) => {
   let calm = 0;
   const look = () => {
-    calm = document.querySelector("main") && !document.querySelector('[aria-busy="true"]') ? calm + 1 : 0;
+    const there = location.pathname.endsWith(document.querySelector("main")?.dataset.page ?? "?");
+    calm = there && !document.querySelector('[aria-busy="true"]') ? calm + 1 : 0;
     calm < 3 ? setTimeout(look, 20) : done(true);
   };
   look();
@@ -125,9 +152,12 @@ def settled(page):
     page.evaluate(SETTLED)
 
 
+GO_ON = """path => { history.pushState({}, '', path); dispatchEvent(new PopStateEvent('popstate')) }"""
+
+
 def go_on(page, path):
     """Open another page of Vessel as its links do: its scripts are loaded already."""
-    page.evaluate("path => { history.pushState({}, '', path); dispatchEvent(new PopStateEvent('popstate')) }", path)
+    page.evaluate(GO_ON, path)
     settled(page)
 
 

@@ -2,7 +2,7 @@
 
 import pytest
 
-from tests.ui.conftest import DESK, PHONE, THEMES, complaints, settled, show_in
+from tests.ui.conftest import DESK, PHONE, THEMES, complaints, go_on, settled, show_in
 from tests.ui.test_fold import look
 from tests.ui.views_looked_at import INDOORS, OUTDOORS
 
@@ -18,8 +18,9 @@ SMALL_TARGETS = """() => [...document.querySelectorAll('a, button, input, select
 
 
 @pytest.mark.parametrize("view", OUTDOORS + INDOORS)
-def test_a_view_fits_and_can_be_read_and_tapped(page, shown_address, view):
-    page.goto(shown_address + view)
+def test_a_view_fits_and_can_be_read_and_tapped(shown, view):
+    page = shown
+    go_on(page, view)
     for size in (DESK, PHONE):
         page.set_viewport_size(size)
         settled(page)

@@ -58,11 +58,10 @@ def look(page, view):
 
 
 @pytest.mark.parametrize("view", [v for v in (*PAGES, *STEPS) if v not in OUTDOORS + INDOORS])
-def test_a_view_needs_no_scrolling_at_a_desk(page, shown_address, view):
+def test_a_view_needs_no_scrolling_at_a_desk(shown, view):
     """Those that no other test looks at (`test_every_view`)."""
-    page.set_viewport_size(DESK)
-    page.goto(shown_address + view)
-    look(page, view)
+    go_on(shown, view)
+    look(shown, view)
 
 
 def test_an_empty_job_needs_no_scrolling_either(page, address):

@@ -41,7 +41,7 @@ function useTheme() {
   return [theme, () => setTheme((t) => THEMES[(THEMES.indexOf(t) + 1) % THEMES.length] ?? "light")] as const;
 }
 
-/** The page; `aria-busy` while an answer is on its way. */
+/** The page; `data-page` is the address it shows, `aria-busy` stands while an answer is on its way. */
 function Page() {
   const { pathname } = useLocation();
   const jobId = Number(/^\/jobs\/(\d+)/.exec(pathname)?.[1]) || undefined;
@@ -53,7 +53,13 @@ function Page() {
     if (how !== "POP") window.scrollTo(0, 0);
   }, [pathname, how]);
   return (
-    <main id="work" tabIndex={-1} className="flex grow flex-col outline-none" aria-busy={busy}>
+    <main
+      id="work"
+      tabIndex={-1}
+      className="flex grow flex-col outline-none"
+      aria-busy={busy}
+      data-page={pathname}
+    >
       <WhoWorks jobId={jobId} />
       <ErrorBoundary FallbackComponent={Broken} resetKeys={[pathname]}>
         <Suspense fallback={<Loading />}>

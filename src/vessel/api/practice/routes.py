@@ -222,7 +222,16 @@ def act(job_id: int, form: ActForm, db: Saving) -> YardView:
     return yard_view(db, job, exercise, said)
 
 
-@router.post("/jobs/{job_id}/yard/look")
+def _seen_first(job_id: int, db: Db) -> None:
+    """Solve the ground before the write lock is taken, as for the transmitter."""
+    setup = newest_setup(load_job(db, job_id))
+    with suppress(VesselError):
+        if setup is not None:
+            put_on_in(db, exercise_of(db, job_id), setup.row.id)
+    db.rollback()
+
+
+@router.post("/jobs/{job_id}/yard/look", dependencies=[Depends(_seen_first)])
 def look(job_id: int, db: Saving) -> YardView:
     """Look what else is connected where leads or clamp are."""
     exercise, job = exercise_of(db, job_id), load_job(db, job_id)
@@ -230,9 +239,9 @@ def look(job_id: int, db: Saving) -> YardView:
     setup = newest_setup(job)
     if setup is None or setup.setup.by.through_air:
         raise Conflict("Nothing is connected to look at.", field="exercise", fix="Connect to the line, or clamp it.")
+    alone = alone_at(put_on_in(db, exercise, setup.row.id))
     exercise.happened("looked")
     stored(db)
-    alone = alone_at(put_on_in(db, exercise, setup.row.id))
     return yard_view(db, job, exercise, Remark("box_alone" if alone else "box_shared"))
 
 

@@ -1,7 +1,6 @@
 """The server as started from the command line, and its guards."""
 
 import asyncio
-import inspect
 import json
 import re
 import socket
@@ -13,15 +12,13 @@ import urllib.error
 import urllib.request
 from collections.abc import Iterator
 from contextlib import contextmanager
-from pathlib import Path
 
 import pytest
 from starlette.responses import Response
 from starlette.testclient import TestClient
 
-import vessel
 from tests.conftest import SERVICE, sent
-from vessel.api.app import create_app
+from vessel.api.app import WEB, create_app
 from vessel.api.security import LOOPBACK, BodyLimit, LocalGuard, host_name
 from vessel.cli import _parser, main
 from vessel.core.simulate.line_simulator import Simulator
@@ -136,7 +133,7 @@ def test_assets_are_kept_for_good_and_the_page_is_asked_for_again(client):
 
 def test_the_list_of_jobs_is_light_to_load(client):
     """Under 130 kB of scripts and styles: nothing of a line's pages comes with it."""
-    assets = Path(inspect.getfile(vessel)).parent / "web" / "assets"
+    assets = WEB / "assets"
     wanted = set(re.findall(r'"\./assets/([^"]+\.(?:js|css))"', client.get("/").text))
     wanted |= {path.name for path in assets.glob("JobsPage-*.js")}
     weight, fetched = 0, set()

@@ -7,13 +7,14 @@ interface Modules {
 }
 
 const FIRST = ["app/main.tsx", "features/jobs/JobsPage.tsx"];
-const WITH_ALL_IT_HAS = /node_modules\/(radix-ui|lucide-react)/;
+/** Packages that name all their parts in one module, used or not. */
+const NAMES_ALL = /node_modules\/(radix-ui|lucide-react)/;
 const first = new Set<string>();
 
-/** Whether the list of jobs is shown with a module: then nothing else may come in one file with it. */
+/** Whether the list of jobs needs a module: then nothing that it does not need may come in one file with it. */
 function isFirst(id: string, modules: Modules): boolean {
   const reach = (at: string) => {
-    if (first.has(at) || WITH_ALL_IT_HAS.test(at)) return;
+    if (first.has(at) || NAMES_ALL.test(at)) return;
     first.add(at);
     modules.getModuleInfo(at)?.importedIds.forEach(reach);
   };

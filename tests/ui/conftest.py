@@ -106,6 +106,7 @@ def shown(shown_page):
     page, errors = shown_page
     page.set_viewport_size(DESK)
     show_in(page, "light")
+    go_on(page, "/none")  # so that nothing opened in the view before is open in the next one
     yield page
     assert errors == []
     assert "NaN" not in page.inner_text("body")

@@ -41,7 +41,7 @@ function useTheme() {
   return [theme, () => setTheme((t) => THEMES[(THEMES.indexOf(t) + 1) % THEMES.length] ?? "light")] as const;
 }
 
-/** The page; `data-page` is the address it shows, `aria-busy` stands while an answer is on its way. */
+/** The page: `data-page` is the address it shows, `aria-busy` is set while an answer is on its way. */
 function Page() {
   const { pathname } = useLocation();
   const jobId = Number(/^\/jobs\/(\d+)/.exec(pathname)?.[1]) || undefined;

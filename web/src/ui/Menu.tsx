@@ -10,7 +10,14 @@ afterFirstPaint(MenuList.ahead);
 /** What is done seldom, behind three dots. */
 export function Menu(p: MenuProps) {
   const [opened, setOpened] = useState(false);
-  const closed = <MenuButton aria-label={p.label} aria-haspopup="menu" onClick={() => setOpened(true)} />;
+  const closed = (
+    <MenuButton
+      aria-label={p.label}
+      aria-haspopup="menu"
+      aria-expanded={false}
+      onClick={() => setOpened(true)}
+    />
+  );
   return opened ? (
     <Suspense fallback={closed}>
       <MenuList {...p} />

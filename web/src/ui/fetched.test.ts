@@ -7,19 +7,21 @@ const Page = ({ name }: { name: string }) => createElement("h1", null, name);
 
 beforeEach(() => Object.assign(globalThis, { IS_REACT_ACT_ENVIRONMENT: true }));
 
-/** Show a page; return what stands there at once. */
-function shown(Fetched: ReturnType<typeof fetched<{ name: string }>>) {
+/** What is on the page right after it is asked for. */
+function firstSeen(Fetched: ReturnType<typeof fetched<{ name: string }>>) {
   const place = document.createElement("div");
-  const root = createRoot(place);
   const page = createElement(Fetched, { name: "Trace" });
-  act(() => root.render(createElement(Suspense, { fallback: "Loading" }, page)));
-  return place;
+  act(() => createRoot(place).render(createElement(Suspense, { fallback: "Loading" }, page)));
+  return place.textContent;
 }
 
-test("a page that was fetched ahead is shown at once", async () => {
-  const Fetched = fetched(async () => ({ default: Page }));
-  expect(shown(Fetched).textContent).toBe("Loading");
-  Fetched.ahead();
+test("a page fetched ahead needs no fallback, another one does", async () => {
+  const [there, missing] = [
+    fetched(async () => ({ default: Page })),
+    fetched(async () => ({ default: Page })),
+  ];
+  there.ahead();
   await act(async () => {});
-  expect(shown(Fetched).textContent).toBe("Trace");
+  expect(firstSeen(there)).toBe("Trace");
+  expect(firstSeen(missing)).toBe("Loading");
 });

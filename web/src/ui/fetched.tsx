@@ -3,8 +3,8 @@ import { type ComponentType, lazy, useState } from "react";
 type Fetch<P> = () => Promise<{ default: ComponentType<P> }>;
 
 /**
- * A component whose script is fetched when it is first shown, or ahead of that by `ahead`. One that is there already is shown
- * at once: React's own `lazy` shows the fallback even then, and keeps it for 300 ms.
+ * A component whose script is fetched when it is first shown, or before that by `ahead`. If the script is there, the
+ * component needs no fallback; React's own `lazy` shows one even then, and keeps it for 300 ms.
  */
 export function fetched<P extends object>(fetch: Fetch<P>) {
   let there: ComponentType<P> | null = null;

@@ -224,10 +224,11 @@ def act(job_id: int, form: ActForm, db: Saving) -> YardView:
 
 def _seen_first(job_id: int, db: Db) -> None:
     """Solve the ground before the write lock is taken, as for the transmitter."""
-    setup = newest_setup(load_job(db, job_id))
+    exercise, setup = exercise_of(db, job_id), newest_setup(load_job(db, job_id))
+    if setup is None or setup.setup.by.through_air or exercise.row.ended_at is not None:
+        return
     with suppress(VesselError):
-        if setup is not None:
-            put_on_in(db, exercise_of(db, job_id), setup.row.id)
+        put_on_in(db, exercise, setup.row.id)
     db.rollback()
 
 

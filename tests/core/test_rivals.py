@@ -12,17 +12,20 @@ from vessel.core.hookup.judge_trace import judge_stations
 from vessel.core.hookup.rivals_of_hookup import rivals_of, weighed
 from vessel.core.hookup.transmitter_forecast import loop_forecasts
 from vessel.core.judge.rivals.at_stations import at_stations
+from vessel.core.judge.rivals.chances import PLAIN
 from vessel.core.judge.rivals.filaments import apparent
 from vessel.core.judge.rivals.identity_finding import identity_of
 from vessel.core.judge.rivals.likelihood import of_directions
-from vessel.core.judge.rivals.next_ask import PLAIN, next_ask
+from vessel.core.judge.rivals.next_ask import next_ask
 from vessel.core.judge.rivals.rival_kinds import SAME_TRENCH_M
 from vessel.core.judge.rivals.used_stations import UsedStations
 from vessel.core.model.construction import PRESETS
-from vessel.core.model.identity import EVIDENCE, Evidence, alone_here, can_be_given
+from vessel.core.model.identity import EVIDENCE, Evidence, after_a_change, alone_here, can_be_given
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.line import Line
 from vessel.core.model.line_ends import FarEnd
+from vessel.core.model.neighbour import Neighbour
+from vessel.core.model.opened_bonds import begins_beside
 from vessel.core.model.readings import StationReading, TransmitterReading
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
@@ -53,6 +56,26 @@ def test_one_conductor_reads_true_and_a_neighbour_moves_peak_and_null_as_known()
     assert both.current[0] == pytest.approx(1.0, rel=0.06)
 
 
+@pytest.mark.parametrize(
+    ("amps", "offsets"),
+    [([1.0, -0.82], [0.0, 0.85]), ([1.0, -0.65], [0.0, -0.84]), ([1.0, 0.5], [0.0, 1.6]), ([1.0, 0.1], [0.0, 0.7])],
+)
+def test_over_another_centre_line_the_display_shows_what_all_conductors_make_there(amps, offsets):
+    x = np.arange(-4.0, 4.0, 0.01)
+
+    def strength(height):
+        down = 0.7 + height
+        return abs(sum(i * down / ((x - o) ** 2 + down**2) for i, o in zip(amps, offsets, strict=True)))
+
+    low, high = strength(RECEIVER.low_m), strength(RECEIVER.high_m)
+    shown = low * RECEIVER.separation_m / (low / high - 1)  # B times the depth below the lower coil
+    tops = [k for k in range(1, len(x) - 1) if low[k] >= low[k - 1] and low[k] > low[k + 1]]
+    own = min(tops, key=lambda k: abs(x[k]))
+    others = [shown[k] / shown[own] for k in tops if abs(x[k] - x[own]) > 0.5]
+    beside = seen_over(amps, offsets, [0.7, 0.7]).beside[0]
+    assert beside == pytest.approx(max(others, default=0.0), rel=0.12)
+
+
 @pytest.fixture(scope="module")
 def hooked():
     """A cable with its transmitter read, and stations read exactly as forecast."""
@@ -74,6 +97,11 @@ def stations(state, *, of=1.0, from_m=0.0, depth=0.9):
 def found(hooked, read, evidence=()):
     state, shown = hooked
     return weighed(CABLE, SOIL, SAMPLE_KIT, SETUP, state, shown, read, tolerance_m=0.45, evidence=evidence)
+
+
+def chance_of(kind, w):
+    """How likely it is that an explanation of a kind holds, whether marks are wrong under it or not."""
+    return float(sum(c for e, c in zip(w.rivals.explanations, w.chance, strict=True) if e.kind == kind))
 
 
 def verdicts(hooked, read, evidence=()):
@@ -123,6 +151,11 @@ def test_what_is_bonded_at_the_box_is_known_by_a_look_or_by_its_current():
     assert not can_be_given(far, SETUP.by, [Evidence("conductors", "against", None, 0.01, 0.02)])
     assert not alone_here([Evidence("conductors", "for", None, 0.02, 0.01)])
     assert alone_here([Evidence("conductors", "for", None, 0.02, 0.001)])
+    carries, quiet = (Evidence("conductors", "for", None, 0.02, other) for other in (0.01, 0.001))
+    assert can_be_given(kept, SETUP.by, [carries])
+    assert not can_be_given(kept, SETUP.by, [quiet])
+    # that nothing is bonded here still holds once the far end was opened; how a bonded one shares does not
+    assert after_a_change([quiet, carries]) == (quiet,)
 
 
 def test_a_line_from_the_same_box_that_is_bonded_nowhere_may_end_open_or_earthed(hooked):
@@ -182,10 +215,7 @@ def test_what_speaks_against_the_line_holds_it_and_the_other_answer_never_does_w
 
 def test_no_reading_over_the_ground_excludes_a_line_that_goes_on_with_all_the_current(hooked):
     few, many = (found(hooked, stations(hooked[0])[:k]) for k in (3, 11))
-    goes_on = [
-        float(sum(c for e, c in zip(w.rivals.explanations, w.chance, strict=True) if e.kind == "goes_on"))
-        for w in (few, many)
-    ]
+    goes_on = [chance_of("goes_on", w) for w in (few, many)]
     assert goes_on[1] > 0.5 * goes_on[0]
 
 
@@ -244,6 +274,15 @@ def test_what_the_others_carry_at_the_box_says_more_than_which_carries_most(hook
             Evidence(kind, answer, None, own, other)
 
 
+def test_it_is_dug_where_that_can_be_expected_to_prove_most(hooked):
+    read = stations(hooked[0])
+    against = [Evidence(kind, "against") for kind in ("ends_at", "second_hookup")]
+    sure, ended = found(hooked, read, SHOWN), found(hooked, read, against)
+    assert sure.place_for("exposed") == 88.0
+    # likely past its end somewhere: dug at the furthest it would most likely be another line
+    assert 20.0 < ended.place_for("exposed") < 70.0
+
+
 def test_more_than_the_transmitter_supplies_is_never_explained(hooked):
     state = hooked[0]
     over = [replace(r, currents_a=(0.085, 0.0852, 0.0848)) for r in stations(state)]
@@ -252,15 +291,27 @@ def test_more_than_the_transmitter_supplies_is_never_explained(hooked):
     assert all("surplus" in {f.rule.id for f in j.deciding} for j in judged.judgements)
 
 
-def test_the_estimate_takes_off_what_a_known_neighbour_does_to_the_depth():
-    from vessel.core.model.neighbour import Neighbour
+def beside_a_main(start_m=-30.0, end_m=130.0):
+    main = Neighbour("Water main", PRESETS["bare_copper_service"].construction, 0.9, start_m, end_m, 0.9, 5.0, 5.0)
+    return replace(CABLE, neighbours=(main,))
 
-    line = replace(
-        CABLE,
-        neighbours=(
-            Neighbour("Water main", PRESETS["bare_copper_service"].construction, 0.9, -30.0, 130.0, 0.9, 5.0, 5.0),
-        ),
-    )
+
+def test_what_was_bonded_and_is_entered_where_its_own_hookup_found_it_is_no_line_that_nobody_knows():
+    off = [Evidence(kind, "for") for kind in ("kept_open", "far_kept_open", "beside_located")]
+
+    def unknown(line):
+        state = hookup_state(line, SOIL, SAMPLE_KIT, SETUP, ())
+        w = weighed(line, SOIL, SAMPLE_KIT, SETUP, state, (), stations(state), tolerance_m=0.45, evidence=off)
+        return chance_of("parallel", w)
+
+    begins, passes = beside_a_main(0.0, 100.0), beside_a_main()
+    assert begins_beside(begins, SETUP) == {"here", "far"}
+    assert not begins_beside(passes, SETUP)
+    assert unknown(begins) < 0.2 * unknown(passes)
+
+
+def test_the_estimate_takes_off_what_a_known_neighbour_does_to_the_depth():
+    line = beside_a_main()
     (loop,) = loop_forecasts(line, SOIL, SAMPLE_KIT, SETUP)
     shown = (TransmitterReading(loop.output.volts, loop.output.amps, SETUP.freq_hz),)
     state = hookup_state(line, SOIL, SAMPLE_KIT, SETUP, shown)
@@ -281,4 +332,7 @@ def test_the_estimate_takes_off_what_a_known_neighbour_does_to_the_depth():
     assert off_shown > 0.04
     w = weighed(line, SOIL, SAMPLE_KIT, SETUP, state, shown, read, tolerance_m=0.45, evidence=SHOWN)
     assert abs(w.placed.depth_m[1] / true - 1) < 0.6 * off_shown
+    # that its neighbour is fitted makes it no likelier that another line goes on
+    w = weighed(line, SOIL, SAMPLE_KIT, SETUP, state, shown, read, tolerance_m=0.45, evidence=SHOWN[:1])
+    assert chance_of("goes_on", w) < 0.04 * chance_of(None, w)
     assert abs(w.placed.depth_m[1] - true) < w.placed.depth_pm_m[1]

@@ -63,7 +63,7 @@ def test_a_twin_in_the_same_trench_is_not_marked_where_the_box_cannot_be_seen():
 
 def test_by_coil_a_look_into_the_box_is_asked_for_and_clears_the_line():
     p = played("coil_alone", 3008)
-    assert p.answers[0] == ("access", "for")
+    assert ("access", "for") in p.answers
     assert np.mean([v == "mark" for v in p.last]) > 0.5
     assert not {kind for kind, _ in p.alive} & {"twin_both", "twin_near"}
 

@@ -23,7 +23,7 @@ from vessel.core.judge.rivals.worked_out_rivals import Rivals, depths_to_work_ou
 from vessel.core.model.identity import Evidence
 from vessel.core.model.kit import Kit
 from vessel.core.model.line import Line
-from vessel.core.model.opened_bonds import drawn_bonds
+from vessel.core.model.opened_bonds import begins_beside, drawn_bonds
 from vessel.core.model.readings import StationReading, TransmitterReading, last_at
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
@@ -150,6 +150,7 @@ def _by_readings(
         plant_of(line.construction),
         drawn_bonds(line, setup),
         setup.position_m if setup.by.connects else None,
+        begins_beside(line, setup),
     )
     return by_readings(rivals, readings, _doubt(state, setup, readings, at_m), under)
 

@@ -185,7 +185,7 @@ def alone_here(evidence: Iterable[Evidence]) -> bool:
     """
     found = list(evidence)
     alone = any(e.kind == "access" and e.answer == "for" for e in found)
-    quiet = any(e.other_share is not None and e.other_share <= NEXT_TO_NOTHING for e in found)
+    quiet = any(_quiet(e) for e in found)
     return alone or quiet or "here" in bonds_kept_open(found)
 
 
@@ -202,7 +202,7 @@ def after_a_change(evidence: Iterable[Evidence]) -> tuple[Evidence, ...]:
     found, kept = list(evidence), []
     alone = alone_here(found)
     for e in found:
-        if EVIDENCE[e.kind].end is not None:
+        if EVIDENCE[e.kind].end is not None or _quiet(e):
             kept.append(e)
         elif EVIDENCE[e.kind].lasts and e.answer == "for" and alone:
             kept.append(replace(e, earlier=True))
@@ -214,7 +214,7 @@ def can_be_given(
 ) -> bool:
     """Return whether evidence makes sense under a hookup with the answers so far: only a bond that is known can open.
 
-    It is known where it was seen, is entered, or where another conductor carries more than the line.
+    It is known where it was seen, is entered, or where another conductor carries part of the current.
 
     Args:
         kind: Kind of evidence.
@@ -230,7 +230,19 @@ def can_be_given(
     found = list(evidence)
     against = [EVIDENCE[e.kind] for e in found if e.answer == "against"]
     seen = {"here" if kind.currents else kind.end for kind in against if kind.currents or kind.look}
+    if any(_carries(e) for e in found):
+        seen.add("here")
     return kind.end in seen | drawn and kind.end not in bonds_kept_open(found)
+
+
+def _carries(e: Evidence) -> bool:
+    """Whether another conductor was read that carries more than next to nothing, though less than the line."""
+    return e.other_share is not None and e.other_share > NEXT_TO_NOTHING
+
+
+def _quiet(e: Evidence) -> bool:
+    """Whether every other conductor was read and carries next to nothing: none of them is bonded to the line."""
+    return e.other_share is not None and not _carries(e)
 
 
 def shows_it(evidence: Iterable[Evidence], by: HookupMethod) -> bool:

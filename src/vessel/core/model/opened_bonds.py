@@ -9,6 +9,7 @@ from vessel.core.model.identity import LineEnd
 from vessel.core.model.line import Line
 from vessel.core.model.network import Bond
 from vessel.core.model.setup import Setup
+from vessel.core.model.site_plan import Course
 
 AT_BOX_M = 3.0
 """What is nearer than this to a box is in it [m]."""
@@ -40,6 +41,29 @@ def drawn_bonds(line: Line, setup: Setup) -> frozenset[LineEnd]:
     drawn = [] if line.course is None else [_on_it(line, bond) for bond in line.course.plan.bonds]
     ends = (_end(line, setup, at) for at in (*told, *drawn) if at is not None)
     return frozenset(end for end in ends if end is not None)
+
+
+def begins_beside(line: Line, setup: Setup) -> frozenset[LineEnd]:
+    """Return at which ends of a line something that is entered beside it begins or ends.
+
+    Args:
+        line: The line to locate.
+        setup: Method and place.
+
+    Returns:
+        Where it is hooked up, where else it ends, both or neither.
+    """
+    boxes: dict[LineEnd, float] = {"here": box_m(setup), "far": line.length_m}
+    found = [at for n in line.neighbours for at in (n.start_m, n.end_m)]
+    found += [] if line.course is None else _drawn_ends(line.course)
+    return frozenset(end for end, box in boxes.items() if any(abs(at - box) < AT_BOX_M for at in found))
+
+
+def _drawn_ends(course: Course) -> list[float]:
+    """Where along a line others drawn on the plan begin or end within reach of it [m]."""
+    others = (d for k, d in enumerate(course.plan.drawn) if k != course.own)
+    ends = [course.drawn.nearest(corner) for d in others for corner in (d.corners[0], d.corners[-1])]
+    return [along for along, away in ends if away < AT_BOX_M]
 
 
 def with_bonds_open(line: Line, setup: Setup, opened: Collection[LineEnd]) -> Line:

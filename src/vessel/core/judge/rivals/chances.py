@@ -15,7 +15,10 @@ from vessel.core.judge.rivals.rival_kinds import MENDED, RivalId
 from vessel.core.judge.rivals.worked_out_rivals import Rivals
 from vessel.core.model.identity import EVIDENCE, EvidenceId, LineEnd
 
+PLAIN = 0.005
+"""Chance of a wrong mark up to which a station may be marked plainly."""
 _ALIVE = 5e-4
+_PLACES = 9  # tried along the line for what speaks for one
 _RULED_OUT = 1 / 3
 
 
@@ -73,7 +76,6 @@ class Weighed:
     astray: Astray
     placed: WeighedPlace
     left: Unexplained
-    hookup_m: float
     drawn_bonds: frozenset[LineEnd] = frozenset()
 
     @property
@@ -153,7 +155,9 @@ class Weighed:
         return tuple(found)
 
     def place_for(self, kind: EvidenceId) -> float | None:
-        """Return where evidence is best found: at the furthest station, for it speaks for what lies before it.
+        """Return where evidence is best found, for it speaks for what lies before it.
+
+        Far along the line it would prove most, but near the hookup it is likelier to speak for it.
 
         Args:
             kind: What is asked.
@@ -163,8 +167,22 @@ class Weighed:
         """
         if not EVIDENCE[kind].placed or not self.read.any():
             return None
-        at_m = self.astray.at_m
-        return float(at_m[np.abs(at_m - self.hookup_m).argmax()])
+        if kind not in self._places:
+            some = np.sort(self.astray.at_m)[:: -max(1, len(self.astray.at_m) // _PLACES)]
+            self._places[kind] = max(map(float, some), key=lambda at_m: self._proved_at(kind, at_m))
+        return self._places[kind]
+
+    def _proved_at(self, kind: EvidenceId, at_m: float) -> float:
+        """What evidence for the line at a place can be expected to prove."""
+        chance = self.chance * speaks_for_each(self.rivals.explanations, kind, self.astray, at_m)
+        total = float(chance.sum())
+        wrong = self.wrong[:, self.read]
+        now, left = self.chance @ wrong, chance @ wrong / max(total, 1e-300)
+        return total * float(np.mean(above(now) - above(left) + ((now > PLAIN) & (left <= PLAIN))))
+
+    @lazy
+    def _places(self) -> dict[EvidenceId, float]:
+        return {}
 
     @property
     def _worst(self) -> Floats:
@@ -180,3 +198,15 @@ class Weighed:
     @lazy
     def _speaks(self) -> dict[EvidenceId, Floats]:
         return {}
+
+
+def above(chance: Floats) -> Floats:
+    """Return how far chances are above what may be marked.
+
+    Args:
+        chance: Chances of a wrong mark, any shape.
+
+    Returns:
+        Logarithms, 0 for what may be.
+    """
+    return np.log(np.maximum(chance, PLAIN) / PLAIN)

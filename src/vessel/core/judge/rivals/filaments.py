@@ -17,7 +17,9 @@ from vessel.core.signal.physics.magnetic_field import electronic_depth
 from vessel.core.signal.receiver.instrument import LIFT_M
 
 _SCAN_M = np.linspace(-1.5, 1.5, 31)
-_NEAR = 0.9  # a second centre line nearer than this, in depths, is not met as one of its own
+_STEP_M = _SCAN_M[1] - _SCAN_M[0]
+_AROUND_M = np.linspace(-0.6, 2.4, 13)  # where another's centre line may show: a current the other way pushes it out
+_OWN_M = 0.5  # a centre line nearer than this is the own one
 _LEAST, _SILENT = 1e-9, 1e-7
 
 
@@ -74,10 +76,10 @@ def apparent(amps: Complex, offset_m: Floats, depth_m: Floats, follows: Floats, 
     """
     x = follows[..., None] + _SCAN_M
     horizontal, vertical = _scanned(amps, offset_m, depth_m, x, receiver.low_m)
-    peak = _refined(x, -horizontal, _nearest_top(horizontal))
+    peak = _refined(x, -horizontal, _nearest_top(horizontal), _STEP_M)
     silent = horizontal.max(-1) < _SILENT  # no field, no peak to be led astray by
     peak = np.where(silent, follows, peak)
-    null = _refined(x, vertical**2, np.where(np.abs(x - peak[..., None]) < 1.0, vertical, np.inf).argmin(-1))
+    null = _refined(x, vertical**2, np.where(np.abs(x - peak[..., None]) < 1.0, vertical, np.inf).argmin(-1), _STEP_M)
     at_coils = [
         fields(amps, offset_m, depth_m, peak[..., None], z)[0][..., 0]
         for z in (receiver.low_m, receiver.high_m, receiver.low_m + LIFT_M, receiver.high_m + LIFT_M)
@@ -93,7 +95,7 @@ def apparent(amps: Complex, offset_m: Floats, depth_m: Floats, follows: Floats, 
         current,
         np.clip((lifted - depth - LIFT_M) / LIFT_M, -3, 3),
         np.abs(peak - null),
-        _beside(amps, offset_m, depth_m, peak, current),
+        _beside(amps, offset_m, depth_m, peak, current, receiver),
         at_coils[0].real / b[0],
     )
 
@@ -131,21 +133,30 @@ def _nearest_top(strength: Floats) -> Index:
     return np.asarray(np.where(top.any(-1), nearest, strength.argmax(-1)))
 
 
-def _refined(x: Floats, cost: Floats, at: Index) -> Floats:
+def _refined(x: Floats, cost: Floats, at: Index, step: Any) -> Floats:
     """The least `cost` near index `at`, by a parabola."""
     k = np.clip(at, 1, x.shape[-1] - 2)[..., None]
     f = [np.take_along_axis(cost, k + j, -1)[..., 0] for j in (-1, 0, 1)]
     bend = f[0] - 2 * f[1] + f[2]
     shift = np.where(np.abs(bend) > 0, 0.5 * (f[0] - f[2]) / np.where(bend == 0, 1.0, bend), 0.0)
-    step = _SCAN_M[1] - _SCAN_M[0]
     return np.asarray(np.take_along_axis(x, k, -1)[..., 0] + np.clip(shift, -1, 1) * step)
 
 
-def _beside(amps: Complex, offset_m: Floats, depth_m: Floats, peak: Floats, current: Floats) -> Floats:
-    """Current of the best conductor that shows a centre line of its own, against that of the followed peak."""
-    apart = np.abs(offset_m - peak[..., None]) > _NEAR * np.maximum(depth_m, 0.6)
-    own = np.where(apart, np.abs(amps), 0.0)
-    # a weak line beside a strong one shows none: the other's flank hides it
-    flank = current[..., None] / np.maximum((offset_m - peak[..., None]) ** 2 + depth_m**2, _LEAST)
-    shows = np.abs(amps) / np.maximum(depth_m, _LEAST) ** 2 > 0.8 * flank
-    return np.asarray(np.where(shows, own, 0.0).max(-1) / np.maximum(current, _LEAST))
+def _beside(
+    amps: Complex, offset_m: Floats, depth_m: Floats, peak: Floats, current: Floats, receiver: Receiver
+) -> Floats:
+    """The greatest current shown over another centre line, against that shown over the followed peak; 0 without one."""
+    outwards = np.where(offset_m < peak[..., None], -1.0, 1.0)
+    x = offset_m[..., None] + outwards[..., None] * _AROUND_M  # (..., m, k)
+    strength, _ = _scanned(amps, offset_m, depth_m, x.reshape(*x.shape[:-2], -1), receiver.low_m)
+    strength = strength.reshape(x.shape)
+    inner = strength[..., 1:-1]
+    tops = np.where((inner >= strength[..., :-2]) & (inner > strength[..., 2:]), inner, 0.0)
+    k = tops.argmax(-1) + 1
+    top = _refined(x, -strength, k, outwards * (_AROUND_M[1] - _AROUND_M[0]))  # (..., m)
+    met = tops.any(-1) & (np.abs(top - peak[..., None]) > _OWN_M)
+    low, high = (np.abs(fields(amps, offset_m, depth_m, top, z)[0]) for z in (receiver.low_m, receiver.high_m))
+    with np.errstate(divide="ignore", invalid="ignore"):
+        depth = electronic_depth(low, high, low_m=receiver.low_m, separation_m=receiver.separation_m)
+        shown = np.where(met, np.nan_to_num(low * (depth + receiver.low_m)), 0.0)
+    return np.asarray(shown.max(-1) / np.maximum(current, _LEAST))

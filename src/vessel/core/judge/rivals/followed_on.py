@@ -19,12 +19,13 @@ _ANYTHING, _ANYTHING_ACROSS = 2.5, 2.5  # how badly anything is foretold, a stat
 _ANYTHING_AT_ALL = 5.0
 
 
-def like_entered(rivals: Rivals, prior: Floats, there: AtStations, known: Read) -> Floats:
+def like_entered(rivals: Rivals, prior: Floats, log_chance: Floats, there: AtStations, known: Read) -> Floats:
     """Return the chances of what reads like the line as entered, all along or up to a place past which anything may be.
 
     Args:
         rivals: h explanations, worked out.
         prior: Logarithm of the chance of each before anything is read over the ground, shape (h,).
+        log_chance: The same after all that was read, of what is fitted with what the fit takes off it, shape (h,).
         there: What they show at the stations.
         known: What was read there.
 
@@ -33,21 +34,26 @@ def like_entered(rivals: Rivals, prior: Floats, there: AtStations, known: Read) 
     """
     line, prior = rivals.only(rivals.entered), prior[rivals.entered]
     at_m, across = known.used.distance_m, np.zeros(known.used.count)
+    every = np.ones(len(at_m), dtype=bool)
+    fitted = log_chance[rivals.entered] - prior - foretold(line, there.part(rivals.entered, every), known)
     across[list(known.used.profiles)] = _ANYTHING_ACROSS
 
     def entered(which: Mask) -> float:
         if not which.any():
             return float(logsumexp(prior))
-        return float(logsumexp(prior + foretold(line, there.part(rivals.entered, which), known.part(which))))
+        # what a fit takes off grows with the stations it is made to
+        share = np.log1p(which.sum()) / np.log1p(len(which))
+        likely = foretold(line, there.part(rivals.entered, which), known.part(which))
+        return float(logsumexp(prior + share * fitted + likely))
 
-    whole, found = entered(np.ones(len(at_m), dtype=bool)), []
+    whole, found = float(logsumexp(log_chance[rivals.entered])), []
     for k in np.flatnonzero(rivals.like_entered):
-        e, log_chance = rivals.explanations[k], whole
+        e, chance = rivals.explanations[k], whole
         if e.anything:
             before = ~e.past(at_m) if e.kind == "goes_on" else np.zeros(len(at_m), dtype=bool)
             badly = float((_ANYTHING + across)[~before].sum())
-            log_chance = entered(before) - badly - _ANYTHING_AT_ALL
-        found.append(np.log(e.weight) + log_chance)
+            chance = entered(before) - badly - _ANYTHING_AT_ALL
+        found.append(np.log(e.weight) + chance)
     return np.array(found)
 
 

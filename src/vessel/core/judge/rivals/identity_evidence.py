@@ -11,8 +11,10 @@ from scipy.special import ndtr
 from vessel.core.base.arrays import Floats
 from vessel.core.judge.rivals.explanations import Explanation
 from vessel.core.judge.rivals.rival_kinds import (
+    ALL_LOCATED,
     BESIDE_LOCATED,
     BOND_OPENED,
+    BOX_OF_ANOTHER,
     EXPOSED,
     FOUND_BESIDE,
     RIVALS,
@@ -75,7 +77,11 @@ def speaks_for_each(
     """
     end = EVIDENCE[kind].end
     if end is not None:
-        return np.array([SEEN_WRONG if _bonded_at(e, end) else 1 - SEEN_WRONG for e in explanations])
+        off = np.array([SEEN_WRONG if _bonded_at(e, end) else 1 - SEEN_WRONG for e in explanations])
+        if kind != "far_kept_open":
+            return off
+        # a line that has ended before has no bond to open there
+        return np.where([e.kind == "goes_on" for e in explanations], BOX_OF_ANOTHER * off, off)
     if kind == "conductors":
         least = np.array([_least_likely_more(e) for e in explanations])
         return np.asarray(SEEN_WRONG + (1 - 2 * SEEN_WRONG) * least)
@@ -89,7 +95,8 @@ def speaks_for_each(
     away, other = np.array(
         [_away_and_other(e, kind, away, at_m) for e, away in zip(explanations, followed, strict=True)]
     ).T
-    return np.asarray((1 - away) * SPEAKS_FOR_IT + away * np.minimum(other, SPEAKS_FOR_IT))
+    right = ALL_LOCATED if kind == "beside_located" else SPEAKS_FOR_IT
+    return np.asarray((1 - away) * right + away * np.minimum(other, right))
 
 
 def _bonded_at(e: Explanation, end: LineEnd) -> bool:

@@ -6,8 +6,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-from vessel.core.judge.rivals.chances import Weighed
-from vessel.core.judge.rivals.next_ask import LIKELY, PLAIN
+from vessel.core.judge.rivals.chances import PLAIN, Weighed
+from vessel.core.judge.rivals.next_ask import LIKELY
 from vessel.core.model.identity import EVIDENCE, Evidence, EvidenceId, bonds_kept_open, shows_it
 from vessel.core.model.methods import HookupMethod
 

@@ -10,7 +10,7 @@ import numpy as np
 
 from vessel.core.base.arrays import Floats, Mask
 from vessel.core.base.cached import lazy
-from vessel.core.judge.rivals.chances import Weighed
+from vessel.core.judge.rivals.chances import PLAIN, Weighed, above
 from vessel.core.judge.rivals.rival_kinds import RivalId
 from vessel.core.model.identity import (
     EVIDENCE,
@@ -24,8 +24,6 @@ from vessel.core.model.identity import (
 )
 from vessel.core.model.methods import HookupMethod
 
-PLAIN = 0.005
-"""Chance of a wrong mark up to which a station may be marked plainly."""
 LIKELY = 0.05
 """Chance of another line up to which evidence for this one makes it likely."""
 _IDENTIFIED = 0.5  # to know which line it is is worth so much more, as a logarithm
@@ -64,7 +62,8 @@ def next_ask(w: Weighed, by: HookupMethod, given: Sequence[Evidence], short: Mas
         The ask; None where nothing is in doubt or nothing would help.
     """
     # what was shown at one place says nothing of the trace beyond it
-    asked = {e.kind for e in given if not e.earlier and (e.at_m is None or e.at_m == w.place_for(e.kind))}
+    here = [e for e in given if e.at_m is None or e.answer == "cannot" or e.at_m == w.place_for(e.kind)]
+    asked = {e.kind for e in here if not e.earlier}
     seen = _FIRST in asked or by.through_air  # the box may be far from the coil
     if not w.read.any():  # before anything is traced: what is seen at one's feet
         return None if seen else Ask(_FIRST, w.ruled_out(_FIRST), w.with_answers((_FIRST,)).chance, w.other_line)
@@ -125,7 +124,7 @@ class _Open:
     @lazy
     def proved(self) -> float:
         """What it would be worth to have all of them proved, as a logarithm."""
-        return float(np.mean(_above(self.now) + self.stations)) + _IDENTIFIED * (not self.shown)
+        return float(np.mean(above(self.now) + self.stations)) + _IDENTIFIED * (not self.shown)
 
     def worth(self, *asked: EvidenceKind) -> float:
         """What questions can be expected to bring, against what they cost."""
@@ -150,7 +149,7 @@ class _Open:
         left = then.wrong[self.w.read]
         shown = shows_it((*self.given, *(Evidence(kind.id, "for") for kind in some)), self.by)
         settled = self.stations & (left <= PLAIN) & ~self.short & shown
-        gained = np.mean(_above(self.now) - _above(left) + settled)
+        gained = np.mean(above(self.now) - above(left) + settled)
         if shown and not self.shown and then.other_line <= LIKELY:
             gained += _IDENTIFIED
         return float(then.chance * gained)
@@ -162,8 +161,3 @@ def _asked_for(w: Weighed, kind: EvidenceId, still: _Open) -> Ask:
         return Ask(kind, w.ruled_out(kind), _ANEW, PLAIN, short=short)
     then = w.with_answers((kind,))
     return Ask(kind, w.ruled_out(kind), then.chance, float(then.wrong[w.read].max()), w.place_for(kind), short)
-
-
-def _above(chance: Floats) -> Floats:
-    """How far above what may be marked, as a logarithm."""
-    return np.log(np.maximum(chance, PLAIN) / PLAIN)

@@ -1,9 +1,10 @@
 """The likeliest explanations fitted to what was read: the line and what lies beside it, together.
 
-Each explanation has other conductors where records, a forecast or a grid put them. What they carry, its phase, how far
-aside and how deep they lie are let go, as far as each is in doubt, and fitted at all stations at once by Gauss and
-Newton's method (least squares, robust by weights; Huber 1964). What the fit leaves in doubt is in the depth and the
-place at each station; an explanation's likelihood is integrated over it by Laplace's approximation.
+Each explanation has other conductors where records, a forecast or a grid put them. What they carry, its phase and how
+it changes along the line, how far aside and how deep they lie are let go, as far as each is in doubt, and fitted at all
+stations at once by Gauss and Newton's method (least squares, robust by weights; Huber 1964). What the fit leaves in
+doubt is in the depth and the place at each station; an explanation's likelihood is integrated over it by Laplace's
+approximation.
 """
 
 from __future__ import annotations
@@ -30,24 +31,27 @@ _WITHIN = 25.0  # how far behind the best, as a logarithm
 _ROUNDS, _DEPTHS = 2, 4
 _FREE = 2  # conductors let go in one explanation
 _FURTHEST = 2.5  # standard deviations that a fit may go from where it began
-_STEPS = np.array([0.2, 0.25, 0.08, 0.12])
-"""Steps of the slopes: strength and phase [rad] of the current, metres aside, depth; logarithms but for the metres."""
+_ALONG, _ALONG_SOLVED = 0.3, 0.02  # of what is told by hand and may be made or earthed otherwise; of what is solved
+_STEPS = np.array([0.2, 0.25, 0.08, 0.12, 0.2])
+"""Steps of the slopes: strength and phase [rad] of the current, metres aside, depth, and how the strength changes from
+the middle of the line to its far end; logarithms but for the metres."""
 
 
 def _open(e: Explanation, k: int) -> Floats:
-    """How far conductor `k` of an explanation may be from where it is put, as standard deviations, shape (4,)."""
+    """How far conductor `k` of an explanation may be from where it is put, as standard deviations, shape (5,)."""
     aside = float(np.abs(e.conductors.offset_m[k]).mean())
     if k in e.rivals:  # a point of a grid
-        return np.array([0.35, 0.3, 0.15 + 0.1 * aside, 0.15])
+        return np.array([0.35, 0.3, 0.15 + 0.1 * aside, 0.15, _ALONG_SOLVED])
     if e.kind == "known_moved":
-        return np.array([0.7, 0.5, 0.15 + 0.15 * aside, 0.3])
-    return np.array([0.7, 0.5, 0.05 + 0.05 * aside, 0.1])
+        return np.array([0.7, 0.5, 0.15 + 0.15 * aside, 0.3, _ALONG])
+    return np.array([0.7, 0.5, 0.05 + 0.05 * aside, 0.1, _ALONG])
 
 
 def _nudged(c: Conductors, k: int, by: Floats) -> Conductors:
-    """Conductors of which `k` carries more, turned, and lies further aside and deeper."""
+    """Conductors of which `k` carries more, turned, lies further aside and deeper, and gains along the line."""
     amps, offset, depth, ratio = c.amps.copy(), c.offset_m.copy(), c.depth_m.copy(), c.depth_ratio.copy()
-    amps[k] *= np.exp(by[0] + 1j * by[1])
+    along = np.linspace(-1.0, 1.0, amps.shape[1])
+    amps[k] *= np.exp(by[0] + 1j * by[1] + by[4] * along)
     offset[k] += by[2] * np.where(offset[k] < 0, -1.0, 1.0)
     depth[k] *= np.exp(by[3])
     ratio[k] *= np.exp(by[3])
@@ -65,7 +69,7 @@ class _Fit:
 
     def at(self, moved: Floats) -> Explanation:
         c = self.explanation.conductors
-        for k, by in zip(self.free, moved.reshape(-1, 4), strict=True):
+        for k, by in zip(self.free, moved.reshape(-1, len(_STEPS)), strict=True):
             c = _nudged(c, k, by)
         return replace(self.explanation, conductors=c)
 
@@ -185,7 +189,7 @@ def _begun(e: Explanation) -> _Fit:
     c = e.conductors
     pull = np.abs(c.amps[1:]).mean(1) / np.maximum(np.abs(c.offset_m[1:]).mean(1), 0.3) ** 2
     free = tuple(sorted((1 + np.argsort(-pull)[:_FREE]).tolist()))
-    return _Fit(e, free, np.concatenate([_open(e, k) for k in free]), np.zeros(4 * len(free)))
+    return _Fit(e, free, np.concatenate([_open(e, k) for k in free]), np.zeros(len(_STEPS) * len(free)))
 
 
 def _shown(every: Sequence[Explanation], like: Rivals, read: Read) -> tuple[Rivals, AtStations]:

@@ -163,6 +163,8 @@ SPEAKS_FOR_IT = 0.95
 """How likely evidence speaks for the line when it is the one under the receiver."""
 BESIDE_LOCATED, BOND_OPENED, STAKE_MOVED, EXPOSED = 0.06, 0.04, 0.08, 0.003
 """How likely these speak for the line although another is under the receiver, whatever the rival."""
+ALL_LOCATED = 0.8
+"""How likely every line near is located by a hookup of its own: what crosses the line or is joined to it may not be."""
 FOUND_BESIDE: Mapping[RivalId, float] = {
     "known_moved": 0.1,
     "parallel": 0.08,
@@ -181,5 +183,7 @@ MENDED: Mapping[EvidenceId, frozenset[RivalId]] = {
 elsewhere, a bond open."""
 SEEN_WRONG = 0.02
 """How likely nothing else is seen in a box although something is bonded there, or the other way."""
+BOX_OF_ANOTHER = 0.2
+"""How likely the box where the line should end is another line's, and taken for its own."""
 SAME_TRENCH_M = 0.12
 """How far aside one above the other is taken to lie in one trench [m]."""

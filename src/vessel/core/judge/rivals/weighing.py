@@ -6,7 +6,7 @@ read (`likelihood`), times what evidence of identity says of it (`identity_evide
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -31,7 +31,7 @@ from vessel.core.judge.rivals.identity_evidence import Astray, likely_for_each
 from vessel.core.judge.rivals.likelihood import CurrentDoubt, of_ohms
 from vessel.core.judge.rivals.read_over_ground import Read, foretold
 from vessel.core.judge.rivals.refinement import Refined, refine, standing_for_grids, worth_fitting
-from vessel.core.judge.rivals.rival_kinds import Plant, left_by_open_bonds
+from vessel.core.judge.rivals.rival_kinds import Plant, RivalId, left_by_open_bonds
 from vessel.core.judge.rivals.used_stations import UsedStations
 from vessel.core.judge.rivals.worked_out_rivals import Rivals
 from vessel.core.model.identity import EVIDENCE, Evidence, LineEnd, bonds_kept_open
@@ -53,7 +53,8 @@ class Circumstances:
     cannot tell; `stake_ohm`: stake and clip by their formula [ohm]. `hookup_m`: where along the line it is hooked up
     [m]. `depth_known` (n,): how well each depth is known for the soil's sake, as a logarithm. `plant`: what kind of
     plant the line is. `drawn_bonds`: ends of the line at which a bond is entered. `leads_m`: where the leads are [m],
-    from which currents run away; None by clamp or coil.
+    from which currents run away; None by clamp or coil. `begins_beside`: ends of the line at which something that is
+    entered beside it begins or ends.
     """
 
     drive: float
@@ -68,6 +69,7 @@ class Circumstances:
     plant: Plant
     drawn_bonds: frozenset[LineEnd] = frozenset()
     leads_m: float | None = None
+    begins_beside: frozenset[LineEnd] = frozenset()
 
 
 @dataclass(frozen=True, eq=False)
@@ -175,7 +177,7 @@ def _over_the_ground(
             for values in (fitted.depth_spread, fitted.aside_spread_m)
         )
     log_chance = standing_for_grids(rivals, which, prior + likely)
-    log_chance[rivals.like_entered] = like_entered(rivals, prior, there, known)
+    log_chance[rivals.like_entered] = like_entered(rivals, prior, log_chance, there, known)
     there, pull, off_m = as_entered_before(rivals, log_chance, there, pull, off_m)
     there = led_on(rivals, there, at_m)
     lies = lies_at(used, there, noise, np.hypot(pull, under.depth_known[read]))
@@ -215,7 +217,11 @@ def answered(b: ByReadings, evidence: Sequence[Evidence]) -> Weighed:
         The chance of each explanation, and of a wrong mark under it at each station.
     """
     every, opened = b.rivals.explanations, bonds_kept_open(evidence)
-    beside = left_by_open_bonds(b.under.plant, opened)
+    located = any(e.kind == "beside_located" and e.answer == "for" for e in evidence)
+    if located and opened <= b.under.begins_beside:  # what is kept off there is among what is entered
+        beside: Mapping[RivalId, float] = {}
+    else:
+        beside = left_by_open_bonds(b.under.plant, opened)
     log_chance = b.log_chance + np.log([1.0 if e.kind is None else beside.get(e.kind, 1.0) for e in every])
     for e in evidence:
         if e.answer != "cannot" and not _says_nothing(e, opened, b.under.drawn_bonds):
@@ -233,7 +239,6 @@ def answered(b: ByReadings, evidence: Sequence[Evidence]) -> Weighed:
         b.astray,
         placed,
         left,
-        b.under.hookup_m,
         b.under.drawn_bonds,
     )
 

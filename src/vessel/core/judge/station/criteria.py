@@ -10,12 +10,12 @@ from operator import attrgetter
 
 from vessel.core.judge.across.cross_section import NOT_EXPLAINED
 from vessel.core.judge.fault import fault_measures as fm
-from vessel.core.judge.rivals.next_ask import PLAIN
+from vessel.core.judge.rivals.chances import PLAIN
 from vessel.core.judge.rule import Rule
 from vessel.core.judge.sonde import sonde_measures as sm
 from vessel.core.judge.station import measures as m
 
-CRITERIA_VERSION = "18"
+CRITERIA_VERSION = "19"
 """Raised whenever a rule, a limit or a measure changes; kept with every saved verdict."""
 
 # one criterion a row: what it measures, then its limits

@@ -41,14 +41,20 @@ def near_far_end(truth, bond):
     return max(at if i == TARGET else 0.0, to if j == TARGET else 0.0) > truth.line.length_m - 1.5
 
 
+def at_hookup(bond):
+    """Whether a bond sits on the line where it is hooked up."""
+    i, at, j, to, _ = bond
+    return (i == TARGET and at < 1.5) or (j == TARGET and to < 1.5)
+
+
 def bonded_at_hookup(w):
-    return any((i == TARGET and at < 1.5) or (j == TARGET and to < 1.5) for i, at, j, to, _ in w.truth.ground.bonds)
+    return any(map(at_hookup, w.truth.ground.bonds))
 
 
 def currents_at_access(w):
     """Each conductor is read a little past the box: the current on the line, and the most on another one [A]."""
     net, amps, _ = driven(w.truth)
-    others = [j if i == TARGET else i for i, at, j, to, _ in w.truth.ground.bonds if min(at, to) < 1.5]
+    others = [bond[2] if bond[0] == TARGET else bond[0] for bond in w.truth.ground.bonds if at_hookup(bond)]
     most = max((net.current_on(amps, o, 1.0) for o in others), default=0.0)
     return net.current_on(amps, TARGET, 1.0), most
 
@@ -199,7 +205,7 @@ def with_bonds_open(truth, opened=frozenset(("here",))):
     g = truth.ground
 
     def end_of(bond):
-        return "here" if min(bond[1], bond[3]) <= 1.5 else "far" if near_far_end(truth, bond) else ""
+        return "here" if at_hookup(bond) else "far" if near_far_end(truth, bond) else ""
 
     off = [b for b in g.bonds if end_of(b) in opened]
     names = {(b[2] if b[0] == TARGET else b[0], end_of(b)) for b in off}

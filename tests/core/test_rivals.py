@@ -13,7 +13,7 @@ from vessel.core.hookup.rivals_of_hookup import rivals_of, weighed
 from vessel.core.hookup.transmitter_forecast import loop_forecasts
 from vessel.core.judge.rivals.at_stations import at_stations
 from vessel.core.judge.rivals.chances import PLAIN
-from vessel.core.judge.rivals.filaments import apparent
+from vessel.core.judge.rivals.filaments import apparent, shown_beside
 from vessel.core.judge.rivals.identity_finding import identity_of
 from vessel.core.judge.rivals.likelihood import of_directions
 from vessel.core.judge.rivals.next_ask import next_ask
@@ -43,8 +43,8 @@ def seen_over(amps, offsets, depths):
 
 def test_one_conductor_reads_true_and_a_neighbour_moves_peak_and_null_as_known():
     alone = seen_over([0.03], [0.0], [0.8])
-    read = [float(getattr(alone, f)[0]) for f in ("offset_m", "depth_m", "current", "lift", "gap_m", "beside")]
-    assert read == pytest.approx([0.0, 0.8, 0.03, 0.0, 0.0, 0.0], abs=2e-3)
+    read = [float(getattr(alone, f)[0]) for f in ("offset_m", "depth_m", "current", "lift", "gap_m")]
+    assert read == pytest.approx([0.0, 0.8, 0.03, 0.0, 0.0], abs=2e-3)
     # a neighbour with -0.3 of the current 1 m to the side moves the peak about 7 cm and the null about 18 cm away
     beside = seen_over([1.0, -0.3], [0.0, 1.0], [1.0, 1.0])
     assert beside.offset_m[0] == pytest.approx(-0.07, abs=0.015)
@@ -71,8 +71,8 @@ def test_over_another_centre_line_the_display_shows_what_all_conductors_make_the
     shown = low * RECEIVER.separation_m / (low / high - 1)  # B times the depth below the lower coil
     tops = [k for k in range(1, len(x) - 1) if low[k] >= low[k - 1] and low[k] > low[k + 1]]
     own = min(tops, key=lambda k: abs(x[k]))
-    others = [shown[k] / shown[own] for k in tops if abs(x[k] - x[own]) > 0.5]
-    beside = seen_over(amps, offsets, [0.7, 0.7]).beside[0]
+    others = [shown[k] for k in tops if abs(x[k] - x[own]) > 0.5]
+    beside = shown_beside(np.array(amps, dtype=complex), np.array(offsets), np.full(2, 0.7), x[own], RECEIVER)
     assert beside == pytest.approx(max(others, default=0.0), rel=0.12)
 
 

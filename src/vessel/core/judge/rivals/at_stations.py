@@ -8,6 +8,7 @@ import numpy as np
 from scipy.special import ndtr
 
 from vessel.core.base.arrays import Floats, Index, Mask
+from vessel.core.judge.rivals.filaments import shown_beside
 from vessel.core.judge.rivals.used_stations import UsedStations
 from vessel.core.judge.rivals.worked_out_rivals import Rivals
 from vessel.core.model.kit import Receiver
@@ -21,6 +22,7 @@ PLACE_SPREAD_M = 0.07
 ALONG_M = 15.0
 """How far along a trace lifts are taken together [m]."""
 _LEAST, _NOTHING = 1e-12, 0.02
+_TOGETHER = 4000  # explanations at stations worked out at once: what is in between stays in the processor's cache
 _DEPTH_MODEL = 0.012  # what a depth is off by however quiet it is, soil and ends undone, as a logarithm
 _PULL_DOUBT = 0.25  # how well what pulls a depth is known, against the pull
 _FROM_LIFT, _USUAL_PULL_M, _HAND_M = 0.7, 0.05, 0.04  # the hand that lifts errs as well
@@ -30,7 +32,8 @@ _FROM_LIFT, _USUAL_PULL_M, _HAND_M = 0.7, 0.05, 0.04  # the hand that lifts errs
 class AtStations:
     """What every explanation shows at s stations at the depth that the depth read there calls for, (h, s).
 
-    `log_pull`: logarithm of the current shown against the line's own.
+    `log_pull`: logarithm of the current shown against the line's own; `beside`: the greatest current shown over another
+    centre line against the one shown, 0 without one.
     """
 
     true_depth_m: Floats
@@ -65,14 +68,32 @@ class AtStations:
         """
         return AtStations(*(getattr(self, f)[rows] for f in AtStations.__dataclass_fields__))
 
+    def replaced(self, rows: Index, by: AtStations) -> AtStations:
+        """Return these with some explanations in another form.
 
-def at_stations(rivals: Rivals, at_m: Floats, depth_m: Floats) -> AtStations:
+        Args:
+            rows: Which are replaced, shape (r,).
+            by: As many others, at the same stations.
+
+        Returns:
+            The explanations.
+        """
+        found = []
+        for f in AtStations.__dataclass_fields__:
+            values = getattr(self, f).copy()
+            values[rows] = getattr(by, f)
+            found.append(values)
+        return AtStations(*found)
+
+
+def at_stations(rivals: Rivals, at_m: Floats, depth_m: Floats, receiver: Receiver | None = None) -> AtStations:
     """Return what every explanation shows where something was read.
 
     Args:
         rivals: h explanations, worked out.
         at_m: Distances of s stations along the line [m].
         depth_m: Depths read there, shape (s,) [m].
+        receiver: The kit's receiver; None: what is shown beside is not asked for, and 0.
 
     Returns:
         What is shown at the depth of the line that makes the display show the depth it does.
@@ -103,8 +124,21 @@ def at_stations(rivals: Rivals, at_m: Floats, depth_m: Floats) -> AtStations:
     log_current = np.where(ends, np.log(np.maximum(at(a.current), _LEAST)), at(rivals.log_current))
     own = np.abs(rivals.together.amps[..., 0])
     log_own = np.log(np.maximum(own[:, x] * (1 - part) + own[:, x + 1] * part, _LEAST))
-    same = (at(values) for values in (a.offset_m, a.lift, a.gap_m, a.beside, a.runs))
-    return AtStations(true, log_current, log_current - log_own, *same)
+    offset, lift, gap, runs = (at(values) for values in (a.offset_m, a.lift, a.gap_m, a.runs))
+    beside = np.zeros_like(true)
+    if receiver is not None:
+        for s in np.array_split(np.arange(len(at_m)), 1 + beside.size // _TOGETHER):
+            beside[:, s] = _beside(rivals, x[s], part[s], true[:, s], offset[:, s], receiver)
+        beside /= np.maximum(np.exp(log_current), _LEAST)
+    return AtStations(true, log_current, log_current - log_own, offset, lift, gap, beside, runs)
+
+
+def _beside(rivals: Rivals, x: Index, part: Floats, depth_m: Floats, peak_m: Floats, receiver: Receiver) -> Floats:
+    """The greatest current shown over another centre line at s stations, between places `x` and the next (h, s)."""
+    c, part = rivals.together, part[:, None]
+    amps = c.amps[:, x] * (1 - part) + c.amps[:, x + 1] * part
+    offset = c.offset_m[:, x] * (1 - part) + c.offset_m[:, x + 1] * part
+    return shown_beside(amps, offset, c.down_m(depth_m), peak_m, receiver)
 
 
 @dataclass(frozen=True, eq=False)

@@ -20,7 +20,7 @@ _SCAN_M = np.linspace(-1.5, 1.5, 31)
 _STEP_M = _SCAN_M[1] - _SCAN_M[0]
 _AROUND_M = np.linspace(-0.6, 2.4, 13)  # where another's centre line may show: a current the other way pushes it out
 _OWN_M = 0.5  # a centre line nearer than this is the own one
-_LEAST, _SILENT = 1e-9, 1e-7
+_SILENT = 1e-7
 
 
 @dataclass(frozen=True, eq=False)
@@ -28,9 +28,8 @@ class Apparent:
     """Over the followed peak, each of the filaments' leading shape: what is read there and where that is.
 
     `offset_m`: left of the first filament [m]; `depth_m` and `current` as displayed, the current in the unit of the
-    filaments'; `lift`: error of a lift against its height; `gap_m`: peak to null [m]; `beside`: current of the best
-    other centre line against the own; `runs`: the share of the field in step with the transmitter, 1 with a current
-    along the line, -1 with one against it.
+    filaments'; `lift`: error of a lift against its height; `gap_m`: peak to null [m]; `runs`: the share of
+    the field in step with the transmitter, 1 with a current along the line, -1 with one against it.
     """
 
     offset_m: Floats
@@ -38,7 +37,6 @@ class Apparent:
     current: Floats
     lift: Floats
     gap_m: Floats
-    beside: Floats
     runs: Floats
 
 
@@ -95,21 +93,34 @@ def apparent(amps: Complex, offset_m: Floats, depth_m: Floats, follows: Floats, 
         current,
         np.clip((lifted - depth - LIFT_M) / LIFT_M, -3, 3),
         np.abs(peak - null),
-        _beside(amps, offset_m, depth_m, peak, current, receiver),
         at_coils[0].real / b[0],
     )
 
 
 def _scanned(amps: Complex, offset_m: Floats, depth_m: Floats, x_m: Floats, low_m: float) -> tuple[Floats, Floats]:
-    """Strength of both fields at many places across, with the digits that finding a peak needs.
+    """Strength of both fields at many places across, with the digits that finding a peak needs."""
+    horizontal, vertical = _parts(amps, offset_m, depth_m + low_m, x_m, (True, True))
+    return np.hypot(*horizontal), np.hypot(*vertical)
+
+
+def _horizontal(amps: Complex, offset_m: Floats, depth_m: Floats, x_m: Floats, height_m: float) -> Floats:
+    """Strength of the horizontal field alone, with as many digits."""
+    ((real, imaginary),) = _parts(amps, offset_m, depth_m + height_m, x_m, (True, False))
+    return np.hypot(real, imaginary)
+
+
+def _parts(
+    amps: Complex, offset_m: Floats, down_m: Floats, x_m: Floats, which: tuple[bool, bool]
+) -> list[tuple[Floats, Floats]]:
+    """In step and out of step, the horizontal and the vertical field at many places across, those that are wanted.
 
     Conductor by conductor, so that what is in between stays in the processor's cache.
     """
     real, imaginary, offset, down = (
-        each.astype(np.float32)[..., None] for each in (amps.real, amps.imag, offset_m, depth_m + low_m)
+        each.astype(np.float32)[..., None] for each in (amps.real, amps.imag, offset_m, down_m)
     )
     x = x_m.astype(np.float32)
-    parts = np.zeros((4, *x.shape), dtype=np.float32)
+    parts = np.zeros((sum(which), 2, *x.shape), dtype=np.float32)
     for k in range(amps.shape[-1]):
         if not amps[..., k].any():
             continue
@@ -117,11 +128,12 @@ def _scanned(amps: Complex, offset_m: Floats, depth_m: Floats, x_m: Floats, low_
         pull = across * across
         pull += down[..., k, :] ** 2
         np.reciprocal(pull, out=pull)
-        across *= pull
-        pull *= down[..., k, :]
-        for part, way, current in zip(parts, (pull, pull, across, across), (real, imaginary) * 2, strict=True):
-            part += way * current[..., k, :]
-    return np.hypot(parts[0], parts[1]), np.hypot(parts[2], parts[3])
+        ways = [way for way, wanted in ((down[..., k, :], which[0]), (across, which[1])) if wanted]
+        for part, way in zip(parts, ways, strict=True):
+            field = pull * way
+            part[0] += field * real[..., k, :]
+            part[1] += field * imaginary[..., k, :]
+    return [(part[0], part[1]) for part in parts]
 
 
 def _nearest_top(strength: Floats) -> Index:
@@ -142,21 +154,28 @@ def _refined(x: Floats, cost: Floats, at: Index, step: Any) -> Floats:
     return np.asarray(np.take_along_axis(x, k, -1)[..., 0] + np.clip(shift, -1, 1) * step)
 
 
-def _beside(
-    amps: Complex, offset_m: Floats, depth_m: Floats, peak: Floats, current: Floats, receiver: Receiver
-) -> Floats:
-    """The greatest current shown over another centre line, against that shown over the followed peak; 0 without one."""
-    outwards = np.where(offset_m < peak[..., None], -1.0, 1.0)
+def shown_beside(amps: Complex, offset_m: Floats, depth_m: Floats, peak_m: Floats, receiver: Receiver) -> Floats:
+    """Return the greatest current that is shown over another centre line than the followed one.
+
+    Args:
+        amps: Currents, shape (..., m).
+        offset_m: Their offsets, shape (..., m) [m].
+        depth_m: Their depths, shape (..., m) [m].
+        peak_m: Where the followed peak is, shape (...) [m].
+        receiver: The kit's receiver.
+
+    Returns:
+        In the unit of the currents, shape (...); 0 where no other centre line shows.
+    """
+    outwards = np.where(offset_m < peak_m[..., None], -1.0, 1.0)
     x = offset_m[..., None] + outwards[..., None] * _AROUND_M  # (..., m, k)
-    strength, _ = _scanned(amps, offset_m, depth_m, x.reshape(*x.shape[:-2], -1), receiver.low_m)
-    strength = strength.reshape(x.shape)
+    strength = _horizontal(amps, offset_m, depth_m, x.reshape(*x.shape[:-2], -1), receiver.low_m).reshape(x.shape)
     inner = strength[..., 1:-1]
     tops = np.where((inner >= strength[..., :-2]) & (inner > strength[..., 2:]), inner, 0.0)
-    k = tops.argmax(-1) + 1
-    top = _refined(x, -strength, k, outwards * (_AROUND_M[1] - _AROUND_M[0]))  # (..., m)
-    met = tops.any(-1) & (np.abs(top - peak[..., None]) > _OWN_M)
-    low, high = (np.abs(fields(amps, offset_m, depth_m, top, z)[0]) for z in (receiver.low_m, receiver.high_m))
+    top_m = _refined(x, -strength, tops.argmax(-1) + 1, outwards * (_AROUND_M[1] - _AROUND_M[0]))  # (..., m)
+    met = tops.any(-1) & (np.abs(top_m - peak_m[..., None]) > _OWN_M)
+    low, high = (_horizontal(amps, offset_m, depth_m, top_m, z) for z in (receiver.low_m, receiver.high_m))
     with np.errstate(divide="ignore", invalid="ignore"):
         depth = electronic_depth(low, high, low_m=receiver.low_m, separation_m=receiver.separation_m)
         shown = np.where(met, np.nan_to_num(low * (depth + receiver.low_m)), 0.0)
-    return np.asarray(shown.max(-1) / np.maximum(current, _LEAST))
+    return np.asarray(shown.max(-1))

@@ -162,15 +162,14 @@ def _over_the_ground(
     known = Read(
         used, np.log(amps / under.drive), open_there, noise, under.receiver, under.depth_range_m, under.leads_m
     )
-    there = at_stations(rivals, at_m, depth)
+    there = at_stations(rivals, at_m, depth, under.receiver)
     likely = foretold(rivals, there, known)
     pull, off_m = pull_doubt(used, there), np.zeros(there.offset_m.shape)
     which = worth_fitting(rivals, prior + likely)
     if len(which):
         some = _some(used.count)
-        which, fitted, log_found = _fitted_better(rivals, which, known, likely, some)
-        rivals = rivals.replaced(which, fitted.rivals)
-        there = at_stations(rivals, at_m, depth)
+        which, fitted, fitted_there, log_found = _fitted_better(rivals, which, known, likely, some)
+        rivals, there = rivals.replaced(which, fitted.rivals), there.replaced(which, fitted_there)
         likely[which] = log_found
         pull[which], off_m[which] = (
             values if some.all() else _between(at_m, at_m[some], values)
@@ -194,16 +193,17 @@ def _over_the_ground(
 
 def _fitted_better(
     rivals: Rivals, which: Index, known: Read, likely: Floats, some: Mask
-) -> tuple[Index, Refined, Floats]:
-    """Those of `which` that a fit makes better, fitted, and the logarithm of their likelihood over what it left open.
+) -> tuple[Index, Refined, AtStations, Floats]:
+    """Those of `which` that a fit makes better, fitted, what they show, and the logarithm of their likelihood over what
+    it left open.
 
     Where currents nearly cancel, a fit may lose its way: what is much worse than where it began is not taken.
     """
     fitted = refine(rivals, which, known.part(some))
-    there = at_stations(fitted.rivals, known.used.distance_m, known.used.depth_m)
+    there = at_stations(fitted.rivals, known.used.distance_m, known.used.depth_m, known.receiver)
     found = fitted.log_prior + foretold(fitted.rivals, there, known)
     better = found > likely[which] - _LOST
-    return which[better], fitted.only(better), (found + fitted.log_width)[better]
+    return which[better], fitted.only(better), there.of(np.flatnonzero(better)), (found + fitted.log_width)[better]
 
 
 def answered(b: ByReadings, evidence: Sequence[Evidence]) -> Weighed:

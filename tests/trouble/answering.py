@@ -244,6 +244,7 @@ def located_beside(w, seed):
     told, found = {n.name: n for n in w.truth.line.neighbours}, {}
     for wire in by_themselves(w)[1]:
         off = float(wire.path[0, 1] + rng.normal(0, 0.05))
+        off = float(np.copysign(max(abs(off), 0.05), off))  # the least the form takes
         depth = float(-wire.path[0, 2] * np.exp(rng.normal(0, 0.04)))
         known = told.get(wire.name)
         if known is not None:

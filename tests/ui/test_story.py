@@ -106,9 +106,9 @@ def trace(page: Page) -> None:
     view(page, "Which line")
     identity = page.get_by_label("Which line is it")
     expect(identity.get_by_text("Evidence (1)")).to_be_visible()  # the look of the safe order
-    # one tap more: a bond that was missed in the box would show in what each conductor carries
+    # one tap more: where the trace ends, and that nothing else is connected there
     identity.locator("[data-ask]").get_by_role("button").first.click()
-    expect(identity.get_by_text("Evidence (2)")).to_be_visible()
+    expect(identity.get_by_text("Evidence (3)")).to_be_visible()
     expect(card).to_have_attribute("data-verdict", "mark")
     expect(page.get_by_label("Distance along")).to_have_value("24")
     station(page, "52", "13.1 15.8 14.2", "1.06", "24cm", "0.5", "1.49", "11.5", "restless")

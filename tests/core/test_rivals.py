@@ -307,6 +307,7 @@ def test_what_was_bonded_and_is_entered_where_its_own_hookup_found_it_is_no_line
     begins, passes = beside_a_main(0.0, 100.0), beside_a_main()
     assert begins_beside(begins, SETUP) == {"here", "far"}
     assert not begins_beside(passes, SETUP)
+    assert begins_beside(beside_a_main(0.0), replace(SETUP, position_m=100.0)) == {"far"}
     assert unknown(begins) < 0.2 * unknown(passes)
 
 

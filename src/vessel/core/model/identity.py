@@ -236,7 +236,7 @@ def can_be_given(
 
 
 def _carries(e: Evidence) -> bool:
-    """Whether another conductor was read that carries more than next to nothing, though less than the line."""
+    """Whether another conductor was read that carries more than next to nothing: it is bonded to the line."""
     return e.other_share is not None and e.other_share > NEXT_TO_NOTHING
 
 

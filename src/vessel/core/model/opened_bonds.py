@@ -53,10 +53,11 @@ def begins_beside(line: Line, setup: Setup) -> frozenset[LineEnd]:
     Returns:
         Where it is hooked up, where else it ends, both or neither.
     """
-    boxes: dict[LineEnd, float] = {"here": box_m(setup), "far": line.length_m}
     found = [at for n in line.neighbours for at in (n.start_m, n.end_m)]
     found += [] if line.course is None else _drawn_ends(line.course)
-    return frozenset(end for end, box in boxes.items() if any(abs(at - box) < AT_BOX_M for at in found))
+    boxes = (0.0, box_m(setup), line.length_m)
+    ends = (_end(line, setup, at) for at in found if any(abs(at - box) < AT_BOX_M for box in boxes))
+    return frozenset(end for end in ends if end is not None)
 
 
 def _drawn_ends(course: Course) -> list[float]:

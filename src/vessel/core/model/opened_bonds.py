@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection
+from collections.abc import Collection, Iterable
 from dataclasses import replace
 
 from vessel.core.model.identity import LineEnd
@@ -39,8 +39,7 @@ def drawn_bonds(line: Line, setup: Setup) -> frozenset[LineEnd]:
     """
     told = [n.bond_m for n in line.neighbours if n.bond_m is not None]
     drawn = [] if line.course is None else [_on_it(line, bond) for bond in line.course.plan.bonds]
-    ends = (_end(line, setup, at) for at in (*told, *drawn) if at is not None)
-    return frozenset(end for end in ends if end is not None)
+    return _ends(line, setup, [at for at in (*told, *drawn) if at is not None])
 
 
 def begins_beside(line: Line, setup: Setup) -> frozenset[LineEnd]:
@@ -56,8 +55,7 @@ def begins_beside(line: Line, setup: Setup) -> frozenset[LineEnd]:
     found = [at for n in line.neighbours for at in (n.start_m, n.end_m)]
     found += [] if line.course is None else _drawn_ends(line.course)
     boxes = (0.0, box_m(setup), line.length_m)
-    ends = (_end(line, setup, at) for at in found if any(abs(at - box) < AT_BOX_M for box in boxes))
-    return frozenset(end for end in ends if end is not None)
+    return _ends(line, setup, [at for at in found if any(abs(at - box) < AT_BOX_M for box in boxes)])
 
 
 def _drawn_ends(course: Course) -> list[float]:
@@ -96,6 +94,12 @@ def _on_it(line: Line, bond: Bond) -> float | None:
     """Where a bond of the plan sits on the line [m]; None if it is not on it."""
     own = line.course.drawn.name if line.course is not None else ""
     return {bond.a: bond.a_m, bond.b: bond.b_m}.get(own)
+
+
+def _ends(line: Line, setup: Setup, places_m: Iterable[float]) -> frozenset[LineEnd]:
+    """The ends of the line that places [m] belong to."""
+    ends = (_end(line, setup, at) for at in places_m)
+    return frozenset(end for end in ends if end is not None)
 
 
 def _end(line: Line, setup: Setup, at_m: float) -> LineEnd | None:

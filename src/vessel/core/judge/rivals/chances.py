@@ -120,6 +120,9 @@ class Weighed:
         chance = self.chance
         for kind in kinds:
             chance = chance * self._likely(kind)
+        return self._left_by(chance)
+
+    def _left_by(self, chance: Floats) -> Answered:
         total = float(chance.sum())
         chance = chance / max(total, 1e-300)
         wrong = np.where(self.read, chance @ self.wrong, np.nan)
@@ -174,11 +177,9 @@ class Weighed:
 
     def _proved_at(self, kind: EvidenceId, at_m: float) -> float:
         """What evidence for the line at a place can be expected to prove."""
-        chance = self.chance * speaks_for_each(self.rivals.explanations, kind, self.astray, at_m)
-        total = float(chance.sum())
-        wrong = self.wrong[:, self.read]
-        now, left = self.chance @ wrong, chance @ wrong / max(total, 1e-300)
-        return total * float(np.mean(above(now) - above(left) + ((now > PLAIN) & (left <= PLAIN))))
+        then = self._left_by(self.chance * speaks_for_each(self.rivals.explanations, kind, self.astray, at_m))
+        now, left = self.wrong_chance[self.read], then.wrong[self.read]
+        return then.chance * float(np.mean(above(now) - above(left) + ((now > PLAIN) & (left <= PLAIN))))
 
     @lazy
     def _places(self) -> dict[EvidenceId, float]:

@@ -31,7 +31,7 @@ _WITHIN = 25.0  # how far behind the best, as a logarithm
 _ROUNDS, _DEPTHS = 2, 4
 _FREE = 2  # conductors let go in one explanation
 _FURTHEST = 2.5  # standard deviations that a fit may go from where it began
-_ALONG, _ALONG_SOLVED = 0.3, 0.02  # of what is told by hand and may be made or earthed otherwise; of what is solved
+_ALONG, _ALONG_SOLVED = 0.3, 0.02  # the make of a line entered by hand is often a guess; a solved one has its own
 _STEPS = np.array([0.2, 0.25, 0.08, 0.12, 0.2])
 """Steps of the slopes: strength and phase [rad] of the current, metres aside, depth, and how the strength changes from
 the middle of the line to its far end; logarithms but for the metres."""

@@ -2,41 +2,16 @@
 
 import numpy as np
 import pytest
-from scipy.integrate import quad
 
 from tests.core.bench import geometry
-from vessel.core.model.construction import PRESETS
+from tests.core.soil_figures import CLAY, HIGH, LOW, RETURN_CASES, displayed, pollaczek, shown
 from vessel.core.model.kit import SAMPLE_KIT
-from vessel.core.model.line_ends import FarEnd
-from vessel.core.model.network import Hookup, Site, SiteLine
 from vessel.core.model.readings import StationReading
 from vessel.core.model.setup import Setup
 from vessel.core.model.soil import Soil
 from vessel.core.signal.physics.inductive_coupling import Segments
 from vessel.core.signal.physics.soil_return import soil_per_m, soil_return
 from vessel.core.signal.receiver.return_undone import undoing
-from vessel.core.signal.solved_site import SolvedSite
-
-LOW, HIGH = 0.05, 0.45
-CLAY, LOAM = Soil(20.0), Soil(60.0)
-
-
-def pollaczek(m, depth, offset, height):
-    """Horizontal field of a long line by its integral, in units of mu0 I / (2 pi)."""
-
-    def under(t, part):
-        u = np.sqrt(t * t + m * m)
-        return part(2 * t / (u + t) * np.exp(-t * height - u * depth)) * np.cos(t * offset)
-
-    top, bends = 45 / (depth + height), [abs(m) / 10, abs(m), 10 * abs(m)]
-    return complex(*(quad(under, 0, top, args=(part,), limit=400, points=bends)[0] for part in (np.real, np.imag)))
-
-
-def displayed(m, depth):
-    """Depth and share of the current that a display shows over a long line, by the integral."""
-    low, high = (abs(pollaczek(m, depth, 0.0, z)) for z in (LOW, HIGH))
-    shown = (HIGH - LOW) / (low / high - 1) - LOW
-    return shown, low * (shown + LOW)
 
 
 @pytest.mark.parametrize("m_times_d", [0.01, 0.1, 0.3, 1.0])
@@ -52,28 +27,15 @@ def test_the_table_has_pollaczeks_field(m_times_d, offset, height):
 
 
 @pytest.mark.parametrize(
-    ("soil", "freq", "depth", "error", "share"),
-    [
-        (CLAY, 8960.0, 2.0, -0.065, 0.88),
-        (CLAY, 35840.0, 1.5, -0.100, 0.82),
-        (CLAY, 35840.0, 2.3, -0.133, 0.75),
-        (LOAM, 71680.0, 2.0, -0.101, 0.82),
-        (Soil(5.0), 35840.0, 4.2, -0.32, 0.37),  # |m| d = 1
-    ],
+    ("case", "error", "share"),
+    [*zip(RETURN_CASES, (-0.065, -0.100, -0.133, -0.101, -0.32), (0.88, 0.82, 0.75, 0.82, 0.37), strict=True)],
 )
-def test_a_display_over_a_long_line_shows_what_pollaczek_has(soil, freq, depth, error, share):
-    line = SiteLine(
-        "A", PRESETS["tracer_wire"].construction, ((0, 0, depth), (500, 0, depth)), FarEnd("open"), FarEnd("earthed", 5)
-    )
-    solved = SolvedSite(Site(soil, (line,)), Hookup("direct", freq, 0.06, "A", stake_at=(-5.0, 40.0)), SAMPLE_KIT)
-    (read,) = solved.read(np.array([[250.0, 0.0]]), np.array([[1.0, 0.0]]))
-    amps = abs(solved.current_at("A", np.array([250.0]))[0])
-    by_integral = displayed(soil_per_m(soil, freq_hz=freq) * np.exp(0.25j * np.pi), depth)
+def test_a_display_over_a_long_line_shows_what_pollaczek_has(case, error, share):
+    solved, integral = shown(*case)
     # noise adds to a weak field what it takes off a depth
-    assert read.depth_m == pytest.approx(by_integral[0], rel=0.01)
-    assert read.current_a / amps == pytest.approx(by_integral[1], rel=0.01)
-    assert read.depth_m / depth - 1 == pytest.approx(error, abs=0.02)
-    assert read.current_a / amps == pytest.approx(share, abs=0.02)
+    assert solved == pytest.approx(integral, rel=0.01)
+    assert solved[0] / case[2] - 1 == pytest.approx(error, abs=0.02)
+    assert solved[1] == pytest.approx(share, abs=0.02)
 
 
 def test_a_leg_past_a_bend_takes_its_part_of_the_return_with_it():

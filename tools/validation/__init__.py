@@ -1,0 +1,1 @@
+"""What the signal model and the judge reach, measured: docs/validation.md."""

@@ -57,7 +57,7 @@ with TestClient(create_app(database), base_url="http://127.0.0.1:8420") as clien
     exported = client.get(f"/api/jobs/{job}/export").text
     assert '"cover_m": 0.12' in exported
     assert exported.count('"cover_m": 0.12') == 2, "in the station and in the snapshot of its mark"
-    assert '"version": "1.14"' in exported, "an older Vessel refuses it by its version"
+    assert '"version": "1.15"' in exported, "an older Vessel refuses it by its version"
     doc = job_file.load(exported)
     assert {s.cover_m for line in doc.job.lines for x in line.setups for s in x.stations} >= {0.12, 0.2, None}
     assert client.post("/api/jobs/import", json={"text": exported}).status_code == 201

@@ -75,7 +75,7 @@ def test_evidence_travels_with_the_job_and_the_command_line_plays_the_exchange(d
         return json.loads(capsys.readouterr().out)
 
     job = json.loads(demo)
-    assert job["version"] == "1.14"
+    assert job["version"] == "1.15"
     (setup,) = job["job"]["lines"][0]["setups"]
     shown = judged(job)
     assert shown["hookups"][0]["identity"]["by"] == ["access", "ends_at"]
@@ -104,6 +104,19 @@ def test_currents_read_at_the_box_are_kept_with_the_answer(client, setup):
     # who cannot read them has read nothing
     sent(client.post(path, json={**body, "answer": "cannot"}))
     assert identity(client, setup)["given"][-1]["answer_text"] == "Cannot read them"
+
+
+def test_a_line_is_dug_up_and_its_depth_kept_with_the_answer(client, setup):
+    path = f"/api/setups/{setup}/identity"
+    sent(client.post(f"/api/setups/{setup}/stations", json=STATION))
+    (asked,) = (q for q in identity(client, setup)["rest"] if q["kind"] == "exposed")
+    assert asked["depth"]
+    body = {"kind": "exposed", "answer": "for", "distance": asked["distance"], "depth": "deep"}
+    refused = client.post(path, json=body)
+    assert (refused.status_code, refused.json()["field"]) == (422, "depth")
+    sent(client.post(path, json={**body, "depth": "0.82"}))
+    assert "0.82 m deep" in identity(client, setup)["given"][-1]["answer_text"].replace("\u00a0", " ")
+    assert '"depth_m": 0.82' in client.get(f"/api/jobs/{sent(client.get('/api/jobs'))['jobs'][0]['id']}/export").text
 
 
 BOND = {"name": "Bond of the lighting feed", "own": False, "consent": "M. Quill", "before": "12", "after": "11.6"}
@@ -174,9 +187,9 @@ def test_a_stake_beside_other_metal_is_found_by_moving_it_and_the_line_traced_ag
     assert detail(client, station)["next_step"].endswith("Trace the line again.")
     anew = sent(client.post(f"/api/setups/{setup}/again", json={"changed": "stake"}))["id"]
     given = {e["kind"]: e["answer_text"] for e in identity(client, anew)["given"]}
-    assert list(given) == ["access", "ends_at"]
+    assert list(given) == ["access", "ends_at", "stake_moved"]
     exported = client.get(f"/api/jobs/{sent(client.get('/api/jobs'))['jobs'][0]['id']}/export").text
-    assert exported.count('"earlier": true') == 1
+    assert exported.count('"earlier": true') == 2
     assert given["ends_at"].endswith("on the trace before")  # it tells where the line goes, and may be answered again
     assert "ends_at" in [q["kind"] for q in identity(client, anew)["rest"] if q["given"] is None]
     assert not identity(client, anew)["stake_spoils"]

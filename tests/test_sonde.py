@@ -194,7 +194,7 @@ def test_a_run_travels_with_the_job_file_and_the_command_line_judges_it(client, 
     file.write_text(text)
     told = judge_command(type("Args", (), {"job": str(file)}))
     assert told["sonde_runs"][0]["stops"][0]["verdict"] == "mark"
-    assert json.loads(text)["version"] == "1.14"
+    assert json.loads(text)["version"] == "1.15"
 
 
 def test_a_stop_that_is_in_a_file_twice_is_struck_out_once(client, drain):

@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from tests.core.bench import SHOWN
-from vessel.core.base.errors import BadInput
+from tests.core.traced_cable import CABLE, SETUP, SOIL, found, hooked_cable, stations
 from vessel.core.hookup.hookup_state import hookup_state
 from vessel.core.hookup.judge_trace import judge_stations
 from vessel.core.hookup.rivals_of_hookup import rivals_of, weighed
@@ -20,20 +20,14 @@ from vessel.core.judge.rivals.next_ask import next_ask
 from vessel.core.judge.rivals.rival_kinds import SAME_TRENCH_M
 from vessel.core.judge.rivals.used_stations import UsedStations
 from vessel.core.model.construction import PRESETS
-from vessel.core.model.identity import EVIDENCE, Evidence, after_a_change, alone_here, can_be_given
+from vessel.core.model.identity import EVIDENCE, Evidence
 from vessel.core.model.kit import SAMPLE_KIT
-from vessel.core.model.line import Line
-from vessel.core.model.line_ends import FarEnd
 from vessel.core.model.neighbour import Neighbour
 from vessel.core.model.opened_bonds import begins_beside
 from vessel.core.model.readings import StationReading, TransmitterReading
-from vessel.core.model.setup import Setup
-from vessel.core.model.soil import Soil
 from vessel.words.rival_sentences import rival_text
 
 RECEIVER = SAMPLE_KIT.receiver
-CABLE = Line(PRESETS["armoured_cable"].construction, 100.0, 0.6, 1.2, far=FarEnd("earthed", 20.0))
-SOIL, SETUP = Soil(100.0), Setup("direct", 8960.0, 0.06)
 
 
 def seen_over(amps, offsets, depths):
@@ -78,25 +72,7 @@ def test_over_another_centre_line_the_display_shows_what_all_conductors_make_the
 
 @pytest.fixture(scope="module")
 def hooked():
-    """A cable with its transmitter read, and stations read exactly as forecast."""
-    (loop,) = loop_forecasts(CABLE, SOIL, SAMPLE_KIT, SETUP)
-    shown = (TransmitterReading(loop.output.volts, loop.output.amps, SETUP.freq_hz),)
-    state = hookup_state(CABLE, SOIL, SAMPLE_KIT, SETUP, shown)
-    return state, shown
-
-
-def stations(state, *, of=1.0, from_m=0.0, depth=0.9):
-    at = np.arange(8.0, 96.0, 8.0)
-    amps = np.mean(state.band.along(at), axis=0) * np.where(at > from_m, of, 1.0)
-    return [
-        StationReading(float(x), (a, 1.01 * a, 0.99 * a), depth, 0.5, depth + 0.5, 0.02, 0.0)
-        for x, a in zip(at, amps, strict=True)
-    ]
-
-
-def found(hooked, read, evidence=()):
-    state, shown = hooked
-    return weighed(CABLE, SOIL, SAMPLE_KIT, SETUP, state, shown, read, tolerance_m=0.45, evidence=evidence)
+    return hooked_cable()
 
 
 def chance_of(kind, w):
@@ -142,20 +118,6 @@ def test_missing_current_is_asked_about_until_a_bond_that_explains_it_is_known(h
     judged = verdicts(hooked, read, given)[1]
     ask = next_ask(judged.weighed, SETUP.by, given, judged.short)
     assert (ask.kind, ask.short) == ("far_kept_open", True)
-
-
-def test_what_is_bonded_at_the_box_is_known_by_a_look_or_by_its_current():
-    kept, far = EVIDENCE["kept_open"], EVIDENCE["far_kept_open"]
-    assert not can_be_given(kept, SETUP.by, [Evidence("access", "cannot")])
-    assert can_be_given(kept, SETUP.by, [Evidence("conductors", "against", None, 0.01, 0.02)])
-    assert not can_be_given(far, SETUP.by, [Evidence("conductors", "against", None, 0.01, 0.02)])
-    assert not alone_here([Evidence("conductors", "for", None, 0.02, 0.01)])
-    assert alone_here([Evidence("conductors", "for", None, 0.02, 0.001)])
-    carries, quiet = (Evidence("conductors", "for", None, 0.02, other) for other in (0.01, 0.001))
-    assert can_be_given(kept, SETUP.by, [carries])
-    assert not can_be_given(kept, SETUP.by, [quiet])
-    # that nothing is bonded here still holds once the far end was opened; how a bonded one shares does not
-    assert after_a_change([quiet, carries]) == (quiet,)
 
 
 def test_a_line_from_the_same_box_that_is_bonded_nowhere_may_end_open_or_earthed(hooked):
@@ -256,31 +218,6 @@ def test_a_bonded_twin_that_takes_most_of_the_current_is_named_with_its_distance
     assert told.alive()[0].kind in ("twin_near", "twin_both", "broken")
     assert told.wrong_chance.min() > 50 * PLAIN  # both share evenly: the peak lies between them, and too deep
     assert told.alive()[0].of_m == pytest.approx(0.75, abs=0.5)
-
-
-def test_what_the_others_carry_at_the_box_says_more_than_which_carries_most(hooked):
-    read = stations(hooked[0])
-
-    def bonded(*currents):
-        w = found(hooked, read, [Evidence("conductors", "for", None, *currents)])
-        return sum(c for e, c in zip(w.rivals.explanations, w.chance, strict=True) if e.bonded_here)
-
-    most, nothing, nearly_half = bonded(), bonded(0.06, 0.001), bonded(0.031, 0.028)
-    assert nothing < 0.7 * most
-    assert nearly_half > 3 * most
-    wrong = [("access", "for", 0.06, 0.0), ("conductors", "for", 0.02, 0.04), ("conductors", "for", 0.02, None)]
-    for kind, answer, own, other in wrong:
-        with pytest.raises(BadInput):
-            Evidence(kind, answer, None, own, other)
-
-
-def test_it_is_dug_where_that_can_be_expected_to_prove_most(hooked):
-    read = stations(hooked[0])
-    against = [Evidence(kind, "against") for kind in ("ends_at", "second_hookup")]
-    sure, ended = found(hooked, read, SHOWN), found(hooked, read, against)
-    assert sure.place_for("exposed") == 88.0
-    # likely past its end somewhere: dug at the furthest it would most likely be another line
-    assert 20.0 < ended.place_for("exposed") < 70.0
 
 
 def test_more_than_the_transmitter_supplies_is_never_explained(hooked):

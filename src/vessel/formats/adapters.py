@@ -161,7 +161,7 @@ def candidate_of(c: Any) -> Candidate:
 
 def evidence_of(e: Any) -> Evidence:
     """Return a piece of evidence of identity, of a document or row."""
-    return Evidence(e.kind, e.answer, e.at_m, e.own_a, e.other_a, earlier=bool(e.earlier))
+    return Evidence(e.kind, e.answer, e.at_m, e.own_a, e.other_a, earlier=bool(e.earlier), depth_m=e.depth_m)
 
 
 def sonde_run_of(r: Any) -> SondeRun:

@@ -39,6 +39,7 @@ _PAIR_SINCE = 11
 _CONDUCTORS_SINCE = 12
 _KEPT_OPEN_SINCE = 13
 _FAR_BOX_SINCE = 14
+_DUG_DEPTH_SINCE = 15
 MINOR: Final = max(
     _IDENTITY_SINCE,
     _MOVING_SINCE,
@@ -53,6 +54,7 @@ MINOR: Final = max(
     _CONDUCTORS_SINCE,
     _KEPT_OPEN_SINCE,
     _FAR_BOX_SINCE,
+    _DUG_DEPTH_SINCE,
     *(f.since for f in (*STATION_FIELDS, *READING_FIELDS, *CANDIDATE_FIELDS)),
 )
 """The newest field's: docs/formats/versions.md."""
@@ -174,7 +176,8 @@ class EvidenceDoc(Doc):
     `at_m`: where along the line it was found, null where it belongs to no place. `own_a`, `other_a` (since 1.12): of
     conductors at the access point, the current on this line and the most on another one [A], null if not read. `kind`
     may be `kept_open` or `stake_moved` (since 1.13), `far_access` or `far_kept_open` (since 1.14). `earlier`
-    (since 1.14): it was found on the trace before the ground was changed for this one.
+    (since 1.14): it was found on the trace before the ground was changed for this one. `depth_m` (since 1.15): how deep
+    the line lies where it was dug up by hand [m], null if not measured.
     """
 
     kind: Literal[tuple(EVIDENCE)]  # type: ignore[valid-type]
@@ -183,6 +186,7 @@ class EvidenceDoc(Doc):
     own_a: Number | None = None
     other_a: Number | None = None
     earlier: bool = False
+    depth_m: Number | None = None
     note: Text
     technician: Text
     taken_at: Text

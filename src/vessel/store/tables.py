@@ -124,7 +124,7 @@ class CandidateRow(TakenOnSite, Base):
 
 
 class EvidenceRow(TakenOnSite, Base):
-    """Evidence of which line it is under a hookup: its kind, what it says, its place and currents where it has any."""
+    """Evidence of which line it is under a hookup: its kind, what it says, and what was read with it."""
 
     __tablename__ = "identity_evidence"
     id: Mapped[int] = mapped_column(primary_key=True)
@@ -135,6 +135,7 @@ class EvidenceRow(TakenOnSite, Base):
     own_a: Mapped[float | None]
     other_a: Mapped[float | None]
     earlier: Mapped[bool] = mapped_column(default=False)
+    depth_m: Mapped[float | None]
     setup: Mapped[SetupRow] = relationship(back_populates="evidence")
 
 

@@ -9,7 +9,7 @@ from vessel.core.judge.rivals.chances import Alive
 from vessel.core.judge.rivals.identity_finding import Identity
 from vessel.core.judge.rivals.next_ask import Ask
 from vessel.core.model.identity import Answer, Evidence, EvidenceId
-from vessel.core.text.figures import show_ma, show_station
+from vessel.core.text.figures import show_length, show_ma, show_station
 from vessel.core.text.units import Units
 from vessel.words.rival_sentences import in_same_trench, rival_text
 
@@ -176,8 +176,8 @@ EVIDENCE_WORDS: dict[EvidenceId, EvidenceWords] = {
         no="It is not",
         cannot="Not allowed to dig",
         how=(
-            "It shows this place and the trace before it, not beyond. Only where the owner and the local rules allow "
-            "it. Dig by hand, never by machine."
+            "Only where the owner and the local rules allow it. Dig by hand, never by machine. It shows this place and "
+            "the trace before it, not beyond. Measure its depth too: that makes the other depths surer."
         ),
         shows="it was exposed by hand",
         contradicts="exposed by hand, it was another line",
@@ -212,11 +212,13 @@ def along_labels(kind: EvidenceId) -> dict[Answer, str]:
 
 
 def answered_text(e: Evidence, units: Units) -> str:
-    """Return what was answered, with its place and the currents that were read for it."""
+    """Return what was answered, with its place and what was read for it."""
     where = "" if e.at_m is None else f", at {show_station(e.at_m, units)}"
     read = ""
     if e.own_a is not None and e.other_a is not None:
         read = f": {show_ma(e.own_a)} on it, at most {show_ma(e.other_a)} on another"
+    if e.depth_m is not None:
+        read = f", {show_length(e.depth_m, units, fine=True)} deep"
     when = ", on the trace before" if e.earlier else ""
     return answer_label(e.kind, e.answer) + where + read + when
 

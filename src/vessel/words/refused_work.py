@@ -191,6 +191,7 @@ OF_WORK: dict[str, tuple[str, str]] = {
     "no_such_evidence": ("There is no evidence called “{name}”.", "Use one of those that docs/formats lists."),
     "no_such_answer": ("“{name}” is no answer.", "Write for, against or cannot."),
     "currents_not_asked": ("No currents belong to this answer.", "Leave them out here."),
+    "dug_depth_not_asked": ("A depth belongs to this line dug up, not to this answer.", "Leave the depth out here."),
     "own_current_missing": ("The current on this line is missing.", "Enter both currents, or neither."),
     "other_current_missing": ("The current on the other one is missing.", "Enter both currents, or neither."),
     "currents_say_otherwise": ("Answer and currents disagree.", "Tap the one that carries more, or correct a current."),

@@ -3674,7 +3674,8 @@ export interface components {
          * @description Evidence of which line it is, tapped; `distance` along the line, as typed, of what speaks for one place.
          *
          *     `along`: the answer given in the same go to what is answered along with this one, None without. `own_a`, `other_a`:
-         *     currents on this line and the most on another conductor, as typed, where they were read.
+         *     currents on this line and the most on another conductor, as typed, where they were read. `depth_m`: of the line
+         *     dug up, as typed, if it was measured.
          */
         EvidenceForm: {
             /**
@@ -3704,6 +3705,11 @@ export interface components {
              * @default
              */
             other?: string;
+            /**
+             * Depth
+             * @default
+             */
+            depth?: string;
             /**
              * Note
              * @default
@@ -6159,7 +6165,8 @@ export interface components {
          * @description Evidence that can be given: the question, how to find out, the answers. `given`: what was answered last.
          *
          *     `distance`: of what speaks for one place, where it says most, as it would be typed; None for the rest. `currents`:
-         *     whether the current on this line and the most on another may be entered with it. `opens`: the end of the line at
+         *     whether the current on this line and the most on another may be entered with it; `depth`: whether the depth measured
+         *     there may. `opens`: the end of the line at
          *     which a bond is kept open for it, and the line traced again; None for the rest.
          */
         QuestionView: {
@@ -6180,6 +6187,8 @@ export interface components {
             distance: string | null;
             /** Currents */
             currents: boolean;
+            /** Depth */
+            depth: boolean;
             /** Opens */
             opens: ("here" | "far") | null;
         };

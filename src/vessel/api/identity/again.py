@@ -14,7 +14,7 @@ from vessel.words.bond_sentences import kept_open_note
 
 _STAYS = ("hookup", "freq_hz", "output_a", "position_m", "stake_away_m", "stake_at", "apart_m", "clip_ohm")
 _MEASURED_ANEW = ("rx_freq_hz", "stake_ohm")
-_SAID = ("kind", "answer", "at_m", "own_a", "other_a", "note", "technician", "taken_at", "deleted_at")
+_SAID = ("kind", "answer", "at_m", "own_a", "other_a", "depth_m", "note", "technician", "taken_at", "deleted_at")
 
 
 def again_from(before: LoadedSetup, changed: Changed) -> dict[str, Any]:
@@ -29,12 +29,12 @@ def again_from(before: LoadedSetup, changed: Changed) -> dict[str, Any]:
     return {**found, "stake_at": None if moved is None else list(moved)}
 
 
-def still_holding(before: LoadedSetup) -> list[EvidenceRow]:
+def still_holding(before: LoadedSetup, changed: Changed) -> list[EvidenceRow]:
     """Return the answers that go over to the new hookup, with who gave them and when."""
     rows = {e.kind: e for e in before.live_evidence}
     return [
         EvidenceRow(**{name: getattr(rows[e.kind], name) for name in _SAID}, earlier=e.earlier)
-        for e in after_a_change(before.evidence)
+        for e in after_a_change(before.evidence, stake=changed == "stake")
     ]
 
 

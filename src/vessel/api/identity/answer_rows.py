@@ -19,6 +19,7 @@ def answer_row(
     at_m: float | None = None,
     own_a: float | None = None,
     other_a: float | None = None,
+    depth_m: float | None = None,
     note: str = "",
 ) -> EvidenceRow:
     """Return an answer given now; raises `BadInput` if it cannot be."""
@@ -29,6 +30,7 @@ def answer_row(
         own_a=own_a,
         other_a=other_a,
         earlier=False,
+        depth_m=depth_m,
         note=note,
         technician=technician,
         taken_at=now(),
@@ -42,7 +44,7 @@ def answered(form: EvidenceForm, units: Units, technician: str) -> list[Evidence
     """Return the answer to what was asked, and to what was answered in the same go; raises `BadInput`."""
     along = EVIDENCE[form.kind].along
     said = answer_row(
-        form.kind, form.answer, technician, at_m=form.at_m(units), note=form.note, **form.currents_a(units)
+        form.kind, form.answer, technician, at_m=form.at_m(units), note=form.note, **form.read_with_it(units)
     )
     if form.along is None:
         return [said]

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from pydantic import BaseModel, Field
 
 from vessel.api.form_reading import Form, NameText, Reader, Typed, need, sent_as
@@ -18,7 +20,8 @@ class EvidenceForm(BaseModel):
     """Evidence of which line it is, tapped; `distance` along the line, as typed, of what speaks for one place.
 
     `along`: the answer given in the same go to what is answered along with this one, None without. `own_a`, `other_a`:
-    currents on this line and the most on another conductor, as typed, where they were read.
+    currents on this line and the most on another conductor, as typed, where they were read. `depth_m`: of the line
+    dug up, as typed, if it was measured.
     """
 
     kind: EvidenceId
@@ -27,6 +30,7 @@ class EvidenceForm(BaseModel):
     distance: str = Field(default="", max_length=40)
     own_a: Typed = Field("", alias="own")
     other_a: Typed = Field("", alias="other")
+    depth_m: Typed = Field("", alias="depth")
     note: str = Field(default="", max_length=4000)
     technician: str = Field(default="", max_length=200)
 
@@ -38,16 +42,18 @@ class EvidenceForm(BaseModel):
             raise BadInput("The place is empty.", field="distance", fix="Enter the distance along the line, like 52.")
         return understand(self.distance, quantity="distance", units=units, field="distance").value
 
-    def currents_a(self, units: Units) -> dict[str, float | None]:
-        """Return the currents that were read [A], None for what is empty or not asked for. Raises `BadInput`."""
-        asked = EVIDENCE[self.kind].currents and self.answer != "cannot"
+    def read_with_it(self, units: Units) -> dict[str, float | None]:
+        """Return currents [A] and depth [m], None for what is empty or not asked for; raises `BadInput`."""
+        kind = EVIDENCE[self.kind]
+        currents, depth = kind.currents and self.answer != "cannot", kind.deep and self.answer == "for"
 
-        def read(name: str) -> float | None:
+        def read(name: str, quantity: Literal["current", "depth"], asked: bool) -> float | None:
             text = getattr(self, name).strip() if asked else ""
             field = sent_as(EvidenceForm, name)
-            return understand(text, quantity="current", units=units, field=field).value if text else None
+            return understand(text, quantity=quantity, units=units, field=field).value if text else None
 
-        return {name: read(name) for name in ("own_a", "other_a")}
+        found = {name: read(name, "current", currents) for name in ("own_a", "other_a")}
+        return {**found, "depth_m": read("depth_m", "depth", depth)}
 
 
 _OPENED: dict[Changed, tuple[EvidenceId, ...]] = {

@@ -123,5 +123,6 @@ def _question(setup: LoadedSetup, kind: EvidenceId, given: Answer | None) -> Que
         given=given,
         distance=None if at_m is None else show_station(at_m, setup.job.units),
         currents=EVIDENCE[kind].currents,
+        depth=EVIDENCE[kind].deep,
         opens=EVIDENCE[kind].end if EVIDENCE[kind].anew else None,
     )

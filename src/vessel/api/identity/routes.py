@@ -74,7 +74,7 @@ def trace_again(setup_id: int, form: AgainForm, db: Saving) -> Created:
     row = begin_setup(db, before.line, again_from(before, form.changed), form.technician) if anew else before.row
     by = entered_by(db, form.technician, before.job.row)
     if anew:
-        row.evidence += still_holding(before)
+        row.evidence += still_holding(before, form.changed)
     else:
         row.steps_done = []  # the transmitter is off while anything is changed
     row.evidence += [kept_open(kind, form.consent, by) for kind in form.opened]

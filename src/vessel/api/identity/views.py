@@ -35,7 +35,8 @@ class QuestionView(BaseModel):
     """Evidence that can be given: the question, how to find out, the answers. `given`: what was answered last.
 
     `distance`: of what speaks for one place, where it says most, as it would be typed; None for the rest. `currents`:
-    whether the current on this line and the most on another may be entered with it. `opens`: the end of the line at
+    whether the current on this line and the most on another may be entered with it; `depth`: whether the depth measured
+    there may. `opens`: the end of the line at
     which a bond is kept open for it, and the line traced again; None for the rest.
     """
 
@@ -46,6 +47,7 @@ class QuestionView(BaseModel):
     given: Answer | None
     distance: str | None
     currents: bool
+    depth: bool
     opens: LineEnd | None
 
 

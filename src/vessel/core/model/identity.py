@@ -45,6 +45,7 @@ class EvidenceKind:
         end: At which end of the line it is about what is bonded there; None: it is not.
         along: What is answered in the same go, if it speaks for the line; None: nothing.
         lasts: Whether an answer for the line tells where it goes, whatever is bonded to it.
+        deep: Whether the depth of the line is measured for it.
     """
 
     id: EvidenceId
@@ -56,6 +57,7 @@ class EvidenceKind:
     end: LineEnd | None = None
     along: EvidenceId | None = None
     lasts: bool = False
+    deep: bool = False
 
     @property
     def answers(self) -> tuple[Answer, ...]:
@@ -96,7 +98,7 @@ EVIDENCE: dict[EvidenceId, EvidenceKind] = {
         EvidenceKind(id="beside_located", effort=8.0),
         EvidenceKind(id="kept_open", effort=10.0, needs="metal", anew=True, end="here", along="far_kept_open"),
         EvidenceKind(id="far_kept_open", effort=10.0, needs="metal", anew=True, end="far"),
-        EvidenceKind(id="exposed", effort=25.0, placed=True),
+        EvidenceKind(id="exposed", effort=25.0, placed=True, deep=True),
     )
 }
 """Kinds of evidence, the cheapest first."""
@@ -107,8 +109,9 @@ class Evidence:
     """One answer: `kind`, what it says of the line, and `at_m` along the line where it belongs to a place [m].
 
     `own_a`, `other_a`: of conductors at the access point, the current on this line and the most on another one [A];
-    None if only compared. `earlier`: found on the trace before the ground was changed for this one: it tells where the
-    line goes, and not which one is traced now.
+    None if only compared. `depth_m`: of a line that was dug up, how deep it lies there [m]; None if not measured.
+    `earlier`: found on the trace before the ground was changed for this one: it tells where the
+    line goes or why the stake was moved, and not which line is traced now.
     """
 
     kind: EvidenceId
@@ -117,6 +120,7 @@ class Evidence:
     own_a: float | None = None
     other_a: float | None = None
     earlier: bool = False
+    depth_m: float | None = None
 
     def __post_init__(self) -> None:
         if self.kind not in EVIDENCE:
@@ -127,6 +131,10 @@ class Evidence:
             require_range(self.at_m, low=0.0, high=2e4, field="at_m", name="Distance", unit="m")
         if self.own_a is not None or self.other_a is not None:
             self._require_currents()
+        if self.depth_m is not None:
+            if not EVIDENCE[self.kind].deep or self.answer != "for":
+                raise BadInput("dug_depth_not_asked", field="depth_m")
+            require_range(self.depth_m, low=0.05, high=15.0, field="depth_m", name="Depth of the line", unit="m")
 
     @property
     def other_share(self) -> float | None:
@@ -189,22 +197,25 @@ def alone_here(evidence: Iterable[Evidence]) -> bool:
     return alone or quiet or "here" in bonds_kept_open(found)
 
 
-def after_a_change(evidence: Iterable[Evidence]) -> tuple[Evidence, ...]:
+def after_a_change(evidence: Iterable[Evidence], *, stake: bool = False) -> tuple[Evidence, ...]:
     """Return what still tells something of a line once the ground was changed for a new trace.
 
     Args:
         evidence: What was answered before the change.
+        stake: Whether the stake was moved; otherwise a bond was opened.
 
     Returns:
-        What is connected at its ends; and where it goes, if it was the one traced: not where a line bonded to it at
-        the hookup may have been followed.
+        What is connected at its ends; where it goes, if it was the one traced: not where a line bonded to it at the
+        hookup may have been followed; and that the stake was moved away from what carried the current home.
     """
     found, kept = list(evidence), []
     alone = alone_here(found)
     for e in found:
+        goes = EVIDENCE[e.kind].lasts and e.answer == "for" and alone
+        moved = e.kind == "stake_moved" and e.answer == "against" and (stake or e.earlier)
         if EVIDENCE[e.kind].end is not None or _quiet(e):
             kept.append(e)
-        elif EVIDENCE[e.kind].lasts and e.answer == "for" and alone:
+        elif goes or moved:
             kept.append(replace(e, earlier=True))
     return tuple(kept)
 

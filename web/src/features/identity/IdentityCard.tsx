@@ -165,7 +165,7 @@ function Answers(p: {
 }) {
   const [typed, setTyped] = useState({ ...NOTHING_TYPED, distance: p.question.distance ?? "" });
   const [wrong, setWrong] = useState<Wrong | undefined>();
-  const field = (name: keyof Typed, quantity: "distance" | "current", label: string) => (
+  const field = (name: keyof Typed, quantity: "distance" | "current" | "depth", label: string) => (
     <Field
       name={name}
       label={label}
@@ -186,6 +186,9 @@ function Answers(p: {
           {field("own", "current", "On this line, mA")}
           {field("other", "current", "Most on another, mA")}
         </div>
+      ) : null}
+      {p.question.depth ? (
+        <div className="sm:col-span-3">{field("depth", "depth", "Depth to its middle, if measured")}</div>
       ) : null}
       {p.question.answers.map((a) => (
         <Button

@@ -6,19 +6,19 @@ import { useConsequences } from "../consequences/useConsequences";
 type Kind = Schemas["QuestionView"]["kind"];
 type Tapped = Pick<Schemas["AnswerView"], "answer" | "label"> & Partial<Pick<Schemas["AnswerView"], "along">>;
 
-/** What is typed with an answer: its place, and currents that were read. */
-export type Typed = { distance: string; own: string; other: string };
+/** What is typed with an answer: its place, and what was read with it. */
+export type Typed = { distance: string; own: string; other: string; depth: string };
 
-/** What is wrong with the place or a current. */
+/** What is wrong with what was typed. */
 export type Wrong = { field: string; text: string };
 
 type Said = Typed & Omit<Tapped, "label"> & { kind: Kind; note: string };
 
-export const NOTHING_TYPED: Typed = { distance: "", own: "", other: "" };
+export const NOTHING_TYPED: Typed = { distance: "", own: "", other: "", depth: "" };
 
 /**
  * Answers to what shows which line this is: given, with what they would do to verdicts asked first, and taken back.
- * `changes` goes where the answers are; `say` returns what is wrong with the place or a current, if that is refused.
+ * `changes` goes where the answers are; `say` returns what is wrong with what was typed, if that is refused.
  */
 export function useAnswering(setup_id: number) {
   const toast = useToast();

@@ -15,17 +15,12 @@ from vessel.core.model.kit import Receiver
 from vessel.core.signal.physics.magnetic_field import depth_spread
 from vessel.core.signal.receiver.instrument import signal_at
 
-DEPTH_WITHIN = 0.10
-"""Share of its depth by which a mark's depth may be off."""
 PLACE_SPREAD_M = 0.07
 """How well anybody stands on a peak, and the model's error across [m]."""
 ALONG_M = 15.0
 """How far along a trace lifts are taken together [m]."""
 _LEAST, _NOTHING = 1e-12, 0.02
 _TOGETHER = 4000  # explanations at stations worked out at once: what is in between stays in the processor's cache
-_DEPTH_MODEL = 0.012  # what a depth is off by however quiet it is, soil and ends undone, as a logarithm
-_PULL_DOUBT = 0.25  # how well what pulls a depth is known, against the pull
-_FROM_LIFT, _USUAL_PULL_M, _HAND_M = 0.7, 0.05, 0.04  # the hand that lifts errs as well
 
 
 @dataclass(frozen=True, eq=False)
@@ -182,51 +177,6 @@ def noise_in(used: UsedStations, noise_t: Floats, receiver: Receiver) -> Noise:
 
 
 @dataclass(frozen=True, eq=False)
-class Lies:
-    """How deep the line lies at each station under each explanation [m], and its spread as a logarithm, (h, s)."""
-
-    depth_m: Floats
-    spread: Floats
-
-
-def pull_doubt(used: UsedStations, there: AtStations) -> Floats:
-    """Return how well what pulls a depth is known where nothing was fitted.
-
-    Args:
-        used: s stations with depth and current.
-        there: What every explanation shows at them.
-
-    Returns:
-        Standard deviation as a logarithm, shape (h, s).
-    """
-    return np.asarray(_PULL_DOUBT * np.abs(np.log(there.true_depth_m / used.depth_m)))
-
-
-def lies_at(used: UsedStations, there: AtStations, noise: Noise, pull: Floats) -> Lies:
-    """What the depth read means under each explanation, and how well it tells the depth there.
-
-    What pulls a lift beyond what an explanation has makes its depth wrong by about as much, one way or the other: a
-    twin near by makes it too deep, a return on the far side too shallow, and both shorten the lift. What noise does to
-    the lift says nothing.
-
-    Args:
-        used: s stations with depth and current.
-        there: What every explanation shows at them.
-        noise: What the noise does to their depths.
-        pull: How well what pulls each depth is known, as a logarithm, shape (h, s).
-
-    Returns:
-        Depth and spread.
-    """
-    left = np.nan_to_num(np.clip(used.lift_error - there.lift, -1.0, 1.0) * used.lift_height_m)
-    pull2 = _USUAL_PULL_M**2
-    weight = _FROM_LIFT * pull2 / (pull2 + _HAND_M**2 + noise.depth_m**2 + noise.lifted_m**2)
-    depth = np.maximum(there.true_depth_m, 0.02)
-    own = _DEPTH_MODEL**2 + (noise.depth_m / depth) ** 2
-    return Lies(depth, np.sqrt(own + pull**2 + (weight * left / depth) ** 2))
-
-
-@dataclass(frozen=True, eq=False)
 class Unexplained:
     """What lift and null show beyond the explanations, weighed: `lift` against its height, `gap_m` [m], (s,).
 
@@ -286,17 +236,3 @@ def aside_under(there: AtStations, tolerance_m: float, spread_m: Floats) -> Floa
     """
     inside = ndtr((tolerance_m - there.offset_m) / spread_m)
     return np.asarray(1 - (inside - ndtr((-tolerance_m - there.offset_m) / spread_m)))
-
-
-def misjudged_depth(lies: Lies, marked_m: Floats) -> Floats:
-    """Return the chance that the depth of a mark is off by more than `DEPTH_WITHIN`.
-
-    Args:
-        lies: How deep each of h explanations puts the line at s stations.
-        marked_m: The depths that marks would give, shape (s,) [m].
-
-    Returns:
-        Chance, shape (h, s).
-    """
-    bias = np.log(marked_m / lies.depth_m)
-    return np.asarray(1 - (ndtr((DEPTH_WITHIN - bias) / lies.spread) - ndtr((-DEPTH_WITHIN - bias) / lies.spread)))

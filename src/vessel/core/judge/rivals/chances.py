@@ -11,6 +11,7 @@ from vessel.core.base.arrays import Floats, Mask
 from vessel.core.base.cached import lazy
 from vessel.core.judge.rivals.at_stations import Unexplained
 from vessel.core.judge.rivals.identity_evidence import Astray, speaks_for_each
+from vessel.core.judge.rivals.mark_doubt import MarkDoubt
 from vessel.core.judge.rivals.rival_kinds import MENDED, RivalId
 from vessel.core.judge.rivals.worked_out_rivals import Rivals
 from vessel.core.model.identity import EVIDENCE, EvidenceId, LineEnd
@@ -65,7 +66,8 @@ class Weighed:
 
     `aside` (h, s): of one whose place is wrong, whatever its depth. `read` (s,): where current and depth were read.
     `placed`: where the line lies, all explanations weighed; `left`: what they leave of lift and null (s,).
-    `drawn_bonds`: ends of the line at which a bond is entered.
+    `drawn_bonds`: ends of the line at which a bond is entered. `doubt`: what is in doubt of marks under each
+    explanation, None where nothing was read.
     """
 
     rivals: Rivals
@@ -77,6 +79,7 @@ class Weighed:
     placed: WeighedPlace
     left: Unexplained
     drawn_bonds: frozenset[LineEnd] = frozenset()
+    doubt: MarkDoubt | None = None
 
     @property
     def wrong_chance(self) -> Floats:
@@ -117,15 +120,17 @@ class Weighed:
         Returns:
             The chances then.
         """
-        chance = self.chance
+        chance, wrong = self.chance, self.wrong
         for kind in kinds:
             chance = chance * self._likely(kind)
-        return self._left_by(chance)
+            if EVIDENCE[kind].deep:
+                wrong = self._wrong_if_dug
+        return self._left_by(chance, wrong)
 
-    def _left_by(self, chance: Floats) -> Answered:
+    def _left_by(self, chance: Floats, under_each: Floats) -> Answered:
         total = float(chance.sum())
         chance = chance / max(total, 1e-300)
-        wrong = np.where(self.read, chance @ self.wrong, np.nan)
+        wrong = np.where(self.read, chance @ under_each, np.nan)
         return Answered(total, wrong, float(chance @ self.astray.somewhere))
 
     def mended(self, kind: EvidenceId) -> float:
@@ -177,7 +182,7 @@ class Weighed:
 
     def _proved_at(self, kind: EvidenceId, at_m: float) -> float:
         """What evidence for the line at a place can be expected to prove."""
-        then = self._left_by(self.chance * speaks_for_each(self.rivals.explanations, kind, self.astray, at_m))
+        then = self._left_by(self.chance * self._speaks_at(kind, at_m), self._wrong_at(kind, at_m))
         now, left = self.wrong_chance[self.read], then.wrong[self.read]
         return then.chance * float(np.mean(above(now) - above(left) + ((now > PLAIN) & (left <= PLAIN))))
 
@@ -192,9 +197,32 @@ class Weighed:
 
     def _likely(self, kind: EvidenceId) -> Floats:
         if kind not in self._speaks:
-            at_m = self.place_for(kind)
-            self._speaks[kind] = speaks_for_each(self.rivals.explanations, kind, self.astray, at_m)
+            self._speaks[kind] = self._speaks_at(kind, self.place_for(kind))
         return self._speaks[kind]
+
+    def _speaks_at(self, kind: EvidenceId, at_m: float | None) -> Floats:
+        """How likely each explanation makes an answer for the line at a place, with the depth that marks give there."""
+        likely = speaks_for_each(self.rivals.explanations, kind, self.astray, at_m)
+        if self.doubt is None or at_m is None or not EVIDENCE[kind].deep:
+            return likely
+        return likely * self.doubt.lies.agrees(at_m, self._marked_m(at_m))
+
+    def _wrong_at(self, kind: EvidenceId, at_m: float | None) -> Floats:
+        """What a mark would be under each explanation, shape (h, s), after an answer for the line at a place."""
+        if self.doubt is None or at_m is None or not EVIDENCE[kind].deep:
+            return self.wrong
+        found = self.wrong.copy()
+        found[:, self.read] = self.doubt.dug(at_m, self._marked_m(at_m)).wrong(self.placed.depth_m[self.read])
+        return found
+
+    @lazy
+    def _wrong_if_dug(self) -> Floats:
+        return self._wrong_at("exposed", self.place_for("exposed"))
+
+    def _marked_m(self, at_m: float) -> float:
+        """The depth that marks give at a place [m]."""
+        order = np.argsort(self.astray.at_m, kind="stable")
+        return float(np.interp(at_m, self.astray.at_m[order], self.placed.depth_m[self.read][order]))
 
     @lazy
     def _speaks(self) -> dict[EvidenceId, Floats]:

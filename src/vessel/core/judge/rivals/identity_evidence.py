@@ -20,6 +20,7 @@ from vessel.core.judge.rivals.rival_kinds import (
     RIVALS,
     SEEN_WRONG,
     SPEAKS_FOR_IT,
+    STAKE_AWAY,
     STAKE_MOVED,
     RivalId,
 )
@@ -132,6 +133,8 @@ def likely_for_each(explanations: Sequence[Explanation], e: Evidence, astray: As
     """
     if e.other_share is not None:
         return _of_share(explanations, e.other_share)
+    if e.earlier and e.kind == "stake_moved":
+        return np.where([x.kind == "returns" for x in explanations], STAKE_AWAY, 1.0)
     speaks = speaks_for_each(explanations, e.kind, astray, e.at_m)
     likely = speaks if e.answer == "for" else 1 - speaks
     if e.earlier:  # of what was traced then it says nothing now, but of where the line goes

@@ -54,7 +54,8 @@ def identity_of(w: Weighed, evidence: Sequence[Evidence], by: HookupMethod) -> I
     speaks = tuple(dict.fromkeys(e.kind for e in evidence if e.answer == "for" and not e.earlier))
     opened = bonds_kept_open(evidence)
     off = {kind.id for kind in EVIDENCE.values() if kind.look and kind.end in opened}  # what was seen carries nothing
-    against = tuple(dict.fromkeys(e.kind for e in evidence if e.answer == "against" and e.kind not in off))
+    now = [e for e in evidence if e.kind not in off and not e.earlier]
+    against = tuple(dict.fromkeys(e.kind for e in now if e.answer == "against"))
     other = w.other_line
     state: IdentityState = "not_shown"
     if shows_it(evidence, by) and other <= PLAIN:

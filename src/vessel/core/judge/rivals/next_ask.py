@@ -70,7 +70,8 @@ def next_ask(w: Weighed, by: HookupMethod, given: Sequence[Evidence], short: Mas
     kinds = {k.id: k for k in EVIDENCE.values() if k.id not in asked and _can_be_asked(k, by, given, w.drawn_bonds)}
     missing = np.zeros(int(w.read.sum()), dtype=bool) if short is None else short[w.read]
     still = _Open(w, by, tuple(given), kinds, missing)
-    if not still.stations.any() or any(e.kind == "stake_moved" and e.answer == "against" for e in given):
+    spoilt = any(e.kind == "stake_moved" and e.answer == "against" and not e.earlier for e in given)
+    if spoilt or not still.stations.any():
         return None  # with the stake where it was, nothing more is worth asking: the line is traced again
     if not seen:  # no reading tells two in one trench apart, and nothing costs less than a look
         return _asked_for(w, _FIRST, still)

@@ -161,6 +161,8 @@ def left_by_open_bonds(plant: Plant, opened: Collection[LineEnd]) -> Mapping[Riv
 
 SPEAKS_FOR_IT = 0.95
 """How likely evidence speaks for the line when it is the one under the receiver."""
+STAKE_AWAY = 0.25
+"""How much likelier than anywhere else current comes home over other metal, once the stake was moved for it."""
 BESIDE_LOCATED, BOND_OPENED, STAKE_MOVED, EXPOSED = 0.06, 0.04, 0.08, 0.003
 """How likely these speak for the line although another is under the receiver, whatever the rival."""
 ALL_LOCATED = 0.8

@@ -15,20 +15,17 @@ from vessel.core.base.arrays import Floats, Index, Mask
 from vessel.core.judge.rivals.at_stations import (
     PLACE_SPREAD_M,
     AtStations,
-    Lies,
     Unexplained,
     aside_under,
     at_stations,
-    lies_at,
-    misjudged_depth,
     noise_in,
-    pull_doubt,
     unexplained,
 )
 from vessel.core.judge.rivals.chances import Weighed, WeighedPlace
 from vessel.core.judge.rivals.followed_on import as_entered_before, led_on, like_entered, may_have_left
 from vessel.core.judge.rivals.identity_evidence import Astray, likely_for_each
 from vessel.core.judge.rivals.likelihood import CurrentDoubt, of_ohms
+from vessel.core.judge.rivals.mark_doubt import MarkDoubt, lies_at, pull_doubt
 from vessel.core.judge.rivals.read_over_ground import Read, foretold
 from vessel.core.judge.rivals.refinement import Refined, refine, standing_for_grids, worth_fitting
 from vessel.core.judge.rivals.rival_kinds import Plant, RivalId, left_by_open_bonds
@@ -77,7 +74,7 @@ class ByReadings:
     """The rivals weighed by what was read, before any answer.
 
     `rivals`, the likeliest fitted; `log_chance` (h,), unscaled; `wrong`, `aside` (h, n), `read` (n,), `astray` as in
-    `Weighed`. `used`: s stations with depth and current; `there`, `lies` at them, None without any. `under`: what they
+    `Weighed`. `used`: s stations with depth and current; `there`, `doubt` at them, None without any. `under`: what they
     were weighed under.
     """
 
@@ -89,7 +86,7 @@ class ByReadings:
     astray: Astray
     used: UsedStations
     there: AtStations | None
-    lies: Lies | None
+    doubt: MarkDoubt | None
     under: Circumstances
 
 
@@ -183,12 +180,12 @@ def _over_the_ground(
     marked = np.exp(_normal(log_chance) @ np.log(lies.depth_m))
     wrong, aside = np.zeros((2, len(prior), len(read)))
     aside[:, read] = aside_under(there, under.tolerance_m, np.hypot(PLACE_SPREAD_M, off_m))
-    wrong[:, read] = 1 - (1 - aside[:, read]) * (1 - misjudged_depth(lies, marked))
-    left = may_have_left(rivals, at_m)
-    wrong[:, read] = np.maximum(wrong[:, read], left)
-    off = np.maximum(np.abs(there.offset_m) > under.tolerance_m, left)
-    astray = Astray(at_m, off, off[:, int(np.abs(at_m - under.hookup_m).argmax())], wrong[:, read].mean(1))
-    return ByReadings(rivals, log_chance, wrong, aside, read, astray, used, there, lies, under)
+    of_marks = MarkDoubt(aside[:, read], may_have_left(rivals, at_m), lies)
+    wrong[:, read] = of_marks.wrong(marked)
+    off = np.maximum(np.abs(there.offset_m) > under.tolerance_m, of_marks.gone)
+    at_end = off[:, int(np.abs(at_m - under.hookup_m).argmax())]
+    astray = Astray(at_m, off, at_end, wrong[:, read].mean(1))
+    return ByReadings(rivals, log_chance, wrong, aside, read, astray, used, there, of_marks, under)
 
 
 def _fitted_better(
@@ -223,23 +220,31 @@ def answered(b: ByReadings, evidence: Sequence[Evidence]) -> Weighed:
     else:
         beside = left_by_open_bonds(b.under.plant, opened)
     log_chance = b.log_chance + np.log([1.0 if e.kind is None else beside.get(e.kind, 1.0) for e in every])
+    doubt, wrong = b.doubt, b.wrong
     for e in evidence:
         if e.answer != "cannot" and not _says_nothing(e, opened, b.under.drawn_bonds):
             log_chance += np.log(likely_for_each(every, e, b.astray))
+        if doubt is not None and e.at_m is not None and e.depth_m is not None:
+            log_chance += np.log(doubt.lies.likely(e.at_m, e.depth_m))
+            doubt = doubt.dug(e.at_m, e.depth_m)
     told = _normal(np.where(b.rivals.like_entered, -np.inf, log_chance))
-    placed = _placed(_told_at(b, log_chance), b.rivals.sided, b.there, b.lies, b.read)
+    placed = _placed(_told_at(b, log_chance), b.rivals.sided, b.there, doubt, b.read)
+    if doubt is not None and doubt is not b.doubt:
+        wrong = wrong.copy()
+        wrong[:, b.read] = doubt.wrong(placed.depth_m[b.read])
     drawn = np.array([e.kind in (None, "known_moved") for e in every])
     left = _left(told, _normal(np.where(drawn, log_chance, -np.inf)), b.used, b.there, b.read)
     return Weighed(
         b.rivals,
         _normal(log_chance),
-        b.wrong,
+        wrong,
         b.aside,
         b.read,
         b.astray,
         placed,
         left,
         b.under.drawn_bonds,
+        doubt,
     )
 
 
@@ -278,10 +283,13 @@ def _left(chance: Floats, drawn: Floats, used: UsedStations, there: AtStations |
     return found
 
 
-def _placed(chance: Floats, sided: Floats, there: AtStations | None, lies: Lies | None, read: Mask) -> WeighedPlace:
+def _placed(
+    chance: Floats, sided: Floats, there: AtStations | None, doubt: MarkDoubt | None, read: Mask
+) -> WeighedPlace:
     """Mean and spread of place and depth over all explanations, whose `chance` (e, k) is that at each station read."""
     found = [np.full(len(read), np.nan) for _ in range(4)]
-    if there is not None and lies is not None:
+    if there is not None and doubt is not None:
+        lies = doubt.lies
         log_depth = np.log(lies.depth_m)
         depth, aside = (chance * log_depth).sum(0), (chance * sided[:, None] * there.offset_m).sum(0)
         depth_spread = np.sqrt((chance * ((log_depth - depth) ** 2 + lies.spread**2)).sum(0))

@@ -15,7 +15,7 @@ from vessel.core.judge.rule import Rule
 from vessel.core.judge.sonde import sonde_measures as sm
 from vessel.core.judge.station import measures as m
 
-CRITERIA_VERSION = "19"
+CRITERIA_VERSION = "20"
 """Raised whenever a rule, a limit or a measure changes; kept with every saved verdict."""
 
 # one criterion a row: what it measures, then its limits

@@ -16,8 +16,9 @@ from textwrap import fill
 import numpy as np
 
 from tests.trouble import grounds
-from tests.trouble.answering import CANNOT
+from tests.trouble.answering import CANNOT, CANNOT_DIG
 from tests.trouble.play import ASKS, Played, figures, play_all
+from tests.trouble.technician import STANDS_M
 from vessel.core.judge.station.criteria import CRITERIA_VERSION
 
 DOC = Path(__file__).parents[1] / "docs" / "trouble.md"
@@ -69,15 +70,19 @@ def told(every: Sequence[Played]) -> list[str]:
     share = 100 * f["wrong_marks"] / max(f["marks"], 1)
     played = (
         f"{len(grounds.KINDS)} kinds of ground, solved by a small network and a field of their own (`tests/trouble`): "
-        "nothing of core's solver or receiver is in them. Somebody follows the loudest peak from the hookup and reads "
-        "all that the form asks for. What else is connected at the hookup is answered in the safe order, before the "
-        f"trace; after that at most {ASKS} questions a line are answered, by coil the look among them. In "
-        f"{100 * CANNOT:.0f} % of cases an answer cannot be had. A mark is wrong if the line lies more than 0.45 m "
-        "aside or its depth is more than 10 % off. The soil is entered wrong by a factor of 1.6 as a rule; its return "
-        "current is in the field. What is driven into a line comes home through a rod where the safe order puts the "
-        "stake. Where a bond may stay open, or the stake had to be moved, the line is walked again and judged by what "
-        "is read then: an answer like another. Where the trace ends it is said in the same go what else is connected "
-        "there; a bond that is kept off at the hookup is, in the same go, kept off at the far end."
+        "nothing of core's solver or receiver is in them. Somebody follows the loudest peak from the hookup, stands "
+        f"{100 * STANDS_M:.0f} cm off it or less in two of three places, and reads all that the form asks for. What "
+        "else is connected at the hookup is answered in the safe order, before the trace; after that at most "
+        f"{ASKS} questions a line are answered, by coil the look among them. In {100 * CANNOT:.0f} % of cases an "
+        f"answer cannot be had, and in {100 * CANNOT_DIG:.0f} % nobody may dig. A mark is wrong if the line lies more "
+        "than 0.45 m aside or its depth is more than 10 % off. The soil is entered wrong by a factor of 1.6 as a rule; "
+        "its return current is in the field. What is driven into a line comes home through a rod where the safe order "
+        "puts the stake. Where a bond may stay open, or the stake had to be moved, the line is walked again and judged "
+        "by what is read then: an answer like another. Where the trace ends it is said in the same go what else is "
+        "connected there; a bond that is kept off at the hookup is, in the same go, kept off at the far end. What is "
+        "located by a hookup of its own is entered where it was found, drawn on a plan if it crosses or changes sides; "
+        "a branch teed off on the way is nothing that anybody could hook up by itself. Of a line dug up the depth is "
+        "measured."
     )
     came_out = (
         f"**{f['wrong_marks']} of {f['marks']} marks were wrong ({share:.2g} %).** Before an answer nothing was "

@@ -11,7 +11,7 @@ from vessel.core.base.cached import remembered
 from vessel.core.hookup.hookup_state import hookup_state
 from vessel.core.hookup.judge_trace import judge_stations
 from vessel.core.judge.rivals.next_ask import Ask, next_ask
-from vessel.core.model.identity import EVIDENCE, after_a_change
+from vessel.core.model.identity import after_a_change
 from vessel.core.model.marking import USUAL_TOLERANCE_M
 
 _state = remembered(4)(hookup_state)  # an answer changes nothing of it
@@ -77,11 +77,11 @@ def played(kind, seed):
             w, line, setup = walk(changed, seed), changed.line, changed.setup
             if w is None:
                 return silent(kind, seed, first, asked, given)
-            evidence = list(after_a_change(evidence))
-            answers = [e for e in answers if EVIDENCE[e.kind].anew]
+            stake = answers[0].kind == "stake_moved"
+            evidence, answers = list(after_a_change([*evidence, *answers], stake=stake)), []
         evidence += answers
         if ask.kind == "beside_located" and evidence[-1].answer != "cannot":
-            line = located_beside(w, seed)
+            line, setup = located_beside(w, line, setup, seed)
         found = judged(evidence)
     p = found.weighed.placed
     good = (w.off_m <= USUAL_TOLERANCE_M) & (np.abs(p.depth_m / w.depth_m - 1) <= DEPTH_WITHIN)

@@ -14,6 +14,7 @@ from vessel.core.signal.layout.placed_hookup import hookup_on
 
 KIT = SAMPLE_KIT
 REACH_M, LOOK_M, LIFT_M = 1.5, 4.0, 0.5
+STANDS_M = 0.05  # how far off a peak somebody stands, one standard deviation
 ACROSS_M = (-1.6, -1.2, -0.8, -0.4, 0.0, 0.4, 0.8, 1.2, 1.6)
 
 
@@ -64,7 +65,7 @@ def rod_of(truth):
 
 def walk(truth, seed):
     """Walk from the hookup along the loudest peak; None where nothing can be heard."""
-    rng = np.random.default_rng([seed, 7])
+    rng, stance = np.random.default_rng([seed, 7]), np.random.default_rng([seed, 19])
     net, amps, shown = driven(truth)
     ears = ears_of(net, amps, rng)
     target = truth.ground.wire(TARGET)
@@ -86,7 +87,7 @@ def walk(truth, seed):
             if not found:
                 break
         left = np.array([-heading[1], heading[0]])
-        mark = place + found[0][0] * left
+        mark = place + (found[0][0] + stance.normal(0, STANDS_M)) * left
         if not first:
             way = mark - marks[-1]
             heading = 0.3 * heading + 0.7 * way / np.linalg.norm(way)

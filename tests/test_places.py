@@ -5,6 +5,8 @@ import re
 import pytest
 
 from tests.conftest import SERVICE, STATION, detail, entered, sent
+from vessel.formats import job_file
+from vessel.formats.loaded_job import checked
 
 TAPES = {
     "by": "tapes",
@@ -63,6 +65,9 @@ def test_two_tapes_give_the_distance_and_stay_with_the_station_and_its_mark(clie
     file = client.get(f"/api/jobs/{job}/export").text
     again = sent(client.post("/api/jobs/import", json={"text": file}))["id"]
     assert entered(client.get(f"/api/jobs/{again}/export").text) == entered(file)
+    # how far off the line as drawn it was placed counts among what speaks of other lines
+    (read,) = checked(job_file.load(file).job).lines[0].setups[0].stations
+    assert read.reading.placed == (pytest.approx(0.65, abs=0.01), 0.05)
 
 
 @pytest.mark.parametrize(

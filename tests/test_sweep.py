@@ -5,6 +5,9 @@ import json
 import pytest
 
 from tests.conftest import entered, sent
+from vessel.api.job_answers import judged_of
+from vessel.formats import job_file
+from vessel.formats.loaded_job import checked
 
 TARGET = {"bearing": "358", "current": "28", "depth": "0.8"}
 
@@ -23,6 +26,21 @@ def test_a_sweep_says_what_to_walk_then_what_was_met(client, setup):
     assert (after["state"], after["candidates"][0]["role"]) == ("sure", "target")
     assert "28 mA" in after["reason"]
     assert sent(client.get(f"/api/setups/{setup}/trace"))["sweep_text"] == ""
+
+
+def test_what_was_met_beside_counts_among_what_speaks_of_other_lines(client, setup):
+    job = sent(client.get("/api/jobs"))["jobs"][0]["id"]
+
+    def twins():
+        kept = checked(job_file.load(client.get(f"/api/jobs/{job}/export").text).job)
+        w = judged_of(kept.lines[0].setups[0]).weighed
+        return sum(c for e, c in zip(w.rivals.explanations, w.chance, strict=True) if e.kind == "twin_both")
+
+    unswept = twins()
+    log(client, setup)
+    alone = twins()
+    log(client, setup, bearing="10", current="15")
+    assert alone < unswept < twins()
 
 
 def test_a_centre_line_is_corrected_removed_and_restored(client, setup):

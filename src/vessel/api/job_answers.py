@@ -7,6 +7,7 @@ import numpy as np
 from vessel.api.on_the_plan import passive_m
 from vessel.core.base.cached import remembered
 from vessel.core.hookup.across_forecast import Across, across
+from vessel.core.hookup.circle_look import circle_look
 from vessel.core.hookup.continuity import Continuity, continuity
 from vessel.core.hookup.events_along import events_along
 from vessel.core.hookup.expected_sweep import Circle, sweep_circle
@@ -64,6 +65,7 @@ def _judged(
     measured: bool,
     tolerance_m: float,
     passive_m: tuple[float, ...] | None,
+    swept: StationReading | None,
 ) -> Judged:
     state = _state(line, soil, kit.bare, setup, readings, measured=measured)
     return judge_stations(
@@ -78,6 +80,7 @@ def _judged(
         evidence=evidence,
         tolerance_m=tolerance_m,
         passive_m=passive_m,
+        swept=swept,
     )
 
 
@@ -154,6 +157,12 @@ def sweep_of(s: LoadedSetup) -> SweepVerdict:
 
 
 @asked_once
+def swept_of(s: LoadedSetup) -> StationReading | None:
+    """Return the line on the circle of a hookup's first sweep and what was logged beside it, None without."""
+    return circle_look(s.traced, circle_of(s), s.candidates, sweep_of(s).target) if s.candidates else None
+
+
+@asked_once
 def loops_of(s: LoadedSetup) -> tuple[LoopForecast, ...]:
     """Return the forecast at the transmitter of a hookup."""
     return _loops(*_ground(s), s.setup)
@@ -207,6 +216,7 @@ def judged_of(s: LoadedSetup) -> Judged:
         measured=s.job.measured,
         tolerance_m=s.job.marking.tolerance_m,
         passive_m=passive_m(s),
+        swept=swept_of(s),
     )
 
 

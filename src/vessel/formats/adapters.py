@@ -11,6 +11,7 @@ from vessel.core.base.errors import BadInput
 from vessel.core.diagnose.impossible_readings import doubt
 from vessel.core.judge.station.crew_bounds import rules_of
 from vessel.core.model.construction import preset
+from vessel.core.model.drawn_line import Drawn
 from vessel.core.model.entry_fields import (
     CANDIDATE_FIELDS,
     STATION_FIELDS,
@@ -29,6 +30,7 @@ from vessel.core.model.special_fields import (
     FRAME_FIELDS,
     STOP_FIELDS,
 )
+from vessel.core.model.station_place import TAPE_M, on_line
 from vessel.core.model.utility import utility
 from vessel.formats.job_file import NearDoc
 from vessel.formats.kit_doc import KitDoc
@@ -152,6 +154,13 @@ def station_of(s: Any) -> StationReading:
             "neighbours": tuple(NeighbourReading(*n) for n in s.neighbours),
         }
     )
+
+
+def placed_off(drawn: Drawn, place: Any) -> tuple[float, float]:
+    """Return how far left of a drawn line a station was placed, and how well that is known [m]; of document or row."""
+    told = place if isinstance(place, dict) else vars(place)
+    east, north = told["at"]
+    return on_line(drawn, (float(east), float(north)))[1], float(told["pm_m"] or TAPE_M)
 
 
 def candidate_of(c: Any) -> Candidate:

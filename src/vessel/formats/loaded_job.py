@@ -32,6 +32,7 @@ from vessel.formats.adapters import (
     evidence_of,
     kit_of,
     line_of,
+    placed_off,
     reading_of,
     readings_of,
     setup_of,
@@ -349,8 +350,11 @@ class LoadedStation:
 
     @cached_property
     def reading(self) -> StationReading:
-        """What was read there."""
-        return station_of(self.row)
+        """What was read there, and where it is beside the line as drawn if it was placed on the plan."""
+        drawn, place = self.setup.line.drawn_as, self.row.place
+        if drawn is None or place is None:
+            return station_of(self.row)
+        return station_of(self.row).corrected(placed=placed_off(drawn, place))
 
     @property
     def mark(self) -> Any | None:

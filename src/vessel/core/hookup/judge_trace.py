@@ -74,6 +74,7 @@ def judge_stations(
     evidence: Sequence[Evidence] = (),
     tolerance_m: float = USUAL_TOLERANCE_M,
     passive_m: Sequence[float] | None = None,
+    swept: StationReading | None = None,
 ) -> Judged:
     """Judge the stations of one hookup.
 
@@ -93,6 +94,7 @@ def judge_stations(
         evidence: What shows which line it is.
         tolerance_m: Half-width of the zone round a mark in which the line must lie [m].
         passive_m: Distance from each station's zone to the nearest passive hit that nothing explains [m]; None: none.
+        swept: What the first sweep says of lines beside this one (`circle_look`); None: nothing.
 
     Returns:
         One judgement for each reading in its order, what the stations teach, and the rivals weighed.
@@ -112,6 +114,7 @@ def judge_stations(
         tolerance_m=tolerance_m,
         evidence=evidence,
         depth_known=np.hypot(soil_off, off).tolist(),
+        swept=swept,
     )
     if not readings:
         return Judged((), None, rivals)

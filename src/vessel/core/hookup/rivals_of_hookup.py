@@ -18,6 +18,7 @@ from vessel.core.judge.rivals.explanations import Explanation
 from vessel.core.judge.rivals.likelihood import CurrentDoubt, smooth_doubt
 from vessel.core.judge.rivals.rival_kinds import plant_of
 from vessel.core.judge.rivals.rival_sites import PLACES, entered_conductors, own_metal
+from vessel.core.judge.rivals.used_stations import UsedStations
 from vessel.core.judge.rivals.weighing import ByReadings, Circumstances, answered, by_readings
 from vessel.core.judge.rivals.worked_out_rivals import Rivals, depths_to_work_out, worked_out
 from vessel.core.model.identity import Evidence
@@ -93,6 +94,7 @@ def weighed(
     tolerance_m: float,
     evidence: Sequence[Evidence] = (),
     depth_known: Sequence[float] = (),
+    swept: StationReading | None = None,
 ) -> Weighed:
     """Return the rivals of a hookup as its readings, stations and evidence leave them.
 
@@ -107,13 +109,16 @@ def weighed(
         tolerance_m: Half-width of the zone round a mark in which the line must lie [m].
         evidence: What shows which line it is.
         depth_known: How well each depth is known, the soil being a guess, as a logarithm, n of them; none: for sure.
+        swept: What the first sweep says of lines beside this one (`circle_look`); None: nothing.
 
     Returns:
         The chance of each explanation and of a wrong mark at each station.
     """
     known = tuple(depth_known) or (0.0,) * len(readings)
     # a crew's own limits change nothing of what could be there
-    read = _by_readings(line, soil, kit.bare, setup, state, tuple(transmitter), tuple(readings), tolerance_m, known)
+    read = _by_readings(
+        line, soil, kit.bare, setup, state, tuple(transmitter), tuple(readings), tolerance_m, known, swept
+    )
     return answered(read, evidence)
 
 
@@ -128,6 +133,7 @@ def _by_readings(
     readings: tuple[StationReading, ...],
     tolerance_m: float,
     depth_known: tuple[float, ...],
+    swept: StationReading | None,
 ) -> ByReadings:
     rivals, at_m = rivals_of(line, soil, kit, setup, state), np.array([r.distance_m for r in readings])
     last = last_at(transmitter, setup.freq_hz)
@@ -151,6 +157,7 @@ def _by_readings(
         drawn_bonds(line, setup),
         setup.position_m if setup.by.connects else None,
         begins_beside(line, setup),
+        None if swept is None else UsedStations.of([swept]),
     )
     return by_readings(rivals, readings, _doubt(state, setup, readings, at_m), under)
 

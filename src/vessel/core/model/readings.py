@@ -96,7 +96,8 @@ class StationReading:
     None means not taken. `neighbour_a` is the best current found on a neighbour [A], 0 when looked and found none.
     `direction`: which way the current runs, where the receiver tells; `lost`: signal and guidance were gone there.
     `profile`: (offset [m], left positive, signal at one gain) of readings across the line. `signal` at the peak, at the
-    gain of the stations before and of `neighbours`, which were met beside the station one by one.
+    gain of the stations before and of `neighbours`, which were met beside the station one by one. `placed`: how far
+    left of the line as drawn it is by tapes or device, and how well that is known [m]; None: not placed or not drawn.
     """
 
     distance_m: float
@@ -111,6 +112,7 @@ class StationReading:
     profile: tuple[tuple[float, float], ...] = ()
     signal: float | None = None
     neighbours: tuple[NeighbourReading, ...] = ()
+    placed: tuple[float, float] | None = None
 
     def __post_init__(self) -> None:
         for field in STATION_FIELDS:

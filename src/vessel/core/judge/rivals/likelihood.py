@@ -35,6 +35,8 @@ _APART = 0.8  # but nearly so of where its conductors lie
 _READ_RIGHT = 0.97  # how often a clear direction is read right
 _FURTHEST = 1.2  # a current further off than this, as a logarithm, speaks no louder
 _BEYOND = 0.15  # how sharply a depth beyond the expected ones is doubted, as a logarithm
+_RECORDS_M, _RECORDS_OWN_M = 1.0, 0.3  # how far a line is off its drawing, all of it together and each place
+_RECORDS_MOST = -3.0
 _OHMS_SPREAD, _STAKE_SPREAD, _OPEN_OHMS = 0.10, 0.45, 1.0
 
 
@@ -99,7 +101,7 @@ def of_stations(
     """
     shape = shape_residuals(used, there, noise, depth_range_m)
     total = _of_currents(there, log_amps, doubt) + _TOGETHER * _heavy(shape).sum(1)
-    return np.asarray(total + _of_looks(used, there))
+    return np.asarray(total + of_looks(used, there))
 
 
 def shape_residuals(used: UsedStations, there: AtStations, noise: Noise, depth_range_m: tuple[float, float]) -> Floats:
@@ -147,8 +149,16 @@ def _of_currents(there: AtStations, log_amps: Floats, doubt: CurrentDoubt) -> Fl
     return np.asarray(-0.5 * quadratic)
 
 
-def _of_looks(used: UsedStations, there: AtStations) -> Floats:
-    """A look aside: what was found there against what should have been."""
+def of_looks(used: UsedStations, there: AtStations) -> Floats:
+    """Return what looks aside say of each explanation: what was found there against what should have been.
+
+    Args:
+        used: s stations with depth and current.
+        there: What h explanations show at them.
+
+    Returns:
+        Logarithm of the likelihood, shape (h,).
+    """
     read = used.neighbour_a / used.current_a
     expected = there.beside
     shows = expected > _SHOWS
@@ -158,6 +168,32 @@ def _of_looks(used: UsedStations, there: AtStations) -> Floats:
     of_it = np.where(read > _MET, np.where(shows, met, _MISSED), none)
     of_it = np.where(np.isnan(read), 0.0, of_it)  # who did not look has missed nothing
     return np.asarray(np.maximum(np.nan_to_num(of_it).sum(1), _MISSED_MOST))
+
+
+def of_records(used: UsedStations, there: AtStations, sided: Floats) -> Floats:
+    """Return what the places of stations, against the line as drawn, say of each explanation.
+
+    Records are off together along a line, and a little otherwise from place to place; they may be off by far.
+
+    Args:
+        used: s stations with depth and current.
+        there: What h explanations show at them.
+        sided: Above 0 for what lies on one side of the line, 0 for what may lie on either, shape (h,).
+
+    Returns:
+        Logarithm of the likelihood, shape (h,).
+    """
+    told = ~np.isnan(used.placed_m)
+    if not told.any():
+        return np.zeros(len(sided))
+    weight = 1.0 / (_RECORDS_OWN_M**2 + used.placed_pm_m[told] ** 2)
+
+    def on(side: float) -> Floats:
+        off = used.placed_m[told] - side * there.offset_m[:, told]
+        together = (off * weight).sum(1) ** 2 / (_RECORDS_M**-2 + weight.sum())
+        return np.asarray(np.maximum(-0.5 * ((off**2 * weight).sum(1) - together), _RECORDS_MOST))
+
+    return np.asarray(np.where(sided > 0, on(1.0), np.logaddexp(on(1.0), on(-1.0)) - np.log(2.0)))
 
 
 def of_directions(used: UsedStations, there: AtStations, hookup_m: float) -> Floats:

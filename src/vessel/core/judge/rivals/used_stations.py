@@ -18,7 +18,8 @@ _AWAY: dict[str, float] = {"away": 1.0, "towards": -1.0}
 class UsedStations:
     """Readings of s stations with depth and current, each of shape (s,), SI; NaN where not taken.
 
-    `repeats`: how often the current was read. `away`: 1 where it runs away from the hookup, -1 towards it. `profiles`:
+    `repeats`: how often the current was read. `away`: 1 where it runs away from the hookup, -1 towards it.
+    `placed_m`: how far left of the line as drawn each was placed, `placed_pm_m`: how well that is known. `profiles`:
     offsets [m] and signals of readings across, by the index of the station, where there was any signal.
     """
 
@@ -31,6 +32,8 @@ class UsedStations:
     neighbour_a: Floats
     repeats: Floats
     away: Floats
+    placed_m: Floats
+    placed_pm_m: Floats
     profiles: dict[int, tuple[Floats, Floats]]
 
     @classmethod
@@ -62,6 +65,8 @@ class UsedStations:
             column(lambda r: r.best_neighbour_a),
             np.array([max(len(r.currents_a), 1) for r in readings], dtype=np.float64),
             column(lambda r: _AWAY.get(r.direction)),
+            column(lambda r: None if r.placed is None else r.placed[0]),
+            column(lambda r: None if r.placed is None else r.placed[1]),
             across,
         )
 

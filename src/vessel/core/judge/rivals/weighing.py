@@ -24,7 +24,7 @@ from vessel.core.judge.rivals.at_stations import (
 from vessel.core.judge.rivals.chances import Weighed, WeighedPlace
 from vessel.core.judge.rivals.followed_on import as_entered_before, led_on, like_entered, may_have_left
 from vessel.core.judge.rivals.identity_evidence import Astray, likely_for_each
-from vessel.core.judge.rivals.likelihood import CurrentDoubt, of_ohms
+from vessel.core.judge.rivals.likelihood import CurrentDoubt, of_looks, of_ohms
 from vessel.core.judge.rivals.mark_doubt import MarkDoubt, lies_at, pull_doubt
 from vessel.core.judge.rivals.read_over_ground import Read, foretold
 from vessel.core.judge.rivals.refinement import Refined, refine, standing_for_grids, worth_fitting
@@ -51,7 +51,8 @@ class Circumstances:
     [m]. `depth_known` (n,): how well each depth is known for the soil's sake, as a logarithm. `plant`: what kind of
     plant the line is. `drawn_bonds`: ends of the line at which a bond is entered. `leads_m`: where the leads are [m],
     from which currents run away; None by clamp or coil. `begins_beside`: ends of the line at which something that is
-    entered beside it begins or ends.
+    entered beside it begins or ends. `swept`: the line on the circle of the first sweep, with a look aside; None: not
+    swept.
     """
 
     drive: float
@@ -67,6 +68,7 @@ class Circumstances:
     drawn_bonds: frozenset[LineEnd] = frozenset()
     leads_m: float | None = None
     begins_beside: frozenset[LineEnd] = frozenset()
+    swept: UsedStations | None = None
 
 
 @dataclass(frozen=True, eq=False)
@@ -109,6 +111,8 @@ def by_readings(
     prior = np.log(np.maximum(rivals.weights, 1e-12))
     if under.read_ohms is not None:
         prior += of_ohms(rivals.explanations, under.read_ohms, under.stake_ohm)
+    if under.swept is not None:
+        prior += of_looks(under.swept, at_stations(rivals, under.swept.distance_m, under.swept.depth_m, under.receiver))
     read = np.array([bool(r.current_a) and r.depth_m is not None for r in readings], dtype=bool)
     used = UsedStations.of([r for r, use in zip(readings, read, strict=True) if use])
     if used.count:

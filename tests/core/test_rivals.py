@@ -6,9 +6,7 @@ import numpy as np
 import pytest
 
 from tests.core.bench import SHOWN
-from tests.core.traced_cable import CABLE, SETUP, SOIL, found, hooked_cable, stations
-from vessel.core.hookup.circle_look import circle_look
-from vessel.core.hookup.expected_sweep import sweep_circle
+from tests.core.traced_cable import CABLE, SETUP, SOIL, chance_of, found, hooked_cable, stations
 from vessel.core.hookup.hookup_state import hookup_state
 from vessel.core.hookup.judge_trace import judge_stations
 from vessel.core.hookup.rivals_of_hookup import rivals_of, weighed
@@ -22,7 +20,6 @@ from vessel.core.judge.rivals.next_ask import next_ask
 from vessel.core.judge.rivals.rival_kinds import SAME_TRENCH_M
 from vessel.core.judge.rivals.used_stations import UsedStations
 from vessel.core.model.construction import PRESETS
-from vessel.core.model.first_sweep import Candidate
 from vessel.core.model.identity import EVIDENCE, Evidence
 from vessel.core.model.kit import SAMPLE_KIT
 from vessel.core.model.neighbour import Neighbour
@@ -76,11 +73,6 @@ def test_over_another_centre_line_the_display_shows_what_all_conductors_make_the
 @pytest.fixture(scope="module")
 def hooked():
     return hooked_cable()
-
-
-def chance_of(kind, w):
-    """How likely it is that an explanation of a kind holds, whether marks are wrong under it or not."""
-    return float(sum(c for e, c in zip(w.rivals.explanations, w.chance, strict=True) if e.kind == kind))
 
 
 def verdicts(hooked, read, evidence=()):
@@ -221,36 +213,6 @@ def test_a_bonded_twin_that_takes_most_of_the_current_is_named_with_its_distance
     assert told.alive()[0].kind in ("twin_near", "twin_both", "broken")
     assert told.wrong_chance.min() > 50 * PLAIN  # both share evenly: the peak lies between them, and too deep
     assert told.alive()[0].of_m == pytest.approx(0.75, abs=0.5)
-
-
-def test_what_the_first_sweep_met_beside_the_line_speaks_for_a_twin_and_a_quiet_circle_against_it(hooked):
-    circle = sweep_circle(CABLE, SOIL, SAMPLE_KIT, SETUP)
-    own = Candidate(0.0, 0.05, 0.9)
-
-    def twins(*met):
-        look = circle_look(CABLE, circle, met, 0) if met else None
-        w = weighed(CABLE, SOIL, SAMPLE_KIT, SETUP, *hooked, (), tolerance_m=0.45, swept=look)
-        return chance_of("twin_both", w)
-
-    beside, opposite = Candidate(12.0, 0.03), Candidate(180.0, 0.03)
-    assert circle_look(CABLE, circle, (own, opposite), 0) == circle_look(CABLE, circle, (own,), 0)
-    assert circle_look(CABLE, circle, (own, beside), 0).distance_m == pytest.approx(circle.radius_m)
-    assert twins(own) < 0.9 * twins() < 0.8 * twins(own, beside)
-    # one that was met and not read tells nothing, nor does a centre line that leaves the circle elsewhere
-    assert circle_look(CABLE, circle, (own, Candidate(12.0)), 0) is None
-    assert circle_look(CABLE, circle, (opposite,), 0) is None
-
-
-def test_marks_far_off_the_line_as_drawn_are_likelier_over_another(hooked):
-    read = stations(hooked[0])
-
-    def followed(off_m):
-        placed = None if off_m is None else (off_m, 0.05)
-        w = found(hooked, [r.corrected(placed=placed) for r in read])
-        return sum(c for e, c in zip(w.rivals.explanations, w.chance, strict=True) if e.follows)
-
-    assert followed(0.0) < followed(None) < followed(2.0)
-    assert followed(-2.0) == pytest.approx(followed(2.0))  # it may lie on either side
 
 
 def test_more_than_the_transmitter_supplies_is_never_explained(hooked):

@@ -39,3 +39,8 @@ def stations(state, *, of=1.0, from_m=0.0, depth=0.9):
 def found(hooked, read, evidence=()):
     state, shown = hooked
     return weighed(CABLE, SOIL, SAMPLE_KIT, SETUP, state, shown, read, tolerance_m=0.45, evidence=evidence)
+
+
+def chance_of(kind, w):
+    """How likely it is that an explanation of a kind holds, whether marks are wrong under it or not."""
+    return float(sum(c for e, c in zip(w.rivals.explanations, w.chance, strict=True) if e.kind == kind))

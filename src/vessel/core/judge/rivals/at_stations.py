@@ -15,8 +15,8 @@ from vessel.core.model.kit import Receiver
 from vessel.core.signal.physics.magnetic_field import depth_spread
 from vessel.core.signal.receiver.instrument import signal_at
 
-PLACE_SPREAD_M = 0.07
-"""How well anybody stands on a peak, and the model's error across [m]."""
+PLACE_SPREAD_M = 0.06
+"""How well somebody stands on a peak (5 cm), and the model's error across (3 cm) [m]."""
 ALONG_M = 15.0
 """How far along a trace lifts are taken together [m]."""
 _LEAST, _NOTHING = 1e-12, 0.02

@@ -17,6 +17,7 @@ from vessel.core.judge.rivals.rival_kinds import (
     BOX_OF_ANOTHER,
     EXPOSED,
     FOUND_BESIDE,
+    JOINED_BESIDE,
     RIVALS,
     SEEN_WRONG,
     SPEAKS_FOR_IT,
@@ -107,8 +108,10 @@ def _bonded_at(e: Explanation, end: LineEnd) -> bool:
 def _away_and_other(e: Explanation, kind: EvidenceId, away: float, at_m: float | None) -> tuple[float, float]:
     """Return how far another line is followed, and how likely the answer is yes even then."""
     if kind == "beside_located":
-        found = FOUND_BESIDE.get(e.kind) if e.kind is not None else None
-        return (away, BESIDE_LOCATED) if found is None else (1.0, found)
+        if e.kind is None:
+            return away, BESIDE_LOCATED
+        found = FOUND_BESIDE.get(e.kind)
+        return (away, JOINED_BESIDE.get(e.kind, BESIDE_LOCATED)) if found is None else (1.0, found)
     if kind == "exposed":
         # without a place it says nothing of a line that is followed from some place on
         unplaced = at_m is None and e.kind in ("leaves", "goes_on")

@@ -175,6 +175,14 @@ FOUND_BESIDE: Mapping[RivalId, float] = {
     "twin_far": 0.3,
 }
 """How likely hookups on everything near find nothing that is not entered, although it is there."""
+JOINED_BESIDE: Mapping[RivalId, float] = {
+    "leaves": 0.5,
+    "goes_on": 0.5,
+    "twin_both": 0.3,
+    "twin_near": 0.3,
+    "broken": 0.3,
+}
+"""The same of what is joined to the line and followed in its place: it may be unknown, or have no hookup of its own."""
 MENDED: Mapping[EvidenceId, frozenset[RivalId]] = {
     "beside_located": frozenset(("parallel", "known_moved", "returns", "coil")),
     "stake_moved": frozenset(("returns",)),

@@ -62,7 +62,7 @@ class UsedStations:
             column(lambda r: r.depth_lifted_m),
             column(lambda r: r.lift_height_m),
             column(lambda r: r.peak_null_m),
-            column(lambda r: r.best_neighbour_a),
+            column(_beside_a),
             np.array([max(len(r.currents_a), 1) for r in readings], dtype=np.float64),
             column(lambda r: _AWAY.get(r.direction)),
             column(lambda r: None if r.placed is None else r.placed[0]),
@@ -97,3 +97,10 @@ class UsedStations:
             Error against the height of the lift, shape (s,); NaN without a lift.
         """
         return (self.depth_lifted_m - self.depth_m - self.lift_height_m) / self.lift_height_m
+
+
+def _beside_a(r: StationReading) -> float | None:
+    """The most current beside [A]; where only signals were read, at one gain, by the loudest: as if it lay as deep."""
+    if r.best_neighbour_a is None and r.loudest_neighbour is not None and r.current_a is not None:
+        return r.loudest_neighbour * r.current_a
+    return r.best_neighbour_a

@@ -1,0 +1,60 @@
+"""What is seen beside a line, on the first sweep, at one gain and against the drawing, speaks of other lines."""
+
+from dataclasses import replace
+
+import pytest
+
+from tests.core.traced_cable import CABLE, SETUP, SOIL, chance_of, found, hooked_cable, stations
+from vessel.core.hookup.circle_look import circle_look
+from vessel.core.hookup.expected_sweep import sweep_circle
+from vessel.core.hookup.rivals_of_hookup import weighed
+from vessel.core.model.first_sweep import Candidate
+from vessel.core.model.kit import SAMPLE_KIT
+from vessel.core.model.readings import NeighbourReading
+
+
+@pytest.fixture(scope="module")
+def hooked():
+    return hooked_cable()
+
+
+def test_what_the_first_sweep_met_beside_the_line_speaks_for_a_twin_and_a_quiet_circle_against_it(hooked):
+    circle = sweep_circle(CABLE, SOIL, SAMPLE_KIT, SETUP)
+    own = Candidate(0.0, 0.05, 0.9)
+
+    def twins(*met):
+        look = circle_look(CABLE, circle, met, 0) if met else None
+        w = weighed(CABLE, SOIL, SAMPLE_KIT, SETUP, *hooked, (), tolerance_m=0.45, swept=look)
+        return chance_of("twin_both", w)
+
+    beside, opposite = Candidate(12.0, 0.03), Candidate(180.0, 0.03)
+    assert circle_look(CABLE, circle, (own, opposite), 0) == circle_look(CABLE, circle, (own,), 0)
+    assert circle_look(CABLE, circle, (own, beside), 0).distance_m == pytest.approx(circle.radius_m)
+    assert twins(own) < 0.9 * twins() < 0.8 * twins(own, beside)
+    # one that was met and not read tells nothing, nor does a centre line that leaves the circle elsewhere
+    assert circle_look(CABLE, circle, (own, Candidate(12.0)), 0) is None
+    assert circle_look(CABLE, circle, (opposite,), 0) is None
+
+
+def test_a_signal_at_one_gain_beside_the_line_speaks_as_a_current_read_there_does(hooked):
+    read = [replace(r, neighbour_a=None, signal=100.0) for r in stations(hooked[0])[:1]]
+
+    def twins(current_a, signal):
+        beside = NeighbourReading(1.2, current_a, signal)
+        return chance_of("twin_both", found(hooked, [replace(read[0], neighbours=(beside,))]))
+
+    amps = read[0].current_a
+    assert twins(None, 50.0) == pytest.approx(twins(0.5 * amps, None))
+    assert twins(None, 50.0) > 1.05 * twins(None, 3.0)
+
+
+def test_marks_far_off_the_line_as_drawn_are_likelier_over_another(hooked):
+    read = stations(hooked[0])
+
+    def followed(off_m):
+        placed = None if off_m is None else (off_m, 0.05)
+        w = found(hooked, [r.corrected(placed=placed) for r in read])
+        return sum(c for e, c in zip(w.rivals.explanations, w.chance, strict=True) if e.follows)
+
+    assert followed(0.0) < followed(None) < followed(2.0)
+    assert followed(-2.0) == pytest.approx(followed(2.0))  # it may lie on either side

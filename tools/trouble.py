@@ -13,6 +13,8 @@ from itertools import pairwise
 from pathlib import Path
 from textwrap import fill
 
+os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")  # one process a core, each alone on it
+
 import numpy as np
 
 from tests.trouble import grounds

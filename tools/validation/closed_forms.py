@@ -95,7 +95,7 @@ def agreement() -> list[str]:
             ["coil over a long line, total EMF, free space", percent(figures.coil_error()), "1 %"],
             ["driven rod against its closed form", percent(rod), "0.1 %"],
             [
-                "return current in the soil up to m d = 1 in amount, against Pollaczek's integral: depth; current shown",
+                "return current in the soil up to m d = 1, against Pollaczek's integral: depth; current shown",
                 f"{percent(max(deep))}; {percent(max(amps))}",
                 "1 %",
             ],

@@ -4,8 +4,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from tests.trouble.answering import changed_by, located_beside, said
+from tests.trouble.answering import changed_by, said
 from tests.trouble.grounds import KINDS, truth_of
+from tests.trouble.located import located_beside
 from tests.trouble.technician import KIT, walk
 from vessel.core.base.cached import remembered
 from vessel.core.hookup.hookup_state import hookup_state

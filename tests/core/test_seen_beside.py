@@ -8,9 +8,16 @@ from tests.core.traced_cable import CABLE, SETUP, SOIL, chance_of, found, hooked
 from vessel.core.hookup.circle_look import circle_look
 from vessel.core.hookup.expected_sweep import sweep_circle
 from vessel.core.hookup.rivals_of_hookup import weighed
+from vessel.core.model.drawn_line import Drawn
 from vessel.core.model.first_sweep import Candidate
 from vessel.core.model.kit import SAMPLE_KIT
+from vessel.core.model.line import Line
+from vessel.core.model.line_ends import FarEnd
 from vessel.core.model.readings import NeighbourReading
+from vessel.core.model.site_plan import Course, SitePlan
+from vessel.core.model.vicinity import vicinity
+from vessel.core.plan.plan_site import plan_lines
+from vessel.core.signal.layout.beside_line import lines_beside
 
 
 @pytest.fixture(scope="module")
@@ -58,3 +65,13 @@ def test_marks_far_off_the_line_as_drawn_are_likelier_over_another(hooked):
 
     assert followed(0.0) < followed(None) < followed(2.0)
     assert followed(-2.0) == pytest.approx(followed(2.0))  # it may lie on either side
+
+
+def test_among_many_lines_close_together_those_that_carry_signal_are_looked_for():
+    end = FarEnd("earthed", 20.0)
+    routes = [((0.0, 0.15 * k), (60.0, 0.15 * k)) for k in range(30)]
+    drawn = tuple(Drawn(f"L{k}", CABLE.construction, r, 0.8, 1.0, end, end) for k, r in enumerate(routes))
+    line = Line(CABLE.construction, 60.0, 0.8, 1.0, far=end, course=Course(SitePlan(drawn), 10))
+    near = vicinity(line.course.plan, 10)
+    assert {b.index for b in lines_beside(line)} == near - {10} < set(range(30)) - {10}
+    assert plan_lines((line,), SOIL, SAMPLE_KIT)[0].ranked

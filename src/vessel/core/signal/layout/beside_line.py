@@ -11,6 +11,7 @@ from vessel.core.base.arrays import Floats, Mask
 from vessel.core.model.drawn_line import Drawn, nearest_on
 from vessel.core.model.line import Line
 from vessel.core.model.network import Site, SiteLine
+from vessel.core.model.vicinity import vicinity
 from vessel.core.signal.layout.line_on_site import target_of
 
 LOOK_ASIDE_M = 15.0
@@ -39,14 +40,16 @@ def lines_beside(line: Line) -> tuple[Beside, ...]:
         line: The line to locate.
 
     Returns:
-        What is entered beside it, or drawn within `LOOK_ASIDE_M` of it, and has metal.
+        What is entered beside it, or drawn within `LOOK_ASIDE_M` of it, and carries signal there: on a large plan only
+        what runs closest does (`vicinity`).
     """
     if line.course is None:
         return tuple(Beside(n.name, 1 + k, n.offset_m, True) for k, n in enumerate(line.neighbours))
     own, found = line.course.drawn, []
+    near = vicinity(line.course.plan, line.course.own)
     along = own.places(np.linspace(0, own.length_m, max(2, int(own.length_m))))
     for i, d in enumerate(line.course.plan.drawn):
-        if i == line.course.own or d.construction is None:
+        if i == line.course.own or i not in near or d.construction is None:
             continue
         _, off, at = off_line(d, along)
         k = int(off.argmin())

@@ -7,20 +7,19 @@ from collections.abc import Sequence
 import numpy as np
 
 from vessel.core.hookup.expected_sweep import Circle
+from vessel.core.judge.rivals.rival_sites import NEAR_M
 from vessel.core.model.first_sweep import Candidate, turn_deg
 from vessel.core.model.line import Line
 from vessel.core.model.readings import StationReading
 from vessel.core.signal.receiver.sweep_circle import bearing_of, met_by
 
-BESIDE_M = 4.0
-"""How far from a centre line another one counts as beside it [m]."""
 _ITS_OWN_DEG = 60.0  # further off than this the centre line followed is not where the line leaves the circle
 
 
 def circle_look(line: Line, circle: Circle, met: Sequence[Candidate], target: int | None) -> StationReading | None:
     """Return the centre line that was taken for the line, as a station on the circle with a look aside.
 
-    Who walked the circle met what crosses it: where nothing else was logged near, nothing is there to be met.
+    Whoever walked the circle logged what crosses it: where nothing else was logged near, nothing is there.
 
     Args:
         line: The line to locate.
@@ -36,7 +35,7 @@ def circle_look(line: Line, circle: Circle, met: Sequence[Candidate], target: in
     at_m = None if own is None else _along_m(line, circle, own.bearing_deg)
     if own is None or own.current_a is None or at_m is None:
         return None
-    beside = [c.current_a for k, c in enumerate(met) if k != target and _apart_m(circle, c, own) < BESIDE_M]
+    beside = [c.current_a for k, c in enumerate(met) if k != target and _apart_m(circle, c, own) < NEAR_M]
     if None in beside:  # met, and not read
         return None
     most = max((amps for amps in beside if amps is not None), default=0.0)

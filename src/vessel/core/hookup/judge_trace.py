@@ -100,9 +100,8 @@ def judge_stations(
         One judgement for each reading in its order, what the stations teach, and the rivals weighed.
     """
     free = undoing(setup, soil, kit.receiver)
-    shown = readings
+    soil_off = np.nan_to_num(free.spread(np.array([r.depth_m or np.nan for r in readings])))
     readings, off = endless(setup, state, kit, free.readings(readings))
-    soil_off = np.nan_to_num(free.spread(np.array([r.depth_m or np.nan for r in shown])))
     rivals = weighed(
         line,
         soil,
@@ -118,13 +117,11 @@ def judge_stations(
     )
     if not readings:
         return Judged((), None, rivals)
-    at_m = np.array([r.distance_m for r in readings])
-    noise_t = kit.frequency(setup.freq_hz).noise_t * noise_along(line, setup.freq_hz, at_m)
-    batch = _batch(line, soil, kit, setup, state, readings, rx_freq_hz, noise_t)
+    batch = _batch(line, soil, kit, setup, state, readings, rx_freq_hz)
     batch = _weighed_with(batch, rivals, setup.by, at_most_a=_supplied(setup, transmitter), evidence=evidence)
     if passive_m is not None:
         batch = replace(batch, passive_m=np.asarray(passive_m, dtype=float))
-    return _narrowing(_each_after_a_proved_one(batch, at_m), state, setup, readings, rivals)
+    return _narrowing(batch, state, setup, readings, rivals)
 
 
 def _narrowing(
@@ -132,6 +129,7 @@ def _narrowing(
 ) -> Judged:
     """The judgements by the forecast as the stations that passed narrow it."""
     at_m = np.array([r.distance_m for r in readings])
+    batch = _each_after_a_proved_one(batch, at_m)
     checked = carried(batch, at_m)
     codes, _ = judge_codes(batch, carried=checked)
     passed = PROVED_CODES[np.broadcast_to(codes, at_m.shape)]
@@ -210,7 +208,6 @@ def _batch(
     state: HookupState,
     readings: Sequence[StationReading],
     rx_freq_hz: float | None,
-    noise_t: Floats,
 ) -> Batch:
     frequency = kit.frequency(setup.freq_hz)
     at_m = np.array([r.distance_m for r in readings])
@@ -232,7 +229,7 @@ def _batch(
         end_m=end_distance(line, setup.coil_m(at_m), at_m),
         forecast_a=(low, high),
         air_share=np.array(air, dtype=float),
-        noise_t=noise_t,
+        noise_t=frequency.noise_t * noise_along(line, setup.freq_hz, at_m),
         turn_m=nearest_m(turns_m(line), at_m),
         crossing_m=nearest_m(crossed_m(line), at_m),
     )

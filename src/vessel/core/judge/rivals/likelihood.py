@@ -173,7 +173,7 @@ def of_looks(used: UsedStations, there: AtStations) -> Floats:
 def of_records(used: UsedStations, there: AtStations, sided: Floats) -> Floats:
     """Return what the places of stations, against the line as drawn, say of each explanation.
 
-    Records are off together along a line, and a little otherwise from place to place; they may be off by far.
+    A drawing is off by much the same all along a line, and a little more or less at each place; it may be quite wrong.
 
     Args:
         used: s stations with depth and current.

@@ -30,7 +30,8 @@ from vessel.core.signal.physics.stake_resistance import stake_ohm
 
 PLACES = 17
 """Places along the line at which explanations are worked out."""
-_NEAR_M = 4.0  # what is entered further off than this does not bend the field here
+NEAR_M = 4.0
+"""Another line further off than this neither bends the field here nor is met when looking aside [m]."""
 _RIVAL = "rival"
 _REFINE = 0.7  # a rival need not be known to a per cent
 
@@ -116,13 +117,13 @@ def entered_conductors(
         other = site.lines[aside.beside.index]
         at = other.places(aside.along_m)
         off = ((at[:, :2] - here) * left).sum(1)
-        near = aside.met & (np.abs(off) < _NEAR_M)
+        near = aside.met & (np.abs(off) < NEAR_M)
         if not near.any():
             continue
         turn = (other.headings(aside.along_m) * run).sum(1)  # one that crosses shows less across it
         current = response.at_own(solved.current_in(ends, solved.inside_of([(aside.beside.index, aside.along_m)])))
         amps.append(np.where(near, current * turn, 0.0))
-        offsets.append(np.where(near, off, _NEAR_M))
+        offsets.append(np.where(near, off, NEAR_M))
         depths.append(float(-at[near, 2].mean()))
     return Conductors(np.array(amps), np.array(offsets), np.array(depths), np.ones(len(amps)))
 

@@ -92,6 +92,7 @@ def test_walking_mode_shows_the_verdict_large_and_never_as_that_of_the_next_plac
     page.set_default_timeout(90_000)
     page.add_init_script("window.buzzed = []; navigator.vibrate = (p) => window.buzzed.push(p)")
     page.goto(f"{demo_address}/jobs/1/lines/1/trace")
+    settled(page)
     page.get_by_role("button", name="Walking mode").tap()
     walking = page.get_by_role("dialog", name="Walking mode")
     walking.get_by_role("switch", name="Vibration").tap()

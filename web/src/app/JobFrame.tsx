@@ -1,10 +1,10 @@
-import { Suspense, useState } from "react";
+import { useState } from "react";
 import { Outlet, useNavigate, useParams } from "react-router";
 import type { Job } from "../api/client";
 import { useJob } from "../api/queries";
 import { fetched } from "../ui/fetched";
 import { Sheet } from "../ui/Sheet";
-import { Loading, Wait } from "../ui/Wait";
+import { Wait } from "../ui/Wait";
 import { JobRail } from "./JobRail";
 
 const JobForm = fetched(() => import("../features/jobs/JobForm"));
@@ -39,9 +39,7 @@ function Framed({ job }: { job: Job }) {
         onJob={() => setSheet("job")}
         onNewLine={onNewLine}
       />
-      <Suspense fallback={<Loading />}>
-        <Outlet context={{ job, onNewLine } satisfies Frame} />
-      </Suspense>
+      <Outlet context={{ job, onNewLine } satisfies Frame} />
       <Sheet title="Job" open={sheet === "job"} onClose={() => setSheet(null)}>
         <JobForm job={job} onDone={() => setSheet(null)} />
       </Sheet>

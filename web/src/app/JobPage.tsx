@@ -1,4 +1,4 @@
-import { Suspense, useState } from "react";
+import { useState } from "react";
 import { Navigate, useNavigate, useOutletContext, useParams } from "react-router";
 import type { Job, LineState } from "../api/client";
 import { LineName } from "../features/line/LineName";
@@ -8,7 +8,6 @@ import { fetched } from "../ui/fetched";
 import { useKeys } from "../ui/keys";
 import { Sheet } from "../ui/Sheet";
 import { useTitle } from "../ui/useTitle";
-import { Loading } from "../ui/Wait";
 import type { Frame } from "./JobFrame";
 import { pageOf } from "./stepPages";
 
@@ -35,9 +34,7 @@ export default function JobPage() {
         <StepBar line={line} current={step ?? ""} to={(s) => to(line, s)} />
       </div>
       <div className="relative min-h-0 lg:grow lg:overflow-y-auto">
-        <Suspense fallback={<Loading />}>
-          <Work job={job} line={line} step={step ?? ""} />
-        </Suspense>
+        <Work job={job} line={line} step={step ?? ""} />
       </div>
       <Sheet title={line.name} open={editing} onClose={() => setEditing(false)}>
         <LineForm

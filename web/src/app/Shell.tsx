@@ -1,6 +1,6 @@
 import { useIsFetching } from "@tanstack/react-query";
 import { Keyboard, Moon, Sun, SunDim } from "lucide-react";
-import { Suspense, useEffect, useState } from "react";
+import { useEffect, useState } from "react";
 import { ErrorBoundary } from "react-error-boundary";
 import { Link, NavLink, Outlet, useLocation, useNavigationType } from "react-router";
 import { WhoButton, WhoWorks } from "../features/who/WhoWorks";
@@ -9,7 +9,6 @@ import { keep } from "../ui/draft";
 import { useKeys } from "../ui/keys";
 import { Sheet } from "../ui/Sheet";
 import { Toasts } from "../ui/Toasts";
-import { Loading } from "../ui/Wait";
 import { Broken } from "./Broken";
 import { useOthersChanges } from "./useOthersChanges";
 
@@ -62,9 +61,7 @@ function Page() {
     >
       <WhoWorks jobId={jobId} />
       <ErrorBoundary FallbackComponent={Broken} resetKeys={[pathname]}>
-        <Suspense fallback={<Loading />}>
-          <Outlet />
-        </Suspense>
+        <Outlet />
       </ErrorBoundary>
     </main>
   );

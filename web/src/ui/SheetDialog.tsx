@@ -1,9 +1,8 @@
 import { X } from "lucide-react";
 import { Dialog } from "radix-ui";
-import { type ReactNode, Suspense, useEffect, useRef, useState } from "react";
+import { type ReactNode, useEffect, useRef, useState } from "react";
 import { Button } from "./Button";
 import { UnsavedContext } from "./unsaved";
-import { Loading } from "./Wait";
 
 export interface SheetProps {
   title: string;
@@ -124,9 +123,7 @@ export default function SheetDialog(p: SheetProps) {
               <Button onClick={p.onClose}>Close without saving</Button>
             </div>
           ) : null}
-          <UnsavedContext value={unsaved.current}>
-            <Suspense fallback={<Loading />}>{p.children}</Suspense>
-          </UnsavedContext>
+          <UnsavedContext value={unsaved.current}>{p.children}</UnsavedContext>
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>

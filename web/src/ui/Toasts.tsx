@@ -1,9 +1,9 @@
-import { createContext, type ReactNode, Suspense, useCallback, useContext, useState } from "react";
+import { createContext, type ReactNode, useCallback, useContext, useState } from "react";
 import { afterFirstPaint } from "./afterFirstPaint";
-import { fetched } from "./fetched";
+import { fetched, Nothing } from "./fetched";
 import type { Note } from "./note";
 
-const ToastList = fetched(() => import("./ToastList"));
+const ToastList = fetched(() => import("./ToastList"), Nothing);
 afterFirstPaint(ToastList.ahead);
 
 const Context = createContext<(text: string, undo?: () => void) => void>(() => undefined);
@@ -20,11 +20,7 @@ export function Toasts({ children }: { children: ReactNode }) {
   return (
     <Context.Provider value={show}>
       {children}
-      {used ? (
-        <Suspense fallback={null}>
-          <ToastList notes={notes} onDrop={drop} />
-        </Suspense>
-      ) : null}
+      {used ? <ToastList notes={notes} onDrop={drop} /> : null}
     </Context.Provider>
   );
 }

@@ -1,5 +1,5 @@
 import { CircleQuestionMark } from "lucide-react";
-import { Suspense, useState } from "react";
+import { useState } from "react";
 import { useWatch } from "react-hook-form";
 import { useNavigate } from "react-router";
 import { api, asRefusal, type Job, Refusal, type Schemas, take } from "../../api/client";
@@ -187,9 +187,7 @@ function HitList(p: { job: Job; hits: Hit[]; onRemove: (index: number) => void }
       </ul>
       <Sheet title="New line" open={made !== null} onClose={() => setMade(null)}>
         {made ? (
-          <Suspense>
-            <LineForm job={p.job} given={made} onDone={(id) => go(`/jobs/${p.job.id}/lines/${id}/plan`)} />
-          </Suspense>
+          <LineForm job={p.job} given={made} onDone={(id) => go(`/jobs/${p.job.id}/lines/${id}/plan`)} />
         ) : null}
       </Sheet>
     </>

@@ -1,4 +1,4 @@
-import { Suspense, useState } from "react";
+import { useState } from "react";
 import type { Job, LineState } from "../../api/client";
 import { Button } from "../../ui/Button";
 import { fetched } from "../../ui/fetched";
@@ -14,14 +14,12 @@ export function RodAsLine({ job, line }: { job: Job; line: LineState }) {
       <Button onClick={() => setOpen(true)}>A metal rod goes in: trace it as a line</Button>
       <Sheet title={line.name} open={open} onClose={() => setOpen(false)}>
         {open ? (
-          <Suspense>
-            <LineForm
-              job={job}
-              lineId={line.id}
-              given={{ preset: "rodded_drain", far_kind: "open", bare_metal: true, in_service: false }}
-              onDone={() => setOpen(false)}
-            />
-          </Suspense>
+          <LineForm
+            job={job}
+            lineId={line.id}
+            given={{ preset: "rodded_drain", far_kind: "open", bare_metal: true, in_service: false }}
+            onDone={() => setOpen(false)}
+          />
         ) : null}
       </Sheet>
     </>

@@ -1,14 +1,7 @@
-import { Suspense } from "react";
-import type { SitePlanProps } from "../../pictures/SitePlan";
 import { fetched } from "../../ui/fetched";
 
-// the plan, with what pans and zooms it, is only loaded where one is shown
-const SitePlan = fetched(() => import("../../pictures/SitePlan"));
-
-export function PlanPicture(p: SitePlanProps) {
-  return (
-    <Suspense fallback={<p className="card">Loading the plan</p>}>
-      <SitePlan {...p} />
-    </Suspense>
-  );
-}
+/** The plan, with what pans and zooms it: only loaded where one is shown. */
+export const PlanPicture = fetched(
+  () => import("../../pictures/SitePlan"),
+  () => <p className="card">Loading the plan</p>,
+);

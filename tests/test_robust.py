@@ -62,6 +62,12 @@ def test_any_text_in_any_field(client, job, line, setup, url):
         understood(client.get(f"/api/{view}"))
 
 
+def test_a_current_of_next_to_nothing_is_kept_and_held(client, setup):
+    sent(client.post(f"/api/setups/{setup}/stations", json={**STATION, "currents": "2e-308"}))
+    (station,) = sent(client.get(f"/api/setups/{setup}/trace"))["stations"]
+    assert station["verdict"] == "hold"
+
+
 JSON = st.recursive(
     st.one_of(
         st.none(), st.booleans(), st.integers(), st.floats(allow_nan=False, allow_infinity=False), st.text(max_size=5)

@@ -34,8 +34,8 @@ def test_a_far_end_that_is_open_and_told_earthed_makes_no_other_line_likely():
 
 def test_a_bond_that_no_look_sees_is_known_by_its_current_and_a_broken_line_falls_silent_once_it_is_open():
     p = played("broken_twin", 3006)
-    assert p.answers[:2] == [("access", "cannot"), ("conductors", "against")]
-    assert ("kept_open", "for") in p.answers
+    assert p.answers[0] == ("access", "cannot")
+    assert {("conductors", "against"), ("kept_open", "for")} <= set(p.answers)
     assert len(p.first) > 10 > 3 > len(p.last)
     assert "mark" not in [*p.first, *p.last]
 

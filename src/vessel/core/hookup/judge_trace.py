@@ -158,6 +158,8 @@ def _weighed_with(
         lift_left=rivals.left.lift,
         lift_along=rivals.left.lift_along,
         gap_left_m=rivals.left.gap_m,
+        lopsided_left=rivals.left.lopsided,
+        misfit_left=rivals.left.misfit,
         pull=rivals.left.pull,
     )
 

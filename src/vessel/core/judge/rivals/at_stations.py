@@ -15,11 +15,14 @@ from vessel.core.model.kit import Receiver
 from vessel.core.signal.physics.magnetic_field import depth_spread
 from vessel.core.signal.receiver.instrument import signal_at
 
+STANDS_M = 0.05
+"""How well somebody stands on a peak [m]."""
 PLACE_SPREAD_M = 0.06
-"""How well somebody stands on a peak (5 cm), and the model's error across (3 cm) [m]."""
+"""The same, and the model's error across (3 cm) [m]."""
 ALONG_M = 15.0
 """How far along a trace lifts are taken together [m]."""
 _LEAST, _NOTHING = 1e-12, 0.02
+_FAINTEST_T, _DROWNED = 1e-30, 1e3  # a signal below these, in itself or against the noise, tells no depth
 _TOGETHER = 4000  # explanations at stations worked out at once: what is in between stays in the processor's cache
 
 
@@ -168,7 +171,8 @@ def noise_in(used: UsedStations, noise_t: Floats, receiver: Receiver) -> Noise:
     """
     depth, amps = used.depth_m, used.current_a
     low, apart = receiver.low_m, receiver.separation_m
-    share = noise_t / signal_at(amps, depth_m=depth, low_m=low)
+    signal = np.maximum(signal_at(amps, depth_m=depth, low_m=low), _FAINTEST_T)
+    share = np.minimum(noise_t / signal, _DROWNED)
     # the depth is read as often as the current is
     again = np.sqrt(used.repeats)
     up = depth + np.nan_to_num(used.lift_height_m)
@@ -181,16 +185,19 @@ class Unexplained:
     """What lift and null show beyond the explanations, weighed: `lift` against its height, `gap_m` [m], (s,).
 
     `lift_along`: of the mean of the lifts within `ALONG_M`, in which noise is less. `pull` (s,): the current shown
-    against the line's own, by what is drawn beside it.
+    against the line's own, by what is drawn beside it. Of readings across: `lopsided` (s,), how much the
+    two sides may differ by what is left, against the peak; `misfit` (s,), its mean square against a steady hand's.
     """
 
     lift: Floats
     gap_m: Floats
     lift_along: Floats
     pull: Floats
+    lopsided: Floats
+    misfit: Floats
 
 
-def unexplained(used: UsedStations, there: AtStations, chance: Floats, drawn: Floats) -> Unexplained:
+def unexplained(used: UsedStations, there: AtStations, chance: Floats, drawn: Floats, across: Floats) -> Unexplained:
     """Return what the explanations leave unexplained of lift and null.
 
     Args:
@@ -198,6 +205,7 @@ def unexplained(used: UsedStations, there: AtStations, chance: Floats, drawn: Fl
         there: What h explanations show at them.
         chance: The chance of each, shape (h,).
         drawn: The same among those with nothing but what is drawn, shape (h,).
+        across: What they leave of readings across, lopsided and misfit, shape (2, s).
 
     Returns:
         Mean of what each leaves; NaN where it was not read.
@@ -205,9 +213,8 @@ def unexplained(used: UsedStations, there: AtStations, chance: Floats, drawn: Fl
     left = used.lift_error - there.lift
     along = _means_near(used.distance_m, left)
     gap = np.abs(used.peak_null_m - there.gap_m)
-    return Unexplained(
-        chance @ np.abs(left), chance @ gap, chance @ np.abs(along), np.exp(drawn @ np.clip(there.log_pull, -1.0, 1.0))
-    )
+    pull = np.exp(drawn @ np.clip(there.log_pull, -1.0, 1.0))
+    return Unexplained(chance @ np.abs(left), chance @ gap, chance @ np.abs(along), pull, *across)
 
 
 def _means_near(at_m: Floats, left: Floats) -> Floats:

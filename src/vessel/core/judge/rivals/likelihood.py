@@ -7,7 +7,7 @@ a normal error allows.
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -15,23 +15,20 @@ import numpy as np
 from vessel.core.base.arrays import Floats
 from vessel.core.judge.rivals.at_stations import AtStations, Noise
 from vessel.core.judge.rivals.explanations import Explanation
-from vessel.core.judge.rivals.filaments import fields
 from vessel.core.judge.rivals.used_stations import UsedStations
-from vessel.core.judge.rivals.worked_out_rivals import Rivals
-from vessel.core.model.kit import Receiver
 from vessel.core.signal.receiver.instrument import CLEAR_COS
 
+TOGETHER = 0.5
+"""Stations of one trace are no independent witnesses of which explanation holds: how much each counts."""
 _SMOOTH_SPREAD, _SMOOTH_M = 0.05, 25.0  # what a model is off by together over a stretch
 _LIFT_SPREAD, _NULL_SPREAD_M = 0.06, 0.045
-_BESIDE_SPREAD = 0.5
+_BESIDE_SPREAD, _FAINTEST_A = 0.5, 1e-9
 _MISSED, _MISSED_MOST = (
     -1.0,
     -3.0,
 )  # a centre line that should have been met beside and was not, at a station and in all
 _MET, _SHOWS = 0.05, 0.12  # of the own current: met beside, and expected to be met
-_PROFILE_SPREAD, _PROFILE_MOST = 0.05, -8.0
-_TOGETHER = 0.5  # stations of one trace are no independent witnesses of which explanation holds
-_APART = 0.8  # but nearly so of where its conductors lie
+_APART = 0.8  # stations are nearly independent witnesses of where conductors lie
 _READ_RIGHT = 0.97  # how often a clear direction is read right
 _FURTHEST = 1.2  # a current further off than this, as a logarithm, speaks no louder
 _BEYOND = 0.15  # how sharply a depth beyond the expected ones is doubted, as a logarithm
@@ -73,8 +70,15 @@ def of_ohms(every: Sequence[Explanation], ohms: float, stake_ohm: float) -> Floa
     return np.asarray(np.where(entered, best, np.maximum(np.where(np.isnan(best), least, best), least)))
 
 
-def _heavy(z: Floats) -> Floats:
-    """Logarithm of Student's density with four degrees of freedom, at its top 0."""
+def heavy(z: Floats) -> Floats:
+    """Return the logarithm of Student's density with four degrees of freedom, at its top 0.
+
+    Args:
+        z: Residuals in standard deviations, any shape.
+
+    Returns:
+        Logarithms, of the same shape.
+    """
     return np.asarray(-2.5 * np.log1p(z * z / 4.0))
 
 
@@ -100,7 +104,7 @@ def of_stations(
         Logarithm of the likelihood, shape (h,).
     """
     shape = shape_residuals(used, there, noise, depth_range_m)
-    total = _of_currents(there, log_amps, doubt) + _TOGETHER * _heavy(shape).sum(1)
+    total = _of_currents(there, log_amps, doubt) + TOGETHER * heavy(shape).sum(1)
     return np.asarray(total + of_looks(used, there))
 
 
@@ -159,11 +163,11 @@ def of_looks(used: UsedStations, there: AtStations) -> Floats:
     Returns:
         Logarithm of the likelihood, shape (h,).
     """
-    read = used.neighbour_a / used.current_a
+    read = used.neighbour_a / np.maximum(used.current_a, _FAINTEST_A)
     expected = there.beside
     shows = expected > _SHOWS
     with np.errstate(divide="ignore", invalid="ignore"):
-        met = _TOGETHER * _heavy(np.log(read / np.maximum(expected, _MET)) / _BESIDE_SPREAD)
+        met = TOGETHER * heavy(np.log(read / np.maximum(expected, _MET)) / _BESIDE_SPREAD)
     none = np.where(shows, _MISSED, 0.0)
     of_it = np.where(read > _MET, np.where(shows, met, _MISSED), none)
     of_it = np.where(np.isnan(read), 0.0, of_it)  # who did not look has missed nothing
@@ -210,53 +214,7 @@ def of_directions(used: UsedStations, there: AtStations, hookup_m: float) -> Flo
     told = np.nan_to_num(used.away * np.sign(used.distance_m - hookup_m))
     clear = np.clip(told * there.runs / CLEAR_COS, -1.0, 1.0)
     right = 0.5 + (_READ_RIGHT - 0.5) * clear
-    return np.asarray(_TOGETHER * np.log(2.0 * right).sum(1))
-
-
-def of_profiles(rivals: Rivals, used: UsedStations, there: AtStations, receiver: Receiver) -> Floats:
-    """Return what readings across the line say of each explanation: their shape against that of its conductors.
-
-    Args:
-        rivals: h explanations, worked out.
-        used: s stations with depth and current.
-        there: What the explanations show at them.
-        receiver: The kit's receiver.
-
-    Returns:
-        Logarithm of the likelihood, shape (h,).
-    """
-    sides = np.zeros((2, len(rivals.explanations)))
-    for total, side in zip(sides, (1.0, -1.0), strict=True):
-        for off in profile_residuals(rivals, used, there, receiver, side):
-            total += np.maximum(_TOGETHER * _heavy(off).sum(1), _PROFILE_MOST)
-    # what may run on either side is there on one of them, the same all along
-    either = np.logaddexp(*sides) - np.log(2.0)
-    return np.asarray(np.where(rivals.sided > 0, sides[0], either))
-
-
-def profile_residuals(
-    rivals: Rivals, used: UsedStations, there: AtStations, receiver: Receiver, side: float
-) -> Iterator[Floats]:
-    """Yield how far readings across are off each explanation's, against their doubt, station by station.
-
-    Args:
-        rivals: h explanations, worked out.
-        used: s stations with depth and current.
-        there: What the explanations show at them.
-        receiver: The kit's receiver.
-        side: 1, or -1 for everything on the other side.
-
-    Yields:
-        Standard deviations at the places of one station, shape (h, k).
-    """
-    c = rivals.together
-    for s, (x, read) in used.profiles.items():
-        n = int(np.abs(rivals.at_m - used.distance_m[s]).argmin())
-        down = c.down_m(there.true_depth_m[:, s])
-        shape = read / read.max()
-        places = there.offset_m[:, s, None] + side * x
-        b = np.abs(fields(c.amps[:, n], c.offset_m[:, n], down, places, receiver.low_m)[0])
-        yield (b / np.maximum(b.max(1, keepdims=True), 1e-300) - shape) / (_PROFILE_SPREAD + 0.03 * shape)
+    return np.asarray(TOGETHER * np.log(2.0 * right).sum(1))
 
 
 def smooth_doubt(at_m: Floats) -> Floats:

@@ -97,7 +97,7 @@ RIVALS: dict[RivalId, RivalKind] = {
         ),
         RivalKind(
             id="goes_on",
-            prior=_by_plant(0.03, 0.03, 0.03),
+            prior=_by_plant(0.05, 0.05, 0.05),
             speaks_for={"ends_at": 0.05, "second_hookup": 0.03, "second_frequency": 0.95, "clamp": 0.9},
         ),
         RivalKind(

@@ -22,6 +22,7 @@ from vessel.core.judge.rivals.at_stations import (
     unexplained,
 )
 from vessel.core.judge.rivals.chances import Weighed, WeighedPlace
+from vessel.core.judge.rivals.explained_across import Across
 from vessel.core.judge.rivals.followed_on import as_entered_before, led_on, like_entered, may_have_left
 from vessel.core.judge.rivals.identity_evidence import Astray, likely_for_each
 from vessel.core.judge.rivals.likelihood import CurrentDoubt, of_looks, of_ohms
@@ -237,7 +238,7 @@ def answered(b: ByReadings, evidence: Sequence[Evidence]) -> Weighed:
         wrong = wrong.copy()
         wrong[:, b.read] = doubt.wrong(placed.depth_m[b.read])
     drawn = np.array([e.kind in (None, "known_moved") for e in every])
-    left = _left(told, _normal(np.where(drawn, log_chance, -np.inf)), b.used, b.there, b.read)
+    left = _left(told, _normal(np.where(drawn, log_chance, -np.inf)), b)
     return Weighed(
         b.rivals,
         _normal(log_chance),
@@ -278,10 +279,13 @@ def _normal(log_chance: Floats) -> Floats:
     return np.asarray(chance / chance.sum())
 
 
-def _left(chance: Floats, drawn: Floats, used: UsedStations, there: AtStations | None, read: Mask) -> Unexplained:
-    found = Unexplained(*np.full((4, len(read)), np.nan))
+def _left(chance: Floats, drawn: Floats, b: ByReadings) -> Unexplained:
+    read, there = b.read, b.there
+    found = Unexplained(*np.full((6, len(read)), np.nan))
     if there is not None:
-        some = unexplained(used, there, chance, drawn)
+        alive = chance > _NO_CHANCE
+        across = Across(b.rivals.only(alive), b.used, there.of(np.flatnonzero(alive)), b.under.receiver)
+        some = unexplained(b.used, there, chance, drawn, across.left(chance[alive]))
         for name, values in vars(some).items():
             getattr(found, name)[read] = values
     return found

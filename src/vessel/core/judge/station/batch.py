@@ -61,10 +61,11 @@ class Batch:
     `signal` with the gain locked, `louder` that of the loudest neighbour against it; `lopsided`, `misfit` and
     `placed_m` are of the readings across the line.
     `wrong`, `aside`, `unshown` and `surplus` as in `StationContext`. `narrowed_a`: the forecast as stations before
-    narrowed it, where they did. `lift_left`, `gap_left_m`: what the plan's lines do not explain of lift (against its
-    height) and null, where they were weighed; `pull`: the current shown against the line's own, by them. `passive_m`:
-    from the zone of a mark here to the nearest passive hit that nothing drawn explains. `between`: 1 where both leads
-    are on one cable, else 0. `rules`: the table they are judged by; `softened` as in `Judgeable`.
+    narrowed it, where they did. `lift_left`, `gap_left_m`, `lopsided_left`, `misfit_left`: what the explanations of the
+    site leave of lift (against its height), null and readings across, where they were weighed; `pull`: the current
+    shown against the line's own, by the plan's lines. `passive_m`: from the zone of a mark here to the nearest passive
+    hit that nothing drawn explains. `between`: 1 where both leads are on one cable, else 0. `rules`: the table they are
+    judged by; `softened` as in `Judgeable`.
     """
 
     amps: Any
@@ -105,6 +106,8 @@ class Batch:
     lift_left: Any = float("nan")
     lift_along: Any = float("nan")
     gap_left_m: Any = float("nan")
+    lopsided_left: Any = float("nan")
+    misfit_left: Any = float("nan")
     pull: Any = float("nan")
     passive_m: Any = float("nan")
     between: Any = 0.0

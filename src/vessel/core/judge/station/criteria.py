@@ -15,7 +15,7 @@ from vessel.core.judge.rule import Rule
 from vessel.core.judge.sonde import sonde_measures as sm
 from vessel.core.judge.station import measures as m
 
-CRITERIA_VERSION = "20"
+CRITERIA_VERSION = "21"
 """Raised whenever a rule, a limit or a measure changes; kept with every saved verdict."""
 
 # one criterion a row: what it measures, then its limits
@@ -59,9 +59,9 @@ RULES: tuple[Rule, ...] = (
          unit="ratio", sense="above", care=1.0, hold=None, missing="skip"),
     Rule(id="direction", measure=attrgetter("points_back"),
          unit="ratio", sense="above", care=None, hold=0.5, missing="skip"),
-    Rule(id="symmetry", measure=attrgetter("lopsided"),
+    Rule(id="symmetry", measure=m.lopsided,
          unit="ratio", sense="above", care=0.12, hold=0.25, missing="skip"),
-    Rule(id="explained", measure=attrgetter("misfit"),
+    Rule(id="explained", measure=m.misfit,
          unit="times", sense="above", care=NOT_EXPLAINED, hold=16.0, missing="skip"),
     Rule(id="placed", measure=attrgetter("placed_m"),
          unit="length", sense="above", care=0.08, hold=0.2, missing="skip"),

@@ -122,6 +122,30 @@ def lift_error_beyond_noise(b: Batch) -> Any:
     return np.where(np.isnan(b.lift_along), own, np.maximum(own, b.lift_along))
 
 
+def lopsided(b: Batch) -> Any:
+    """Return how far signals equally far from the peak differ, or may by what the explanations of the site leave.
+
+    Args:
+        b: n stations.
+
+    Returns:
+        The lesser of the two, a share of the peak, shape (n,).
+    """
+    return _or_left(b.lopsided, b.lopsided_left)
+
+
+def misfit(b: Batch) -> Any:
+    """Return the misfit of the lines fitted to the readings across, or of the explanations of the site.
+
+    Args:
+        b: n stations.
+
+    Returns:
+        The lesser of the two, times a steady hand's, shape (n,).
+    """
+    return _or_left(b.misfit, b.misfit_left)
+
+
 def best_neighbour(b: Batch) -> Any:
     """Return the best current on a neighbour against the line's own.
 
@@ -218,6 +242,11 @@ def gain_drift(b: Batch) -> Any:
     with np.errstate(divide="ignore", invalid="ignore"):
         off = np.abs(np.log(b.signal / b.before_signal * before / now))
     return np.where(np.isfinite(off), off, np.nan)
+
+
+def _or_left(read: Any, left: Any) -> Any:
+    """The lesser of what was read and what is left of it where it was weighed; NaN where nothing was read."""
+    return np.where(np.isnan(read), np.nan, np.fmin(read, left))
 
 
 def _share(part: Any, of: Any) -> Any:

@@ -22,7 +22,7 @@ export function RuleCard({ rule: r, kitId, units }: { rule: Rule; kitId: number 
       <Fold
         needs={Boolean(r.edited)}
         summary={
-          <span className="inline-flex flex-wrap gap-x-3 align-top sm:w-[calc(100%-2rem)] lg:gap-x-2">
+          <span className="inline-flex flex-wrap gap-x-3 align-top w-[calc(100%-2rem)] lg:gap-x-2">
             <span className="sm:w-72 lg:w-56">{r.title}</span>
             <span className="font-normal">{r.bounds}</span>
           </span>

@@ -94,7 +94,7 @@ function Table({ units, kitId }: { units: Units; kitId: number | null }) {
 
 function Limits(p: { rules: Schemas["RuleView"][]; kitId: number | null; units: Units }) {
   return (
-    <ul className="card items-start gap-x-6 py-1 lg:grid lg:grid-cols-2">
+    <ul className="card gap-x-6 py-1 lg:grid lg:grid-cols-2">
       {p.rules.map((x) => (
         <RuleCard key={`${p.kitId}-${x.id}`} rule={x} kitId={p.kitId} units={p.units} />
       ))}

@@ -7,6 +7,7 @@ import pytest
 
 from tests.core.bench import SHOWN
 from tests.core.traced_cable import CABLE, SETUP, SOIL, chance_of, found, hooked_cable, stations
+from vessel.core.hookup import rivals_of_hookup
 from vessel.core.hookup.hookup_state import hookup_state
 from vessel.core.hookup.judge_trace import judge_stations
 from vessel.core.hookup.rivals_of_hookup import rivals_of, weighed
@@ -113,6 +114,23 @@ def test_missing_current_is_asked_about_until_a_bond_that_explains_it_is_known(h
     judged = verdicts(hooked, read, given)[1]
     ask = next_ask(judged.weighed, SETUP.by, given, judged.short)
     assert (ask.kind, ask.short) == ("far_kept_open", True)
+
+
+def test_other_noise_works_no_rival_out_anew(hooked, monkeypatch):
+    state, shown = hooked
+    worked = []
+    make = rivals_of_hookup.rival_explanations
+    monkeypatch.setattr(rivals_of_hookup, "rival_explanations", lambda *a: worked.append(1) or make(*a))
+    louder = replace(SAMPLE_KIT, frequencies=tuple(replace(f, noise_t=3 * f.noise_t) for f in SAMPLE_KIT.frequencies))
+
+    def spread(kit):
+        w = weighed(CABLE, SOIL, kit, SETUP, state, shown, stations(state, depth=1.35), tolerance_m=0.45)
+        return w.placed.depth_pm_m.max()
+
+    usual = spread(SAMPLE_KIT)
+    first = len(worked)
+    assert spread(louder) > usual
+    assert len(worked) == first <= 1
 
 
 def test_a_line_from_the_same_box_that_is_bonded_nowhere_may_end_open_or_earthed(hooked):

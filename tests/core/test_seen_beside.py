@@ -10,7 +10,7 @@ from vessel.core.hookup.circle_look import circle_look
 from vessel.core.hookup.expected_sweep import sweep_circle
 from vessel.core.hookup.rivals_of_hookup import weighed
 from vessel.core.judge.rivals.at_stations import at_stations
-from vessel.core.judge.rivals.explained_across import Across
+from vessel.core.judge.rivals.explained_across import ReadAcross
 from vessel.core.judge.rivals.used_stations import UsedStations
 from vessel.core.model.drawn_line import Drawn
 from vessel.core.model.first_sweep import Candidate
@@ -82,7 +82,7 @@ def test_readings_across_tell_a_line_alone_from_two_wherever_somebody_stood_near
     def seen(of, beside_m=0.0):
         lines = zip(c.amps[of, n], c.offset_m[of, n], np.full(c.amps.shape[2], read.depth_m), strict=True)
         used = UsedStations.of([across(read, *lines, stood_m=there.offset_m[of, 0] + beside_m)])
-        return Across(rivals, used, there, SAMPLE_KIT.receiver)
+        return ReadAcross(rivals, used, there, SAMPLE_KIT.receiver)
 
     def for_it(of, other, beside_m=0.0):
         likely = seen(of, beside_m).likely()

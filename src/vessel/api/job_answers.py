@@ -67,7 +67,7 @@ def _judged(
     passive_m: tuple[float, ...] | None,
     swept: StationReading | None,
 ) -> Judged:
-    state = _state(line, soil, kit.bare, setup, readings, measured=measured)
+    state = _state(line, soil, kit.quiet, setup, readings, measured=measured)
     return judge_stations(
         line,
         soil,
@@ -95,7 +95,7 @@ def _happened(
     *,
     measured: bool,
 ) -> tuple[Event, ...]:
-    return events_along(soil, kit, setup, _state(line, soil, kit.bare, setup, readings, measured=measured), stations)
+    return events_along(soil, kit, setup, _state(line, soil, kit.quiet, setup, readings, measured=measured), stations)
 
 
 def _ground(s: LoadedSetup) -> tuple[Line, Soil, Kit]:
@@ -131,7 +131,7 @@ def order_of(lines: list[LoadedLine]) -> Order:
 @asked_once
 def state_of(s: LoadedSetup) -> HookupState:
     """Return what a hookup is known to do."""
-    return _state(s.traced, s.job.soil, s.job.kit.bare, s.setup, s.readings, measured=s.job.measured)
+    return _state(s.traced, s.job.soil, s.job.kit.quiet, s.setup, s.readings, measured=s.job.measured)
 
 
 @asked_once

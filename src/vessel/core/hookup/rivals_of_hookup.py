@@ -135,7 +135,7 @@ def _by_readings(
     depth_known: tuple[float, ...],
     swept: StationReading | None,
 ) -> ByReadings:
-    rivals, at_m = rivals_of(line, soil, kit, setup, state), np.array([r.distance_m for r in readings])
+    rivals, at_m = rivals_of(line, soil, kit.quiet, setup, state), np.array([r.distance_m for r in readings])
     last = last_at(transmitter, setup.freq_hz)
     first_loop = rivals.explanations[0].loop_ohm
     if last is not None:

@@ -85,6 +85,7 @@ SONDE_HZ = 560.0
 """What a sonde usually sends at [Hz]: the lowest goes through iron best."""
 FRAME_M = 0.6
 """A usual frame's distance between its spikes [m]."""
+_QUIET_T = 1e-14  # the least noise that a kit may have [T]
 _LEAD_GIVE_M = 0.01  # a spot exactly at the end of the lead is within its reach, despite rounding
 
 
@@ -132,7 +133,7 @@ class Kit:
             at = f"frequencies.{i}"
             require_range(f.freq_hz, low=100, high=500e3, field=f"{at}.freq_hz", name="Frequency", unit="Hz")
             require_range(f.watts, low=0.01, high=100, field=f"{at}.watts", name="Power ceiling", unit="W")
-            require_range(f.noise_t, low=1e-14, high=1e-6, field=f"{at}.noise_t", name="Noise", unit="T")
+            require_range(f.noise_t, low=_QUIET_T, high=1e-6, field=f"{at}.noise_t", name="Noise", unit="T")
         if len({f.freq_hz for f in self.frequencies}) < len(self.frequencies):
             raise BadInput("frequency_twice", field="frequencies")
         for i, amps in enumerate(self.outputs_a):
@@ -144,6 +145,11 @@ class Kit:
     def bare(self) -> Kit:
         """The kit with the usual limits: what the physics of a hookup depends on, whatever a crew judges by."""
         return replace(self, bounds=()) if self.bounds else self
+
+    @property
+    def quiet(self) -> Kit:
+        """The same without noise or limits of a crew: what goes into the ground depends on neither."""
+        return replace(self, bounds=(), frequencies=tuple(replace(f, noise_t=_QUIET_T) for f in self.frequencies))
 
     def frequency(self, freq_hz: float, *, at: str = "freq_hz") -> Frequency:
         """Return the kit's entry for a frequency.

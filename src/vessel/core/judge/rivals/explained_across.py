@@ -21,7 +21,7 @@ _MOST = -8.0
 
 
 @dataclass(frozen=True, eq=False)
-class Across:
+class ReadAcross:
     """What the readings across are held against: h explanations, what they show at s stations, and the receiver."""
 
     rivals: Rivals

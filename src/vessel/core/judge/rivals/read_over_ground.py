@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 
 from vessel.core.base.arrays import Floats, Mask
 from vessel.core.judge.rivals.at_stations import AtStations, Noise
-from vessel.core.judge.rivals.explained_across import Across
+from vessel.core.judge.rivals.explained_across import ReadAcross
 from vessel.core.judge.rivals.likelihood import CurrentDoubt, of_directions, of_records, of_stations
 from vessel.core.judge.rivals.used_stations import UsedStations
 from vessel.core.judge.rivals.worked_out_rivals import Rivals
@@ -57,4 +57,4 @@ def foretold(rivals: Rivals, there: AtStations, known: Read) -> Floats:
     if known.hookup_m is not None:
         found = found + of_directions(known.used, there, known.hookup_m)
     found = found + of_records(known.used, there, rivals.sided)
-    return found + Across(rivals, known.used, there, known.receiver).likely()
+    return found + ReadAcross(rivals, known.used, there, known.receiver).likely()

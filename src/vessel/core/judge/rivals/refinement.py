@@ -16,7 +16,7 @@ import numpy as np
 
 from vessel.core.base.arrays import Floats, Index, Mask
 from vessel.core.judge.rivals.at_stations import AtStations, at_stations
-from vessel.core.judge.rivals.explained_across import Across
+from vessel.core.judge.rivals.explained_across import ReadAcross
 from vessel.core.judge.rivals.explanations import Conductors, Explanation
 from vessel.core.judge.rivals.likelihood import heavy_weights, shape_residuals
 from vessel.core.judge.rivals.read_over_ground import Read
@@ -241,7 +241,7 @@ def _solved(f: _Fit, block: tuple[Rivals, AtStations], rows: slice, read: Read) 
 
 def _across(f: _Fit, out: Rivals, own: AtStations, read: Read) -> list[Floats]:
     """Residuals of readings across; of what may lie on either side, as seen from the side that fits better."""
-    across = Across(out, read.used, own, read.receiver)
+    across = ReadAcross(out, read.used, own, read.receiver)
     sides = [list(across.residuals(side)) for side in (1.0, -1.0)]
     if not f.explanation.either_side:
         return sides[0]

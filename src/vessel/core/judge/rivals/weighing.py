@@ -22,7 +22,7 @@ from vessel.core.judge.rivals.at_stations import (
     unexplained,
 )
 from vessel.core.judge.rivals.chances import Weighed, WeighedPlace
-from vessel.core.judge.rivals.explained_across import Across
+from vessel.core.judge.rivals.explained_across import ReadAcross
 from vessel.core.judge.rivals.followed_on import as_entered_before, led_on, like_entered, may_have_left
 from vessel.core.judge.rivals.identity_evidence import Astray, likely_for_each
 from vessel.core.judge.rivals.likelihood import CurrentDoubt, of_looks, of_ohms
@@ -284,7 +284,7 @@ def _left(chance: Floats, drawn: Floats, b: ByReadings) -> Unexplained:
     found = Unexplained(*np.full((6, len(read)), np.nan))
     if there is not None:
         alive = chance > _NO_CHANCE
-        across = Across(b.rivals.only(alive), b.used, there.of(np.flatnonzero(alive)), b.under.receiver)
+        across = ReadAcross(b.rivals.only(alive), b.used, there.of(np.flatnonzero(alive)), b.under.receiver)
         some = unexplained(b.used, there, chance, drawn, across.left(chance[alive]))
         for name, values in vars(some).items():
             getattr(found, name)[read] = values

@@ -4,6 +4,8 @@ import pytest
 
 from tests.core import corpus_traces as traces
 from tests.core.corpus_circuits import LEAKING, tally
+from vessel.core.diagnose.ranking import diagnose
+from vessel.core.model.kit import SAMPLE_KIT
 
 
 def test_the_true_cause_is_named_and_never_proved_wrong():
@@ -26,6 +28,15 @@ def test_a_bond_to_a_line_beside_is_never_proved_to_be_something_else():
     found = tally(12, causes=("bonded",))
     assert found["apart_wrong"] <= 0.1  # one at most
     assert found["two"] > 0.3
+
+
+def test_a_far_end_that_the_transmitter_makes_unlikely_is_shown_by_the_trace():
+    walk = traces.walk_of(12_025)  # entered as earthed, and open
+    causes = diagnose(walk.line, walk.setup, walk.soil, SAMPLE_KIT, walk.readings)
+    assert "far_open" in {h.family.id for h in causes.doubted} - {h.family.id for h in causes.plausible}
+    found = traces.traced(12_025)
+    assert found.scenario == "target"
+    assert found.verdicts.count("hold") < 0.3 * len(found.verdicts)
 
 
 @pytest.mark.long

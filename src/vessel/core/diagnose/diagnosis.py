@@ -13,6 +13,8 @@ CLEARLY = 3.0
 """An explanation this many times likelier than the next leads clearly."""
 # a little more resistance at the stake or clip of a loop that is sound otherwise sends no signal elsewhere
 SOUND, IN_SERIES = {"far_open", "far_earthed"}, {"poor_stake", "bad_clip"}
+_WHERE_IT_GOES = SOUND | {"break", "earth_fault"}  # what tells how the line carries the current on
+_PLAUSIBLE, _DOUBTED = 0.05, 0.005  # as likely as the leader, at least
 _CURES: dict[str, Change] = {"far_open": "far", "bad_clip": "clip", "poor_stake": "stake", "bonded": "bond"}
 _FAIR_STAKE = 1.6  # times what the soil should give: a stake that was poor is sound from here down
 
@@ -115,5 +117,13 @@ class Diagnosis:
     @property
     def plausible(self) -> tuple[Hypothesis, ...]:
         """Hypotheses worth keeping for the forecast: at least a twentieth as likely as the leader."""
-        lead = self.hypotheses[0].probability
-        return tuple(h for h in self.hypotheses if h.probability >= 0.05 * lead)
+        return tuple(h for h in self.hypotheses if self._beside_lead(h) >= _PLAUSIBLE)
+
+    @property
+    def doubted(self) -> tuple[Hypothesis, ...]:
+        """Less likely ones that readings over the line may still show to be true: how its current goes on."""
+        own = (h for h in self.hypotheses if h.family.id in _WHERE_IT_GOES)
+        return tuple(h for h in own if _DOUBTED <= self._beside_lead(h) < _PLAUSIBLE)
+
+    def _beside_lead(self, h: Hypothesis) -> float:
+        return h.probability / self.hypotheses[0].probability

@@ -66,7 +66,8 @@ class HookupState:
     `causes`: what the readings leave, likeliest first. `possible`: what the bands span, those or, with nothing read at
     this frequency, the far ends as entered; `levels_a` the line's own current (n,) [A] under each. `band` is the
     line's own current, `beside` that of each neighbour; `likely` the line's own if the first of what is possible is
-    true. `measured`: the soil's resistivity was.
+    true. `measured`: the soil's resistivity was. `doubted`: what the readings make too unlikely for a forecast, and
+    stations may still show.
     """
 
     diagnosis: Diagnosis | None
@@ -80,6 +81,7 @@ class HookupState:
     soil: Soil
     kit: Kit
     measured: bool
+    doubted: tuple[Possible, ...] = ()
 
     @property
     def loop_gap(self) -> float | None:
@@ -129,11 +131,13 @@ def hookup_state(
     found = diagnose(line, setup, soil, kit, readings, measured=measured) if setup.by.connects and readings else None
     last = last_at(readings, setup.freq_hz)
     now = (last or readings[-1]).changes if readings else ()
-    causes = [
-        Possible(_as_it_is(h, x), x, h.probability, read=last is not None)
-        for h in (found.plausible if found else ())
-        for x in (explained(h, line, soil, setup, now),)
-    ]
+
+    def as_causes(some: Sequence[Hypothesis]) -> list[Possible]:
+        told = [(h, explained(h, line, soil, setup, now)) for h in some]
+        return [Possible(_as_it_is(h, x), x, h.probability, read=last is not None) for h, x in told]
+
+    causes = as_causes(found.plausible) if found else []
+    doubted = as_causes(found.doubted) if found and last is not None else []
     longer: list[Floats] = []
     if last is None or not causes:
         possible, rows = _forecast(line, soil, kit, setup, x_m)
@@ -144,9 +148,8 @@ def hookup_state(
     band, *beside = _bands(x_m, [*rows, *longer, *_loose(line, setup, rows, kit)])
     levels = tuple(row[0] for row in rows)
     likely = _bands(x_m, rows[:1])[0]
-    return HookupState(
-        found, tuple(causes), tuple(possible), levels, band, likely, tuple(beside), tx_read, soil, kit, measured
-    )
+    told = found, tuple(causes), tuple(possible), levels, band, likely, tuple(beside), tx_read, soil, kit, measured
+    return HookupState(*told, tuple(doubted))
 
 
 def _as_it_is(h: Hypothesis, x: Explained) -> Cause:

@@ -74,7 +74,7 @@ def rivals_of(line: Line, soil: Soil, kit: Kit, setup: Setup, state: HookupState
         All explanations with what each would show.
     """
     at_m = np.linspace(0.0, line.length_m, PLACES)
-    entered = [_entered(x, soil, kit, at_m) for p in state.possible for x in p.also_as_long_as(line)]
+    entered = [_entered(x, soil, kit, at_m) for p in (*state.possible, *state.doubted) for x in p.also_as_long_as(line)]
     entered = [e for k, each in enumerate(entered) for e in _stronger_or_weaker(replace(each, grid=k))]
     total = sum(e.weight for e in entered)
     entered = [replace(e, weight=e.weight / total) for e in entered]

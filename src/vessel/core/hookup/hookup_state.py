@@ -73,6 +73,7 @@ class HookupState:
     diagnosis: Diagnosis | None
     causes: tuple[Possible, ...]
     possible: tuple[Possible, ...]
+    doubted: tuple[Possible, ...]
     levels_a: tuple[Floats, ...]
     band: Band
     likely: Band
@@ -81,7 +82,6 @@ class HookupState:
     soil: Soil
     kit: Kit
     measured: bool
-    doubted: tuple[Possible, ...] = ()
 
     @property
     def loop_gap(self) -> float | None:
@@ -148,8 +148,20 @@ def hookup_state(
     band, *beside = _bands(x_m, [*rows, *longer, *_loose(line, setup, rows, kit)])
     levels = tuple(row[0] for row in rows)
     likely = _bands(x_m, rows[:1])[0]
-    told = found, tuple(causes), tuple(possible), levels, band, likely, tuple(beside), tx_read, soil, kit, measured
-    return HookupState(*told, tuple(doubted))
+    return HookupState(
+        found,
+        tuple(causes),
+        tuple(possible),
+        tuple(doubted),
+        levels,
+        band,
+        likely,
+        tuple(beside),
+        tx_read,
+        soil,
+        kit,
+        measured,
+    )
 
 
 def _as_it_is(h: Hypothesis, x: Explained) -> Cause:

@@ -198,7 +198,7 @@ class Unexplained:
 
 
 def unexplained(used: UsedStations, there: AtStations, chance: Floats, drawn: Floats, across: Floats) -> Unexplained:
-    """Return what the explanations leave unexplained of lift and null.
+    """Return what the explanations leave unexplained of lift, null and readings across.
 
     Args:
         used: s stations with depth and current.

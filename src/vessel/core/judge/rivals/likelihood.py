@@ -32,7 +32,7 @@ _APART = 0.8  # stations are nearly independent witnesses of where conductors li
 _READ_RIGHT = 0.97  # how often a clear direction is read right
 _FURTHEST = 1.2  # a current further off than this, as a logarithm, speaks no louder
 _BEYOND = 0.15  # how sharply a depth beyond the expected ones is doubted, as a logarithm
-_RECORDS_M, _RECORDS_OWN_M = 1.0, 0.3  # how far a line is off its drawing, all of it together and each place
+_RECORDS_M, _RECORDS_OWN_M = 1.0, 0.3  # how far a line is off its drawing, alike all along and at each place
 _RECORDS_MOST = -3.0
 _OHMS_SPREAD, _STAKE_SPREAD, _OPEN_OHMS = 0.10, 0.45, 1.0
 
@@ -187,13 +187,13 @@ def of_records(used: UsedStations, there: AtStations, sided: Floats) -> Floats:
     Returns:
         Logarithm of the likelihood, shape (h,).
     """
-    told = ~np.isnan(used.placed_m)
-    if not told.any():
+    placed = ~np.isnan(used.placed_m)
+    if not placed.any():
         return np.zeros(len(sided))
-    weight = 1.0 / (_RECORDS_OWN_M**2 + used.placed_pm_m[told] ** 2)
+    weight = 1.0 / (_RECORDS_OWN_M**2 + used.placed_pm_m[placed] ** 2)
 
     def on(side: float) -> Floats:
-        off = used.placed_m[told] - side * there.offset_m[:, told]
+        off = used.placed_m[placed] - side * there.offset_m[:, placed]
         together = (off * weight).sum(1) ** 2 / (_RECORDS_M**-2 + weight.sum())
         return np.asarray(np.maximum(-0.5 * ((off**2 * weight).sum(1) - together), _RECORDS_MOST))
 
